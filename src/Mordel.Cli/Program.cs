@@ -1,0 +1,3 @@
+using Mordel.Cli;
+
+return await CommandLine.Run(args, Console.In, Console.Out, Console.Error);

@@ -1,0 +1,191 @@
+using System.Collections.Immutable;
+using System.Net;
+using System.Text;
+using Mordel.Core.Procedures;
+using Mordel.Core.Rigs;
+using static Mordel.Core.Drawings.Frame;
+
+namespace Mordel.Core.Drawings;
+
+/// <summary>What is to be drawn.</summary>
+/// <param name="State">The rig as it stands.</param>
+/// <param name="Water">Where the water is.</param>
+/// <param name="Flow">How the assembly lies.</param>
+/// <param name="Now">The instructions of the step at hand: the parts to turn, in order, are marked with their number.</param>
+/// <param name="ShowKit">Whether kit and hoses are drawn.</param>
+/// <param name="Touchable">Whether parts can be touched.</param>
+/// <param name="Title">What the drawing is, for those who cannot see it.</param>
+public sealed record RigScene(
+    RigState State, WaterSketch Water, FlowDirection Flow, ImmutableArray<Instruction> Now, bool ShowKit, bool Touchable, string Title);
+
+/// <summary>
+/// Draws a rig as SVG from its model: pipe and chambers in flow order, a bar for a closed valve and a gap for an open one, hoses by letter and line.
+/// Colours and strokes come from style classes; the drawing holds none.
+/// </summary>
+public sealed class RigDrawing
+{
+    private const double Slot = 66, End = 46, Half = 17, CockTop = 78;
+    private readonly RigScene scene;
+    private readonly Frame frame;
+    private readonly Dictionary<PartId, double> along = [];
+    private readonly Dictionary<PartId, List<int>> marks = [];
+    private readonly StringBuilder svg = new();
+
+    private RigDrawing(RigScene scene)
+    {
+        this.scene = scene;
+        var flow = scene.State.Rig.Body.Parts.Where(p => p.Kind is not (PartKind.Supply or PartKind.Site)).ToList();
+        for (var i = 0; i < flow.Count; i++) along[flow[i].Id] = End + Slot * (i + 0.5);
+        frame = new(scene.Flow, End * 2 + Slot * flow.Count);
+        for (var i = 0; i < scene.Now.Length; i++)
+            foreach (var part in scene.Now[i].Touches)
+                (marks.TryGetValue(part, out var list) ? list : marks[part] = []).Add(i + 1);
+    }
+
+    private Rig Rig => scene.State.Rig;
+
+    /// <summary>The drawing as an SVG element.</summary>
+    public static string Of(RigScene scene)
+    {
+        ArgumentNullException.ThrowIfNull(scene);
+        return new RigDrawing(scene).Draw();
+    }
+
+    private string Draw()
+    {
+        var top = scene.ShowKit ? 0 : 286;
+        var box = frame.Lies ? $"0 {N(top)} {N(frame.Width)} {N(frame.Height - top)}" : $"0 0 {N(frame.Width - top)} {N(frame.Height)}";
+        svg.Append($"<svg class=\"rig {(frame.Lies ? "lies" : "stands")}\" viewBox=\"{box}\" role=\"{(scene.Touchable ? "group" : "img")}\" aria-label=\"{Text(scene.Title)}\">");
+        DrawChambers();
+        DrawArrow();
+        foreach (var part in Rig.Body.Parts)
+        {
+            switch (part.Kind)
+            {
+                case PartKind.Shutoff: Group(part, DrawShutoff); break;
+                case PartKind.Check: Group(part, DrawCheck); break;
+                case PartKind.Cock: Group(part, DrawCock); break;
+            }
+        }
+
+        if (scene.ShowKit) new KitDrawing(svg, frame, scene, along, marks, Group, Mark).Draw();
+        return svg.Append("</svg>").ToString();
+    }
+
+    private void DrawChambers()
+    {
+        var cuts = Rig.Body.Parts.Where(p => p.Kind is PartKind.Shutoff or PartKind.Check).Select(p => along[p.Id]).ToList();
+        double[] edges = [0, .. cuts, frame.Length];
+        for (var i = 0; i + 1 < edges.Length; i++)
+        {
+            var chamber = Rig.Body.Chambers[i];
+            svg.Append($"<path class=\"water {Water(chamber.Id)}\" d=\"M{frame.P(edges[i], -Half)} L{frame.P(edges[i + 1], -Half)} L{frame.P(edges[i + 1], Half)} L{frame.P(edges[i], Half)} Z\"/>");
+            if (Runs(chamber)) svg.Append($"<path class=\"flowing\" d=\"M{frame.P(edges[i] + 6, 0)} L{frame.P(edges[i + 1] - 6, 0)}\"/>");
+        }
+
+        foreach (var side in new[] { -Half, Half })
+            svg.Append($"<path class=\"wall\" d=\"M{frame.P(0, side)} L{frame.P(frame.Length, side)}\"/>");
+    }
+
+    private bool Runs(Chamber chamber) => chamber.Ports.Count(p => scene.Water.Running.Contains(p.Part)) >= 2
+        || chamber.Ports.Any(p => p.Part == Parts.Supply) && chamber.Ports.Any(p => scene.Water.Running.Contains(p.Part));
+
+    private void DrawArrow()
+    {
+        svg.Append($"<path class=\"arrow\" d=\"M{frame.P(8, -48)} L{frame.P(46, -48)} M{frame.P(36, -41)} L{frame.P(46, -48)} L{frame.P(36, -55)}\"/>");
+        Label(frame.Lies ? 12 : 66, frame.Lies ? -72 : -48, "main", "small", frame.Lies ? "start" : "middle");
+        Label(frame.Length - 12, frame.Lies ? -72 : -48, "site", "small", frame.Lies ? "end" : "middle");
+    }
+
+    private void DrawShutoff(Part part)
+    {
+        var (s, open) = (along[part.Id], scene.State[part.Id].IsOpen);
+        var (x, y) = frame.At(s, 0);
+        svg.Append($"<circle class=\"body\" cx=\"{N(x)}\" cy=\"{N(y)}\" r=\"25\"/>");
+        if (open) svg.Append($"<path class=\"water {Water(Rig.At(new(part.Id, "in"))!.Id)}\" d=\"M{frame.P(s - 24, -9)} L{frame.P(s + 24, -9)} L{frame.P(s + 24, 9)} L{frame.P(s - 24, 9)} Z\"/><path class=\"wall thin\" d=\"M{frame.P(s - 23, -9)} L{frame.P(s + 23, -9)} M{frame.P(s - 23, 9)} L{frame.P(s + 23, 9)}\"/>");
+        else svg.Append($"<path class=\"bar\" d=\"M{frame.P(s, -22)} L{frame.P(s, 22)}\"/>");
+        // The handle lies along the pipe when open and across it when closed.
+        svg.Append(open
+            ? $"<path class=\"handle\" d=\"M{frame.P(s, 25)} L{frame.P(s, 34)} L{frame.P(s + 26, 34)}\"/>"
+            : $"<path class=\"handle\" d=\"M{frame.P(s, 25)} L{frame.P(s, 54)}\"/>");
+        Label(s, -48, part.Label, "name");
+        if (frame.Lies) Mark(part.Id, s + 40, -48);
+        else Mark(part.Id, s, 74);
+    }
+
+    private void DrawCheck(Part part)
+    {
+        var s = along[part.Id];
+        svg.Append($"<path class=\"seat\" d=\"M{frame.P(s - 8, -Half)} L{frame.P(s - 8, -7)} M{frame.P(s - 8, 7)} L{frame.P(s - 8, Half)}\"/>");
+        svg.Append($"<path class=\"disc\" d=\"M{frame.P(s - 3, -11)} L{frame.P(s - 3, 11)}\"/>");
+        svg.Append($"<path class=\"spring\" d=\"M{frame.P(s - 3, 0)} L{frame.P(s + 3, 7)} L{frame.P(s + 9, -7)} L{frame.P(s + 15, 7)} L{frame.P(s + 21, -7)} L{frame.P(s + 25, 0)}\"/>");
+        svg.Append($"<path class=\"stop\" d=\"M{frame.P(s + 26, -Half)} L{frame.P(s + 26, Half)}\"/>");
+        Label(s + 6, -48, part.Label, "name");
+    }
+
+    private void DrawCock(Part part)
+    {
+        var (s, open) = (along[part.Id], scene.State[part.Id].IsOpen);
+        var chamber = Rig.At(new(part.Id, "in"))!.Id;
+        var beyond = scene.State.On(part.Id) is null ? (open ? Water(chamber) : "w-air") : open ? Water(chamber) : Css(scene.Water.In($"{part.Id}.out"));
+        Neck(s, Half, 44, Water(chamber));
+        Neck(s, 44, CockTop, beyond);
+        svg.Append(open
+            ? $"<path class=\"handle\" d=\"M{frame.P(s - 11, 34)} L{frame.P(s - 11, 56)}\"/>"
+            : $"<path class=\"bar\" d=\"M{frame.P(s - 13, 44)} L{frame.P(s + 13, 44)}\"/><path class=\"handle\" d=\"M{frame.P(s - 22, 44)} L{frame.P(s - 13, 44)}\"/>");
+        if (open && scene.Water.Running.Contains(part.Id)) svg.Append($"<path class=\"flowing\" d=\"M{frame.P(s, Half)} L{frame.P(s, CockTop)}\"/>");
+        var upright = frame.Lies ? (s + 14, 62d, "start") : (frame.Flow == FlowDirection.Upward ? s - 22 : s + 22, 46d, "middle");
+        Label(upright.Item1, upright.Item2, part.Label, "name", upright.Item3);
+        if (frame.Lies) Mark(part.Id, s - 30, 68);
+        else Mark(part.Id, frame.Flow == FlowDirection.Upward ? s + 26 : s - 26, 62);
+    }
+
+    private void Neck(double s, double from, double to, string water) => svg.Append(
+        $"<path class=\"water {water}\" d=\"M{frame.P(s - 7, from)} L{frame.P(s - 7, to)} L{frame.P(s + 7, to)} L{frame.P(s + 7, from)} Z\"/>"
+        + $"<path class=\"wall thin\" d=\"M{frame.P(s - 7, from)} L{frame.P(s - 7, to)} M{frame.P(s + 7, from)} L{frame.P(s + 7, to)}\"/>");
+
+    // A part that is to be turned now carries the number of its instruction.
+    private void Mark(PartId part, double s, double outward)
+    {
+        if (!marks.TryGetValue(part, out var numbers)) return;
+        var (x, y) = frame.At(s, outward);
+        MarkAt(svg, numbers, x, y);
+    }
+
+    internal static void MarkAt(StringBuilder svg, List<int> numbers, double x, double y)
+    {
+        var text = string.Join("·", numbers);
+        var wide = 15 + 6 * (text.Length - 1);
+        svg.Append($"<rect class=\"mark\" x=\"{N(x - wide)}\" y=\"{N(y - 15)}\" width=\"{N(wide * 2)}\" height=\"30\" rx=\"15\"/><text class=\"mark-text\" x=\"{N(x)}\" y=\"{N(y + 7)}\" text-anchor=\"middle\">{text}</text>");
+    }
+
+    private void Label(double s, double outward, string text, string css, string anchor = "middle")
+    {
+        var (x, y) = frame.At(s, outward);
+        if (frame.Flow == FlowDirection.RightToLeft) anchor = anchor switch { "start" => "end", "end" => "start", _ => anchor };
+        svg.Append($"<text class=\"{css}\" x=\"{N(x)}\" y=\"{N(y + 8)}\" text-anchor=\"{anchor}\">{Text(text)}</text>");
+    }
+
+    private void Group(Part part, Action<Part> draw)
+    {
+        var now = marks.ContainsKey(part.Id) ? " now" : "";
+        var how = part.Kind == PartKind.Check || !part.Turns ? "" : scene.State[part.Id].IsOpen ? ", open" : ", closed";
+        var touch = scene.Touchable ? $" tabindex=\"0\" role=\"button\" aria-label=\"{Text(part.Label + how)}\"" : "";
+        svg.Append($"<g class=\"part{now}\" data-part=\"{part.Id}\"{touch}>");
+        if (scene.Touchable) svg.Append($"<title>{Text(part.Label + how)}</title>");
+        draw(part);
+        svg.Append("</g>");
+    }
+
+    private string Water(string space) => Css(scene.Water.In(space));
+
+    internal static string Css(Filling filling) => filling switch
+    {
+        Filling.Live => "w-live",
+        Filling.Held => "w-held",
+        Filling.Open => "w-open",
+        _ => "w-air",
+    };
+
+    private static string Text(string text) => WebUtility.HtmlEncode(text);
+}

@@ -1,0 +1,137 @@
+using System.Collections.Immutable;
+using System.Globalization;
+using System.Text;
+using System.Text.Json;
+using Mordel.Core.Rigs;
+using Mordel.Core.Rules;
+using Mordel.Core.Runs;
+
+namespace Mordel.Core.Formats;
+
+/// <summary>Reads and writes entries of a run's log: <c>{"id":…,"tick":3,"at":…,"kind":"reading","step":"cv1.read","reading":{"value":2.1,"unit":"psid"}}</c>.</summary>
+public static class EntryFormat
+{
+    /// <summary>The most entries taken in one batch.</summary>
+    public const int LargestBatch = 200;
+
+    /// <summary>Reads a batch: <c>{"entries":[…]}</c>.</summary>
+    public static ImmutableArray<Entry> ReadBatch(string json, out ImmutableArray<Fault> faults)
+    {
+        var found = new List<Fault>();
+        var entries = new List<Entry>();
+        if (Node.Root(json, found) is { } root && root.IsObject() && root.Required("entries") is { } list)
+        {
+            var nodes = list.Elements().Take(LargestBatch + 1).ToList();
+            if (nodes.Count > LargestBatch) list.Wrong($"more than {LargestBatch} entries in one batch; send them in parts");
+            else foreach (var node in nodes) if (Read(node) is { } entry) entries.Add(entry);
+        }
+
+        faults = [.. found];
+        return found.Count == 0 ? [.. entries] : [];
+    }
+
+    /// <summary>Reads one entry; faults go to the node's list.</summary>
+    public static Entry? Read(Node node)
+    {
+        if (!node.IsObject()) return null;
+        var id = node.Required("id")?.ValueOf<Guid>(t => Guid.TryParseExact(t, "D", out var g) && g != Guid.Empty ? g : null, "an entry's id; a UUID");
+        var tick = node.Required("tick")?.Whole(1, 1_000_000_000);
+        var at = node.Required("at")?.ValueOf<DateTimeOffset>(
+            t => DateTimeOffset.TryParse(t, CultureInfo.InvariantCulture, DateTimeStyles.AssumeUniversal, out var d) && d.Year is > 1990 and < 2200 ? d : null, "a time; ISO 8601 with an offset");
+        var body = Body(node);
+        return id is null || tick is null || at is null || body is null ? null : new(new(id.Value), tick.Value, at.Value, body);
+    }
+
+    private static EntryBody? Body(Node node)
+    {
+        var kind = node.Required("kind")?.Text(40);
+        string? Step() => node.Required("step")?.Text(300);
+        string? Words(string name) => node.Required(name)?.Text() is { } t && (t.Trim().Length > 0 || node.Optional(name)!.Value.Wrong("some words are wanted here")) ? t : null;
+        PartId? Part(string name) => node.Required(name)?.Text(40) is { } p ? new PartId(p) : null;
+        Standing? Standing() => node.Required("standing")?.ValueOf<Standing>(ParseStanding, "a position; open, closed or partly");
+        EntryId? Of() => node.Required("of")?.ValueOf<Guid>(t => Guid.TryParseExact(t, "D", out var g) ? g : null, "an entry's id; a UUID") is { } g ? new EntryId(g) : null;
+        switch (kind)
+        {
+            case null: return null;
+            case "done": return Step() is { } s ? new EntryBody.Done(s) : null;
+            case "reading": return (Step(), node.Required("reading")?.Reading()) is ({ } s1, { } r1) ? new EntryBody.Taken(s1, r1) : null;
+            case "sight": return (Step(), node.Required("sight")?.Text(100)) is ({ } s2, { } sight) ? new EntryBody.Saw(s2, sight) : null;
+            case "correction": return (Of(), node.Required("reading")?.Reading(), Words("reason")) is ({ } o1, { } r2, { } why) ? new EntryBody.Corrected(o1, r2, why) : null;
+            case "taken-back": return Of() is { } o2 ? new EntryBody.TookBack(o2) : null;
+            case "back": return Step() is { } s3 ? new EntryBody.WentBack(s3) : null;
+            case "note": return (Step(), Words("text")) is ({ } s4, { } t1) ? new EntryBody.Noted(s4, t1) : null;
+            case "finding": return Words("text") is { } t2 ? new EntryBody.Found(node.Optional("part") is { IsNull: false } ? Part("part") : null, t2) : null;
+            case "as-found": return (Part("part"), Standing()) is ({ } p1, { } st1) ? Shutoff(node, p1) ? new EntryBody.AsFound(p1, st1) : null : null;
+            case "as-left": return (Part("part"), Standing()) is ({ } p2, { } st2) ? Shutoff(node, p2) ? new EntryBody.AsLeft(p2, st2) : null : null;
+            case "serial": return (Words("serial"), node.Required("replaced")?.YesNo()) is ({ } sn, { } replaced) ? new EntryBody.SerialDiffers(sn, replaced) : null;
+            case "line-pressure": return node.Required("pressure")?.LinePressure() is { } line ? new EntryBody.LineRead(line) : null;
+            case "stopped": return Words("reason") is { } reason ? new EntryBody.Stopped(reason) : null;
+            case "remarks": return node.Required("text")?.Text() is { } remarks ? new EntryBody.Remarks(remarks) : null;
+            case "result":
+                return node.Required("item")?.OneOf(TestItem.Named, "an item") is { } item && node.Required("value")?.Value(item) is { } value
+                    ? new EntryBody.Transcribed(item, value) : null;
+            default:
+                node.Optional("kind")!.Value.Wrong($"\"{kind}\" is not a kind of entry");
+                return null;
+        }
+    }
+
+    private static bool Shutoff(Node node, PartId part) => part == Parts.So1 || part == Parts.So2 || node.Optional("part")!.Value.Wrong("a shutoff is wanted here; so1 or so2");
+
+    private static Standing? ParseStanding(string text) => text switch
+    {
+        "open" => Standing.Open,
+        "closed" => Standing.Closed,
+        "partly" => Standing.Partly,
+        _ => null,
+    };
+
+    /// <summary>The canonical form of an entry: one line, members in a fixed order, time in UTC. Sealing hashes this form.</summary>
+    public static string Write(Entry entry)
+    {
+        ArgumentNullException.ThrowIfNull(entry);
+        using var stream = new MemoryStream();
+        using (var json = new Utf8JsonWriter(stream, VerdictFormat.Options)) Write(json, entry);
+        return Encoding.UTF8.GetString(stream.ToArray());
+    }
+
+    /// <summary>Writes an entry as an object.</summary>
+    public static void Write(Utf8JsonWriter json, Entry entry)
+    {
+        ArgumentNullException.ThrowIfNull(json);
+        ArgumentNullException.ThrowIfNull(entry);
+        json.WriteStartObject();
+        json.WriteString("id", entry.Id.ToString());
+        json.WriteNumber("tick", entry.Tick);
+        json.WriteString("at", entry.At.UtcDateTime.ToString("yyyy-MM-dd'T'HH:mm:ss.fff'Z'", CultureInfo.InvariantCulture));
+        void Kind(string kind) => json.WriteString("kind", kind);
+        void Where(string step) => json.WriteString("step", step);
+        switch (entry.Body)
+        {
+            case EntryBody.Done b: Kind("done"); Where(b.Step); break;
+            case EntryBody.Taken b: Kind("reading"); Where(b.Step); json.Write("reading", b.Reading); break;
+            case EntryBody.Saw b: Kind("sight"); Where(b.Step); json.WriteString("sight", b.Sight); break;
+            case EntryBody.Corrected b: Kind("correction"); json.WriteString("of", b.Of.ToString()); json.Write("reading", b.Reading); json.WriteString("reason", b.Reason); break;
+            case EntryBody.TookBack b: Kind("taken-back"); json.WriteString("of", b.Of.ToString()); break;
+            case EntryBody.WentBack b: Kind("back"); Where(b.Step); break;
+            case EntryBody.Noted b: Kind("note"); Where(b.Step); json.WriteString("text", b.Text); break;
+            case EntryBody.Found b:
+                Kind("finding");
+                if (b.Part is { } part) json.WriteString("part", part.Value);
+                json.WriteString("text", b.Text);
+                break;
+            case EntryBody.AsFound b: Kind("as-found"); json.WriteString("part", b.Part.Value); json.WriteString("standing", Name(b.Standing)); break;
+            case EntryBody.AsLeft b: Kind("as-left"); json.WriteString("part", b.Part.Value); json.WriteString("standing", Name(b.Standing)); break;
+            case EntryBody.SerialDiffers b: Kind("serial"); json.WriteString("serial", b.Serial); json.WriteBoolean("replaced", b.Replaced); break;
+            case EntryBody.LineRead b: Kind("line-pressure"); json.Write("pressure", new Verdicts.ItemValue.Line(b.Pressure)); break;
+            case EntryBody.Stopped b: Kind("stopped"); json.WriteString("reason", b.Reason); break;
+            case EntryBody.Remarks b: Kind("remarks"); json.WriteString("text", b.Text); break;
+            case EntryBody.Transcribed b: Kind("result"); json.WriteString("item", b.Item.Id); json.Write("value", b.Value); break;
+        }
+
+        json.WriteEndObject();
+    }
+
+    /// <summary>A position's name in files.</summary>
+    public static string Name(Standing standing) => standing switch { Standing.Open => "open", Standing.Closed => "closed", _ => "partly" };
+}

@@ -1,0 +1,177 @@
+using System.Globalization;
+using System.Text.Json;
+
+namespace Mordel.Core.Formats;
+
+/// <summary>
+/// A place in a JSON input that collects what is wrong with it, so that one reading reports every fault with its place.
+/// </summary>
+public readonly struct Node
+{
+    private readonly JsonElement element;
+    private readonly List<Fault> faults;
+
+    private Node(JsonElement element, string place, List<Fault> faults) => (this.element, Place, this.faults) = (element, place, faults);
+
+    /// <summary>Path from the root.</summary>
+    public string Place { get; }
+
+    /// <summary>Parses a text; faults of syntax are reported like any other.</summary>
+    /// <param name="json">The text.</param>
+    /// <param name="faults">Where faults go.</param>
+    /// <returns>The root, or null when the text is no JSON object.</returns>
+    public static Node? Root(string json, List<Fault> faults)
+    {
+        ArgumentNullException.ThrowIfNull(faults);
+        try
+        {
+            using var document = JsonDocument.Parse(json, new JsonDocumentOptions { MaxDepth = 24, AllowDuplicateProperties = false });
+            return new Node(document.RootElement.Clone(), "", faults);
+        }
+        catch (JsonException e)
+        {
+            faults.Add(new("", $"not readable as JSON, line {(e.LineNumber ?? 0) + 1}, character {(e.BytePositionInLine ?? 0) + 1}: {Plain(e.Message)}"));
+            return null;
+        }
+    }
+
+    private static string Plain(string message) => message.Split(" LineNumber:")[0].Split(" Path:")[0].TrimEnd('.');
+
+    /// <summary>Whether it is an object; a fault when not.</summary>
+    public bool IsObject() => element.ValueKind == JsonValueKind.Object || Wrong("an object is wanted here");
+
+    /// <summary>Whether it is JSON's null.</summary>
+    public bool IsNull => element.ValueKind == JsonValueKind.Null;
+
+    /// <summary>Whether it is an object, without complaint.</summary>
+    public bool LooksLikeObject => element.ValueKind == JsonValueKind.Object;
+
+    /// <summary>Whether it is a string, without complaint.</summary>
+    public bool LooksLikeString => element.ValueKind == JsonValueKind.String;
+
+    /// <summary>A member that must be there.</summary>
+    public Node? Required(string name)
+    {
+        if (Optional(name) is { } found) return found;
+        if (element.ValueKind == JsonValueKind.Object) faults.Add(new(Join(name), "is missing"));
+        return null;
+    }
+
+    /// <summary>A member, or null when it is not there.</summary>
+    public Node? Optional(string name) => element.ValueKind == JsonValueKind.Object && element.TryGetProperty(name, out var found)
+        ? new Node(found, Join(name), faults) : null;
+
+    /// <summary>All members.</summary>
+    public IEnumerable<(string Name, Node Value)> Members()
+    {
+        if (element.ValueKind != JsonValueKind.Object) yield break;
+        foreach (var member in element.EnumerateObject()) yield return (member.Name, new Node(member.Value, Join(member.Name), faults));
+    }
+
+    /// <summary>All elements of an array; a fault when it is none.</summary>
+    public IEnumerable<Node> Elements()
+    {
+        if (element.ValueKind != JsonValueKind.Array)
+        {
+            Wrong("a list is wanted here");
+            yield break;
+        }
+
+        var i = 0;
+        foreach (var one in element.EnumerateArray()) yield return new Node(one, $"{Place}[{i++}]", faults);
+    }
+
+    /// <summary>A text.</summary>
+    public string? Text(int most = 2_000)
+    {
+        if (element.ValueKind != JsonValueKind.String) return Fail<string>("a text is wanted here");
+        string text;
+        try
+        {
+            text = element.GetString()!;
+        }
+        catch (InvalidOperationException)
+        {
+            return Fail<string>("this text is not valid Unicode");
+        }
+
+        return text.Length > most ? Fail<string>($"the text is longer than {most} characters")
+            : text.Contains('\0', StringComparison.Ordinal) ? Fail<string>("the text holds a character that cannot be kept") : text;
+    }
+
+    /// <summary>A number with its digits.</summary>
+    public decimal? Number()
+    {
+        if (element.ValueKind != JsonValueKind.Number) return Fail("a number is wanted here");
+        var raw = element.GetRawText();
+        return raw.Length <= 24 && decimal.TryParse(raw, NumberStyles.Float, CultureInfo.InvariantCulture, out var number) ? number : Fail("this number is too large or has too many digits");
+    }
+
+    /// <summary>A whole number in a range.</summary>
+    public long? Whole(long least, long most)
+    {
+        if (Number() is not { } number) return null;
+        if (number != decimal.Truncate(number) || number < least || number > most)
+        {
+            Wrong($"a whole number from {least} to {most} is wanted here");
+            return null;
+        }
+
+        return (long)number;
+    }
+
+    /// <summary>True or false.</summary>
+    public bool? YesNo()
+    {
+        if (element.ValueKind is JsonValueKind.True or JsonValueKind.False) return element.GetBoolean();
+        Wrong("true or false is wanted here");
+        return null;
+    }
+
+    /// <summary>One of a set of words.</summary>
+    public T? OneOf<T>(Func<string, T?> find, string what) where T : class
+    {
+        if (Text() is not { } text) return null;
+        return find(text) ?? Fail<T>($"\"{Short(text)}\" is not {what}");
+    }
+
+    /// <summary>One of a set of values.</summary>
+    public T? ValueOf<T>(Func<string, T?> find, string what) where T : struct
+    {
+        if (Text() is not { } text) return null;
+        if (find(text) is { } found) return found;
+        Wrong($"\"{Short(text)}\" is not {what}");
+        return null;
+    }
+
+    /// <summary>Reports members that are not known, so that a misspelt one is not silently lost.</summary>
+    public void Only(params string[] known)
+    {
+        foreach (var (name, value) in Members())
+            if (!known.Contains(name)) value.Wrong($"is not known here; known are {string.Join(", ", known)}");
+    }
+
+    /// <summary>Reports a fault at this place.</summary>
+    /// <returns>False.</returns>
+    public bool Wrong(string says)
+    {
+        faults.Add(new(Place, says));
+        return false;
+    }
+
+    private static string Short(string text) => text.Length > 60 ? text[..60] + "…" : text;
+
+    private decimal? Fail(string says)
+    {
+        Wrong(says);
+        return null;
+    }
+
+    private T? Fail<T>(string says) where T : class
+    {
+        Wrong(says);
+        return null;
+    }
+
+    private string Join(string name) => Place.Length == 0 ? Short(name) : $"{Place}.{Short(name)}";
+}

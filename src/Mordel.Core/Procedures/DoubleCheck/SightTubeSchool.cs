@@ -1,0 +1,259 @@
+using System.Collections.Immutable;
+using Mordel.Core.Rigs;
+using Mordel.Core.Rules;
+using static Mordel.Core.Procedures.Condition;
+
+namespace Mordel.Core.Procedures.DoubleCheck;
+
+/// <summary>
+/// Double check, sight-tube school: each check in the direction of flow, with one hose. The same moves twice, one cock further on the second time.
+/// Source: handbook chapter 2 (sequence) and chapter 4 (sights).
+/// </summary>
+public static class SightTubeSchool
+{
+    /// <summary>The procedure.</summary>
+    public static Procedure Procedure { get; } = new("dc-sight-tube", "Double check, sight tube",
+        "Each check holds the water before it against an open tube behind it. The gauge, level with that tube, reads the check's spring. One hose, two tests.",
+        AssemblyType.DC, [KitKind.FiveValve, KitKind.ThreeValve, KitKind.Digital, KitKind.TwoValve], ["sight tube", "bleed-off tee"],
+        [
+            new("ready", "Flush and get ready", StageKind.Prepare,
+            [
+                new("ready.flush", "Flush TC2, TC3, TC4",
+                [
+                    new Act.Blip(Parts.Tc2, "Open TC2, let it run, close it."), new Act.Blip(Parts.Tc3, "Open TC3, let it run, close it."),
+                    new Act.Blip(Parts.Tc4, "Open TC4, let it run, close it."),
+                ], "Blows out grit and proves each cock. TC1 stays live and is not used.")
+                { Caution = "Water comes out under pressure: eyes, electrics, floor.", Needs = [IsOpen(Parts.So1), IsOpen(Parts.So2)] },
+                new("ready.kit", "Close the kit", [new Act.CloseKit(), new Act.Look("Leave the low hose open to air, its end at the gauge's centre if it is full.")],
+                    "One hose does the work; the low port feels the air at the gauge."),
+            ]),
+            Check(1, Parts.Tc2, Parts.Tc3, TestItem.Check1),
+            Check(2, Parts.Tc3, Parts.Tc4, TestItem.Check2),
+        ])
+    { StillWaterProvesShutoffs = true };
+
+    private static Stage Check(int number, PartId up, PartId down, TestItem item)
+    {
+        var (cv, above, below) = ($"CV{number}", up.Value.ToUpperInvariant(), down.Value.ToUpperInvariant());
+        var first = number == 1;
+        string Id(string step) => $"cv{number}.{step}";
+        Condition[] hooked = [IsOn(Parts.SightTube, down), IsOn(Parts.BleedOff, up), IsOn(Parts.HighHose, Parts.BleedOff)];
+        return new(item.Id, $"{cv} holds", StageKind.Test,
+        [
+            new(Id("hook-up"), $"Tube on {below}, tee and high hose on {above}", first ? FirstHookUp(up, down) : MoveOn(up, down),
+                $"{above} feels the water before {cv}, {below} the water behind it.")
+            { Needs = [IsClosed(up), IsClosed(down)] },
+            new(Id("fill"), $"Purge the hose, fill the tube",
+            [
+                new Act.Do(new Move.Turn(up, Opening.Full)), new Act.Purge(Side.High),
+                new Act.Blip(down, $"Open {below} to fill the tube above the top of the body, then close it."),
+            ], "Air squeezes: the needle would turn slow and read low.")
+            { Needs = [.. hooked, IsOpen(Parts.So1), IsClosed(Parts.BleedOff)] },
+            new(Id("shut-so2"), first ? "Close SO2, gauge level with the water" : "SO2 still closed, gauge level with the water",
+            [
+                first ? new Act.Do(new Move.Turn(Parts.So2, Opening.Closed)) : new Act.Look("SO2 stays closed."),
+                new Act.Do(new Move.Hold(new(Parts.SightTube))),
+            ], "With one hose every inch of height counts: three inches are 0.11 psid.")
+            {
+                Caution = first ? "Water to the site is off from here. Close slowly: sudden closing hammers pipes." : null,
+                Needs = [.. hooked, IsPurged(Side.High)],
+            },
+            new(Id("shut-so1"), "Close SO1", [new Act.Do(new Move.Turn(Parts.So1, Opening.Closed))],
+                "Shut in on both sides, the water before the check can only leave through it.")
+            {
+                Watch = "The needle must still be pegged.",
+                Needs = [IsClosed(Parts.So2), IsHeldAt(Parts.SightTube), IsPurged(Side.High)],
+                Sights = [LeftThePeg, ZeroFromTheStart(number, above, up, item)],
+            },
+            .. first ? [LetOff] : ImmutableArray<Step>.Empty,
+            new(Id("read"), $"Open {below} slowly, read {cv}", [new Act.Do(new Move.Turn(down, Opening.Full, Slowly: true))],
+                $"When the tube stands still, only {cv}'s spring holds the water above it: the needle shows that spring.")
+            {
+                Watch = "Water runs from the tube and stops; the needle falls from its peg and settles. Take the number when it has stopped or only drips, and the needle is still.",
+                Capture = new(item),
+                Needs = [IsClosed(Parts.So1), IsClosed(Parts.So2), IsHeldAt(Parts.SightTube), .. hooked],
+                Sights =
+                [
+                    NeverStops(number, item), RunsToZero(number, item), LevelSinks(number, down, item),
+                    ZeroFromTheStart(number, above, up, item), WillNotFall(number, below, down, item),
+                ],
+            },
+            new(Id("leave"), "Close both cocks, open SO1",
+            [
+                new Act.Do(new Move.Turn(up, Opening.Closed)), new Act.Do(new Move.Turn(down, Opening.Closed)), new Act.Do(new Move.Turn(Parts.So1, Opening.Full, Slowly: true)),
+            ], first ? "SO2 stays closed: the second test needs it so." : "The body is under pressure again before anything is taken off.")
+            { Needs = [IsClosed(Parts.So2)] },
+        ]);
+    }
+
+    private static ImmutableArray<Act> FirstHookUp(PartId up, PartId down) =>
+    [
+        new Act.Do(new Move.Connect(Parts.SightTube, down), $"Sight tube on {down.Value.ToUpperInvariant()} (not needed where it is already the body's highest point)."),
+        new Act.Do(new Move.Connect(Parts.BleedOff, up), $"Bleed-off tee on {up.Value.ToUpperInvariant()}, closed."),
+        new Act.Do(new Move.Connect(Parts.HighHose, Parts.BleedOff), "High hose (H) on the tee."),
+    ];
+
+    private static ImmutableArray<Act> MoveOn(PartId up, PartId down) =>
+    [
+        new Act.Do(new Move.Connect(Parts.SightTube, down), $"Move the tube from {up.Value.ToUpperInvariant()} to {down.Value.ToUpperInvariant()}, a thumb on it to keep it full."),
+        new Act.Do(new Move.Connect(Parts.BleedOff, up), $"Move the tee with the high hose (H) from TC2 to {up.Value.ToUpperInvariant()}."),
+    ];
+
+    private static Step LetOff => new("cv1.let-off", "Open TC4 for a moment", [new Act.Blip(Parts.Tc4, "Open TC4 for a moment, then close it.")],
+        "Pressure trapped behind a leaking CV2 would keep TC3 trickling.")
+    { Needs = [IsClosed(Parts.So1), IsClosed(Parts.So2)] };
+
+    private static Sight LeftThePeg => new("left-the-peg", "The needle leaves its peg by itself",
+        "SO2 leaks with the flow: water slips out to the site until both springs hold (the needle rests at about CV1 and CV2 together).")
+    {
+        Findings = ["so2-leaks-with-flow"],
+        Remark = "SO2 leaks with the flow.",
+    };
+
+    private static Sight NeverStops(int number, TestItem item) => new("never-stops", "The needle settles, but the water never stops",
+        "Something keeps feeding the tube: SO1, or SO2 with pressure behind it. Which one, the bleed-off tells.")
+    {
+        Branch =
+        [
+            new($"cv{number}.note", "Note what the needle shows now", [new Act.Look("Write the number down before anything is turned.")],
+                "If SO2 turns out to be the cause, this is the result: once the tee is open it is gone.") { Capture = new(item, Provisional: true) },
+            new($"cv{number}.bleed", "Open the bleed-off slowly", [new Act.Do(new Move.Turn(Parts.BleedOff, Opening.QuarterTurn, Slowly: true))],
+                "The tee spills what a leaking SO1 lets in, so that it cannot hold the needle up.")
+            {
+                Watch = "Does the water at the tube slow down, or does the needle drop while the water runs on?", MustAnswer = true,
+                Sights = [Slows(number, item), Falls(number, item), TooFar(number)],
+            },
+        ],
+    };
+
+    private static Sight Slows(int number, TestItem item) => new("slows", "The water at the tube slows",
+        "SO1 leaks. Its water could lift a worn check to a false pass, so the reading is taken with the leak led away.")
+    {
+        Findings = ["so1-leaks"],
+        Remark = "SO1 leaks; compensated at the bleed-off.",
+        Branch =
+        [
+            new($"cv{number}.drip", "Bleed until the tube only drips, then read", [new Act.Look("Open the bleed-off until the tube is only dripping, and no further.")],
+                "Opened further, the tee empties the upstream side and the needle drops. A large leak through the tee costs a few hundredths to tenths.")
+            {
+                Watch = "A needle near zero at that drip: the check leaks as well; SO1's water had been holding it up.",
+                Capture = new(item), Sights = [ZeroAtTheDrip(number, item), TooFar(number)],
+            },
+            CloseTee(number),
+        ],
+    };
+
+    private static Sight ZeroAtTheDrip(int number, TestItem item) => new("zero-at-drip", "The needle is near zero at the drip",
+        $"CV{number} leaks as well: SO1's water had been holding the needle up.")
+    {
+        Findings = [$"cv{number}-leaks"],
+        Remark = $"CV{number} leaks; hidden by SO1 until bled off.",
+        Takes = TakesValue.ZeroOnDial,
+        Item = item,
+        Branch = [CloseTee(number)],
+    };
+
+    private static Sight Falls(int number, TestItem item) => new("falls", "The needle drops toward zero and the water runs on",
+        "SO2 leaks, with back pressure behind it. That water does not pass the check, so the number noted before stands."
+        + (number == 1 ? " In this test it takes a leaking CV2 too." : ""))
+    {
+        Findings = ["so2-leaks-back-pressure"],
+        Remark = "SO2 leaks, back pressure.",
+        Takes = TakesValue.NumberHeld,
+        Item = item,
+        Branch = [CloseTee(number)],
+    };
+
+    private static Sight TooFar(int number) => new("too-far", "The needle dropped: the tee went too far",
+        "The upstream side emptied through the tee. Nothing is wrong with the check; fill up and repeat.")
+    {
+        Leads = LeadsTo.Repeat,
+        Again = $"cv{number}.fill",
+        Branch = [Refill(number)],
+    };
+
+    private static Step CloseTee(int number) => new($"cv{number}.tee", "Close the bleed-off", [new Act.Do(new Move.Turn(Parts.BleedOff, Opening.Closed))],
+        "The next step starts with the tee shut.");
+
+    private static Step Refill(int number)
+    {
+        var down = number == 1 ? Parts.Tc3 : Parts.Tc4;
+        return new($"cv{number}.refill", "Close the tee and the cock, open SO1",
+        [
+            new Act.Do(new Move.Turn(Parts.BleedOff, Opening.Closed)), new Act.Do(new Move.Turn(down, Opening.Closed)),
+            new Act.Do(new Move.Turn(Parts.So1, Opening.Full, Slowly: true)),
+        ], "Back to full pressure, so that the test can be repeated from the purge.");
+    }
+
+    private static Sight RunsToZero(int number, TestItem item) => new("runs-to-zero", "The needle runs to zero",
+        $"CV{number} leaks. Water may trickle until the levels meet; there is nothing to compensate.")
+    {
+        Findings = [$"cv{number}-leaks"],
+        Remark = $"CV{number} leaks.",
+        Takes = TakesValue.ZeroOnDial,
+        Item = item,
+    };
+
+    private static Sight LevelSinks(int number, PartId down, TestItem item) => new("level-sinks", "The level in the tube sinks away",
+        number == 2 ? "SO2 leaks with the flow and takes the tube's water."
+            : "SO2 leaks with the flow; in this test it takes a leaking CV2 too, or an outlet more than about a metre below.")
+    {
+        Findings = ["so2-leaks-with-flow"],
+        Remark = "SO2 leaks with the flow.",
+        Branch =
+        [
+            new($"cv{number}.lower", "Bring the gauge down level with the water, read", [new Act.Do(new Move.Hold(new(down)))],
+                "The tube no longer shows the level: the water stands at the cock or the body's centre.") { Capture = new(item) },
+        ],
+    };
+
+    private static Sight ZeroFromTheStart(int number, string above, PartId up, TestItem item) => new("zero-from-start", "The needle is at zero from the start",
+        $"{above} is shut or blocked: the hose feels nothing.")
+    {
+        Branch =
+        [
+            new($"cv{number}.clear-up", $"Open and clear {above}",
+                [new Act.Do(new Move.Turn(up, Opening.Full)), new Act.Look($"Work {above} to and fro; clear it with a wire if it is blocked.")],
+                "The hose must feel the water before the check.")
+            {
+                MustAnswer = true,
+                Sights = [Cleared(number), Stays("stays", $"{above} stays blocked", "cock-blocked", $"{above} is blocked.", item)],
+            },
+        ],
+    };
+
+    private static Sight WillNotFall(int number, string below, PartId down, TestItem item) => new("will-not-fall", "The needle stays pegged and will not fall",
+        $"{below} is blocked, or SO1 stands open or leaks badly.")
+    {
+        Branch =
+        [
+            new($"cv{number}.clear-down", $"Clear {below}, exercise SO1",
+                [new Act.Do(new Move.Turn(down, Opening.Full)), new Act.Look("Open and close SO1 a few times, then close it firmly.")],
+                "Grit under a shutoff often washes out.")
+            {
+                MustAnswer = true,
+                Sights =
+                [
+                    Cleared(number), Stays("stays", $"{below} stays blocked", "cock-blocked", $"{below} is blocked.", item),
+                    Stays("so1-stays-open", "SO1 will not shut", "so1-leaks", "SO1 does not shut off.", item),
+                ],
+            },
+        ],
+    };
+
+    private static Sight Cleared(int number) => new("cleared", "It is clear now", "Start this test again from the purge.")
+    {
+        Leads = LeadsTo.Repeat,
+        Again = $"cv{number}.fill",
+        Branch = [Refill(number)],
+    };
+
+    private static Sight Stays(string id, string seen, string finding, string why, TestItem item) =>
+        new(id, seen, "This assembly cannot be tested today: a return visit after the repair.")
+        {
+            Findings = [finding],
+            Remark = why,
+            Leads = LeadsTo.NotTestable,
+            Item = item,
+        };
+}

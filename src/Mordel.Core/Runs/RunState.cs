@@ -1,0 +1,147 @@
+using System.Collections.Immutable;
+using Mordel.Core.Procedures;
+using Mordel.Core.Rigs;
+using Mordel.Core.Rules;
+using Mordel.Core.Units;
+using Mordel.Core.Verdicts;
+
+namespace Mordel.Core.Runs;
+
+/// <summary>A step in the queue or behind us. The key is its path and, from the second attempt on, <c>@2</c>.</summary>
+/// <param name="Key">Unique in the run.</param>
+/// <param name="Step">The step.</param>
+/// <param name="Stage">The stage it belongs to.</param>
+/// <param name="Attempt">1 the first time.</param>
+public sealed record PlannedStep(string Key, Step Step, string Stage, int Attempt)
+{
+    /// <summary>Whether it was put in by a sight.</summary>
+    public bool IsBranch => Key.Contains('/', StringComparison.Ordinal);
+}
+
+/// <summary>How a step came to be behind us.</summary>
+public enum Passing
+{
+    /// <summary>Confirmed.</summary>
+    Done,
+
+    /// <summary>A later step was confirmed without confirming this one.</summary>
+    PassedOver,
+
+    /// <summary>Left through a sight.</summary>
+    LeftBySight,
+}
+
+/// <summary>A step behind us.</summary>
+/// <param name="Planned">The step.</param>
+/// <param name="How">How it was left.</param>
+/// <param name="By">The entry that did it.</param>
+/// <param name="Sight">The sight it was left by.</param>
+public sealed record PassedStep(PlannedStep Planned, Passing How, Entry By, Sight? Sight = null);
+
+/// <summary>A number in the run, with what was written first when it was corrected.</summary>
+/// <param name="Entry">The entry that took it.</param>
+/// <param name="Reading">The number that counts.</param>
+/// <param name="First">What was written first; null when never corrected.</param>
+/// <param name="Reason">Why it was corrected.</param>
+/// <param name="From">How it came about, when not read at the main step.</param>
+public sealed record TakenReading(Entry Entry, Reading Reading, Reading? First = null, string? Reason = null, string? From = null);
+
+/// <summary>A finding with the remark it suggests.</summary>
+/// <param name="Id">Stable name; null for free words.</param>
+/// <param name="Remark">The suggested remark.</param>
+/// <param name="By">The entry it comes from.</param>
+/// <param name="Part">The part it is about, when the tester pointed at one.</param>
+public sealed record Finding(string? Id, string? Remark, Entry By, PartId? Part = null);
+
+/// <summary>An entry that could not take effect, and why. It stays in the log.</summary>
+/// <param name="Entry">The entry.</param>
+/// <param name="Why">In a sentence.</param>
+public sealed record SetAside(Entry Entry, string Why);
+
+/// <summary>Where a run stands: a pure function of its plan and its log.</summary>
+public sealed record RunState
+{
+    /// <summary>Steps to come, the current one first.</summary>
+    public required ImmutableArray<PlannedStep> Ahead { get; init; }
+
+    /// <summary>Steps behind, in the order they were left.</summary>
+    public required ImmutableArray<PassedStep> Behind { get; init; }
+
+    /// <summary>The rig as the steps behind have left it.</summary>
+    public required RigState Rig { get; init; }
+
+    /// <summary>Every state the rig has been in, the first in service; the water remembers them.</summary>
+    public required ImmutableArray<RigState> RigHistory { get; init; }
+
+    /// <summary>Where the water is, in the coarse; worked out when it is asked for.</summary>
+    public WaterSketch Water => field ??= RigHistory.Aggregate(WaterSketch.Nothing, (water, rig) => water.After(rig));
+
+    /// <summary>Numbers that count, by item.</summary>
+    public required ImmutableDictionary<TestItem, TakenReading> Readings { get; init; }
+
+    /// <summary>Numbers held in case they are needed, by item.</summary>
+    public required ImmutableDictionary<TestItem, TakenReading> Held { get; init; }
+
+    /// <summary>Readings of attempts that were repeated.</summary>
+    public required ImmutableArray<(TestItem Item, TakenReading Reading)> Repeated { get; init; }
+
+    /// <summary>What was found.</summary>
+    public required ImmutableArray<Finding> Findings { get; init; }
+
+    /// <summary>Words noted on the way.</summary>
+    public required ImmutableArray<Entry> Notes { get; init; }
+
+    /// <summary>How the shutoffs stood on arrival.</summary>
+    public required ImmutableSortedDictionary<string, Standing> AsFound { get; init; }
+
+    /// <summary>How they stand on leaving, where it differs from as found.</summary>
+    public required ImmutableSortedDictionary<string, Standing> AsLeft { get; init; }
+
+    /// <summary>The serial number on the plate when it differs.</summary>
+    public EntryBody.SerialDiffers? Serial { get; init; }
+
+    /// <summary>Static pressure where it was read.</summary>
+    public LinePressure? Line { get; init; }
+
+    /// <summary>Results copied from paper.</summary>
+    public required ImmutableDictionary<TestItem, ItemValue> Transcribed { get; init; }
+
+    /// <summary>Why the test ended without a result.</summary>
+    public string? NotTestable { get; init; }
+
+    /// <summary>The tester's own remarks; null while the suggested ones stand.</summary>
+    public string? OwnRemarks { get; init; }
+
+    /// <summary>Entries without effect.</summary>
+    public required ImmutableArray<SetAside> SetAside { get; init; }
+
+    /// <summary>Whether every test was read with the water standing still, which proves both shutoffs tight in this school.</summary>
+    public required bool StoodStill { get; init; }
+
+    /// <summary>The step to do now; null at the end.</summary>
+    public PlannedStep? Current => Ahead.IsEmpty ? null : Ahead[0];
+
+    /// <summary>Whether all steps are behind.</summary>
+    public bool AtTheEnd => Ahead.IsEmpty;
+
+    /// <summary>The remarks that the findings suggest, each once, in the order found.</summary>
+    public IEnumerable<string> SuggestedRemarks => Findings.Select(f => f.Remark).OfType<string>().Distinct();
+
+    /// <summary>The remarks for the report.</summary>
+    public string Remarks => OwnRemarks ?? string.Join(" ", SuggestedRemarks);
+
+    /// <summary>The answers that the run gives to the items.</summary>
+    public Results Results()
+    {
+        var results = Transcribed.Aggregate(Verdicts.Results.None, (r, t) => r.With(t.Key, t.Value));
+        foreach (var (item, taken) in Readings) results = results.With(item, new ItemValue.Measured(taken.Reading));
+        if (Line is { } line) results = results.With(TestItem.StaticLine, new ItemValue.Line(line));
+        foreach (var (item, prefix) in new[] { (TestItem.Shutoff1, "so1-leaks"), (TestItem.Shutoff2, "so2-leaks") })
+        {
+            if (Findings.Any(f => f.Id?.StartsWith(prefix, StringComparison.Ordinal) == true)) results = results.With(item, new ItemValue.Tightness(false));
+            else if (StoodStill) results = results.With(item, new ItemValue.Tightness(true));
+        }
+
+        return results;
+    }
+}

@@ -1,0 +1,65 @@
+using System.Collections.Immutable;
+using System.Globalization;
+using Mordel.Core.Rules;
+using Mordel.Core.Units;
+
+namespace Mordel.Core.Verdicts;
+
+/// <summary>The answer to one item, as the tester gave it.</summary>
+public abstract record ItemValue
+{
+    private ItemValue() { }
+
+    /// <summary>A differential reading.</summary>
+    public sealed record Measured(Reading Reading) : ItemValue
+    {
+        public override string ToString() => Reading.ToString();
+    }
+
+    /// <summary>Tight or not.</summary>
+    public sealed record Tightness(bool Tight) : ItemValue
+    {
+        public override string ToString() => Tight ? "tight" : "leaks";
+    }
+
+    /// <summary>Yes or no.</summary>
+    public sealed record YesNo(bool Yes) : ItemValue
+    {
+        public override string ToString() => Yes ? "yes" : "no";
+    }
+
+    /// <summary>A static pressure.</summary>
+    public sealed record Line(LinePressure Pressure) : ItemValue
+    {
+        public override string ToString() => Pressure.ToString();
+    }
+
+    /// <summary>A clearance.</summary>
+    public sealed record Clearance(Length Length) : ItemValue
+    {
+        public override string ToString() => Length.ToString();
+    }
+
+    /// <summary>A reading in the given unit.</summary>
+    public static ItemValue Of(decimal amount, DifferentialUnit unit) => new Measured(new Reading(new(amount, unit)));
+
+    /// <summary>An amount with its digits.</summary>
+    public static string Digits(decimal amount) => amount.ToString(CultureInfo.InvariantCulture);
+}
+
+/// <summary>The answers of one test. What is not in it was not obtained.</summary>
+/// <param name="Values">By item.</param>
+public sealed record Results(ImmutableDictionary<TestItem, ItemValue> Values)
+{
+    /// <summary>No answers.</summary>
+    public static Results None { get; } = new(ImmutableDictionary<TestItem, ItemValue>.Empty);
+
+    /// <summary>The answer to an item, or null.</summary>
+    public ItemValue? this[TestItem item] => Values.GetValueOrDefault(item);
+
+    /// <summary>The differential of an item, or null when there is none.</summary>
+    public Differential? Differential(TestItem item) => this[item] is ItemValue.Measured m ? m.Reading.Value : null;
+
+    /// <summary>These answers and one more.</summary>
+    public Results With(TestItem item, ItemValue value) => new(Values.SetItem(item, value));
+}

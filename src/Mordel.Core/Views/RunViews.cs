@@ -1,0 +1,165 @@
+using System.Collections.Immutable;
+using System.Globalization;
+using Mordel.Core.Drawings;
+using Mordel.Core.Procedures;
+using Mordel.Core.Rigs;
+using Mordel.Core.Rules;
+using Mordel.Core.Runs;
+using Mordel.Core.Units;
+using Mordel.Core.Verdicts;
+
+namespace Mordel.Core.Views;
+
+/// <summary>Makes the view of a run from its plan and log.</summary>
+public static class RunViews
+{
+    /// <summary>The view.</summary>
+    /// <param name="plan">What the run is made with.</param>
+    /// <param name="log">Its log.</param>
+    /// <param name="flow">How the assembly lies.</param>
+    /// <param name="isSealed">Whether it has been signed.</param>
+    public static RunView Of(RunPlan plan, RunLog log, FlowDirection flow, bool isSealed)
+    {
+        ArgumentNullException.ThrowIfNull(plan);
+        ArgumentNullException.ThrowIfNull(log);
+        var state = Replay.Of(plan, log);
+        var now = state.Current;
+        var stage = now is null ? null : plan.Procedure.WholeRun.First(s => s.Id == now.Stage);
+        var together = stage?.Kind is StageKind.Before or StageKind.Finish;
+        var instructions = now is null || together ? [] : Instructions(plan, now.Step);
+        var total = state.Behind.Length + state.Ahead.Length;
+        return new()
+        {
+            Entries = log.Count,
+            NextTick = log.LastTick + 1,
+            Sealed = isSealed,
+            Stages = [.. plan.Procedure.WholeRun.Select(s => Sheet(s, state, now))],
+            Now = now is null ? null : View(plan, state, now, instructions, together),
+            Next = NextTitle(state, stage, together),
+            Together = together ? Together(plan, state, stage!) : null,
+            Drawing = RigDrawing.Of(new(state.Rig, state.Water, flow, instructions, ShowKit: true, Touchable: true, "The rig as it stands")),
+            DrawingInWords = InWords(state),
+            Readings = Readings(plan, state),
+            Findings = [.. state.Findings.Where(f => f.Remark is not null).Select(f => new FindingView(f.By.Id.ToString(), f.Remark!, f.Id)),
+                .. state.Notes.Select(n => new FindingView(n.Id.ToString(), ((EntryBody.Noted)n.Body).Text, null))],
+            SetAside = [.. state.SetAside.Select(s => s.Why)],
+            Undo = Undo(state),
+            NotTestable = state.NotTestable,
+            LinePressure = state.Line?.ToString(), LineUnit = plan.Resolution.Unit == DifferentialUnit.Psid ? "psi" : "kPa",
+            Progress = total == 0 ? 0 : 100 * state.Behind.Length / total,
+        };
+    }
+
+    /// <summary>A number as it would stand if it were taken now.</summary>
+    public static WeighedView? Weigh(RunPlan plan, RunLog log, string key, Reading reading)
+    {
+        ArgumentNullException.ThrowIfNull(plan);
+        var state = Replay.Of(plan, log);
+        if (state.Ahead.FirstOrDefault(p => p.Key == key)?.Step.Capture is not { } capture) return null;
+        var verdict = Judge.Weigh(plan.Subject, state.Results().With(capture.Item, new ItemValue.Measured(reading)));
+        var judged = verdict.Items.FirstOrDefault(i => i.Item == capture.Item);
+        return judged is null ? null : new(judged.Result.Id(), Margin(judged), judged.Why, [.. verdict.Warnings.Where(w => w.Item == capture.Item).Select(w => w.Text)]);
+    }
+
+    /// <summary>A signed margin such as <c>+1.1 psid</c>.</summary>
+    public static string? Margin(JudgedItem item)
+    {
+        ArgumentNullException.ThrowIfNull(item);
+        return item.Margin is { } margin ? $"{(margin < 0 ? "−" : "+")}{Math.Abs(margin).ToString(CultureInfo.InvariantCulture)} {item.Unit}" : null;
+    }
+
+    private static ImmutableArray<Instruction> Instructions(RunPlan plan, Step step) => [.. step.Acts.Select(a => a.For(plan.Rig))];
+
+    private static StageView Sheet(Stage stage, RunState state, PlannedStep? now)
+    {
+        var lines = state.Behind.Where(b => b.Planned.Stage == stage.Id).Select(b => new SheetLine(
+                b.Planned.Key, b.Planned.IsBranch ? null : b.Planned.Step.Id, b.Planned.Step.Title,
+                b.How switch { Passing.Done => "done", Passing.PassedOver => "passed-over", _ => "seen" }, Detail(b)))
+            .Concat(state.Ahead.Where(a => a.Stage == stage.Id).Select(a => new SheetLine(
+                a.Key, a.IsBranch ? null : a.Step.Id, a.Step.Title, a == now ? "now" : "ahead", null)))
+            .ToImmutableArray();
+        var standing = now?.Stage == stage.Id ? "now" : lines.Any(l => l.State == "ahead") ? "ahead" : "behind";
+        return new(stage.Id, stage.Title, standing, stage.Kind == StageKind.Test, lines);
+    }
+
+    private static string? Detail(PassedStep passed) => passed switch
+    {
+        { Sight: { } sight } => sight.Seen,
+        { By.Body: EntryBody.Taken taken, How: Passing.Done } => taken.Reading.ToString(),
+        _ => null,
+    };
+
+    private static StepView View(RunPlan plan, RunState state, PlannedStep now, ImmutableArray<Instruction> instructions, bool together)
+    {
+        var stage = plan.Procedure.WholeRun.First(s => s.Id == now.Stage);
+        var step = now.Step;
+        return new(now.Key, stage.Title, step.Title, together ? [] : [.. instructions.Select(i => i.Say)], step.Watch, step.Why, step.Caution,
+            NextCapture(plan, state), [.. step.Sights.Select(s => new SightView(s.Id, s.Seen, s.Means))], step.MustAnswer, now.Attempt);
+    }
+
+    // The number that can be typed now: this step's, or the next one's when nothing before it needs an answer.
+    private static CaptureView? NextCapture(RunPlan plan, RunState state)
+    {
+        var next = state.Ahead.FirstOrDefault(p => p.Step.Capture is not null || p.Step.MustAnswer);
+        if (next?.Step.Capture is not { } capture) return null;
+        var rule = plan.School.For(capture.Item);
+        var limit = rule?.Criteria.OfType<Criterion.AtLeast>().Select(a => $"{(a.Strict ? "more than" : "at least")} {a.Limit}").FirstOrDefault();
+        return new(next.Key, capture.Provisional ? $"{capture.Item.Name}, noted" : capture.Item.Name, plan.Resolution.Unit.Symbol(),
+            limit, capture.Provisional, ItemValue.Digits(plan.Resolution.Amount));
+    }
+
+    private static string? NextTitle(RunState state, Stage? stage, bool together)
+    {
+        var next = together ? state.Ahead.FirstOrDefault(p => p.Stage != stage!.Id) : state.Ahead.Skip(1).FirstOrDefault();
+        return next?.Step.Title;
+    }
+
+    private static TogetherView Together(RunPlan plan, RunState state, Stage stage) => new(stage.Title,
+        stage.Kind == StageKind.Before ? "All as listed: begin the test" : "All as listed: to the verdict",
+        [.. state.Ahead.Where(p => p.Stage == stage.Id).Select(p => new TogetherLine(
+            p.Key, p.Step.Title, [.. Instructions(plan, p.Step).Select(i => i.Say)], p.Step.Why, p.Step.Caution))]);
+
+    private static ImmutableArray<ReadingView> Readings(RunPlan plan, RunState state)
+    {
+        var verdict = Judge.Weigh(plan.Subject, state.Results());
+        ReadingView View(TestItem item, TakenReading taken, bool counts, bool held = false)
+        {
+            var judged = counts ? verdict.Items.FirstOrDefault(i => i.Item == item) : null;
+            return new(taken.Entry.Id.ToString(), item.Id, held ? $"{item.Name}, noted" : item.Name, ItemValue.Digits(taken.Reading.Value.Amount), taken.Reading.Value.Unit.Symbol(),
+                judged?.Result.Id(), judged is null ? null : Margin(judged), taken.First?.ToString(), taken.Reason, taken.From, counts);
+        }
+
+        return
+        [
+            .. TestItem.All.Where(state.Readings.ContainsKey).Select(i => View(i, state.Readings[i], counts: true)),
+            .. TestItem.All.Where(state.Held.ContainsKey).Select(i => View(i, state.Held[i], counts: false, held: true)),
+            .. state.Repeated.Select(r => View(r.Item, r.Reading, counts: false)),
+        ];
+    }
+
+    private static UndoView? Undo(RunState state)
+    {
+        if (state.Behind.IsEmpty) return null;
+        var last = state.Behind[^1];
+        var what = last.By.Body switch
+        {
+            EntryBody.Taken t => $"reading {t.Reading}",
+            EntryBody.Saw => last.Sight is { } s ? $"\"{s.Seen}\"" : $"\"{last.Planned.Step.Title}\"",
+            _ => $"\"{last.Planned.Step.Title}\"",
+        };
+        return new(last.By.Id.ToString(), what);
+    }
+
+    private static string InWords(RunState state)
+    {
+        var rig = state.Rig.Rig;
+        var open = rig.Parts.Where(p => p.Turns && p.Kind is PartKind.Shutoff or PartKind.Cock && state.Rig[p.Id].IsOpen).Select(p => p.Label).ToList();
+        var on = state.Rig.Connections.OrderBy(c => c.Key.Value, StringComparer.Ordinal).Select(c => $"{rig[c.Key].Label} on {rig[c.Value].Label}").ToList();
+        var runs = rig.Parts.Where(p => p.Kind == PartKind.SightTube && state.Water.Running.Contains(p.Id)).Select(_ => "water runs from the sight tube");
+        return string.Join("; ", new[]
+        {
+            open.Count == 0 ? "All valves of the assembly closed" : $"Open: {string.Join(", ", open)}",
+            on.Count == 0 ? "nothing connected" : string.Join(", ", on),
+        }.Concat(runs)) + ".";
+    }
+}

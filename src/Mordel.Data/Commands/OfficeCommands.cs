@@ -1,0 +1,185 @@
+using Microsoft.EntityFrameworkCore;
+using Mordel.Core.Catalogue;
+using Mordel.Core.Procedures;
+using Mordel.Core.Rigs;
+using Mordel.Core.Rules;
+using Mordel.Core.Units;
+using Mordel.Data.Rows;
+
+namespace Mordel.Data.Commands;
+
+/// <summary>What is typed when a kit is added.</summary>
+public sealed record NewKit(Guid KeeperId, string? Kind, string? Make, string? Model, string? Serial, string? Unit, decimal? Resolution, decimal? Accuracy, DateOnly? CalibratedOn, string? CalibratedBy);
+
+/// <summary>Adds a kit and gives it to a tester; the kit that the tester had is put by.</summary>
+public sealed class AddKit(Store store)
+{
+    public async Task<IReadOnlyList<(string Field, string Says)>> With(NewKit kit, CancellationToken cancel)
+    {
+        var wanted = new Wanted();
+        var unit = wanted.OneOf("unit", kit.Unit, "Unit", "psid", "kPa");
+        var on = wanted.Day("calibratedOn", kit.CalibratedOn, "Calibration date");
+        var row = new KitRow
+        {
+            Id = Guid.CreateVersion7(),
+            KeeperId = kit.KeeperId,
+            Kind = wanted.OneOf("kind", kit.Kind, "Kind", [.. Kit.All.Select(k => k.Name)]),
+            Make = wanted.Text("make", kit.Make, "Make"),
+            Model = wanted.Text("model", kit.Model, "Model"),
+            Serial = wanted.Text("serial", kit.Serial, "Serial number", 60),
+            Unit = unit,
+            Resolution = wanted.Number("resolution", kit.Resolution, "Resolution", 0.01m, 10m),
+            Accuracy = wanted.Number("accuracy", kit.Accuracy, "Accuracy", 0.01m, 20m),
+            FullScale = DifferentialUnits.Parse(unit) == DifferentialUnit.Psid ? 15m : 100m,
+            CalibratedOn = on,
+            CalibratedBy = wanted.Text("calibratedBy", kit.CalibratedBy, "Who calibrated"),
+            CalibrationDue = on == default ? on : on.AddYears(1),
+        };
+        wanted.That("keeperId", await store.Users.AnyAsync(u => u.Id == kit.KeeperId, cancel), "Choose who has the kit.");
+        if (wanted.Faults.Count > 0) return wanted.Faults;
+        foreach (var old in await store.Kits.Where(k => k.KeeperId == kit.KeeperId).ToListAsync(cancel)) old.KeeperId = null;
+        store.Kits.Add(row);
+        await store.SaveChangesAsync(cancel);
+        return [];
+    }
+}
+
+/// <summary>What is typed when a certificate is added.</summary>
+public sealed record NewCertificate(Guid AccountId, string? Number, string? IssuedBy, DateOnly? From, DateOnly? Until);
+
+/// <summary>Adds a tester's certificate for all types.</summary>
+public sealed class AddCertificate(Store store)
+{
+    public async Task<IReadOnlyList<(string Field, string Says)>> With(NewCertificate certificate, CancellationToken cancel)
+    {
+        var wanted = new Wanted();
+        var row = new CertificateRow
+        {
+            Id = Guid.CreateVersion7(),
+            AccountId = certificate.AccountId,
+            Number = wanted.Text("number", certificate.Number, "Certificate number", 60),
+            Types = string.Join(' ', Enum.GetNames<AssemblyType>()),
+            IssuedBy = wanted.Text("issuedBy", certificate.IssuedBy, "Issuing body"),
+            ValidFrom = wanted.Day("from", certificate.From, "First day"),
+            ValidUntil = wanted.Day("until", certificate.Until, "Last day"),
+        };
+        wanted.That("until", row.ValidUntil >= row.ValidFrom, "The last day lies before the first.");
+        wanted.That("accountId", await store.Users.AnyAsync(u => u.Id == certificate.AccountId, cancel), "Choose whose certificate it is.");
+        if (wanted.Faults.Count > 0) return wanted.Faults;
+        store.Certificates.Add(row);
+        await store.SaveChangesAsync(cancel);
+        return [];
+    }
+}
+
+/// <summary>What is typed when an assembly is added.</summary>
+public sealed record NewAssembly
+{
+    public string? OwnerName { get; init; }
+    public string? OwnerAddress { get; init; }
+    public string? OwnerPhone { get; init; }
+    public string? PlaceName { get; init; }
+    public string? Address { get; init; }
+    public string? District { get; init; }
+    public string? Contact { get; init; }
+    public string? Access { get; init; }
+    public string? Authority { get; init; }
+    public string? Profile { get; init; }
+    public string? Tag { get; init; }
+    public string? Make { get; init; }
+    public string? Model { get; init; }
+    public string? Size { get; init; }
+    public string? Serial { get; init; }
+    public string? Flow { get; init; }
+    public string? Location { get; init; }
+    public string? Serves { get; init; }
+    public string? Protection { get; init; }
+    public bool FireLine { get; init; }
+    public DateOnly? InstalledOn { get; init; }
+}
+
+/// <summary>Adds an assembly with its place, owner and authority; those already there by name are used again.</summary>
+public sealed class AddAssembly(Store store)
+{
+    /// <summary>Profiles whose school for a double check this version can guide.</summary>
+    public static string[] Profiles { get; } = [.. BuiltInProfiles.All.Where(p => SchoolCatalogue.Named(p.For(AssemblyType.DC)?.ProcedureId) is not null).Select(p => p.Id)];
+
+    public async Task<(Guid? Id, IReadOnlyList<(string Field, string Says)> Faults)> With(NewAssembly a, CancellationToken cancel)
+    {
+        var wanted = new Wanted();
+        var owner = new OwnerRow { Id = Guid.CreateVersion7(), Name = wanted.Text("OwnerName", a.OwnerName, "Owner"), Address = wanted.Text("OwnerAddress", a.OwnerAddress, "Owner's address", 200), Phone = wanted.Text("OwnerPhone", a.OwnerPhone, "Owner's telephone", 40) };
+        var authority = new AuthorityRow { Id = Guid.CreateVersion7(), Name = wanted.Text("Authority", a.Authority, "Authority"), ProfileId = wanted.OneOf("Profile", a.Profile, "Rules", Profiles) };
+        var place = new PlaceRow
+        {
+            Id = Guid.CreateVersion7(),
+            Name = wanted.Text("PlaceName", a.PlaceName, "Place"),
+            Address = wanted.Text("Address", a.Address, "Address", 200),
+            District = wanted.Text("District", a.District, "District"),
+            Contact = wanted.Text("Contact", a.Contact, "Whom to ask for"),
+            Access = wanted.Text("Access", a.Access, "Way in", 200),
+        };
+        var row = new AssemblyRow
+        {
+            Id = Guid.CreateVersion7(),
+            Type = nameof(AssemblyType.DC),
+            Tag = wanted.Text("Tag", a.Tag, "Tag", 40),
+            Make = wanted.Text("Make", a.Make, "Make"),
+            Model = wanted.Text("Model", a.Model, "Model"),
+            Size = wanted.Text("Size", a.Size, "Size", 20),
+            Serial = wanted.Text("Serial", a.Serial, "Serial number", 60),
+            Flow = wanted.OneOf("Flow", a.Flow, "Flow", Enum.GetNames<FlowDirection>()),
+            Location = wanted.Text("Location", a.Location, "Where it stands", 200),
+            Serves = wanted.Text("Serves", a.Serves, "What it feeds"),
+            Hazard = "low",
+            Protection = wanted.OneOf("Protection", a.Protection, "Protection", "containment", "isolation"),
+            FireLine = a.FireLine,
+            InstalledOn = wanted.Day("InstalledOn", a.InstalledOn, "Day of installation"),
+            HowToFind = place.Access,
+        };
+        wanted.That("Tag", !await store.Assemblies.AnyAsync(x => x.Tag == row.Tag, cancel), $"Tag {row.Tag} is already on another assembly.");
+        if (await store.Authorities.FirstOrDefaultAsync(x => x.Name == authority.Name, cancel) is { } known)
+            wanted.That("Profile", known.ProfileId == authority.ProfileId, $"{known.Name} works by {known.ProfileId}.");
+        if (wanted.Faults.Count > 0) return (null, wanted.Faults);
+        owner = await store.Owners.FirstOrDefaultAsync(x => x.Name == owner.Name && x.Address == owner.Address, cancel) ?? store.Owners.Add(owner).Entity;
+        authority = await store.Authorities.FirstOrDefaultAsync(x => x.Name == authority.Name, cancel) ?? store.Authorities.Add(authority).Entity;
+        place.OwnerId = owner.Id;
+        place = await store.Places.FirstOrDefaultAsync(x => x.Name == place.Name && x.Address == place.Address && x.OwnerId == owner.Id, cancel) ?? store.Places.Add(place).Entity;
+        (row.PlaceId, row.AuthorityId) = (place.Id, authority.Id);
+        store.Assemblies.Add(row);
+        await store.SaveChangesAsync(cancel);
+        return (row.Id, []);
+    }
+}
+
+/// <summary>What is typed when an assembly is put into a round.</summary>
+public sealed record NewStop(Guid TesterId, DateOnly? Day, TimeOnly? From, TimeOnly? Until, string? Special);
+
+/// <summary>Puts an assembly into a tester's round of a day, behind what is already in it.</summary>
+public sealed class AddStop(Store store)
+{
+    public async Task<IReadOnlyList<(string Field, string Says)>> With(Guid assemblyId, NewStop stop, CancellationToken cancel)
+    {
+        var wanted = new Wanted();
+        var day = wanted.Day("day", stop.Day, "Day");
+        wanted.That("from", stop.From is not null && stop.Until > stop.From, "Say from when until when the water may be off.");
+        wanted.That("testerId", await store.Users.AnyAsync(u => u.Id == stop.TesterId, cancel), "Choose a tester.");
+        wanted.That("day", await store.Assemblies.AnyAsync(a => a.Id == assemblyId, cancel), "There is no such assembly.");
+        wanted.That("special", (stop.Special?.Length ?? 0) <= 200, "What is special may have 200 characters.");
+        if (wanted.Faults.Count > 0) return wanted.Faults;
+        var order = await store.Stops.CountAsync(s => s.TesterId == stop.TesterId && s.Day == day, cancel) + 1;
+        store.Stops.Add(new()
+        {
+            Id = Guid.CreateVersion7(),
+            Day = day,
+            TesterId = stop.TesterId,
+            Order = order,
+            AssemblyId = assemblyId,
+            WindowFrom = stop.From!.Value,
+            WindowUntil = stop.Until!.Value,
+            Minutes = 25,
+            Special = string.IsNullOrWhiteSpace(stop.Special) ? null : stop.Special.Trim(),
+        });
+        await store.SaveChangesAsync(cancel);
+        return [];
+    }
+}

@@ -1,0 +1,36 @@
+using Mordel.Core.Runs;
+using Mordel.Data.Rows;
+
+namespace Mordel.Data.Commands;
+
+/// <summary>
+/// Settles a serial number that was not the one on the order. The record was wrong: it is corrected. The assembly was replaced: a new assembly is
+/// entered in its place, linked to the old one, and the run belongs to the new one.
+/// </summary>
+public static class Replacement
+{
+    /// <summary>Settles it in the register, in the transaction of the seal.</summary>
+    public static void Settle(Store store, RunRow row, EntryBody.SerialDiffers found, DateOnly day)
+    {
+        ArgumentNullException.ThrowIfNull(store);
+        ArgumentNullException.ThrowIfNull(row);
+        ArgumentNullException.ThrowIfNull(found);
+        var old = row.Assembly!;
+        if (!found.Replaced)
+        {
+            old.Serial = found.Serial;
+            return;
+        }
+
+        var tag = old.Tag;
+        (old.Tag, old.ReplacedOn, old.NextDue) = ($"{tag} until {day:yyyy-MM-dd} {row.Id.ToString("N")[..4]}", day, null);
+        var fresh = new AssemblyRow
+        {
+            Id = Guid.CreateVersion7(), PlaceId = old.PlaceId, AuthorityId = old.AuthorityId, Tag = tag, Type = old.Type, Make = old.Make, Model = old.Model, Size = old.Size,
+            Serial = found.Serial, Flow = old.Flow, Location = old.Location, Serves = old.Serves, Hazard = old.Hazard, Protection = old.Protection, FireLine = old.FireLine,
+            InstalledOn = day, HowToFind = old.HowToFind, ReplacesId = old.Id,
+        };
+        store.Assemblies.Add(fresh);
+        (row.AssemblyId, row.Assembly) = (fresh.Id, fresh);
+    }
+}

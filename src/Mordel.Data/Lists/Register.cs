@@ -1,0 +1,48 @@
+using Microsoft.EntityFrameworkCore;
+using Mordel.Data.Rows;
+
+namespace Mordel.Data.Lists;
+
+/// <summary>Searches the register by anything: serial, tag, place, street, owner, make, what it serves.</summary>
+public sealed class RegisterSearch(Store store)
+{
+    /// <summary>The most lines on a page.</summary>
+    public const int PageSize = 40;
+
+    /// <summary>Assemblies that match every word, by place and tag, after a tag (keyset paging).</summary>
+    public async Task<IReadOnlyList<AssemblyRow>> Find(string? words, string? afterTag, CancellationToken cancel)
+    {
+        var query = store.Assemblies.AsNoTracking().Include(a => a.Place!).ThenInclude(p => p.Owner).AsQueryable();
+        foreach (var word in (words ?? "").Split(' ', StringSplitOptions.RemoveEmptyEntries).Take(6))
+        {
+            var like = $"%{word.Replace("\\", "\\\\", StringComparison.Ordinal).Replace("%", "\\%", StringComparison.Ordinal).Replace("_", "\\_", StringComparison.Ordinal)}%";
+            query = query.Where(a => EF.Functions.Like(a.Serial, like, "\\") || EF.Functions.Like(a.Tag, like, "\\") || EF.Functions.Like(a.Make, like, "\\")
+                || EF.Functions.Like(a.Model, like, "\\") || EF.Functions.Like(a.Serves, like, "\\") || EF.Functions.Like(a.Place!.Name, like, "\\")
+                || EF.Functions.Like(a.Place!.Address, like, "\\") || EF.Functions.Like(a.Place!.District, like, "\\") || EF.Functions.Like(a.Place!.Owner!.Name, like, "\\"));
+        }
+
+        // What was replaced is found from the passport of what replaced it.
+        query = query.Where(a => a.ReplacedOn == null);
+        if (!string.IsNullOrEmpty(afterTag)) query = query.Where(a => string.Compare(a.Tag, afterTag) > 0);
+        return await query.OrderBy(a => a.Tag).Take(PageSize + 1).ToListAsync(cancel);
+    }
+}
+
+/// <summary>An assembly's passport.</summary>
+public sealed record PassportView(AssemblyRow Assembly, IReadOnlyList<RunRow> Runs, AssemblyRow? Replaces);
+
+/// <summary>Reads a passport: the data and every sealed run with its judged items, newest first.</summary>
+public sealed class Passport(Store store)
+{
+    /// <summary>The passport, or null when there is no such assembly.</summary>
+    public async Task<PassportView?> Of(Guid assemblyId, CancellationToken cancel)
+    {
+        var assembly = await store.Assemblies.AsNoTrackingWithIdentityResolution().Include(a => a.Place!).ThenInclude(p => p.Owner).Include(a => a.Place!).ThenInclude(p => p.Assemblies)
+            .Include(a => a.Authority).AsSplitQuery().FirstOrDefaultAsync(a => a.Id == assemblyId, cancel);
+        if (assembly is null) return null;
+        var runs = await store.Runs.AsNoTracking().Include(r => r.Results).Include(r => r.Tester)
+            .Where(r => r.AssemblyId == assemblyId && r.SignedAt != null).OrderByDescending(r => r.SignedAt).ToListAsync(cancel);
+        var replaces = assembly.ReplacesId is { } id ? await store.Assemblies.AsNoTracking().FirstOrDefaultAsync(a => a.Id == id, cancel) : null;
+        return new(assembly, runs, replaces);
+    }
+}

@@ -1,0 +1,58 @@
+using Microsoft.AspNetCore.Identity;
+
+namespace Mordel.Data.Rows;
+
+/// <summary>Somebody who signs in.</summary>
+public sealed class Account : IdentityUser<Guid>
+{
+    public required string FullName { get; set; }
+
+    /// <summary>What the demo's sign-in page says of this persona; null for real accounts.</summary>
+    public string? DemoNote { get; set; }
+}
+
+/// <summary>The roles there are.</summary>
+public static class Roles
+{
+    public const string Tester = "tester", Office = "office", Learner = "learner", Owner = "owner-of-the-installation";
+
+    public static readonly string[] All = [Tester, Office, Learner, Owner];
+}
+
+/// <summary>A tester's certificate.</summary>
+public sealed class CertificateRow
+{
+    public Guid Id { get; set; }
+    public Guid AccountId { get; set; }
+    public required string Number { get; set; }
+
+    /// <summary>The types it covers, separated by spaces.</summary>
+    public required string Types { get; set; }
+    public required string IssuedBy { get; set; }
+    public DateOnly ValidFrom { get; set; }
+    public DateOnly ValidUntil { get; set; }
+
+    public bool Covers(string type, DateOnly on) => on >= ValidFrom && on <= ValidUntil && Types.Split(' ').Contains(type);
+}
+
+/// <summary>A test kit.</summary>
+public sealed class KitRow
+{
+    public Guid Id { get; set; }
+    public Guid? KeeperId { get; set; }
+
+    /// <summary>Kind in files: <c>five-valve</c>.</summary>
+    public required string Kind { get; set; }
+    public required string Make { get; set; }
+    public required string Model { get; set; }
+    public required string Serial { get; set; }
+
+    /// <summary><c>psid</c> or <c>kPa</c>.</summary>
+    public required string Unit { get; set; }
+    public decimal Resolution { get; set; }
+    public decimal Accuracy { get; set; }
+    public decimal FullScale { get; set; }
+    public DateOnly CalibratedOn { get; set; }
+    public required string CalibratedBy { get; set; }
+    public DateOnly CalibrationDue { get; set; }
+}

@@ -1,0 +1,96 @@
+namespace Mordel.Data.Rows;
+
+/// <summary>An authority and the profile it works by.</summary>
+public sealed class AuthorityRow
+{
+    public Guid Id { get; set; }
+    public required string Name { get; set; }
+    public required string ProfileId { get; set; }
+}
+
+/// <summary>Who owns an assembly and gets its reports.</summary>
+public sealed class OwnerRow
+{
+    public Guid Id { get; set; }
+    public required string Name { get; set; }
+    public required string Address { get; set; }
+    public required string Phone { get; set; }
+}
+
+/// <summary>A place with one or more assemblies.</summary>
+public sealed class PlaceRow
+{
+    public Guid Id { get; set; }
+    public Guid OwnerId { get; set; }
+    public OwnerRow? Owner { get; set; }
+    public required string Name { get; set; }
+    public required string Address { get; set; }
+    public required string District { get; set; }
+
+    /// <summary>Metres east and north of the town's zero stone.</summary>
+    public int East { get; set; }
+    public int North { get; set; }
+    public required string Contact { get; set; }
+    public required string Access { get; set; }
+    public List<AssemblyRow> Assemblies { get; } = [];
+}
+
+/// <summary>An assembly as it is kept in the register.</summary>
+public sealed class AssemblyRow
+{
+    public Guid Id { get; set; }
+    public Guid PlaceId { get; set; }
+    public PlaceRow? Place { get; set; }
+    public Guid AuthorityId { get; set; }
+    public AuthorityRow? Authority { get; set; }
+
+    /// <summary>The firm's own number on its tag.</summary>
+    public required string Tag { get; set; }
+    public required string Type { get; set; }
+    public required string Make { get; set; }
+    public required string Model { get; set; }
+    public required string Size { get; set; }
+    public required string Serial { get; set; }
+
+    /// <summary><c>LeftToRight</c>, <c>RightToLeft</c>, <c>Upward</c> or <c>Downward</c>.</summary>
+    public required string Flow { get; set; }
+    public required string Location { get; set; }
+    public required string Serves { get; set; }
+
+    /// <summary><c>high</c> or <c>low</c>.</summary>
+    public required string Hazard { get; set; }
+
+    /// <summary><c>containment</c> or <c>isolation</c>.</summary>
+    public required string Protection { get; set; }
+    public bool FireLine { get; set; }
+    public DateOnly InstalledOn { get; set; }
+    public required string HowToFind { get; set; }
+
+    /// <summary>The assembly that this one replaced.</summary>
+    public Guid? ReplacesId { get; set; }
+
+    /// <summary>The day on which another serial number was found in its place.</summary>
+    public DateOnly? ReplacedOn { get; set; }
+
+    /// <summary>Projection of the sealed runs.</summary>
+    public DateOnly? LastTestOn { get; set; }
+    public string? LastOutcome { get; set; }
+    public DateOnly? NextDue { get; set; }
+}
+
+/// <summary>A stop of a tester's round.</summary>
+public sealed class StopRow
+{
+    public Guid Id { get; set; }
+    public DateOnly Day { get; set; }
+    public Guid TesterId { get; set; }
+    public int Order { get; set; }
+    public Guid AssemblyId { get; set; }
+    public AssemblyRow? Assembly { get; set; }
+
+    /// <summary>When the water may be shut off.</summary>
+    public TimeOnly WindowFrom { get; set; }
+    public TimeOnly WindowUntil { get; set; }
+    public int Minutes { get; set; }
+    public string? Special { get; set; }
+}

@@ -1,0 +1,63 @@
+using Microsoft.AspNetCore.Identity;
+using Microsoft.AspNetCore.Identity.EntityFrameworkCore;
+using Microsoft.EntityFrameworkCore;
+using Mordel.Data.Rows;
+
+namespace Mordel.Data;
+
+/// <summary>The database. Pages do not query it directly: each list and each command has a class of its own.</summary>
+public sealed class Store(DbContextOptions<Store> options) : IdentityDbContext<Account, IdentityRole<Guid>, Guid>(options)
+{
+    public DbSet<CertificateRow> Certificates => Set<CertificateRow>();
+    public DbSet<KitRow> Kits => Set<KitRow>();
+    public DbSet<AuthorityRow> Authorities => Set<AuthorityRow>();
+    public DbSet<OwnerRow> Owners => Set<OwnerRow>();
+    public DbSet<PlaceRow> Places => Set<PlaceRow>();
+    public DbSet<AssemblyRow> Assemblies => Set<AssemblyRow>();
+    public DbSet<StopRow> Stops => Set<StopRow>();
+    public DbSet<RunRow> Runs => Set<RunRow>();
+    public DbSet<EntryRow> Entries => Set<EntryRow>();
+    public DbSet<AmendmentRow> Amendments => Set<AmendmentRow>();
+    public DbSet<ResultRow> JudgedItems => Set<ResultRow>();
+
+    protected override void ConfigureConventions(ModelConfigurationBuilder configurationBuilder)
+    {
+        base.ConfigureConventions(configurationBuilder);
+        // Sortable text in UTC: SQLite has no type for an instant.
+        configurationBuilder.Properties<DateTimeOffset>().HaveConversion<UtcText>();
+    }
+
+    protected override void OnModelCreating(ModelBuilder builder)
+    {
+        base.OnModelCreating(builder);
+        builder.Entity<CertificateRow>(e =>
+        {
+            e.HasOne<Account>().WithMany().HasForeignKey(c => c.AccountId);
+            e.HasIndex(c => c.AccountId);
+        });
+        builder.Entity<PlaceRow>().HasMany(p => p.Assemblies).WithOne(a => a.Place).HasForeignKey(a => a.PlaceId);
+        builder.Entity<AssemblyRow>(e =>
+        {
+            e.HasIndex(a => a.Serial);
+            e.HasIndex(a => a.Tag).IsUnique();
+        });
+        builder.Entity<StopRow>(e =>
+        {
+            e.HasOne<Account>().WithMany().HasForeignKey(s => s.TesterId);
+            e.HasIndex(s => new { s.TesterId, s.Day });
+        });
+        builder.Entity<RunRow>(e =>
+        {
+            e.HasOne(r => r.Tester).WithMany().HasForeignKey(r => r.TesterId).OnDelete(DeleteBehavior.Restrict);
+            e.HasOne<StopRow>().WithMany().HasForeignKey(r => r.StopId);
+            e.HasMany(r => r.Entries).WithOne().HasForeignKey(x => x.RunId).OnDelete(DeleteBehavior.Restrict);
+            e.HasMany(r => r.Amendments).WithOne().HasForeignKey(x => x.RunId).OnDelete(DeleteBehavior.Restrict);
+            e.HasMany(r => r.Results).WithOne().HasForeignKey(x => x.RunId);
+            e.HasIndex(r => new { r.AssemblyId, r.SignedAt });
+            // A stop has one run: two tabs that begin at once meet in the same run.
+            e.HasIndex(r => r.StopId).IsUnique();
+        });
+        builder.Entity<EntryRow>().HasKey(e => new { e.RunId, e.EntryId });
+        builder.Entity<ResultRow>().ToTable("Results").HasKey(e => new { e.RunId, e.Item });
+    }
+}

@@ -1,0 +1,44 @@
+using System.Data.Common;
+using Microsoft.EntityFrameworkCore;
+using Microsoft.EntityFrameworkCore.Design;
+using Microsoft.EntityFrameworkCore.Diagnostics;
+
+namespace Mordel.Data;
+
+/// <summary>How the database file is opened, everywhere.</summary>
+public static class StoreOptions
+{
+    /// <summary>Uses the file in a data folder.</summary>
+    public static DbContextOptionsBuilder UseMordelFile(this DbContextOptionsBuilder options, string folder)
+    {
+        ArgumentNullException.ThrowIfNull(options);
+        return options.UseSqlite($"Data Source={Path.Combine(folder, "mordel.db")};Foreign Keys=True;Default Timeout=15").AddInterceptors(new Durable());
+    }
+
+    // An acknowledged entry must survive the process and the power: write-ahead log, synced at every commit.
+    private sealed class Durable : DbConnectionInterceptor
+    {
+        private const string Pragmas = "PRAGMA journal_mode=WAL; PRAGMA synchronous=FULL;";
+
+        public override void ConnectionOpened(DbConnection connection, ConnectionEndEventData eventData)
+        {
+            using var command = connection.CreateCommand();
+            command.CommandText = Pragmas;
+            command.ExecuteNonQuery();
+        }
+
+        public override async Task ConnectionOpenedAsync(DbConnection connection, ConnectionEndEventData eventData, CancellationToken cancellationToken = default)
+        {
+            await using var command = connection.CreateCommand();
+            command.CommandText = Pragmas;
+            await command.ExecuteNonQueryAsync(cancellationToken);
+        }
+    }
+}
+
+/// <summary>For making migrations: <c>dotnet ef migrations add NAME --project src/Mordel.Data</c>.</summary>
+public sealed class StoreFactory : IDesignTimeDbContextFactory<Store>
+{
+    public Store CreateDbContext(string[] args) =>
+        new((DbContextOptions<Store>)new DbContextOptionsBuilder<Store>().UseMordelFile(Path.GetTempPath()).Options);
+}

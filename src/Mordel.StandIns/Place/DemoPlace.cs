@@ -1,0 +1,258 @@
+using Microsoft.AspNetCore.Identity;
+using Microsoft.EntityFrameworkCore;
+using Mordel.Core.Formats;
+using Mordel.Core.Verdicts;
+using Mordel.Data;
+using Mordel.Data.Commands;
+using Mordel.Data.Lists;
+using Mordel.Data.Rows;
+
+namespace Mordel.StandIns.Place;
+
+/// <summary>
+/// Fills an empty database with the invented town: people, kits, places, assemblies, three years of tests and the day's rounds.
+/// The same seed and day give the same town. Simulated throughout, and labelled so on the screen.
+/// </summary>
+public sealed class DemoPlace(Store store, InstallationKey key, TimeProvider clock)
+{
+    private const int Seed = 20417, Years = 3;
+    private readonly Random random = new(Seed);
+    private readonly List<(Account Account, KitRow Kit)> testers = [];
+    private Guid NewId()
+    {
+        var bytes = new byte[16];
+        random.NextBytes(bytes);
+        return new(bytes);
+    }
+
+    /// <summary>Fills the database when it is empty, and sees that there is a round for today.</summary>
+    public async Task Prepare(CancellationToken cancel)
+    {
+        if (!await store.Places.AnyAsync(cancel)) await Fill(cancel);
+        var day = clock.Today();
+        if (!await store.Stops.AnyAsync(s => s.Day == day, cancel)) await new DemoRound(store, clock).Plan(day, cancel);
+    }
+
+    private async Task Fill(CancellationToken cancel)
+    {
+        var today = clock.Today();
+        await using var transaction = await store.Database.BeginTransactionAsync(cancel);
+        await People(today, cancel);
+        var assemblies = Register(today);
+        await store.SaveChangesAsync(cancel);
+        foreach (var assembly in assemblies) Past(assembly, today);
+        await store.SaveChangesAsync(cancel);
+        await new DemoRound(store, clock).Plan(today, cancel);
+        await MorningDone(today, cancel);
+        await transaction.CommitAsync(cancel);
+    }
+
+    private async Task People(DateOnly today, CancellationToken cancel)
+    {
+        foreach (var role in Roles.All)
+            if (!await store.Roles.AnyAsync(r => r.Name == role, cancel)) store.Roles.Add(new IdentityRole<Guid> { Id = NewId(), Name = role, NormalizedName = role.ToUpperInvariant() });
+        await store.SaveChangesAsync(cancel);
+        Person("ines", "Ines Tarrow", Roles.Tester, "Seven stops today; her kit is due for calibration.");
+        Person("bram", "Bram Oskelly", Roles.Tester, "His certificate has run out: he can test, not sign.");
+        Person("odd", "Odd Harrick", Roles.Tester, "Works in kPa for the valley's authority.");
+        Person("sanna", "Sanna Wick", Roles.Tester, "Her kit is out of calibration.");
+        Person("wilma", "Wilma Quent", Roles.Office, "Sees everyone's round and every run.");
+        Person("pia", "Pia Lorne", Roles.Learner, "Learns the sequence from the run sheets.");
+        Person("hester", "Hester Fenn", Roles.Owner, "Owns the installation.");
+        await store.SaveChangesAsync(cancel);
+        Kit("ines", "five-valve", "G5", "GB-5107", "psid", 0.1m, 0.2m, 15m, today.AddDays(12));
+        Kit("bram", "three-valve", "G3", "GB-3340", "psid", 0.1m, 0.2m, 15m, today.AddDays(140));
+        Kit("odd", "three-valve", "G3 metric", "GB-3391", "kPa", 1m, 1.5m, 100m, today.AddDays(203));
+        Kit("sanna", "five-valve", "G5", "GB-5122", "psid", 0.2m, 0.3m, 15m, today.AddDays(-9));
+        Certificate("ines", "RG-0417", today.AddYears(-2), today.AddDays(300));
+        Certificate("bram", "RG-0388", today.AddYears(-3), today.AddDays(-20));
+        Certificate("odd", "RG-0455", today.AddYears(-1), today.AddDays(620));
+        Certificate("sanna", "RG-0502", today.AddYears(-1), today.AddDays(410));
+        await store.SaveChangesAsync(cancel);
+    }
+
+    private void Person(string name, string fullName, string role, string note)
+    {
+        var account = new Account
+        {
+            Id = NewId(),
+            UserName = name,
+            NormalizedUserName = name.ToUpperInvariant(),
+            FullName = fullName,
+            DemoNote = note,
+            SecurityStamp = NewId().ToString("N"),
+            ConcurrencyStamp = NewId().ToString("N"),
+            LockoutEnabled = true,
+        };
+        store.Users.Add(account);
+        store.UserRoles.Add(new() { UserId = account.Id, RoleId = store.Roles.Local.First(r => r.Name == role).Id });
+    }
+
+    private Account Named(string name) => store.Users.Local.First(u => u.UserName == name);
+
+    private void Kit(string keeper, string kind, string model, string serial, string unit, decimal resolution, decimal accuracy, decimal fullScale, DateOnly due)
+    {
+        var kit = new KitRow
+        {
+            Id = NewId(),
+            KeeperId = Named(keeper).Id,
+            Kind = kind,
+            Make = "Gallibrand",
+            Model = model,
+            Serial = serial,
+            Unit = unit,
+            Resolution = resolution,
+            Accuracy = accuracy,
+            FullScale = fullScale,
+            CalibratedOn = due.AddYears(-1),
+            CalibratedBy = "Gallibrand service bench",
+            CalibrationDue = due,
+        };
+        store.Kits.Add(kit);
+        testers.Add((Named(keeper), kit));
+    }
+
+    private void Certificate(string name, string number, DateOnly from, DateOnly until) => store.Certificates.Add(new()
+    {
+        Id = NewId(),
+        AccountId = Named(name).Id,
+        Number = number,
+        Types = "DC RP PVB SVB",
+        IssuedBy = Gazetteer.Guild,
+        ValidFrom = from,
+        ValidUntil = until,
+    });
+
+    private List<AssemblyRow> Register(DateOnly today)
+    {
+        var board = new AuthorityRow { Id = NewId(), Name = Gazetteer.Board, ProfileId = "psid-standard" };
+        var valley = new AuthorityRow { Id = NewId(), Name = Gazetteer.Valley, ProfileId = "kpa-isolation-first" };
+        store.Authorities.AddRange(board, valley);
+        var owners = Gazetteer.Owners.Select(o => new OwnerRow { Id = NewId(), Name = o.Name, Address = $"{o.Address}, {Gazetteer.Town}", Phone = o.Phone }).ToList();
+        store.Owners.AddRange(owners);
+        var flows = new[] { "LeftToRight", "LeftToRight", "RightToLeft", "Upward", "LeftToRight", "Downward", "RightToLeft" };
+        var all = new List<AssemblyRow>();
+        foreach (var site in Gazetteer.Sites)
+        {
+            var place = new PlaceRow
+            {
+                Id = NewId(),
+                OwnerId = owners[site.Owner].Id,
+                Name = site.Name,
+                Address = site.Street,
+                District = site.District,
+                East = site.East,
+                North = site.North,
+                Contact = site.Contact,
+                Access = site.Access,
+            };
+            store.Places.Add(place);
+            foreach (var serves in site.Serves)
+            {
+                var make = Gazetteer.Makes[random.Next(Gazetteer.Makes.Length)];
+                var fire = serves == "fire line";
+                all.Add(new()
+                {
+                    Id = NewId(),
+                    PlaceId = place.Id,
+                    AuthorityId = site.District == "Eastfell" ? valley.Id : board.Id,
+                    Tag = $"F-{1001 + all.Count}",
+                    Type = "DC",
+                    Make = make.Make,
+                    Model = make.Model,
+                    Size = fire ? "4 in" : Gazetteer.Sizes[random.Next(5)],
+                    Serial = $"{make.Make[0]}{random.Next(10, 99)}-{random.Next(10000, 99999)}",
+                    Flow = flows[all.Count % flows.Length],
+                    Location = fire ? "Valve room, ground floor" : random.Next(3) switch { 0 => "Plant room wall", 1 => "Meter pit", _ => "Service cupboard" },
+                    Serves = serves,
+                    Hazard = "low",
+                    Protection = random.Next(3) == 0 ? "isolation" : "containment",
+                    FireLine = fire,
+                    InstalledOn = today.AddDays(-random.Next(1300, 4600)),
+                    HowToFind = site.Access,
+                });
+            }
+        }
+
+        store.Assemblies.AddRange(all);
+        foreach (var assembly in all) assembly.Authority = assembly.AuthorityId == board.Id ? board : valley;
+        return all;
+    }
+
+    // Three years: springs weaken a little each year; grit after works on the main fouled some checks in Millrace and the Saltings.
+    private void Past(AssemblyRow assembly, DateOnly today)
+    {
+        var make = Gazetteer.Makes.First(m => m.Make == assembly.Make && m.Model == assembly.Model);
+        var age = (today.DayNumber - assembly.InstalledOn.DayNumber) / 365m - Years;
+        var wear = 0.02m + (decimal)random.NextDouble() * 0.09m;
+        var (cv1, cv2) = (make.Cv1 - wear * age * 0.5m, make.Cv2 - wear * age * 0.4m);
+        var kpa = assembly.Authority!.ProfileId.StartsWith("kpa", StringComparison.Ordinal);
+        var yearDay = today.AddDays(-random.Next(8, 330));
+        var shutoff = random.Next(9);
+        var gritty = assembly.Place is { District: "Millrace" or "Saltings" } && random.Next(3) == 0;
+        for (var year = Years - 1; year >= 0; year--)
+        {
+            var on = yearDay.AddYears(-year).AddDays(random.Next(-9, 10));
+            if (on >= today) on = today.AddDays(-random.Next(2, 9));
+            var drift = wear * (Years - year);
+            var inside = new Inside(Math.Max(0.3m, cv1 - drift + Noise()), Math.Max(0.3m, cv2 - drift * 0.8m + Noise()), shutoff == 0, shutoff == 1);
+            var team = kpa ? testers[2] : testers[random.Next(5) switch { 0 => 1, 1 => 3, _ => 0 }];
+            if (gritty && year == 1)
+            {
+                Sealed(assembly, team, inside with { Cv1 = 0m }, on);
+                on = on.AddDays(random.Next(4, 20));
+                cv1 += 0.1m;
+            }
+
+            Sealed(assembly, team, inside, on);
+        }
+    }
+
+    private decimal Noise() => ((decimal)random.NextDouble() - 0.5m) * 0.16m;
+
+    private void Sealed(AssemblyRow assembly, (Account Account, KitRow Kit) team, Inside inside, DateOnly day) =>
+        Sign(assembly, team, inside, new DateTimeOffset(day.ToDateTime(new TimeOnly(8 + random.Next(7), random.Next(60))), TimeSpan.Zero), null);
+
+    private void Sign(AssemblyRow assembly, (Account Account, KitRow Kit) team, Inside inside, DateTimeOffset start, Guid? stopId)
+    {
+        var profile = Core.Rules.BuiltInProfiles.Named(assembly.Authority!.ProfileId)!;
+        var row = new RunRow
+        {
+            Id = NewId(),
+            AssemblyId = assembly.Id,
+            StopId = stopId,
+            TesterId = team.Account.Id,
+            KitId = team.Kit.Id,
+            ProcedureId = profile.For(Core.Rigs.AssemblyType.DC)!.ProcedureId,
+            ProfileId = profile.Id,
+            ProfileVersion = profile.Version,
+            StartedAt = start,
+            Tester = team.Account,
+            Kit = team.Kit,
+            Assembly = assembly,
+        };
+        var plan = RunFile.PlanOf(row.ProcedureId, row.ProfileId, assembly.Type, team.Kit);
+        var history = new History(plan, random);
+        var run = new RunFile(row, plan, history.Write(inside, start));
+        var previous = store.Runs.Local.Where(r => r.AssemblyId == assembly.Id && r.SignedAt is not null).MaxBy(r => r.SignedAt);
+        var certificate = store.Certificates.Local.First(c => c.AccountId == team.Account.Id).Number;
+        SealStamp.Press(row, run, run.Verdict(), Flourish.For(team.Account.FullName), certificate, history.End.AddMinutes(2), previous?.Hash, key);
+        row.Entries.AddRange(run.Log.Entries.Select(e => new EntryRow { RunId = row.Id, EntryId = e.Id.Value, Tick = e.Tick, Json = EntryFormat.Write(e), ReceivedAt = e.At }));
+        store.Runs.Add(row);
+    }
+
+    // The first two stops of the first tester are done when the day is looked at.
+    private async Task MorningDone(DateOnly today, CancellationToken cancel)
+    {
+        var stops = await store.Stops.Where(s => s.Day == today && s.TesterId == testers[0].Account.Id).OrderBy(s => s.Order).Take(2).ToListAsync(cancel);
+        var start = clock.GetUtcNow().AddMinutes(-150);
+        foreach (var stop in stops)
+        {
+            var assembly = store.Assemblies.Local.First(a => a.Id == stop.AssemblyId);
+            Sign(assembly, testers[0], stop == stops[0] ? new(2.3m, 1.9m) : new(1.7m, 0m), start, stop.Id);
+            start = start.AddMinutes(65);
+        }
+
+        await store.SaveChangesAsync(cancel);
+    }
+}

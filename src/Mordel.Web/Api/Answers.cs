@@ -1,0 +1,30 @@
+using System.Collections.Immutable;
+using Microsoft.AspNetCore.Authentication;
+using Microsoft.AspNetCore.Authentication.Cookies;
+using Mordel.Core.Formats;
+
+namespace Mordel.Web.Api;
+
+/// <summary>A refusal in the shape that every part of the API uses: what happened, and each fault with its place.</summary>
+public sealed record ProblemAnswer(string Error, IReadOnlyList<Fault> Faults);
+
+/// <summary>Answers shared by the endpoints.</summary>
+public static class Answers
+{
+    /// <summary>400 with faults.</summary>
+    public static IResult Bad(ImmutableArray<Fault> faults) => Results.Json(new ProblemAnswer("The input cannot be used. Nothing of it was kept.", faults), statusCode: StatusCodes.Status400BadRequest);
+
+    /// <summary>A refusal with a status.</summary>
+    public static IResult Refused(string why, int status = StatusCodes.Status409Conflict) => Results.Json(new ProblemAnswer(why, []), statusCode: status);
+
+    /// <summary>404 in words.</summary>
+    public static IResult NoRun() => Refused("There is no such run, or it is not yours.", StatusCodes.Status404NotFound);
+
+    /// <summary>Redirects people and answers scripts with a status.</summary>
+    public static Task OrRedirect(RedirectContext<CookieAuthenticationOptions> context, int status)
+    {
+        if (context.Request.Path.StartsWithSegments("/api")) context.Response.StatusCode = status;
+        else context.Response.Redirect(context.RedirectUri);
+        return Task.CompletedTask;
+    }
+}

@@ -1,0 +1,14 @@
+namespace Mordel.Web.Application;
+
+/// <summary>How this installation runs.</summary>
+public sealed class MordelOptions
+{
+    /// <summary>The section in the configuration.</summary>
+    public const string Section = "Mordel";
+
+    /// <summary>The folder with database, keys and logs.</summary>
+    public string Data { get; set; } = "data";
+
+    /// <summary>Whether the invented town is loaded and personas can sign in with one click.</summary>
+    public bool Demo { get; set; }
+}

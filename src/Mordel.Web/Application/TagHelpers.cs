@@ -1,0 +1,56 @@
+using Microsoft.AspNetCore.Razor.TagHelpers;
+using Mordel.Core.Drawings;
+using Mordel.Core.Rigs;
+
+namespace Mordel.Web.Application;
+
+/// <summary>Draws an assembly in service, as it lies: <c>&lt;rig-figure flow="Upward" type="DC" title="…" /&gt;</c>.</summary>
+[HtmlTargetElement("rig-figure", TagStructure = TagStructure.WithoutEndTag)]
+public sealed class RigFigureTagHelper : TagHelper
+{
+    public required string Flow { get; set; }
+    public required string Type { get; set; }
+    public required string Title { get; set; }
+
+    public override void Process(TagHelperContext context, TagHelperOutput output)
+    {
+        var body = AssemblyBody.Of(Enum.Parse<AssemblyType>(Type));
+        if (body is null)
+        {
+            output.SuppressOutput();
+            return;
+        }
+
+        var state = new Rig(body, Kit.FiveValve).InService();
+        output.TagName = "figure";
+        output.TagMode = TagMode.StartTagAndEndTag;
+        output.Attributes.SetAttribute("class", "rig-figure");
+        output.Content.SetHtmlContent(RigDrawing.Of(new(state, WaterSketch.Nothing.After(state), Enum.Parse<FlowDirection>(Flow), [], ShowKit: false, Touchable: false, Title)));
+    }
+}
+
+/// <summary>An outcome by shape and word: <c>&lt;outcome-mark of="pass" /&gt;</c>.</summary>
+[HtmlTargetElement("outcome-mark", TagStructure = TagStructure.WithoutEndTag)]
+public sealed class OutcomeMarkTagHelper : TagHelper
+{
+    public required string Of { get; set; }
+
+    public override void Process(TagHelperContext context, TagHelperOutput output)
+    {
+        var (word, path) = Of switch
+        {
+            "pass" => ("Pass", "M4 11L9 16L18 5"),
+            "fail" => ("Fail", "M5 5L17 17M17 5L5 17"),
+            "incomplete" => ("Incomplete", "M4 11H8M10 11H12M14 11H18"),
+            "not-testable" => ("Not testable", "M4 11H18"),
+            "missing" => ("Missing", "M4 11H8M14 11H18"),
+            "recorded" => ("Recorded", "M11 6V16"),
+            "running" => ("Open run", "M6 4L17 11L6 18Z"),
+            _ => ("To do", "M11 11V11.1"),
+        };
+        output.TagName = "span";
+        output.TagMode = TagMode.StartTagAndEndTag;
+        output.Attributes.SetAttribute("class", $"outcome outcome-{Of}");
+        output.Content.SetHtmlContent($"<svg viewBox=\"0 0 22 22\" aria-hidden=\"true\"><path d=\"{path}\"/></svg>{word}");
+    }
+}

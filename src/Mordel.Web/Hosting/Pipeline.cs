@@ -1,0 +1,76 @@
+using Microsoft.AspNetCore.Identity;
+using Microsoft.EntityFrameworkCore;
+using Mordel.Data;
+using Mordel.Data.Rows;
+using Mordel.StandIns.Place;
+using Mordel.Web.Api;
+using Mordel.Web.Application;
+
+namespace Mordel.Web.Hosting;
+
+/// <summary>The order in which a request is handled.</summary>
+public static class Pipeline
+{
+    private const string ContentPolicy =
+        "default-src 'none'; script-src 'self'; style-src 'self'; img-src 'self' data:; font-src 'self'; connect-src 'self'; form-action 'self'; base-uri 'none'; frame-ancestors 'none'; manifest-src 'self'";
+
+    /// <summary>Sets the pipeline up.</summary>
+    public static void UseMordel(this WebApplication app)
+    {
+        app.UseExceptionHandler("/problem/500");
+        app.UseResponseCompression();
+        app.Use(SecureHeaders);
+        app.UseStatusCodePagesWithReExecute("/problem/{0}");
+        app.UseRouting();
+        app.UseRateLimiter();
+        app.UseAuthentication();
+        app.UseAuthorization();
+        app.Use(FirstAccount);
+        app.MapStaticAssets();
+        app.MapRazorPages().WithStaticAssets();
+        app.MapHealthChecks("/health").AllowAnonymous();
+        app.MapRunApi();
+        app.MapDownloads();
+    }
+
+    /// <summary>Brings the database up to date and, in the demo, fills it.</summary>
+    public static async Task Prepare(this WebApplication app)
+    {
+        await using var scope = app.Services.CreateAsyncScope();
+        var store = scope.ServiceProvider.GetRequiredService<Store>();
+        await store.Database.MigrateAsync();
+        if (app.Services.GetRequiredService<MordelOptions>().Demo)
+        {
+            await scope.ServiceProvider.GetRequiredService<DemoPlace>().Prepare(CancellationToken.None);
+            return;
+        }
+
+        var roles = scope.ServiceProvider.GetRequiredService<RoleManager<IdentityRole<Guid>>>();
+        foreach (var role in Roles.All)
+            if (!await roles.RoleExistsAsync(role)) await roles.CreateAsync(new IdentityRole<Guid>(role));
+    }
+
+    private static Task SecureHeaders(HttpContext context, RequestDelegate next)
+    {
+        var headers = context.Response.Headers;
+        headers.ContentSecurityPolicy = ContentPolicy;
+        headers.XContentTypeOptions = "nosniff";
+        headers["Referrer-Policy"] = "same-origin";
+        headers["Permissions-Policy"] = "camera=(), microphone=(), geolocation=()";
+        return next(context);
+    }
+
+    // A fresh installation has nobody who could sign in: every page leads to the first account.
+    private static async Task FirstAccount(HttpContext context, RequestDelegate next)
+    {
+        var path = context.Request.Path;
+        if (context.User.Identity?.IsAuthenticated != true && path.StartsWithSegments("/sign-in")
+            && !await context.RequestServices.GetRequiredService<Store>().Users.AnyAsync(context.RequestAborted))
+        {
+            context.Response.Redirect("/first-account");
+            return;
+        }
+
+        await next(context);
+    }
+}

@@ -1,0 +1,98 @@
+using System.IO.Compression;
+using Microsoft.AspNetCore.DataProtection;
+using Microsoft.AspNetCore.Identity;
+using Microsoft.AspNetCore.Mvc.ModelBinding;
+using Microsoft.AspNetCore.ResponseCompression;
+using Microsoft.EntityFrameworkCore;
+using Mordel.Data;
+using Mordel.Data.Commands;
+using Mordel.Data.Lists;
+using Mordel.Data.Rows;
+using Mordel.StandIns.Place;
+using Mordel.Web.Application;
+using Mordel.Web.Reporting;
+using Serilog;
+using Serilog.Events;
+
+namespace Mordel.Web.Hosting;
+
+/// <summary>Registers what the application is made of.</summary>
+public static class Services
+{
+    /// <summary>Adds everything.</summary>
+    public static void AddMordel(this WebApplicationBuilder builder)
+    {
+        var options = builder.Configuration.GetSection(MordelOptions.Section).Get<MordelOptions>() ?? new();
+        options.Data = Path.GetFullPath(options.Data);
+        Directory.CreateDirectory(options.Data);
+        var services = builder.Services;
+        services.AddSingleton(options);
+        services.AddSingleton(TimeProvider.System);
+        services.AddSerilog(log => log.MinimumLevel.Information()
+            .MinimumLevel.Override("Microsoft", LogEventLevel.Warning)
+            // Its keys lie in the data folder, as docs/reliability.md says; the warning at every first start adds nothing.
+            .MinimumLevel.Override("Microsoft.AspNetCore.DataProtection", LogEventLevel.Error).MinimumLevel.Override("Microsoft.Hosting.Lifetime", LogEventLevel.Information)
+            .WriteTo.Console(formatProvider: System.Globalization.CultureInfo.InvariantCulture));
+        services.AddDbContext<Store>(o => o.UseMordelFile(options.Data));
+        services.AddDataProtection().SetApplicationName("Mordel").PersistKeysToFileSystem(new(Path.Combine(options.Data, "keys")));
+        services.AddSingleton(_ => InstallationKey.In(options.Data));
+        foreach (var type in new[]
+        {
+            typeof(TodayList), typeof(FindStop), typeof(FindRun), typeof(RegisterSearch), typeof(Passport), typeof(KitsAndPeopleList),
+            typeof(BeginRun), typeof(TakeEntries), typeof(SealRun), typeof(AmendRun), typeof(CheckSeal), typeof(AddKit), typeof(AddCertificate), typeof(AddAssembly), typeof(AddStop), typeof(SignWith), typeof(ReportBuilder), typeof(DemoPlace),
+        }) services.AddScoped(type);
+
+        AddAccounts(services);
+        services.AddRazorPages(pages => pages.Conventions.AuthorizeFolder("/").AllowAnonymousToFolder("/Account").AllowAnonymousToPage("/Problem"))
+            .AddMvcOptions(o =>
+            {
+                // Names in brackets are of no use here, and a broken one makes these two throw.
+                o.ValueProviderFactories.RemoveType<JQueryFormValueProviderFactory>();
+                o.ValueProviderFactories.RemoveType<JQueryQueryStringValueProviderFactory>();
+            });
+        services.AddAuthorizationBuilder().AddPolicy(Policies.Desk, p => p.RequireRole(Policies.AtTheDesk));
+        services.AddAntiforgery(o => o.HeaderName = "X-Mordel-Token");
+        services.AddResponseCompression(o =>
+        {
+            o.EnableForHttps = false;
+            o.Providers.Add<BrotliCompressionProvider>();
+            o.Providers.Add<GzipCompressionProvider>();
+            o.MimeTypes = [.. ResponseCompressionDefaults.MimeTypes, "image/svg+xml"];
+        });
+        services.Configure<BrotliCompressionProviderOptions>(o => o.Level = CompressionLevel.Fastest);
+        services.AddHealthChecks().AddDbContextCheckOf();
+        services.AddRateLimiter(Limits.Configure);
+        builder.WebHost.ConfigureKestrel(k =>
+        {
+            k.AddServerHeader = false;
+            k.Limits.MaxRequestBodySize = 512 * 1024;
+        });
+    }
+
+    private static void AddAccounts(IServiceCollection services)
+    {
+        services.AddIdentity<Account, IdentityRole<Guid>>(o =>
+        {
+            o.Password.RequiredLength = 12;
+            o.Password.RequireNonAlphanumeric = o.Password.RequireDigit = o.Password.RequireUppercase = o.Password.RequireLowercase = false;
+            o.User.RequireUniqueEmail = false;
+            o.Lockout.MaxFailedAccessAttempts = 8;
+        }).AddEntityFrameworkStores<Store>().AddDefaultTokenProviders().AddClaimsPrincipalFactory<NamedPrincipal>();
+        services.ConfigureApplicationCookie(o =>
+        {
+            o.LoginPath = "/sign-in";
+            o.AccessDeniedPath = "/problem/403";
+            o.Cookie.Name = "mordel";
+            o.Cookie.SameSite = SameSiteMode.Lax;
+            o.ExpireTimeSpan = TimeSpan.FromDays(14);
+            o.SlidingExpiration = true;
+            // A script gets a status it can act on, not a page to sign in.
+            o.Events.OnRedirectToLogin = c => Api.Answers.OrRedirect(c, StatusCodes.Status401Unauthorized);
+            o.Events.OnRedirectToAccessDenied = c => Api.Answers.OrRedirect(c, StatusCodes.Status403Forbidden);
+        });
+        // Every request asks the store whether the account still holds, so a removed account is out at once.
+        services.Configure<SecurityStampValidatorOptions>(o => o.ValidationInterval = TimeSpan.FromMinutes(5));
+    }
+
+    private static void AddDbContextCheckOf(this IHealthChecksBuilder checks) => checks.AddCheck<StoreCheck>("store");
+}

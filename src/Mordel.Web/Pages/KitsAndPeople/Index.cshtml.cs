@@ -1,0 +1,47 @@
+using Microsoft.AspNetCore.Identity;
+using Microsoft.AspNetCore.Mvc;
+using Microsoft.AspNetCore.Mvc.RazorPages;
+using Mordel.Data;
+using Mordel.Data.Commands;
+using Mordel.Data.Lists;
+using Mordel.Data.Rows;
+using Mordel.Web.Application;
+
+namespace Mordel.Web.Pages.KitsAndPeople;
+
+/// <summary>Who tests with what, and until when they may; the desk adds to it.</summary>
+public sealed class IndexModel(KitsAndPeopleList list, AddKit addKit, AddCertificate addCertificate, UserManager<Data.Rows.Account> users, TimeProvider clock) : PageModel
+{
+    public IReadOnlyList<PersonLine> People { get; private set; } = [];
+    public IReadOnlyList<(string Field, string Says)> Faults { get; private set; } = [];
+    public DateOnly Today => clock.Today();
+    public bool MayAdd => User.IsAtTheDesk();
+
+    public async Task OnGet(CancellationToken cancel) => People = await list.People(cancel);
+
+    public async Task<IActionResult> OnPostKit(NewKit kit, CancellationToken cancel) =>
+        MayAdd ? await Shown(await addKit.With(kit, cancel), cancel) : Forbid();
+
+    public async Task<IActionResult> OnPostCertificate(NewCertificate certificate, CancellationToken cancel) =>
+        MayAdd ? await Shown(await addCertificate.With(certificate, cancel), cancel) : Forbid();
+
+    public async Task<IActionResult> OnPostPerson(string? fullName, string? userName, string? role, string? password, CancellationToken cancel)
+    {
+        if (!User.IsInRole(Roles.Owner)) return Forbid();
+        var wanted = new Wanted();
+        var account = new Data.Rows.Account { Id = Guid.CreateVersion7(), FullName = wanted.Text("fullName", fullName, "Full name"), UserName = wanted.Text("userName", userName, "Name to sign in with", 100) };
+        var theirs = wanted.OneOf("role", role, "Role", Roles.All);
+        if (wanted.Faults.Count > 0) return await Shown(wanted.Faults, cancel);
+        var made = await users.CreateAsync(account, password ?? "");
+        if (made.Succeeded) await users.AddToRoleAsync(account, theirs);
+        return await Shown([.. made.Errors.Select(e => ("password", e.Description))], cancel);
+    }
+
+    private async Task<IActionResult> Shown(IReadOnlyList<(string Field, string Says)> faults, CancellationToken cancel)
+    {
+        if (faults.Count == 0) return Redirect("/kits-and-people");
+        Faults = faults;
+        await OnGet(cancel);
+        return Page();
+    }
+}

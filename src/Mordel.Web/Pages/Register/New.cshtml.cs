@@ -1,0 +1,23 @@
+using Microsoft.AspNetCore.Authorization;
+using Microsoft.AspNetCore.Mvc;
+using Microsoft.AspNetCore.Mvc.RazorPages;
+using Mordel.Data.Commands;
+using Mordel.Web.Application;
+
+namespace Mordel.Web.Pages.Register;
+
+/// <summary>Adds an assembly to the register.</summary>
+[Authorize(Policy = Policies.Desk)]
+public sealed class NewModel(AddAssembly add) : PageModel
+{
+    public NewAssembly Entered { get; private set; } = new();
+    public IReadOnlyList<(string Field, string Says)> Faults { get; private set; } = [];
+
+    public async Task<IActionResult> OnPost(NewAssembly assembly, CancellationToken cancel)
+    {
+        Entered = assembly;
+        var (id, faults) = await add.With(assembly, cancel);
+        Faults = faults;
+        return id is null ? Page() : Redirect($"/register/{id}");
+    }
+}

@@ -1,0 +1,27 @@
+using System.Text.Json;
+using Microsoft.AspNetCore.Mvc;
+using Microsoft.AspNetCore.Mvc.RazorPages;
+using Mordel.Core.Views;
+using Mordel.Data.Lists;
+using Mordel.Web.Api;
+using Mordel.Web.Application;
+
+namespace Mordel.Web.Pages.Runs;
+
+/// <summary>The run screen: the page carries the first view; from then on it sends entries and gets views.</summary>
+public sealed class RunModel(FindRun find) : PageModel
+{
+    public RunFile Run { get; private set; } = null!;
+    public string ViewJson { get; private set; } = "";
+    public bool ReadOnly => Run.Row.IsSealed || Run.Row.TesterId != User.Id();
+
+    public async Task<IActionResult> OnGet(Guid id, CancellationToken cancel)
+    {
+        if (await find.For(id, User.Asker(), cancel) is not { } run) return NotFound();
+        if (run.Row.IsSealed) return Redirect($"/reports/{id}");
+        Run = run;
+        ViewJson = JsonSerializer.Serialize(RunViews.Of(run.Plan, run.Log, run.Flow, run.Row.IsSealed), RunApi.Json);
+        Response.Headers.CacheControl = "no-store";
+        return Page();
+    }
+}

@@ -1,0 +1,34 @@
+using Microsoft.AspNetCore.Mvc;
+using Microsoft.AspNetCore.Mvc.RazorPages;
+using Mordel.Data.Commands;
+using Mordel.Data.Lists;
+using Mordel.Web.Api;
+using Mordel.Web.Application;
+
+namespace Mordel.Web.Pages.Stops;
+
+/// <summary>One stop: everything needed at the door, and the way into the run.</summary>
+public sealed class StopModel(FindStop find, BeginRun begin) : PageModel
+{
+    public StopLine Line { get; private set; } = null!;
+    public string? Problem { get; private set; }
+    public bool Mine => Line.Stop.TesterId == User.Id();
+
+    public async Task<IActionResult> OnGet(Guid id, CancellationToken cancel) => await Load(id, cancel) ? Page() : NotFound();
+
+    public async Task<IActionResult> OnPost(Guid id, CancellationToken cancel)
+    {
+        if (!await Load(id, cancel)) return NotFound();
+        var begun = await begin.For(id, User.Id(), cancel);
+        if (begun.Refusal is null) return Redirect($"/runs/{begun.Value}");
+        Problem = begun.Refusal;
+        return Page();
+    }
+
+    private async Task<bool> Load(Guid id, CancellationToken cancel)
+    {
+        if (await find.For(id, User.Asker(), cancel) is not { } line) return false;
+        Line = line;
+        return true;
+    }
+}

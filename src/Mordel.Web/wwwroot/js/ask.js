@@ -1,0 +1,32 @@
+// The one dialog of the run screen: corrections, notes, findings, positions, the serial. Each says which entries it makes.
+const blank = { title: '', lead: '', button: 'Keep', text: '', textLabel: 'In your words', valueLabel: 'Right value', value: '', serial: '', replaced: false, standing: [], chips: [], problem: '',
+  showText: false, showValue: false, showStanding: false, showSerial: false, showChips: false, make: () => [] };
+export const nothing = () => ({ ...blank });
+
+const words = ask => ask.text.trim();
+const number = text => /^-?\d{1,4}(\.\d{1,3})?$/.test(text.trim()) ? text.trim() : null;
+
+export const note = step => ({ ...blank, title: 'Note', lead: 'It is kept with the time and goes into the report.', showText: true,
+  make: ask => words(ask) ? [{ kind: 'note', step, text: words(ask) }] : 'Write a few words first.' });
+
+export const stop = () => ({ ...blank, title: 'Cannot be tested today', lead: 'This ends the test without a result. It is neither pass nor fail; a return visit follows.', button: 'End the test',
+  textLabel: 'Why', showText: true, showChips: true, chips: ['No access', 'SO1 does not shut off', 'SO2 does not shut off', 'Water cannot be shut off now'],
+  make: ask => words(ask) ? [{ kind: 'stopped', reason: words(ask) }] : 'Say why; the authority will ask.' });
+
+export const correct = (reading, unit) => ({ ...blank, title: `Correct ${reading.name}`, lead: `Written: ${reading.value} ${reading.unit}. The first value stays beside the new one.`, textLabel: 'Why it is corrected',
+  showValue: true, showText: true, showChips: true, chips: ['Typed wrongly', 'Misread the dial'],
+  make: ask => !number(ask.value) ? 'Type the right value as a number, such as 1.8.' : !words(ask) ? 'Say why; both values go into the report.'
+    : [{ kind: 'correction', of: reading.entryId, reading: { value: { raw: number(ask.value) }, unit }, reason: words(ask) }] });
+
+export const line = unit => ({ ...blank, title: 'Line pressure', lead: `The static pressure of the main, in ${unit}, where the kit or a gauge at TC1 shows it. It is optional.`, valueLabel: `Pressure, ${unit}`, showValue: true,
+  make: ask => number(ask.value) ? [{ kind: 'line-pressure', pressure: { value: { raw: number(ask.value) }, unit } }] : 'Type the pressure as a number, such as 62.' });
+
+export const standing = (kind, current) => ({ ...blank, title: kind === 'as-found' ? 'How the shutoffs stood' : 'How the shutoffs are left', lead: 'SO1 is the inlet, SO2 the outlet.', showStanding: true,
+  standing: [{ part: 'so1', label: 'SO1', standing: current('so1') }, { part: 'so2', label: 'SO2', standing: current('so2') }],
+  make: ask => ask.standing.map(so => ({ kind, part: so.part, standing: so.standing })) });
+
+export const serial = () => ({ ...blank, title: 'The serial differs', lead: 'Read it off the plate. A replacement is a new assembly, linked to the old one; otherwise the register is corrected.', showSerial: true,
+  make: ask => ask.serial.trim() ? [{ kind: 'serial', serial: ask.serial.trim(), replaced: ask.replaced }] : 'Type the serial that is on the plate.' });
+
+export const finding = (title, part, chips) => ({ ...blank, title, lead: 'What did you find? It goes into the findings and, if you leave it so, the remarks.', showText: true, showChips: true, chips,
+  make: ask => words(ask) ? [{ kind: 'finding', text: words(ask), ...(part ? { part } : {}) }] : 'Write a few words first.' });

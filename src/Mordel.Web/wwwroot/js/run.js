@@ -1,0 +1,147 @@
+// The run screen. It shows a view and sends entries; what a step needs, means or leads to is decided by the core.
+import Alpine from '/lib/alpine.esm.min.js';
+import * as asks from './ask.js';
+import { Link } from './link.js';
+
+const marks = { done: '✓', 'passed-over': '·', seen: '!', now: '▸', ahead: ' ' };
+const states = { done: ' (done)', 'passed-over': ' (passed over)', seen: ' (something was seen)', now: ' (now)', ahead: '' };
+const empty = { key: '', stage: '', title: '', instructions: [], sights: [], capture: null, watch: null, why: '', caution: null };
+const partChips = { so: ['Leaks', 'Will not close', 'Handle broken'], tc: ['Blocked', 'Drips', 'Handle missing'], cv: ['Noisy'], other: ['Damaged', 'Leaks'] };
+
+Alpine.data('run', () => ({
+  view: JSON.parse(document.querySelector('#view').textContent), digits: '', weighed: null, waiting: 0, problem: '', ask: asks.nothing(), readonly: false, link: null, keypad: ['1', '2', '3', '4', '5', '6', '7', '8', '9', '.', '0', '⌫'], lastTap: null, line: Promise.resolve(), stood: {},
+
+  init() {
+    this.readonly = this.$el.dataset.readonly === 'yes';
+    this.link = new Link(this.$el.dataset.run, this.$el.dataset.token);
+    this.link.addEventListener('view', event => this.show(event.detail));
+    this.link.addEventListener('waiting', event => { this.waiting = event.detail; });
+    this.link.addEventListener('refused', event => { this.problem = event.detail; });
+    if (matchMedia('(max-width: 67.99rem)').matches) this.$refs.sheet.open = false;
+    addEventListener('keydown', event => this.key(event));
+    this.$refs.drawing.innerHTML = this.view.drawing;
+    this.link.send();
+  },
+  show(view) {
+    if (view.entries < this.view.entries) return;
+    const moved = view.now?.key !== this.view.now?.key;
+    // Digits typed while an answer was on its way belong to the number that is still asked for.
+    if (view.now?.capture?.key !== this.capture?.key) { this.digits = ''; this.weighed = null; }
+    this.view = view;
+    const held = document.activeElement?.dataset?.part;
+    this.$refs.drawing.innerHTML = view.drawing;
+    if (held) this.$refs.drawing.querySelector(`[data-part="${held}"]`)?.focus();
+    if (view.sealed || (!view.now && moved)) location.href = view.sealed ? `/reports/${this.$el.dataset.run}` : `/runs/${this.$el.dataset.run}/verdict`;
+    if (moved) this.$nextTick(() => { const title = document.querySelector('#now-title'); if (document.activeElement?.id !== 'digits') title?.focus({ preventScroll: true }); if (title && title.getBoundingClientRect().top < 0) title.scrollIntoView({ block: 'start' }); });
+  },
+  async enter(bodies) {
+    // The same tap twice while the first is on its way is one tap; another tap waits its turn.
+    const tap = JSON.stringify(bodies);
+    if (this.readonly || this.lastTap === tap) return;
+    this.lastTap = tap;
+    this.line = this.line.then(() => this.link.add(bodies, this.view.nextTick)).finally(() => { if (this.lastTap === tap) this.lastTap = null; });
+    await this.line;
+  },
+
+  get hasNow() { return !!this.view.now; },
+  get now() { return this.view.now ?? empty; },
+  get isTogether() { return !!this.view.together; },
+  get togetherLines() { return this.view.together?.lines ?? []; },
+  get heading() { return this.view.together?.title ?? this.now.title; },
+  get again() { return this.now.attempt > 1; },
+  get againText() { return ` · attempt ${this.now.attempt}`; },
+  get capture() { return this.view.now?.capture ?? null; },
+  get hasCapture() { return !!this.capture && !this.readonly; },
+  get captureHere() { return this.capture?.key === this.now.key; },
+  get captureName() { return this.capture?.name ?? ''; },
+  get captureUnit() { return this.capture?.unit ?? ''; },
+  get captureLimit() { return this.capture?.provisional ? 'Held in case it is needed' : this.capture?.limit ?? 'Written down, no limit'; },
+  get sightsHere() { return !this.isTogether && this.now.sights.length > 0 && !this.readonly; },
+  get question() { return this.now.mustAnswer ? 'What do you see?' : this.captureHere ? 'Something else? What do you see?' : 'Not as it should be? What do you see?'; },
+  get canConfirm() { return this.isTogether || (!this.captureHere && !this.now.mustAnswer); },
+  get confirmText() { return this.view.together?.confirm ?? (this.now.sights.length ? 'As it should be: go on' : 'Done'); },
+  get cannotTake() { return !this.value || this.readonly; },
+  get value() { const text = this.digits.replace(',', '.'); return /^-?\d{1,4}(\.\d{0,3})?$/.test(text) ? text.replace(/\.$/, '').replace(/^(-?)0+(?=\d)/, '$1') : null; },
+  get takeText() { return this.capture?.provisional ? 'Note it' : 'Record'; },
+  get weighedText() { if (!this.weighed) return this.captureHere ? '' : 'Recording it now takes the steps before it as done.'; return [this.weighed.margin ? `${{ pass: 'Passes', fail: 'Fails' }[this.weighed.result] ?? ''} ${this.weighed.margin}.` : '', ...this.weighed.warnings].join(' '); },
+  get weighedClass() { return this.weighed?.result ?? ''; },
+  get waitingText() { return `${this.waiting} ${this.waiting === 1 ? 'entry is' : 'entries are'} kept on this device and not sent yet.`; },
+  get progressText() { return `${this.view.progress}%`; },
+  get layout() { return [this.isTogether ? 'is-together' : '', this.captureHere ? 'is-reading' : '', this.hasCapture ? '' : 'no-slate', this.hasNow ? '' : 'is-done'].join(' '); },
+  get hasReadings() { return this.view.readings.length > 0; },
+  get hasFindings() { return this.view.findings.length > 0; },
+  get hasAside() { return this.view.setAside.length > 0; },
+  get hasUndo() { return !!this.view.undo; },
+  get undoText() { return `Take back ${this.view.undo?.text ?? ''}`; },
+  get lineText() { return this.view.linePressure ? `Line pressure ${this.view.linePressure}` : 'Line pressure'; },
+  get canStop() { return !this.view.notTestable; },
+
+  letter: i => String.fromCharCode(97 + i),
+  lineSay: line => line.say.join(' '),
+  lineMark: line => marks[line.state],
+  lineState: line => states[line.state],
+  lineClass: line => line.state === 'now' ? 'is-now' : line.state,
+  stageClass: stage => `stage-${stage.state}`,
+  stripClass: stage => [stage.state === 'now' ? 'here' : stage.state, stage.isTest ? 'test' : ''].join(' '),
+  keyLabel: key => key === '⌫' ? 'Delete the last digit' : key,
+  canGoBack(line, stage) { return !this.readonly && stage.isTest && !!line.stepId && ['done', 'passed-over', 'seen'].includes(line.state); },
+  backLabel: line => `Repeat from: ${line.title}`,
+  readingClass: reading => [reading.result ?? '', reading.counts ? '' : 'off'].join(' '),
+  readingValue: reading => `${reading.value} ${reading.unit}`,
+  readingNote: reading => [reading.margin && `(${reading.margin})`, reading.first && `first ${reading.first}: ${reading.reason}`, reading.counts ? '' : 'does not count'].filter(Boolean).join(' '),
+  canCorrect(reading) { return !this.readonly && reading.counts; },
+  correctLabel: reading => `Correct ${reading.name}`,
+
+  confirm() { this.enter(this.isTogether ? this.togetherLines.map(line => ({ kind: 'done', step: line.key })) : [{ kind: 'done', step: this.now.key }]); },
+  take() {
+    if (this.cannotTake) { if (!this.digits && this.canConfirm && !this.isTogether) this.confirm(); return; }
+    this.enter([{ kind: 'reading', step: this.capture.key, reading: { value: { raw: this.value }, unit: this.capture.unit, resolution: { raw: this.capture.resolution } } }]);
+  },
+  see(sight) { this.enter([{ kind: 'sight', step: this.now.key, sight: sight.id }]); },
+  goBack(line) { this.enter([{ kind: 'back', step: line.stepId }]); },
+  undo() { this.enter([{ kind: 'taken-back', of: this.view.undo.entryId }]); },
+  press(key) { this.digits = key === '⌫' ? this.digits.slice(0, -1) : this.digits + key; this.weigh(); },
+  async weigh() {
+    const value = this.value;
+    if (!value || !this.capture) { this.weighed = null; return; }
+    const answer = await this.link.weigh(this.capture.key, value);
+    if (value === this.value) this.weighed = answer;
+  },
+  key(event) {
+    if (event.ctrlKey || event.metaKey || event.altKey || document.querySelector('dialog[open]') || event.target.closest('button, a, summary, textarea, select, [role=button]') && event.key === 'Enter') return;
+    if (event.target.id === 'digits') { if (!/^[a-z?]$/.test(event.key)) return; event.preventDefault(); }
+    if (/^[0-9.]$/.test(event.key) && this.hasCapture) { this.press(event.key); event.preventDefault(); }
+    else if (event.key === 'Backspace') this.press('⌫');
+    else if (event.key === 'Enter') { if (this.digits && this.hasCapture) this.take(); else if (this.canConfirm) this.confirm(); }
+    else if (event.key === 'u' && this.hasUndo) this.undo();
+    else if (event.key === 'n') { this.openNote(); event.preventDefault(); }
+    else if (/^[a-m]$/.test(event.key) && this.sightsHere && this.now.sights[event.key.charCodeAt(0) - 97]) this.see(this.now.sights[event.key.charCodeAt(0) - 97]);
+  },
+
+  open(ask) { if (this.readonly) return; this.ask = ask; this.$refs.ask.showModal(); },
+  closeAsk() { this.$refs.ask.close(); },
+  openNote() { this.open(asks.note(this.now.key || 'end')); },
+  openLine() { this.open(asks.line(this.view.lineUnit)); },
+  openStop() { this.open(asks.stop()); },
+  openCorrect(reading) { this.open(asks.correct(reading, reading.unit)); },
+  notSo(line) {
+    const kind = { 'before.identify': () => asks.serial(), 'before.observe': () => asks.standing('as-found', part => this.stood[part] ?? 'open'), 'finish.open': () => asks.standing('as-left', part => this.stood[part] ?? 'open') }[line.key];
+    this.open(kind ? kind() : asks.finding(line.title, null, []));
+  },
+  touch(event) {
+    const part = event.target.closest('[data-part]');
+    if (!part) return;
+    const id = part.dataset.part;
+    this.open(asks.finding(part.getAttribute('aria-label'), id, partChips[id.slice(0, 2)] ?? partChips.other));
+  },
+  useChip(chip) { this.ask.text = chip; },
+  async answer() {
+    const made = this.ask.make(this.ask);
+    if (typeof made === 'string') { this.ask.problem = made; return; }
+    for (const body of made) if (body.standing) this.stood[body.part] = body.standing;
+    this.closeAsk();
+    await this.enter(made);
+  },
+  clearProblem() { this.problem = ''; },
+}));
+Alpine.start();

@@ -1,0 +1,91 @@
+using System.Net;
+using Microsoft.AspNetCore.Identity;
+using Microsoft.EntityFrameworkCore;
+using Mordel.Data.Rows;
+
+namespace Mordel.Web.Tests;
+
+public sealed class FirstStartTests : IAsyncDisposable
+{
+    private readonly Host host = new(demo: false);
+    private Visitor Someone() => new(host.CreateClient(new() { AllowAutoRedirect = false }), null);
+
+    public ValueTask DisposeAsync() => host.DisposeAsync();
+
+    [Fact]
+    public async Task A_fresh_installation_has_nobody_and_asks_for_its_first_account()
+    {
+        var visitor = Someone();
+        Assert.Equal(0, await host.InStore(s => s.Users.CountAsync()));
+        Assert.Equal("/first-account", (await visitor.Client.GetAsync("/sign-in")).Headers.Location!.ToString());
+        Assert.Contains("no default password", await visitor.Page("/first-account"), StringComparison.Ordinal);
+    }
+
+    [Fact]
+    public async Task A_weak_password_is_refused_in_words_and_nothing_is_made()
+    {
+        var visitor = Someone();
+        var answer = await visitor.PostForm("/first-account", "/first-account", ("fullName", "Moa Ferrin"), ("userName", "moa"), ("password", "short"));
+        Assert.Contains("at least 12 characters", await answer.Content.ReadAsStringAsync(), StringComparison.Ordinal);
+        Assert.Equal(0, await host.InStore(s => s.Users.CountAsync()));
+    }
+
+    [Fact]
+    public async Task The_first_account_owns_the_installation_and_closes_the_door_behind_it()
+    {
+        var visitor = Someone();
+        var made = await visitor.PostForm("/first-account", "/first-account", ("fullName", "Moa Ferrin"), ("userName", "moa"), ("password", "a long enough phrase"));
+        Assert.Equal("/", made.Headers.Location!.ToString());
+        Assert.Contains("Moa Ferrin", await visitor.Page("/"), StringComparison.Ordinal);
+        Assert.Contains("Nothing stands in the register", await visitor.Page("/register"), StringComparison.OrdinalIgnoreCase);
+        var other = Someone();
+        Assert.Equal("/sign-in", (await other.Client.GetAsync("/first-account")).Headers.Location!.ToString());
+        Assert.DoesNotContain("persona", await other.Page("/sign-in"), StringComparison.Ordinal);
+        var wrong = await other.PostForm("/sign-in", "/sign-in", ("userName", "moa"), ("password", "not the phrase"));
+        Assert.Contains("do not fit together", await wrong.Content.ReadAsStringAsync(), StringComparison.Ordinal);
+        Assert.Equal(HttpStatusCode.Redirect, (await other.PostForm("/sign-in", "/sign-in", ("userName", "moa"), ("password", "a long enough phrase"))).StatusCode);
+    }
+
+    private static readonly (string, string)[] Valve =
+    [
+        ("Tag", "A-1"), ("Make", "Corvane"), ("Model", "Twin 40"), ("Size", "1 in"), ("Serial", "C-77"), ("Serves", "kitchen"), ("Location", "Cellar"), ("InstalledOn", "2029-05-01"), ("Flow", "Upward"),
+        ("Protection", "containment"), ("PlaceName", "Mill inn"), ("Address", "1 Weir Street"), ("District", "Millrace"), ("Contact", "Landlady"), ("Access", "Back door"), ("OwnerName", "Mill Inns"),
+        ("OwnerAddress", "2 Weir Street"), ("OwnerPhone", "0199 100 001"), ("Authority", "Water Board"), ("Profile", "psid-standard"),
+    ];
+
+    [Fact]
+    public async Task An_empty_installation_can_be_filled_by_hand_up_to_a_signed_report()
+    {
+        var visitor = Someone();
+        await visitor.PostForm("/first-account", "/first-account", ("fullName", "Moa Ferrin"), ("userName", "moa"), ("password", "a long enough phrase"));
+        var me = await host.InStore(s => s.Users.FirstAsync());
+        var today = DateOnly.FromDateTime(DateTime.Now).ToString("yyyy-MM-dd");
+        Assert.Equal(HttpStatusCode.Redirect, (await visitor.PostForm("/kits-and-people", "/kits-and-people?handler=Kit", ("keeperId", me.Id.ToString()), ("kind", "three-valve"), ("make", "Gallibrand"), ("model", "G3"),
+            ("serial", "K-9"), ("unit", "psid"), ("resolution", "0.1"), ("accuracy", "0.2"), ("calibratedOn", today), ("calibratedBy", "Bench"))).StatusCode);
+        Assert.Equal(HttpStatusCode.Redirect, (await visitor.PostForm("/kits-and-people", "/kits-and-people?handler=Certificate", ("accountId", me.Id.ToString()), ("number", "C-1"), ("issuedBy", "Guild"), ("from", today), ("until", "2099-01-01"))).StatusCode);
+        Assert.Equal(HttpStatusCode.Redirect, (await visitor.PostForm("/kits-and-people", "/kits-and-people?handler=Person", ("fullName", "Dag Ullen"), ("userName", "dag"), ("role", "office"), ("password", "another long phrase"))).StatusCode);
+        var passport = (await visitor.PostForm("/register/new", "/register/new", Valve)).Headers.Location!.ToString();
+        Assert.Equal("/", (await visitor.PostForm(passport, passport, ("testerId", me.Id.ToString()), ("day", today), ("from", "09:00"), ("until", "11:00"), ("special", "Ring twice."))).Headers.Location!.ToString());
+        // The owner sees every round; the stop is theirs as a tester.
+        var stop = await host.InStore(s => s.Stops.Select(x => x.Id).FirstAsync());
+        Assert.Contains("Ring twice.", await visitor.Page($"/stops/{stop}"), StringComparison.Ordinal);
+        var begun = await visitor.PostForm($"/stops/{stop}", $"/stops/{stop}");
+        var run = await new RunInHand(new(visitor.Client, me), Guid.Parse(begun.Headers.Location!.ToString().Split('/')[^1])).Tested();
+        Assert.Equal($"/reports/{run.Id}", (await run.Sign()).Headers.Location!.ToString());
+        Assert.Contains("Seal holds", await visitor.Page($"/reports/{run.Id}"), StringComparison.Ordinal);
+    }
+
+    [Fact]
+    public async Task A_form_names_every_field_it_lacks_and_keeps_what_was_typed()
+    {
+        var visitor = Someone();
+        await visitor.PostForm("/first-account", "/first-account", ("fullName", "Moa Ferrin"), ("userName", "moa"), ("password", "a long enough phrase"));
+        var page = WebUtility.HtmlDecode(await (await visitor.PostForm("/register/new", "/register/new", ("Tag", "A-1"), ("Serial", "C-77"), ("InstalledOn", "no day"))).Content.ReadAsStringAsync());
+        foreach (var wanted in new[] { "Make is missing.", "Owner is missing.", "Day of installation must be a day.", "value=\"C-77\"", "href=\"#Make\"" }) Assert.Contains(wanted, page, StringComparison.Ordinal);
+        Assert.Equal(0, await host.InStore(s => s.Assemblies.CountAsync()));
+        var kit = WebUtility.HtmlDecode(await (await visitor.PostForm("/kits-and-people", "/kits-and-people?handler=Kit", ("keeperId", "nobody"), ("resolution", "-1"))).Content.ReadAsStringAsync());
+        foreach (var wanted in new[] { "Make is missing.", "Resolution must be a number from 0.01 to 10.", "Choose who has the kit." }) Assert.Contains(wanted, kit, StringComparison.Ordinal);
+        await visitor.PostForm("/register/new", "/register/new", Valve);
+        Assert.Contains("already on another assembly", WebUtility.HtmlDecode(await (await visitor.PostForm("/register/new", "/register/new", Valve)).Content.ReadAsStringAsync()), StringComparison.Ordinal);
+    }
+}

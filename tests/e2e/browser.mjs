@@ -1,0 +1,74 @@
+// Starts the application with fresh demo data and a headless Chromium, for journeys and pictures.
+import { spawn } from 'node:child_process';
+import { mkdtempSync, rmSync } from 'node:fs';
+import { createServer } from 'node:net';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
+import { fileURLToPath } from 'node:url';
+import { chromium } from 'playwright-core';
+
+const web = fileURLToPath(new URL('../../artifacts/app/web/', import.meta.url));
+const flags = ['--headless', '--no-sandbox', '--disable-gpu', '--disable-quic', '--no-first-run', '--disable-background-networking', '--disable-component-update', '--disable-sync'];
+
+export const freePort = () => new Promise((found, failed) => {
+  const probe = createServer().on('error', failed);
+  probe.listen(0, '127.0.0.1', () => { const { port } = probe.address(); probe.close(() => found(port)); });
+});
+
+/** Starts the server on a data folder; kill() ends it without a goodbye. */
+export async function startServer({ data, port, demo = true }) {
+  const child = spawn('dotnet', ['Mordel.Web.dll', '--urls', `http://127.0.0.1:${port}`, '--Mordel:Data', data, '--Mordel:Demo', String(demo)], { cwd: web, stdio: ['ignore', 'pipe', 'pipe'] });
+  let said = '';
+  child.stdout.on('data', chunk => { said += chunk; });
+  child.stderr.on('data', chunk => { said += chunk; });
+  const url = `http://127.0.0.1:${port}`;
+  const until = Date.now() + 60_000;
+  for (;;) {
+    if (child.exitCode !== null) throw new Error(`the server ended:\n${said}`);
+    if (await fetch(`${url}/health`).then(a => a.ok, () => false)) break;
+    if (Date.now() > until) throw new Error(`the server did not answer in a minute:\n${said}`);
+    await new Promise(r => setTimeout(r, 50));
+  }
+  const ended = new Promise(done => child.once('exit', done));
+  return { url, kill: () => { child.kill('SIGKILL'); return ended; } };
+}
+
+/** A demo server with its own data and a browser; close() removes everything. */
+export async function openDemo() {
+  const data = mkdtempSync(join(tmpdir(), 'mordel-e2e-'));
+  const port = await freePort();
+  let server = await startServer({ data, port });
+  const browser = await chromium.launch({ executablePath: process.env.MORDEL_CHROMIUM || '/usr/bin/chromium', args: flags }); // each launch has a new empty profile of its own
+  return {
+    url: server.url, browser, data,
+    async restart() { await server.kill(); server = await startServer({ data, port }); },
+    async kill() { await server.kill(); },
+    async start() { server = await startServer({ data, port }); },
+    async close() { await browser.close(); await server.kill(); rmSync(data, { recursive: true, force: true }); },
+  };
+}
+
+export const desk = { viewport: { width: 1280, height: 800 } };
+export const phone = { viewport: { width: 390, height: 844 }, hasTouch: true, isMobile: true, deviceScaleFactor: 2 };
+
+/** A page that is signed in as a persona. */
+export async function signedIn(demo, persona, options = desk) {
+  const context = await demo.browser.newContext({ reducedMotion: 'reduce', ...options });
+  const page = await context.newPage();
+  page.setDefaultTimeout(10_000);
+  await page.goto(`${demo.url}/sign-in`);
+  await page.getByRole('button', { name: persona }).click();
+  await page.waitForURL(url => !url.pathname.startsWith('/sign-in'));
+  return page;
+}
+
+/** Opens the next stop and begins its test. */
+export async function beginNext(page) {
+  await page.goto(new URL('/', page.url()).href);
+  const open = page.locator('a[data-go]');
+  const begun = /\/runs\//.test(await open.getAttribute('href'));
+  await open.click();
+  if (!begun) await page.getByRole('button', { name: 'Begin the test' }).click();
+  await page.waitForURL(/\/runs\//);
+  await page.locator('.run svg.rig').waitFor({ state: 'attached' });
+}

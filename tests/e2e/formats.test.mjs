@@ -1,0 +1,56 @@
+// The command line's output against the published schemas.
+import Ajv from 'ajv/dist/2020.js';
+import assert from 'node:assert/strict';
+import { spawnSync } from 'node:child_process';
+import { readFileSync } from 'node:fs';
+import { test } from 'node:test';
+import { fileURLToPath } from 'node:url';
+
+const root = fileURLToPath(new URL('../../', import.meta.url));
+const ajv = new Ajv({ strict: true, validateFormats: false, allowUnionTypes: true });
+const schema = name => ajv.getSchema(`mordel.${name}/1`) ?? ajv.compile(JSON.parse(readFileSync(`${root}docs/formats/${name}.schema.json`)));
+const mordel = (args, input) => spawnSync(`${root}mordel`, args, { input, encoding: 'utf8' });
+const record = { format: 'mordel.test-record/1', assembly: { type: 'DC' }, procedure: 'dc-sight-tube', profile: 'psid-standard', kit: { kind: 'five-valve', accuracy: { value: 0.2, unit: 'psid' } }, results: { 'check-1': { value: 1.1, unit: 'psid' }, 'check-2': { value: 0.9, unit: 'psid' }, 'shutoff-2': 'leaks' } };
+
+test('a verdict is as its schema says, and so is the record it came from', () => {
+  const [reads, judges] = [schema('test-record'), schema('verdict')];
+  assert.ok(reads(record), ajv.errorsText(reads.errors));
+  const done = mordel(['evaluate', '-'], JSON.stringify(record));
+  assert.equal(done.status, 0, done.stderr);
+  const verdict = JSON.parse(done.stdout);
+  assert.ok(judges(verdict), ajv.errorsText(judges.errors));
+  assert.equal(verdict.overall, 'fail');
+  assert.deepEqual(verdict.warnings.map(w => [w.code, w.item]), [['within-accuracy', 'check-1'], ['within-accuracy', 'check-2']]);
+});
+
+test('what the schema refuses the command refuses too, with 2 and a place', () => {
+  const reads = schema('test-record');
+  for (const [spoil, place] of [[r => { r.results['check-1'].unit = 'bar'; }, 'results.check-1.unit'], [r => { delete r.profile; }, 'profile'], [r => { r.results['check-7'] = 1; }, 'results.check-7'], [r => { r.assembly.type = 'ZZ'; }, 'assembly.type']]) {
+    const bad = structuredClone(record);
+    spoil(bad);
+    assert.equal(reads(bad), false);
+    const done = mordel(['evaluate', '-'], JSON.stringify(bad));
+    assert.equal(done.status, 2);
+    assert.equal(done.stdout, '');
+    assert.ok(done.stderr.startsWith(place), done.stderr);
+  }
+});
+
+test('all sheets of the sight-tube school are programs as the schema says', () => {
+  const valid = schema('procedure');
+  for (const kit of ['five-valve', 'three-valve', 'digital', 'two-valve']) {
+    const done = mordel(['procedure', 'dc-sight-tube', '--kit', kit, '--json']);
+    assert.equal(done.status, 0, done.stderr);
+    const program = JSON.parse(done.stdout);
+    assert.ok(valid(program), ajv.errorsText(valid.errors));
+    assert.equal(program.kit, kit);
+  }
+});
+
+test('wrong words on the command line end with 2 and say what is wanted', () => {
+  for (const [args, says] of [[['demo', '--port', 'x'], '--port'], [['demo', '--loud'], '--loud'], [['procedure', 'none', '--kit', 'five-valve'], 'dc-sight-tube'], [['serve', '--fresh'], '--fresh']]) {
+    const done = mordel(args);
+    assert.equal(done.status, 2, done.stderr);
+    assert.ok(done.stderr.includes(says), done.stderr);
+  }
+});

@@ -1,0 +1,120 @@
+// What must hold on every page: accessibility, weight, nothing from outside.
+import { AxeBuilder } from '@axe-core/playwright';
+import assert from 'node:assert/strict';
+import { after, before, describe, test } from 'node:test';
+import { beginNext, desk, openDemo, phone, signedIn } from './browser.mjs';
+
+let demo;
+const others = [['Hester Fenn', '/register/new'], ['Hester Fenn', '/kits-and-people'], ['Wilma Quent', '/']];
+const pages = { today: '/', register: '/register', 'run sheets': '/run-sheets', rules: '/rules', 'kits and people': '/kits-and-people', nowhere: '/nowhere' };
+before(async () => {
+  demo = await openDemo();
+  const page = await signedIn(demo, /Ines Tarrow/);
+  pages.stop = new URL(await page.locator('a[data-go]').getAttribute('href'), demo.url).pathname;
+  pages.report = await page.locator('.road a[href^="/reports/"]').nth(1).getAttribute('href');
+  await beginNext(page);
+  const run = new URL(page.url()).pathname;
+  await page.goto(`${demo.url}/register`);
+  pages.passport = await page.locator('#found a').nth(3).getAttribute('href');
+  // A run at the reading, with its sights; its verdict page shows an unfinished run.
+  await page.goto(`${demo.url}${run}`);
+  await page.locator('.run svg.rig').waitFor({ state: 'attached' });
+  await page.keyboard.type('1.0');
+  await page.getByText(/Passes/).waitFor();
+  await page.keyboard.press('Enter');
+  await page.getByText('Close both cocks, open SO1').first().waitFor();
+  pages.run = run;
+  pages.verdict = `${run}/verdict`;
+  await page.context().close();
+  // Another tester's run at its end, in kPa: the verdict with the form to sign.
+  const odd = await signedIn(demo, /Odd Harrick/);
+  await beginNext(odd);
+  await odd.getByRole('button', { name: /All as listed/ }).click();
+  for (const value of ['13', '9']) {
+    await odd.locator('#digits').fill(value);
+    await odd.getByRole('button', { name: 'Record' }).click();
+    await odd.locator('.taken').getByText(`${value} kPa`).waitFor();
+  }
+  await odd.getByRole('button', { name: 'Done' }).click();
+  await odd.getByRole('button', { name: /to the verdict/ }).click();
+  await odd.waitForURL(/verdict/);
+  others.push(['Odd Harrick', new URL(odd.url()).pathname]);
+  await odd.context().close();
+  const sanna = await signedIn(demo, /Sanna Wick/);
+  await beginNext(sanna);
+  others.push(['Sanna Wick', new URL(sanna.url()).pathname]);
+  await sanna.context().close();
+});
+after(async () => { await demo.close(); });
+
+for (const [size, options] of [['desk', desk], ['phone', phone]]) {
+  for (const scheme of ['light', 'dark']) {
+    test(`no accessibility violations, ${size}, ${scheme}`, async () => {
+      const page = await signedIn(demo, /Ines Tarrow/, { ...options, colorScheme: scheme });
+      const found = [];
+      for (const [name, path] of Object.entries(pages)) {
+        await page.goto(`${demo.url}${path}`);
+        if (name === 'run') await page.locator('.run svg.rig').waitFor({ state: 'attached' });
+        const { violations } = await new AxeBuilder({ page }).withTags(['wcag2a', 'wcag2aa', 'wcag21a', 'wcag21aa', 'wcag22aa']).analyze();
+        found.push(...violations.map(v => `${name}: ${v.id}: ${v.nodes[0].target} ${v.nodes[0].failureSummary?.split('\n')[1] ?? ''}`));
+        const width = await page.evaluate(() => document.documentElement.scrollWidth - innerWidth);
+        if (width > 0) found.push(`${name}: ${width} px wider than the screen`);
+      }
+      for (const [who, path] of others) {
+        const their = await signedIn(demo, new RegExp(who), { ...options, colorScheme: scheme });
+        await their.goto(`${demo.url}${path}`);
+        await their.locator('details.desk').evaluateAll(all => all.forEach(d => { d.open = true; }));
+        found.push(...(await new AxeBuilder({ page: their }).withTags(['wcag2a', 'wcag2aa', 'wcag21a', 'wcag21aa', 'wcag22aa']).analyze()).violations.map(v => `${path}: ${v.id}: ${v.nodes[0].target}`));
+        const wide = await their.evaluate(() => document.documentElement.scrollWidth - innerWidth);
+        if (wide > 0) found.push(`${path}: ${wide} px wider than the screen`);
+        await their.context().close();
+      }
+      const door = await (await demo.browser.newContext({ ...options, colorScheme: scheme })).newPage();
+      await door.goto(`${demo.url}/sign-in`);
+      found.push(...(await new AxeBuilder({ page: door }).analyze()).violations.map(v => `sign-in: ${v.id}: ${v.nodes[0].target}`));
+      assert.deepEqual(found, []);
+      await page.context().close();
+      await door.context().close();
+    });
+  }
+}
+
+describe('what a page weighs and asks for', () => {
+  test('the first load of Today is at most 200 KB compressed and asks nothing from outside', async () => {
+    const page = await signedIn(demo, /Ines Tarrow/);
+    const client = await page.context().newCDPSession(page);
+    await client.send('Network.enable');
+    await client.send('Network.setCacheDisabled', { cacheDisabled: true });
+    let bytes = 0;
+    const asked = [];
+    const said = [];
+    client.on('Network.loadingFinished', event => { bytes += event.encodedDataLength; });
+    client.on('Network.requestWillBeSent', event => asked.push(event.request.url));
+    page.on('console', message => said.push(message.text()));
+    await page.goto(demo.url, { waitUntil: 'networkidle' });
+    console.log(`# Today: ${bytes} bytes in ${asked.length} requests`);
+    assert.ok(bytes > 10_000 && bytes <= 200_000, `${bytes} bytes`);
+    assert.deepEqual(asked.filter(url => !url.startsWith(demo.url)), []);
+    assert.deepEqual(said, []);
+    await page.context().close();
+  });
+
+  test('no page trips over its own content security policy', async () => {
+    const page = await signedIn(demo, /Ines Tarrow/);
+    const said = [];
+    page.on('console', message => { if (message.type() === 'error') said.push(message.text()); });
+    page.on('pageerror', error => said.push(error.message));
+    for (const path of Object.values(pages).filter(p => p !== '/nowhere')) { await page.goto(`${demo.url}${path}`, { waitUntil: 'load' }); await page.waitForTimeout(100); }
+    assert.deepEqual(said, []);
+    await page.context().close();
+  });
+
+  test('targets of the run screen are at least 56 px high where a glove taps', async () => {
+    const page = await signedIn(demo, /Ines Tarrow/, phone);
+    await page.goto(`${demo.url}${pages.run}`);
+    await page.locator('.run svg.rig').waitFor({ state: 'attached' });
+    const small = await page.locator('.keypad button:visible, .sight:visible, .run .btn-go:visible').evaluateAll(all => all.map(b => [b.textContent.trim().slice(0, 20), b.getBoundingClientRect().height]).filter(([, h]) => h < 56));
+    assert.deepEqual(small, []);
+    await page.context().close();
+  });
+});
