@@ -2,6 +2,7 @@ using Mordel.Core.Catalogue;
 using Mordel.Core.Formats;
 using Mordel.Core.Procedures;
 using Mordel.Core.Rigs;
+using Mordel.Core.Rules;
 
 namespace Mordel.Cli;
 
@@ -18,9 +19,7 @@ public static class CommandLine
         return args switch
         {
             ["evaluate", var file] => await Evaluate(file, input, output, error),
-            ["procedure", var id, "--kit", var kit] => await PrintProcedure(id, kit, json: false, output, error),
-            ["procedure", var id, "--kit", var kit, "--json"] => await PrintProcedure(id, kit, json: true, output, error),
-            ["procedure", var id, "--json", "--kit", var kit] => await PrintProcedure(id, kit, json: true, output, error),
+            ["procedure", var id, .. var options] => await PrintProcedure(id, options, output, error),
             _ => await Usage(error),
         };
     }
@@ -54,14 +53,47 @@ public static class CommandLine
         return BadInput;
     }
 
-    private static async Task<int> PrintProcedure(string id, string kitName, bool json, TextWriter output, TextWriter error)
+    private static async Task<int> PrintProcedure(string id, string[] options, TextWriter output, TextWriter error)
     {
+        var (kitName, profileName, json) = ((string?)null, (string?)null, false);
+        for (var i = 0; i < options.Length; i++)
+        {
+            switch (options[i])
+            {
+                case "--json": json = true; break;
+                case "--kit" when i + 1 < options.Length: kitName = options[++i]; break;
+                case "--profile" when i + 1 < options.Length: profileName = options[++i]; break;
+                default: return await Usage(error);
+            }
+        }
+
+        if (kitName is null) return await Usage(error);
         var procedure = SchoolCatalogue.Named(id);
         var kit = Kit.Named(kitName);
+        var profile = BuiltInProfiles.Named(profileName);
+        if (profileName is not null && profile is null)
+        {
+            await error.WriteLineAsync($"--profile: \"{profileName}\" is not a profile; {string.Join(", ", BuiltInProfiles.All.Select(p => p.Id))}");
+            return BadInput;
+        }
+
         if (procedure is null) await error.WriteLineAsync($"procedure: \"{id}\" is not a procedure of this version; {string.Join(", ", SchoolCatalogue.All.Select(p => p.Id))}");
         if (kit is null) await error.WriteLineAsync($"--kit: \"{kitName}\" is not a kit of this version; {string.Join(", ", Kit.All.Select(k => k.Name))}");
         if (procedure is null || kit is null) return BadInput;
-        await output.WriteAsync(json ? RunSheetFormat.Json(procedure, kit) + Environment.NewLine : RunSheetFormat.Text(procedure, kit));
+        if (procedure.Unfit(kit) is { } unfit)
+        {
+            await error.WriteLineAsync($"--kit: {unfit}");
+            return BadInput;
+        }
+
+        if (profile is not null && profile.School(id) is null)
+        {
+            await error.WriteLineAsync($"--profile: {profile.Id} has no rules for {id}; it has {string.Join(", ", profile.Schools.Select(s => s.ProcedureId))}");
+            return BadInput;
+        }
+
+        var sheet = SchoolCatalogue.Sheet(procedure, kit, profile);
+        await output.WriteAsync(json ? RunSheetFormat.Json(sheet) + Environment.NewLine : RunSheetFormat.Text(sheet));
         return Done;
     }
 
@@ -72,7 +104,7 @@ public static class CommandLine
                    ./mordel serve [--port N] [--data DIR]              start with your own data
                    ./mordel test [core|web|e2e]                        build and test everything
                    ./mordel evaluate FILE|-                            test record in, verdict out
-                   ./mordel procedure ID --kit KIT [--json]            a run sheet for a kit
+                   ./mordel procedure ID --kit KIT [--profile P] [--json]   a run sheet for a kit
             """);
         return BadInput;
     }

@@ -18,6 +18,7 @@ public sealed class Store(DbContextOptions<Store> options) : IdentityDbContext<A
     public DbSet<RunRow> Runs => Set<RunRow>();
     public DbSet<EntryRow> Entries => Set<EntryRow>();
     public DbSet<AmendmentRow> Amendments => Set<AmendmentRow>();
+    public DbSet<TokenRow> Tokens => Set<TokenRow>();
     public DbSet<ResultRow> JudgedItems => Set<ResultRow>();
 
     protected override void ConfigureConventions(ModelConfigurationBuilder configurationBuilder)
@@ -56,6 +57,11 @@ public sealed class Store(DbContextOptions<Store> options) : IdentityDbContext<A
             e.HasIndex(r => new { r.AssemblyId, r.SignedAt });
             // A stop has one run: two tabs that begin at once meet in the same run.
             e.HasIndex(r => r.StopId).IsUnique();
+        });
+        builder.Entity<TokenRow>(e =>
+        {
+            e.HasOne(t => t.Account).WithMany().HasForeignKey(t => t.AccountId);
+            e.HasIndex(t => t.Hash).IsUnique();
         });
         builder.Entity<EntryRow>().HasKey(e => new { e.RunId, e.EntryId });
         builder.Entity<ResultRow>().ToTable("Results").HasKey(e => new { e.RunId, e.Item });

@@ -8,30 +8,42 @@ using Mordel.Core.Verdicts;
 
 namespace Mordel.Core.Tests;
 
-/// <summary>A double check run in the tester's own words: <c>ARun.Begun().To("cv1.read").Reads(1.8m)</c>.</summary>
+/// <summary>A run in the tester's own words: <c>ARun.Begun().To("cv1.read").Reads(1.8m)</c>; a double check by the sight tube unless another school is named.</summary>
 internal sealed class ARun
 {
     private static readonly DateTimeOffset Start = new(2031, 4, 2, 8, 0, 0, TimeSpan.Zero);
     private int made;
-    private (int Count, RunState? State) known = (-1, null);
+    private Replay? session;
+    private RunState? known;
 
-    private ARun(RunPlan plan, RunLog log) => (Plan, Log) = (plan, log);
+    private ARun(RunPlan plan, RunLog log) => (Plan, Log, session) = (plan, log, new(plan));
 
     public RunPlan Plan { get; }
     public RunLog Log { get; private set; }
-    // Played once for each length of the log: a log only grows.
-    public RunState State => known.Count == Log.Count ? known.State! : (known = (Log.Count, Replay.Of(Plan, Log))).State!;
+    // Played on while the log only grows at its end, from the beginning otherwise.
+    public RunState State => known ??= session?.State ?? Replay.Of(Plan, Log);
     public PlannedStep Now => State.Current ?? throw new InvalidOperationException("The run is at its end.");
-    public Verdict Verdict => Judge.Weigh(Plan.Subject, State.Results(), null, State.NotTestable);
+    public Verdict Verdict => Plan.VerdictOn(State);
 
-    public static RunPlan PlanWith(Kit kit, Profile? profile = null) => new(SchoolCatalogue.Named("dc-sight-tube")!, new Rig(AssemblyBody.DoubleCheck, kit),
-        profile ?? BuiltInProfiles.PsidStandard, Differential.Psid(0.2m), Differential.Psid(0.1m), Differential.Psid(15m));
+    public static RunPlan PlanWith(Kit kit, Profile? profile = null, string school = "dc-sight-tube", BodyFeatures features = default, string? body = null)
+    {
+        var procedure = SchoolCatalogue.Named(school)!;
+        profile ??= BuiltInProfiles.All.First(p => p.School(school) is not null);
+        return new(procedure, new Rig(Bodies.Of(procedure.Type, body ?? procedure.Body, features), kit), profile, Differential.Psid(0.2m), Differential.Psid(0.1m), Differential.Psid(15m));
+    }
 
-    public static ARun Begun(Kit? kit = null) => new(PlanWith(kit ?? Kit.FiveValve), RunLog.Empty);
+    public static ARun Begun(Kit? kit = null) => Of(PlanWith(kit ?? Kit.FiveValve));
+
+    public static ARun Of(RunPlan plan) => new(plan, RunLog.Empty);
+
+    public static ARun Of(string school, Kit? kit = null, Profile? profile = null) => Of(PlanWith(kit ?? Kit.FiveValve, profile, school));
 
     public ARun Says(EntryBody body)
     {
-        Log = Log.With(Entry(body));
+        var entry = Entry(body);
+        Log = Log.With(entry);
+        if (Replay.Rewrites(body)) session = null;
+        known = session?.Add(entry);
         return this;
     }
 
@@ -54,16 +66,56 @@ internal sealed class ARun
 
     public ARun Reads(decimal psid) => Says(new EntryBody.Taken(Now.Key, new Reading(Differential.Psid(psid))));
 
+    /// <summary>Does what is right at the step at hand: watches where a watch is asked for, reads a sound number, sees what should be seen.</summary>
+    public ARun GoesOn()
+    {
+        var (planned, step) = (Now, Now.Step);
+        if (step.Holds && Plan.School.HoldSeconds > 0 && !State.Holds.ContainsKey(planned.Key))
+        {
+            Says(new EntryBody.HoldStarted(planned.Key, null));
+            made += Plan.School.HoldSeconds / 20 + 1;
+            Says(new EntryBody.HoldEnded(planned.Key, null, null));
+        }
+
+        if (step.MustAnswer) return Sees((step.Sights.FirstOrDefault(s => s.Good) ?? step.Sights[0]).Id);
+        return step.Capture is { } capture ? Gives(capture) : Done();
+    }
+
+    private ARun Gives(Capture capture) => capture.Item.Kind switch
+    {
+        ItemKind.LinePressure => Says(new EntryBody.Answered(Now.Key, capture.Item, new ItemValue.Line(new(62m, LinePressureUnit.Psi)))),
+        ItemKind.Length => Says(new EntryBody.Answered(Now.Key, capture.Item, new ItemValue.Clearance(new(14m, LengthUnit.Inch)))),
+        _ => Reads(Sound(capture.Item)),
+    };
+
+    /// <summary>What a sound assembly of this type reads, in psid.</summary>
+    public decimal Sound(TestItem item) => Plan.Rig.Body.Type != AssemblyType.RP ? item == TestItem.AirInletOpening ? 1.4m : 2.0m
+        : item == TestItem.ReliefOpening ? 2.6m : item == TestItem.Check2 ? 1.6m : 7.4m;
+
     public ARun To(string stepId)
     {
         while (Now.Step.Id != stepId) Done();
         return this;
     }
 
+    /// <summary>On by what is right until a step is at hand.</summary>
+    public ARun OnTo(string stepId)
+    {
+        for (var i = 0; i < 200 && State.Current is { } now && now.Step.Id != stepId; i++) GoesOn();
+        return State.Current?.Step.Id == stepId ? this : throw new InvalidOperationException($"{stepId} does not come.");
+    }
+
     public ARun ToTheEnd()
     {
         while (State.Current is not null) Done();
         return this;
+    }
+
+    /// <summary>By what is right to the end.</summary>
+    public ARun Through()
+    {
+        for (var i = 0; i < 300 && State.Current is not null; i++) GoesOn();
+        return State.Current is null ? this : throw new InvalidOperationException($"The run does not end; it stands at {Now.Key}.");
     }
 
     public ARun TakesBackLast() => Says(new EntryBody.TookBack(Log.Entries.Last().Id));

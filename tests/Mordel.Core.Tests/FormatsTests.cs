@@ -124,9 +124,9 @@ public class FormatsTests
     [Fact]
     public void The_program_of_a_procedure_names_every_move_for_its_kit()
     {
-        using var json = JsonDocument.Parse(RunSheetFormat.Json(SchoolCatalogue.All[0], Kit.ThreeValve));
+        using var json = JsonDocument.Parse(RunSheetFormat.Json(ARun.PlanWith(Kit.ThreeValve).Sheet));
         var steps = json.RootElement.GetProperty("stages").EnumerateArray().SelectMany(s => s.GetProperty("steps").EnumerateArray()).ToList();
-        Assert.Equal(SchoolCatalogue.All[0].WholeRun.Sum(s => s.Steps.Length), steps.Count);
+        Assert.Equal(ARun.PlanWith(Kit.ThreeValve).Sheet.WholeRun.Sum(s => s.Steps.Length), steps.Count);
         Assert.DoesNotContain("high-bleed", json.RootElement.GetRawText(), StringComparison.Ordinal);
     }
 }

@@ -6,11 +6,11 @@ namespace Mordel.Core.Tests;
 
 public class RigTests
 {
-    private static readonly Rig DoubleCheck = new(AssemblyBody.DoubleCheck, Kit.FiveValve);
+    private static readonly Rig DoubleCheck = new(Bodies.DoubleCheck, Kit.FiveValve);
 
     [Fact]
     public void The_parts_of_a_double_check_stand_in_flow_order() =>
-        Assert.Equal(["supply", "tc1", "so1", "tc2", "cv1", "tc3", "cv2", "tc4", "so2", "site"], AssemblyBody.DoubleCheck.Parts.Select(p => p.Id.Value));
+        Assert.Equal(["supply", "tc1", "so1", "tc2", "cv1", "tc3", "cv2", "tc4", "so2", "site"], Bodies.DoubleCheck.Parts.Select(p => p.Id.Value));
 
     [Fact]
     public void TC1_is_live_whatever_SO1_does() => Assert.Equal(DoubleCheck.At(new(Parts.Supply, "out")), DoubleCheck.At(new(Parts.Tc1, "in")));
@@ -30,7 +30,7 @@ public class RigTests
     public void A_two_valve_kit_has_two_hoses_and_a_bleed_for_each()
     {
         Assert.Equal(["gauge", "high-hose", "low-hose", "high-bleed", "low-bleed"], Kit.TwoValve.Parts.Select(p => p.Id.Value));
-        Assert.DoesNotContain("data-part=\"bypass", Draw(new Rig(AssemblyBody.DoubleCheck, Kit.TwoValve).InService(), FlowDirection.Upward), StringComparison.Ordinal);
+        Assert.DoesNotContain("data-part=\"bypass", Draw(new Rig(Bodies.DoubleCheck, Kit.TwoValve).InService(), FlowDirection.Upward), StringComparison.Ordinal);
     }
 
     [Fact]

@@ -27,9 +27,9 @@ public class SightTubeTests
     [MemberData(nameof(Kits))]
     public void No_step_asks_for_a_move_that_cannot_be_made(string kit)
     {
-        var rig = new Rig(AssemblyBody.DoubleCheck, Kit.Named(kit)!);
+        var rig = new Rig(Bodies.DoubleCheck, Kit.Named(kit)!);
         var state = rig.InService();
-        foreach (var move in SchoolCatalogue.Named("dc-sight-tube")!.WholeRun.SelectMany(s => s.Steps).SelectMany(s => s.Acts).SelectMany(a => a.For(rig).Moves))
+        foreach (var move in ARun.PlanWith(Kit.Named(kit)!).Sheet.WholeRun.SelectMany(s => s.Steps).SelectMany(s => s.Acts).SelectMany(a => a.For(rig).Moves))
         {
             var made = state.Apply(move);
             Assert.Null(made.Refusal);
@@ -82,7 +82,7 @@ public class SightTubeTests
     [Fact]
     public void Every_step_says_why_and_every_sight_says_what_it_means()
     {
-        var procedure = SchoolCatalogue.Named("dc-sight-tube")!;
+        var procedure = ARun.PlanWith(Kit.FiveValve).Sheet;
         Assert.All(procedure.EveryStep(), s => Assert.False(string.IsNullOrWhiteSpace(s.Step.Why)));
         Assert.All(procedure.EveryStep().SelectMany(s => s.Step.Sights), s => Assert.False(string.IsNullOrWhiteSpace(s.Means)));
         Assert.All(procedure.EveryStep(), s => Assert.Equal(s.Step.Sights.Length, s.Step.Sights.Select(x => x.Id).Distinct().Count()));
@@ -90,18 +90,18 @@ public class SightTubeTests
     }
 
     [Fact]
-    public void Every_step_that_must_be_answered_has_answers() => Assert.All(SchoolCatalogue.Named("dc-sight-tube")!.EveryStep().Where(s => s.Step.MustAnswer), s => Assert.NotEmpty(s.Step.Sights));
+    public void Every_step_that_must_be_answered_has_answers() => Assert.All(ARun.PlanWith(Kit.FiveValve).Sheet.EveryStep().Where(s => s.Step.MustAnswer), s => Assert.NotEmpty(s.Step.Sights));
 
     [Fact]
     public void The_three_valve_sheet_purges_through_the_bypass_hose_and_the_five_valve_sheet_at_the_bleed()
     {
         var procedure = SchoolCatalogue.Named("dc-sight-tube")!;
-        Assert.Contains("Open the high bleed until the water runs without air", RunSheetFormat.Text(procedure, Kit.FiveValve), StringComparison.Ordinal);
-        var three = RunSheetFormat.Text(procedure, Kit.ThreeValve);
+        Assert.Contains("Open the high bleed until the water runs without air", RunSheetFormat.Text(SchoolCatalogue.Sheet(procedure, Kit.FiveValve)), StringComparison.Ordinal);
+        var three = RunSheetFormat.Text(SchoolCatalogue.Sheet(procedure, Kit.ThreeValve));
         Assert.Contains("bypass hose runs without air", three, StringComparison.Ordinal);
         Assert.DoesNotContain("high bleed", three, StringComparison.Ordinal);
     }
 
     [Fact]
-    public void The_sheet_defers_to_local_code() => Assert.Contains("local code", RunSheetFormat.Text(SchoolCatalogue.All[0], Kit.FiveValve), StringComparison.Ordinal);
+    public void The_sheet_defers_to_local_code() => Assert.Contains("local code", RunSheetFormat.Text(SchoolCatalogue.Sheet(SchoolCatalogue.All[0], Kit.FiveValve)), StringComparison.Ordinal);
 }

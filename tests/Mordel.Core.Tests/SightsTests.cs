@@ -1,5 +1,6 @@
 using Mordel.Core.Catalogue;
 using Mordel.Core.Procedures;
+using Mordel.Core.Rigs;
 using Mordel.Core.Rules;
 using Mordel.Core.Verdicts;
 
@@ -140,7 +141,7 @@ public class SightsTests
     {
         get
         {
-            var sights = SchoolCatalogue.Named("dc-sight-tube")!.EveryStep().Single(s => s.Path == "cv1.read").Step.Sights.Select(s => s.Id).ToArray();
+            var sights = ARun.PlanWith(Kit.FiveValve).Sheet.EveryStep().Single(s => s.Path == "cv1.read").Step.Sights.Select(s => s.Id).ToArray();
             var pairs = new TheoryData<string, string>();
             foreach (var first in sights) foreach (var second in sights) pairs.Add(first, second);
             return pairs;

@@ -6,7 +6,7 @@ namespace Mordel.Core.Tests;
 /// <summary>The coarse water: what is joined to the main, shut in, open to air, running.</summary>
 public class WaterSketchTests
 {
-    private static readonly Rig FiveValve = new(AssemblyBody.DoubleCheck, Kit.FiveValve), ThreeValve = new(AssemblyBody.DoubleCheck, Kit.ThreeValve);
+    private static readonly Rig FiveValve = new(Bodies.DoubleCheck, Kit.FiveValve), ThreeValve = new(Bodies.DoubleCheck, Kit.ThreeValve);
 
     private static (RigState State, WaterSketch Water) After(Rig rig, params Move[] moves)
     {
@@ -99,8 +99,8 @@ public class WaterSketchTests
     [MemberData(nameof(Kits))]
     public void Every_instruction_of_every_kit_is_a_sentence_about_parts_that_the_kit_has(string kit)
     {
-        var rig = new Rig(AssemblyBody.DoubleCheck, Kit.Named(kit)!);
-        var instructions = Catalogue.SchoolCatalogue.All[0].EveryStep().SelectMany(s => s.Step.Acts).Select(a => a.For(rig)).ToList();
+        var rig = new Rig(Bodies.DoubleCheck, Kit.Named(kit)!);
+        var instructions = ARun.PlanWith(rig.Kit).Sheet.EveryStep().SelectMany(s => s.Step.Acts).Select(a => a.For(rig)).ToList();
         Assert.All(instructions, i => Assert.True(char.IsUpper(i.Say[0]) && i.Say.EndsWith('.'), i.Say));
         Assert.All(instructions.SelectMany(i => i.Touches), part => Assert.True(rig.Has(part), part.Value));
         if (!rig.Has(Parts.HighBleed)) Assert.DoesNotContain(instructions, i => i.Say.Contains(" bleed ", StringComparison.Ordinal));

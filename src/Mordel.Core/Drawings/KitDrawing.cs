@@ -15,8 +15,9 @@ internal sealed class KitDrawing(
     private static readonly Dictionary<PartId, (double Offset, string Letter, string Css)> Hoses = new()
     {
         [Parts.HighHose] = (-112, "H", "hose-h"),
-        [Parts.BypassHose] = (0, "B", "hose-b"),
-        [Parts.LowHose] = (112, "L", "hose-l"),
+        // The bypass hose goes farthest down the flow: drawn last, it crosses no other.
+        [Parts.LowHose] = (0, "L", "hose-l"),
+        [Parts.BypassHose] = (112, "B", "hose-b"),
     };
 
     public void Draw()
@@ -100,7 +101,7 @@ internal sealed class KitDrawing(
 
     private void Panel()
     {
-        var (gx, gy) = KitAt(0, 322);
+        var (gx, gy) = KitAt(66, 322);
         group(scene.State.Rig[Parts.Gauge], _ =>
         {
             svg.Append($"<circle class=\"dial\" cx=\"{N(gx)}\" cy=\"{N(gy)}\" r=\"54\"/>");
@@ -115,18 +116,19 @@ internal sealed class KitDrawing(
         var (ax, ay) = KitAt(-126, 240);
         var (bx, by) = KitAt(126, 240);
         if (controls) svg.Append($"<path class=\"manifold\" d=\"M{N(ax)},{N(ay)} L{N(bx)},{N(by)}\"/>");
-        foreach (var (id, offset) in new[] { (Parts.HighControl, -112d), (Parts.BypassControl, 0d), (Parts.LowControl, 112d) }.Where(x => controls)) group(scene.State.Rig[id], _ => Knob(id, offset, 240));
+        foreach (var (id, offset) in new[] { (Parts.HighControl, -112d), (Parts.LowControl, 0d), (Parts.BypassControl, 112d) }.Where(x => controls)) group(scene.State.Rig[id], _ => Knob(id, offset, 240));
         if (!scene.State.Rig.Kit.HasBleeds) return;
-        foreach (var (id, offset) in new[] { (Parts.HighBleed, -112d), (Parts.LowBleed, 112d) }) group(scene.State.Rig[id], _ => Knob(id, offset, 296));
+        // Each bleed stands beside its side, clear of the dial.
+        foreach (var (id, offset) in new[] { (Parts.HighBleed, -112d), (Parts.LowBleed, 0d) }) group(scene.State.Rig[id], _ => Knob(id, offset - 48, 292, offset));
     }
 
-    private void Knob(PartId id, double offset, double outward)
+    private void Knob(PartId id, double offset, double outward, double from = 0)
     {
         var (x, y) = KitAt(offset, outward);
         var bleed = scene.State.Rig[id].Kind == PartKind.Bleed;
         if (bleed)
         {
-            var (fx, fy) = KitAt(offset, scene.State.Rig.Has(Parts.BypassControl) ? 258 : 218);
+            var (fx, fy) = KitAt(from, scene.State.Rig.Has(Parts.BypassControl) ? 258 : 218);
             svg.Append($"<path class=\"manifold thin\" d=\"M{N(fx)},{N(fy)} L{N(x)},{N(y)}\"/>");
         }
 
@@ -134,7 +136,7 @@ internal sealed class KitDrawing(
         svg.Append(scene.State[id].IsOpen
             ? $"<path class=\"gap\" d=\"M{N(x - 9)},{N(y)} L{N(x + 9)},{N(y)}\"/>"
             : $"<path class=\"bar thin\" d=\"M{N(x - 9)},{N(y - 9)} L{N(x + 9)},{N(y + 9)}\"/>");
-        if (marks.TryGetValue(id, out var numbers)) RigDrawing.MarkAt(svg, numbers, x + (Math.Sign(offset) * (frame.Flow == FlowDirection.RightToLeft ? -1 : 1) < 0 ? -42 : 42), y);
+        if (marks.TryGetValue(id, out var numbers)) RigDrawing.MarkAt(svg, numbers, x, y + (bleed ? -32 : 36));
     }
 
     private void Ray(double x, double y, double from, double to, double degrees, string css)

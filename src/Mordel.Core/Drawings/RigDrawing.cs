@@ -58,6 +58,7 @@ public sealed class RigDrawing
         svg.Append($"<svg class=\"rig {(frame.Lies ? "lies" : "stands")}\" viewBox=\"{box}\" role=\"{(scene.Touchable ? "group" : "img")}\" aria-label=\"{Text(scene.Title)}\">");
         DrawChambers();
         DrawArrow();
+        DrawBypassLine();
         foreach (var part in Rig.Body.Parts)
         {
             switch (part.Kind)
@@ -65,6 +66,10 @@ public sealed class RigDrawing
                 case PartKind.Shutoff: Group(part, DrawShutoff); break;
                 case PartKind.Check: Group(part, DrawCheck); break;
                 case PartKind.Cock: Group(part, DrawCock); break;
+                case PartKind.Relief: Group(part, DrawRelief); break;
+                case PartKind.Inlet: Group(part, DrawInlet); break;
+                case PartKind.Screw: Group(part, DrawScrew); break;
+                case PartKind.Strainer: Group(part, DrawStrainer); break;
             }
         }
 
@@ -140,6 +145,56 @@ public sealed class RigDrawing
         else Mark(part.Id, frame.Flow == FlowDirection.Upward ? s + 26 : s - 26, 62);
     }
 
+    // The relief hangs under the zone; its port is open below.
+    private void DrawRelief(Part part)
+    {
+        var (s, runs) = (along[part.Id], scene.Water.Running.Contains(part.Id));
+        svg.Append($"<path class=\"water {Water(Rig.At(new(part.Id, "in"))!.Id)}\" d=\"M{frame.P(s - 12, -Half)} L{frame.P(s - 12, -34)} L{frame.P(s + 12, -34)} L{frame.P(s + 12, -Half)} Z\"/>");
+        svg.Append($"<path class=\"wall thin\" d=\"M{frame.P(s - 12, -Half)} L{frame.P(s - 12, -40)} L{frame.P(s - 20, -58)} M{frame.P(s + 12, -Half)} L{frame.P(s + 12, -40)} L{frame.P(s + 20, -58)}\"/>");
+        svg.Append(runs ? $"<path class=\"gap\" d=\"M{frame.P(s - 12, -38)} L{frame.P(s - 4, -44)} M{frame.P(s + 12, -38)} L{frame.P(s + 4, -44)}\"/><path class=\"drop\" d=\"M{frame.P(s, -48)} L{frame.P(s, -82)}\"/>"
+            : $"<path class=\"bar\" d=\"M{frame.P(s - 14, -38)} L{frame.P(s + 14, -38)}\"/>");
+        Label(frame.Lies ? s + 24 : s, frame.Lies ? -50 : -74, part.Label, "name", frame.Lies ? "start" : "middle");
+    }
+
+    // The air inlet sits on top of the body under its canopy.
+    private void DrawInlet(Part part)
+    {
+        var (s, space) = (along[part.Id], Rig.At(new(part.Id, "in"))!.Id);
+        var open = scene.Water.In(space) is Filling.Open or Filling.Air;
+        svg.Append($"<path class=\"water {Water(space)}\" d=\"M{frame.P(s - 20, Half)} L{frame.P(s - 20, 40)} L{frame.P(s + 20, 40)} L{frame.P(s + 20, Half)} Z\"/>");
+        svg.Append($"<path class=\"wall thin\" d=\"M{frame.P(s - 20, Half)} L{frame.P(s - 20, 46)} L{frame.P(s - 10, 46)} M{frame.P(s + 20, Half)} L{frame.P(s + 20, 46)} L{frame.P(s + 10, 46)}\"/>");
+        var disc = open ? 34 : 43;
+        svg.Append($"<path class=\"disc\" d=\"M{frame.P(s - 13, disc)} L{frame.P(s + 13, disc)}\"/><path class=\"wall thin\" d=\"M{frame.P(s - 30, 54)} L{frame.P(s - 18, 68)} L{frame.P(s + 18, 68)} L{frame.P(s + 30, 54)}\"/>");
+        Label(s, frame.Lies ? 88 : 92, part.Label, "name");
+        Mark(part.Id, s + 40, 88);
+    }
+
+    private void DrawScrew(Part part)
+    {
+        var (s, open) = (along[part.Id], scene.State[part.Id].IsOpen);
+        Neck(s, Half, 38, Water(Rig.At(new(part.Id, "in"))!.Id));
+        svg.Append(open ? $"<path class=\"handle\" d=\"M{frame.P(s - 12, 58)} L{frame.P(s + 12, 58)}\"/><path class=\"drop\" d=\"M{frame.P(s + 10, 40)} L{frame.P(s + 18, 24)}\"/>"
+            : $"<path class=\"bar\" d=\"M{frame.P(s - 12, 40)} L{frame.P(s + 12, 40)}\"/><path class=\"handle\" d=\"M{frame.P(s - 7, 46)} L{frame.P(s + 7, 46)}\"/>");
+        Label(s, frame.Lies ? 74 : 82, frame.Lies ? part.Label : "screw", "small");
+        Mark(part.Id, s + 34, 52);
+    }
+
+    private void DrawStrainer(Part part)
+    {
+        var s = along[part.Id];
+        svg.Append($"<path class=\"wall thin\" d=\"M{frame.P(s - 6, -Half)} L{frame.P(s + 12, -44)} L{frame.P(s + 26, -34)} L{frame.P(s + 12, -Half)}\"/><path class=\"spring\" d=\"M{frame.P(s + 2, -20)} L{frame.P(s + 18, -40)}\"/>");
+        Label(s + 4, frame.Lies ? -66 : -60, "strainer", "small");
+    }
+
+    // A fire line's bypass runs around the assembly and carries an assembly of its own.
+    private void DrawBypassLine()
+    {
+        if (!Rig.Body.Features.BypassLine) return;
+        svg.Append($"<path class=\"manifold thin\" d=\"M{frame.P(14, -Half)} L{frame.P(14, -80)} L{frame.P(frame.Length - 14, -80)} L{frame.P(frame.Length - 14, -Half)}\"/>");
+        var (x, y) = frame.At(frame.Length / 2, -80);
+        svg.Append($"<rect class=\"body\" x=\"{N(x - 34)}\" y=\"{N(y - 12)}\" width=\"68\" height=\"24\" rx=\"4\"/><text class=\"small\" x=\"{N(x)}\" y=\"{N(y + 6)}\" text-anchor=\"middle\">bypass</text>");
+    }
+
     private void Neck(double s, double from, double to, string water) => svg.Append(
         $"<path class=\"water {water}\" d=\"M{frame.P(s - 7, from)} L{frame.P(s - 7, to)} L{frame.P(s + 7, to)} L{frame.P(s + 7, from)} Z\"/>"
         + $"<path class=\"wall thin\" d=\"M{frame.P(s - 7, from)} L{frame.P(s - 7, to)} M{frame.P(s + 7, from)} L{frame.P(s + 7, to)}\"/>");
@@ -169,13 +224,15 @@ public sealed class RigDrawing
     private void Group(Part part, Action<Part> draw)
     {
         var now = marks.ContainsKey(part.Id) ? " now" : "";
-        var how = part.Kind == PartKind.Check || !part.Turns ? "" : scene.State[part.Id].IsOpen ? ", open" : ", closed";
-        var touch = scene.Touchable ? $" tabindex=\"0\" role=\"button\" aria-label=\"{Text(part.Label + how)}\"" : "";
+        var how = !part.Turns ? "" : scene.State[part.Id].IsOpen ? ", open" : ", closed";
+        var touch = scene.Touchable ? $" tabindex=\"0\" role=\"button\" aria-label=\"{Text(Spoken(part) + how)}\"" : "";
         svg.Append($"<g class=\"part{now}\" data-part=\"{part.Id}\"{touch}>");
-        if (scene.Touchable) svg.Append($"<title>{Text(part.Label + how)}</title>");
+        if (scene.Touchable) svg.Append($"<title>{Text(Spoken(part) + how)}</title>");
         draw(part);
         svg.Append("</g>");
     }
+
+    private static string Spoken(Part part) => part.Kind switch { PartKind.Relief => "relief valve", PartKind.Inlet => "air inlet", _ => part.Label };
 
     private string Water(string space) => Css(scene.Water.In(space));
 

@@ -65,15 +65,34 @@ public static class EntryFormat
             case "as-left": return (Part("part"), Standing()) is ({ } p2, { } st2) ? Shutoff(node, p2) ? new EntryBody.AsLeft(p2, st2) : null : null;
             case "serial": return (Words("serial"), node.Required("replaced")?.YesNo()) is ({ } sn, { } replaced) ? new EntryBody.SerialDiffers(sn, replaced) : null;
             case "line-pressure": return node.Required("pressure")?.LinePressure() is { } line ? new EntryBody.LineRead(line) : null;
+            case "answer": return (Step(), Answer(node)) is ({ } s5, ({ } asked, { } given)) ? new EntryBody.Answered(s5, asked, given) : null;
+            case "glimpse": return (Step(), node.Required("reading")?.Reading()) is ({ } s6, { } r6) ? new EntryBody.Glimpsed(s6, r6) : null;
+            case "hold-started": return Step() is { } s7 && Maybe(node, "reading", n => n.Reading(), out var r7) ? new EntryBody.HoldStarted(s7, r7) : null;
+            case "hold-watched": return (Step(), node.Required("reading")?.Reading()) is ({ } s8, { } r8) ? new EntryBody.HoldWatched(s8, r8) : null;
+            case "hold-ended": return Step() is { } s9 && Maybe(node, "reading", n => n.Reading(), out var r9) ? new EntryBody.HoldEnded(s9, r9, node.Optional("reason") is { IsNull: false } ? Words("reason") : null) : null;
+            case "gauge-height": return Maybe(node, "offset", n => n.Offset(), out var offset) ? new EntryBody.GaugeHeight(offset) : null;
+            case "mended": return Words("text") is { } t3 ? new EntryBody.Mended(node.Optional("part") is { IsNull: false } ? Part("part") : null, t3) : null;
+            case "paused": return Words("reason") is { } r10 ? new EntryBody.Paused(r10) : null;
+            case "resumed": return new EntryBody.Resumed();
             case "stopped": return Words("reason") is { } reason ? new EntryBody.Stopped(reason) : null;
             case "remarks": return node.Required("text")?.Text() is { } remarks ? new EntryBody.Remarks(remarks) : null;
-            case "result":
-                return node.Required("item")?.OneOf(TestItem.Named, "an item") is { } item && node.Required("value")?.Value(item) is { } value
-                    ? new EntryBody.Transcribed(item, value) : null;
+            case "result": return Answer(node) is ({ } item, { } value) ? new EntryBody.Transcribed(item, value) : null;
             default:
                 node.Optional("kind")!.Value.Wrong($"\"{kind}\" is not a kind of entry");
                 return null;
         }
+    }
+
+    private static (TestItem? Item, Verdicts.ItemValue? Value) Answer(Node node)
+    {
+        var item = node.Required("item")?.OneOf(TestItem.Named, "an item");
+        return (item, item is null ? null : node.Required("value")?.Value(item));
+    }
+
+    private static bool Maybe<T>(Node node, string name, Func<Node, T?> read, out T? value) where T : struct
+    {
+        value = node.Optional(name) is { IsNull: false } given ? read(given) : null;
+        return value is not null || node.Optional(name) is not { IsNull: false };
     }
 
     private static bool Shutoff(Node node, PartId part) => part == Parts.So1 || part == Parts.So2 || node.Optional("part")!.Value.Wrong("a shutoff is wanted here; so1 or so2");
@@ -124,6 +143,31 @@ public static class EntryFormat
             case EntryBody.AsLeft b: Kind("as-left"); json.WriteString("part", b.Part.Value); json.WriteString("standing", Name(b.Standing)); break;
             case EntryBody.SerialDiffers b: Kind("serial"); json.WriteString("serial", b.Serial); json.WriteBoolean("replaced", b.Replaced); break;
             case EntryBody.LineRead b: Kind("line-pressure"); json.Write("pressure", new Verdicts.ItemValue.Line(b.Pressure)); break;
+            case EntryBody.Answered b:
+                Kind("answer"); Where(b.Step); json.WriteString("item", b.Item.Id); json.Write("value", b.Value);
+                break;
+            case EntryBody.Glimpsed b: Kind("glimpse"); Where(b.Step); json.Write("reading", b.Reading); break;
+            case EntryBody.HoldStarted b:
+                Kind("hold-started"); Where(b.Step);
+                if (b.Reading is { } start) json.Write("reading", start);
+                break;
+            case EntryBody.HoldWatched b: Kind("hold-watched"); Where(b.Step); json.Write("reading", b.Reading); break;
+            case EntryBody.HoldEnded b:
+                Kind("hold-ended"); Where(b.Step);
+                if (b.Reading is { } end) json.Write("reading", end);
+                if (b.Reason is { } why) json.WriteString("reason", why);
+                break;
+            case EntryBody.GaugeHeight b:
+                Kind("gauge-height");
+                if (b.Offset is { } offset) json.Write("offset", new Verdicts.ItemValue.Clearance(offset));
+                break;
+            case EntryBody.Mended b:
+                Kind("mended");
+                if (b.Part is { } mended) json.WriteString("part", mended.Value);
+                json.WriteString("text", b.Text);
+                break;
+            case EntryBody.Paused b: Kind("paused"); json.WriteString("reason", b.Reason); break;
+            case EntryBody.Resumed: Kind("resumed"); break;
             case EntryBody.Stopped b: Kind("stopped"); json.WriteString("reason", b.Reason); break;
             case EntryBody.Remarks b: Kind("remarks"); json.WriteString("text", b.Text); break;
             case EntryBody.Transcribed b: Kind("result"); json.WriteString("item", b.Item.Id); json.Write("value", b.Value); break;

@@ -63,6 +63,18 @@ public static class Quantities
         return null;
     }
 
+    /// <summary>How far a gauge was from its level: within two metres, negative low.</summary>
+    public static Length? Offset(this Node node)
+    {
+        if (!node.IsObject()) return null;
+        node.Only("value", "unit");
+        var (value, unit) = (node.Required("value")?.Number(), node.Required("unit")?.ValueOf(Units.Length.ParseUnit, "a unit of length; mm or in"));
+        if (value is not { } amount || unit is not { } u) return null;
+        if (Math.Abs(new Length(amount, u).Millimetres) <= 2000m) return new Length(amount, u);
+        node.Optional("value")!.Value.Wrong("is more than two metres");
+        return null;
+    }
+
     /// <summary>The answer to an item, in the form that its kind asks for.</summary>
     public static ItemValue? Value(this Node node, TestItem item)
     {

@@ -2,6 +2,7 @@ using System.Text;
 using System.Text.Json;
 using Mordel.Core.Procedures;
 using Mordel.Core.Rigs;
+using Mordel.Core.Rules;
 
 namespace Mordel.Core.Formats;
 
@@ -14,41 +15,47 @@ public static class RunSheetFormat
     private const string Defers = "Mordel is an aid. The local code, the authority's procedure, the maker's instructions and the licensed person on site decide.";
 
     /// <summary>The run sheet as text.</summary>
-    public static string Text(Procedure procedure, Kit kit)
+    public static string Text(RunSheet sheet)
     {
-        ArgumentNullException.ThrowIfNull(procedure);
-        ArgumentNullException.ThrowIfNull(kit);
-        var rig = new Rig(AssemblyBody.Of(procedure.Type)!, kit);
+        ArgumentNullException.ThrowIfNull(sheet);
+        var (procedure, rig, kit) = (sheet.Procedure, sheet.Setup.Rig, sheet.Setup.Rig.Kit);
         var text = new StringBuilder();
         text.AppendLine($"{procedure.Title}  ({procedure.Id}, {kit.Name} kit)").AppendLine(procedure.About);
-        text.AppendLine($"Bring: {kit.Name} kit, {string.Join(", ", procedure.Bring)}.").AppendLine(Defers);
+        text.AppendLine($"Bring: {string.Join(", ", procedure.Bring.Prepend($"{kit.Name} kit"))}.").AppendLine(Defers);
         var number = 0;
-        foreach (var stage in procedure.WholeRun)
+        foreach (var stage in sheet.WholeRun)
         {
             text.AppendLine().AppendLine(stage.Title.ToUpperInvariant());
-            foreach (var step in stage.Steps) WriteStep(text, rig, step, $"{++number}. ", "");
+            foreach (var step in stage.Steps) WriteStep(text, sheet, step, $"{++number}. ", "");
         }
 
         return text.ToString();
     }
 
-    private static void WriteStep(StringBuilder text, Rig rig, Step step, string bullet, string indent)
+    private static string TitleOf(RunSheet sheet, string stepId) => sheet.At(stepId) is >= 0 and var at ? sheet.Steps[at].Step.Title : stepId;
+
+    private static void WriteStep(StringBuilder text, RunSheet sheet, Step step, string bullet, string indent)
     {
+        var rig = sheet.Setup.Rig;
         text.AppendLine($"{indent}{bullet}{step.Title}");
         var inner = indent + "   ";
         foreach (var act in step.Acts) text.AppendLine($"{inner}- {act.For(rig).Say}");
         if (step.Watch is { } watch) text.AppendLine($"{inner}Watch: {watch}");
-        if (step.Capture is { } capture) text.AppendLine($"{inner}{(capture.Provisional ? "Note" : "Record")}: {capture.Item.Name}");
+        if (step.Capture is { } capture) text.AppendLine($"{inner}{(capture.Provisional ? "Note" : "Record")}: {capture.Item.Name}{(capture.MayBePassed ? " (if asked for)" : "")}");
+        if (step.Holds && sheet.Setup.Rules.HoldSeconds > 0) text.AppendLine($"{inner}Hold: watch the needle for {sheet.Setup.Rules.HoldSeconds} s.");
         text.AppendLine($"{inner}Why: {step.Why}");
         if (step.Caution is { } caution) text.AppendLine($"{inner}Caution: {caution}");
         foreach (var sight in step.Sights)
         {
             text.AppendLine($"{inner}? {sight.Seen}: {sight.Means}");
-            foreach (var branch in sight.Branch) WriteStep(text, rig, branch, "> ", inner + "  ");
+            foreach (var branch in sight.Branch) WriteStep(text, sheet, branch, "> ", inner + "  ");
+            foreach (var given in sight.Gives) text.AppendLine($"{inner}  Record: {given.Item.Name} {(given.Item.Kind == TestItem.Shutoff1.Kind ? given.Good ? "tight" : "leaks" : given.Good ? "yes" : "no")}.");
             var then = sight.Leads switch
             {
-                LeadsTo.Repeat => "repeat this test from the purge",
+                LeadsTo.Repeat => $"set the rig back and repeat from \"{TitleOf(sheet, sight.Again!)}\"",
                 LeadsTo.NotTestable => "not testable; close up",
+                LeadsTo.CloseUp => "close up; the test ends here",
+                LeadsTo.BeginAgain => "begin the whole test again",
                 _ => sight.Takes switch { TakesValue.ZeroOnDial => "record 0; go on", TakesValue.NumberHeld => "record the number noted before; go on", _ => "go on" },
             };
             text.AppendLine($"{inner}  Then: {then}.{(sight.Remark is { } r ? $" Remark: \"{r}\"" : "")}");
@@ -56,11 +63,10 @@ public static class RunSheetFormat
     }
 
     /// <summary>The program as JSON.</summary>
-    public static string Json(Procedure procedure, Kit kit)
+    public static string Json(RunSheet sheet)
     {
-        ArgumentNullException.ThrowIfNull(procedure);
-        ArgumentNullException.ThrowIfNull(kit);
-        var rig = new Rig(AssemblyBody.Of(procedure.Type)!, kit);
+        ArgumentNullException.ThrowIfNull(sheet);
+        var (procedure, rig, kit) = (sheet.Procedure, sheet.Setup.Rig, sheet.Setup.Rig.Kit);
         using var stream = new MemoryStream();
         using (var json = new Utf8JsonWriter(stream, VerdictFormat.Options with { Indented = true }))
         {
@@ -71,7 +77,7 @@ public static class RunSheetFormat
             json.WriteString("type", procedure.Type.ToString());
             json.WriteString("kit", kit.Name);
             json.WriteStartArray("stages");
-            foreach (var stage in procedure.WholeRun)
+            foreach (var stage in sheet.WholeRun)
             {
                 json.WriteStartObject();
                 json.WriteString("stage", stage.Id);
@@ -111,6 +117,7 @@ public static class RunSheetFormat
             if (step.Capture is { } capture) json.WriteString(capture.Provisional ? "note" : "record", capture.Item.Id);
             json.WriteString("why", step.Why);
             if (step.Caution is { } caution) json.WriteString("caution", caution);
+            if (step.Holds) json.WriteBoolean("holds", true);
             if (!step.Sights.IsEmpty) WriteSights(json, rig, step);
             json.WriteEndObject();
         }
@@ -134,8 +141,9 @@ public static class RunSheetFormat
                 json.WriteEndArray();
             }
 
+            foreach (var given in sight.Gives) json.WriteBoolean(given.Item.Id, given.Good);
             if (sight.Remark is { } remark) json.WriteString("remark", remark);
-            json.WriteString("leads", sight.Leads switch { LeadsTo.Repeat => "repeat", LeadsTo.NotTestable => "not-testable", _ => "go-on" });
+            json.WriteString("leads", sight.Leads switch { LeadsTo.Repeat => "repeat", LeadsTo.NotTestable => "not-testable", LeadsTo.CloseUp => "close-up", LeadsTo.BeginAgain => "begin-again", _ => "go-on" });
             if (sight.Again is { } again) json.WriteString("again", again);
             if (!sight.Branch.IsEmpty) WriteSteps(json, rig, "steps", sight.Branch);
             json.WriteEndObject();

@@ -14,7 +14,8 @@ public enum Side
 }
 
 /// <summary>
-/// One instruction of a run sheet, free of any kit. Expanded for a kit it becomes a sentence and the moves that the sentence asks for.
+/// One instruction of a run sheet, free of any kit. Expanded for a kit it becomes a sentence and the moves that the sentence asks for
+/// (handbook chapter 2, table of moves).
 /// </summary>
 public abstract record Act
 {
@@ -24,10 +25,26 @@ public abstract record Act
     public sealed record Do(Move Move, string? Say = null) : Act;
 
     /// <summary>Opens a valve for a moment and closes it.</summary>
-    public sealed record Blip(PartId Part, string Say) : Act;
+    public sealed record Blip(PartId Part, string? Say = null) : Act;
 
-    /// <summary>Runs a side free of air (handbook chapter 2, table of moves).</summary>
+    /// <summary>Opens a side to the drain and leaves it running; <paramref name="Also"/> while the other side runs already.</summary>
+    public sealed record LetRun(Side Side, bool Also = false) : Act;
+
+    /// <summary>Shuts a side that was running; <paramref name="Last"/> when no other runs.</summary>
+    public sealed record StopRun(Side Side, bool Last = true) : Act;
+
+    /// <summary>Runs a side free of air and shuts it.</summary>
     public sealed record Purge(Side Side) : Act;
+
+    /// <summary>Brings an RP's zone back down, so that the needle stands up again.</summary>
+    /// <param name="BypassOn">The cock that may carry the bypass hose: a kit without bleeds needs that hose at the drain.</param>
+    public sealed record RestoreZone(PartId? BypassOn = null) : Act;
+
+    /// <summary>Lets supply water into the zone, slowly.</summary>
+    public sealed record FeedZone : Act;
+
+    /// <summary>Lowers the pressure of a one-hose hook-up through the kit: a crack, fully, or shut again.</summary>
+    public sealed record Lower(Opening To) : Act;
 
     /// <summary>Shuts every valve of the kit.</summary>
     public sealed record CloseKit : Act;
@@ -37,6 +54,12 @@ public abstract record Act
 
     /// <summary>Lets the pressure out of the hoses before they come off.</summary>
     public sealed record RelieveHoses : Act;
+
+    /// <summary>Shuts every cock and screw of the assembly.</summary>
+    public sealed record CloseCocks : Act;
+
+    /// <summary>Takes hoses and fittings off, those that are on.</summary>
+    public sealed record Uncouple : Act;
 
     /// <summary>Something for hands or eyes that turns no valve of the rig.</summary>
     public sealed record Look(string Say) : Act;
@@ -49,4 +72,28 @@ public sealed record Instruction(string Say, ImmutableArray<Move> Moves)
 {
     /// <summary>The parts a hand goes to.</summary>
     public IEnumerable<PartId> Touches => Moves.Select(m => m.About).Distinct();
+}
+
+/// <summary>Short words for acts, so that a school's file reads like its run sheet.</summary>
+public static class Hand
+{
+    public static Act Open(PartId part, string? say = null) => new Act.Do(new Move.Turn(part, Opening.Full), say);
+
+    public static Act OpenSlowly(PartId part, string? say = null) => new Act.Do(new Move.Turn(part, Opening.Full, Slowly: true), say);
+
+    public static Act Crack(PartId part, string? say = null) => new Act.Do(new Move.Turn(part, Opening.QuarterTurn, Slowly: true), say);
+
+    public static Act Close(PartId part, string? say = null) => new Act.Do(new Move.Turn(part, Opening.Closed), say);
+
+    public static Act CloseSlowly(PartId part, string? say = null) => new Act.Do(new Move.Turn(part, Opening.Closed, Slowly: true), say);
+
+    public static Act Put(PartId item, PartId on, string? say = null) => new Act.Do(new Move.Connect(item, on), say);
+
+    public static Act TakeOff(PartId item, string? say = null) => new Act.Do(new Move.TakeOff(item, IfThere: true), say);
+
+    public static Act LevelWith(PartId part, string? say = null) => new Act.Do(new Move.Hold(new(part)), say);
+
+    public static Act Flush(PartId part, string? say = null) => new Act.Blip(part, say);
+
+    public static Act Look(string say) => new Act.Look(say);
 }

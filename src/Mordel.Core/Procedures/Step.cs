@@ -3,10 +3,31 @@ using Mordel.Core.Rules;
 
 namespace Mordel.Core.Procedures;
 
-/// <summary>A number that a step asks for.</summary>
+/// <summary>An answer that a step asks for.</summary>
 /// <param name="Item">The item it belongs to.</param>
 /// <param name="Provisional">A number that is only held in case it is needed: noted before a tee is opened.</param>
-public sealed record Capture(TestItem Item, bool Provisional = false);
+public sealed record Capture(TestItem Item, bool Provisional = false)
+{
+    /// <summary>Read with one hose, so that the gauge's height counts.</summary>
+    public bool OneHose { get; init; }
+
+    /// <summary>Whether the test ends here when the number does not meet its limit.</summary>
+    public bool MustMeetToGoOn { get; init; }
+
+    /// <summary>What is found when the number does not meet its limit; null where a low number says nothing but itself.</summary>
+    public string? WhenLow { get; init; }
+
+    /// <summary>The remark that goes with it.</summary>
+    public string? RemarkWhenLow { get; init; }
+
+    /// <summary>Whether the step may be passed without an answer.</summary>
+    public bool MayBePassed { get; init; }
+}
+
+/// <summary>An answer that a sight gives by itself: tight or leaks, yes or no, as the item's kind has it.</summary>
+/// <param name="Item">The item.</param>
+/// <param name="Good">Tight, or yes.</param>
+public sealed record Answer(TestItem Item, bool Good);
 
 /// <summary>What a sight leads to once its branch is done.</summary>
 public enum LeadsTo
@@ -19,6 +40,12 @@ public enum LeadsTo
 
     /// <summary>The test ends as not testable.</summary>
     NotTestable,
+
+    /// <summary>The test ends here with what was read: going on would show nothing more.</summary>
+    CloseUp,
+
+    /// <summary>Back to the beginning after a repair: what was read so far stays as the set before it.</summary>
+    BeginAgain,
 }
 
 /// <summary>Which value an item gets from a sight.</summary>
@@ -42,6 +69,9 @@ public enum TakesValue
 /// <param name="Means">What it means.</param>
 public sealed record Sight(string Id, string Seen, string Means)
 {
+    /// <summary>Whether it is what should be seen.</summary>
+    public bool Good { get; init; }
+
     /// <summary>Steps that follow before the main line goes on.</summary>
     public ImmutableArray<Step> Branch { get; init; } = [];
 
@@ -50,6 +80,15 @@ public sealed record Sight(string Id, string Seen, string Means)
 
     /// <summary>Suggested remark; null when there is nothing to remark.</summary>
     public string? Remark { get; init; }
+
+    /// <summary>Answers that follow from it.</summary>
+    public ImmutableArray<Answer> Gives { get; init; } = [];
+
+    /// <summary>Whether it fails the assembly by itself, whatever the numbers say.</summary>
+    public bool FailsAlone { get; init; }
+
+    /// <summary>Steps of the sequence that make no sense any more and are left out.</summary>
+    public ImmutableArray<string> Skips { get; init; } = [];
 
     /// <summary>Where it leads.</summary>
     public LeadsTo Leads { get; init; } = LeadsTo.GoOn;
@@ -77,7 +116,7 @@ public sealed record Step(string Id, string Title, ImmutableArray<Act> Acts, str
     /// <summary>The caution shown with it (handbook chapter 8).</summary>
     public string? Caution { get; init; }
 
-    /// <summary>The number it asks for.</summary>
+    /// <summary>The answer it asks for.</summary>
     public Capture? Capture { get; init; }
 
     /// <summary>What may be seen here.</summary>
@@ -85,6 +124,9 @@ public sealed record Step(string Id, string Title, ImmutableArray<Act> Acts, str
 
     /// <summary>Whether the step can only be left through one of its sights.</summary>
     public bool MustAnswer { get; init; }
+
+    /// <summary>Whether the needle is watched for the time that the profile sets before this counts as still.</summary>
+    public bool Holds { get; init; }
 
     /// <summary>What must be so on the rig before it.</summary>
     public ImmutableArray<Condition> Needs { get; init; } = [];
@@ -115,27 +157,3 @@ public enum StageKind
 /// <param name="Kind">What kind.</param>
 /// <param name="Steps">Its steps in order.</param>
 public sealed record Stage(string Id, string Title, StageKind Kind, ImmutableArray<Step> Steps);
-
-/// <summary>A school's sequence for one type, free of any kit.</summary>
-/// <param name="Id">Stable name: <c>dc-sight-tube</c>.</param>
-/// <param name="Title">What people call it.</param>
-/// <param name="About">What it does in a sentence or two.</param>
-/// <param name="Type">The type it tests.</param>
-/// <param name="Kits">The kits it can be done with.</param>
-/// <param name="Bring">What must be at hand beside the kit.</param>
-/// <param name="Stages">Its own stages, without preliminaries and closing.</param>
-public sealed record Procedure(
-    string Id, string Title, string About, Rigs.AssemblyType Type, ImmutableArray<Rigs.KitKind> Kits, ImmutableArray<string> Bring, ImmutableArray<Stage> Stages)
-{
-    /// <summary>The whole run: preliminaries, the school's stages, closing up.</summary>
-    public ImmutableArray<Stage> WholeRun { get; } = [Preliminaries.Stage, .. Stages, ClosingUp.Stage];
-
-    /// <summary>Whether a tube that stands still in every test proves both shutoffs tight.</summary>
-    public bool StillWaterProvesShutoffs { get; init; }
-
-    /// <summary>Every step there is, branches included, with its path: <c>cv1.read/never-stops/cv1.note</c>.</summary>
-    public IEnumerable<(string Path, Step Step)> EveryStep() => WholeRun.SelectMany(s => s.Steps).SelectMany(s => Below(s.Id, s));
-
-    private static IEnumerable<(string Path, Step Step)> Below(string path, Step step) =>
-        new[] { (path, step) }.Concat(step.Sights.SelectMany(s => s.Branch.SelectMany(b => Below($"{path}/{s.Id}/{b.Id}", b))));
-}

@@ -34,46 +34,32 @@ public enum FlowDirection
     Downward,
 }
 
+/// <summary>What one assembly of a type has and another has not.</summary>
+/// <param name="Strainer">A strainer stands in the pipe.</param>
+/// <param name="FittedCocks">The cocks carry fittings already: no adapters are needed.</param>
+/// <param name="BypassLine">A fire line's bypass, with its meter and an assembly of its own, runs around this one.</param>
+public readonly record struct BodyFeatures(bool Strainer = false, bool FittedCocks = false, bool BypassLine = false);
+
 /// <summary>
-/// What an assembly is made of, in flow order. Inline parts divide the pipe into chambers; a cock opens into the chamber where it stands.
-/// A new type is one more description here.
+/// What an assembly is made of, in flow order. Inline parts divide the pipe into chambers; a cock, relief, inlet or screw opens the chamber where it
+/// stands. A new type is one more description in <see cref="Bodies"/>.
 /// </summary>
 /// <param name="Type">The type.</param>
+/// <param name="Name">The body's name where a type has more than one: <c>four-cock</c>; else the type's.</param>
 /// <param name="Parts">Supply, the parts in flow order, site.</param>
 /// <param name="Chambers">The spaces between the inline parts, in flow order.</param>
-public sealed record AssemblyBody(AssemblyType Type, ImmutableArray<Part> Parts, ImmutableArray<Chamber> Chambers)
+public sealed record AssemblyBody(AssemblyType Type, string Name, ImmutableArray<Part> Parts, ImmutableArray<Chamber> Chambers)
 {
-    /// <summary>Double check: TC1 · SO1 · TC2 · CV1 · TC3 · CV2 · TC4 · SO2.</summary>
-    public static AssemblyBody DoubleCheck { get; } = InFlowOrder(AssemblyType.DC,
-        ["inlet", "before-cv1", "between-checks", "behind-cv2", "outlet"],
-        Cock(Rigs.Parts.Tc1), Shutoff(Rigs.Parts.So1), Cock(Rigs.Parts.Tc2), Check(Rigs.Parts.Cv1), Cock(Rigs.Parts.Tc3),
-        Check(Rigs.Parts.Cv2), Cock(Rigs.Parts.Tc4), Shutoff(Rigs.Parts.So2));
+    /// <summary>What this one has beside the usual.</summary>
+    public BodyFeatures Features { get; init; }
 
-    private static Part Cock(PartId id) => new(id, PartKind.Cock, id.Value.ToUpperInvariant(), Opening.Closed);
+    /// <summary>The cocks behind SO1, in flow order: those that tests use and that drain the body.</summary>
+    public ImmutableArray<PartId> Cocks { get; } =
+        [.. Parts.SkipWhile(p => p.Id != Rigs.Parts.So1).Where(p => p.Kind == PartKind.Cock).Select(p => p.Id)];
 
-    private static Part Shutoff(PartId id) => new(id, PartKind.Shutoff, id.Value.ToUpperInvariant(), Opening.Full);
+    /// <summary>Every cock there is, in flow order.</summary>
+    public ImmutableArray<PartId> AllCocks { get; } = [.. Parts.Where(p => p.Kind == PartKind.Cock).Select(p => p.Id)];
 
-    private static Part Check(PartId id) => new(id, PartKind.Check, id.Value.ToUpperInvariant(), Opening.Closed);
-
-    private static AssemblyBody InFlowOrder(AssemblyType type, string[] chamberNames, params Part[] flow)
-    {
-        var supply = new Part(Rigs.Parts.Supply, PartKind.Supply, "main", Opening.Full);
-        var site = new Part(Rigs.Parts.Site, PartKind.Site, "site", Opening.Full);
-        var chambers = ImmutableArray.CreateBuilder<Chamber>();
-        var here = new List<Port> { new(supply.Id, "out") };
-        foreach (var part in flow)
-        {
-            here.Add(new(part.Id, "in"));
-            if (part.Kind == PartKind.Cock) continue;
-            chambers.Add(new(chamberNames[chambers.Count], [.. here]));
-            here = [new(part.Id, "out")];
-        }
-
-        here.Add(new(site.Id, "in"));
-        chambers.Add(new(chamberNames[chambers.Count], [.. here]));
-        return new(type, [supply, .. flow, site], chambers.ToImmutable());
-    }
-
-    /// <summary>The body of a type, or null while this version has no rig for it.</summary>
-    public static AssemblyBody? Of(AssemblyType type) => type == AssemblyType.DC ? DoubleCheck : null;
+    /// <summary>The cock that feels the supply whatever SO1 does; on bodies without one, the first behind SO1.</summary>
+    public PartId SupplyCock => AllCocks[0];
 }

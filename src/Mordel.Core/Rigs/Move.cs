@@ -24,7 +24,8 @@ public abstract record Move
 
     /// <summary>Takes a hose's end, the tube or the tee off.</summary>
     /// <param name="Item">What is taken off.</param>
-    public sealed record TakeOff(PartId Item) : Move;
+    /// <param name="IfThere">Whether it may be off already.</param>
+    public sealed record TakeOff(PartId Item, bool IfThere = false) : Move;
 
     /// <summary>Holds the gauge's centre level with something.</summary>
     /// <param name="Level">The level.</param>
@@ -88,7 +89,7 @@ public sealed record RigState(
 
     private Moved TakeOff(Move.TakeOff o)
     {
-        if (!Connections.ContainsKey(o.Item)) return Refuse($"{o.Item} is not connected.");
+        if (!Connections.ContainsKey(o.Item)) return o.IfThere ? new(this, null) : Refuse($"{o.Item} is not connected.");
         if (On(o.Item) is { } hose) return Refuse($"Take the {Rig[hose].Label} off the {Rig[o.Item].Label} first.");
         return new(this with { Connections = Connections.Remove(o.Item) }, null);
     }

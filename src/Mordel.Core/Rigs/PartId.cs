@@ -13,7 +13,8 @@ public static class Parts
 {
     public static readonly PartId So1 = new("so1"), So2 = new("so2");
     public static readonly PartId Tc1 = new("tc1"), Tc2 = new("tc2"), Tc3 = new("tc3"), Tc4 = new("tc4");
-    public static readonly PartId Cv1 = new("cv1"), Cv2 = new("cv2");
+    public static readonly PartId T1 = new("t1"), T2 = new("t2"), T3 = new("t3");
+    public static readonly PartId Cv1 = new("cv1"), Cv2 = new("cv2"), Relief = new("rv"), AirInlet = new("ai"), VentScrew = new("vent-screw"), Strainer = new("strainer");
     public static readonly PartId HighControl = new("high-control"), LowControl = new("low-control"), BypassControl = new("bypass-control");
     public static readonly PartId HighBleed = new("high-bleed"), LowBleed = new("low-bleed");
     public static readonly PartId HighHose = new("high-hose"), LowHose = new("low-hose"), BypassHose = new("bypass-hose");
@@ -38,6 +39,18 @@ public enum PartKind
 
     /// <summary>Spring check, one way.</summary>
     Check,
+
+    /// <summary>Relief valve: opens a chamber to air when the supply side stands too little above it.</summary>
+    Relief,
+
+    /// <summary>Air inlet: lets air into a chamber that has lost its pressure.</summary>
+    Inlet,
+
+    /// <summary>Vent screw: opens a chamber to air by hand.</summary>
+    Screw,
+
+    /// <summary>Strainer in the pipe; divides nothing.</summary>
+    Strainer,
 
     /// <summary>Control valve between a hose's side and the manifold.</summary>
     Control,

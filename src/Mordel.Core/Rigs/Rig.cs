@@ -10,7 +10,7 @@ namespace Mordel.Core.Rigs;
 public sealed record Part(PartId Id, PartKind Kind, string Label, Opening Normal)
 {
     /// <summary>Whether it has a handle that can be turned.</summary>
-    public bool Turns => Kind is PartKind.Shutoff or PartKind.Cock or PartKind.Control or PartKind.Bleed or PartKind.BleedOff;
+    public bool Turns => Kind is PartKind.Shutoff or PartKind.Cock or PartKind.Screw or PartKind.Control or PartKind.Bleed or PartKind.BleedOff;
 
     /// <summary>Whether it has a free end that can be connected to an outlet.</summary>
     public bool Attaches => Kind is PartKind.Hose or PartKind.SightTube or PartKind.BleedOff;

@@ -81,6 +81,9 @@ public sealed record WaterSketch(
                 case PartKind.Cock when state[part.Id].IsOpen:
                     links.Add(new(Space("in")!, Outlet(), part.Id));
                     break;
+                case PartKind.Screw when state[part.Id].IsOpen:
+                    links.Add(new(Space("in")!, Air, part.Id));
+                    break;
                 case PartKind.Bleed when state[part.Id].IsOpen:
                     links.Add(new(Space("in")!, Air, part.Id));
                     break;
@@ -97,7 +100,18 @@ public sealed record WaterSketch(
             }
         }
 
+        foreach (var part in rig.Parts.Where(p => p.Kind == PartKind.Relief && Opens(p, rig, links)).ToList())
+            links.Add(new(rig.At(new(part.Id, "in"))!.Id, Air, part.Id));
         return links;
+    }
+
+    // The relief's diaphragm feels the supply side of CV1 against the zone: with the two joined, or the supply side open to air, it opens.
+    private static bool Opens(Part relief, Rig rig, List<Link> links)
+    {
+        var zone = rig.At(new(relief.Id, "in"))!.Id;
+        var before = rig.At(new(Parts.Cv1, "in"))!.Id;
+        var joined = Reach(before, [.. links.Where(l => !l.OneWay)]).Contains(zone);
+        return joined || (DrainsFreely(before, links) && !Reach(rig.At(new(Parts.Supply, "out"))!.Id, links).Contains(before));
     }
 
     private static HashSet<string> Reach(string from, List<Link> links)

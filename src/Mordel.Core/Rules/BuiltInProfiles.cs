@@ -20,8 +20,8 @@ public static class BuiltInProfiles
     /// <summary>The same schools with the apparent reading, the buffer, the line pressure and the relief clearance required.</summary>
     public static Profile PsidStrict { get; } = new("psid-strict", 1, "Strict, psid", Start, null,
     [
-        ReliefFirst(strict: true), WithLinePressure(SightTube(Differential.Psid(1.0m))),
-        WithLinePressure(InletFirst(Differential.Psid(1.0m))), WithLinePressure(CheckFirstSpill(Differential.Psid(1.0m))),
+        ReliefFirst(strict: true) with { HoldSeconds = 120 }, Strictly(SightTube(Differential.Psid(1.0m))),
+        Strictly(InletFirst(Differential.Psid(1.0m))), Strictly(CheckFirstSpill(Differential.Psid(1.0m))),
     ]);
 
     /// <summary>Check-first, draw-down, inlet-first, static-first; SO2 of an RP must be tight.</summary>
@@ -58,7 +58,7 @@ public static class BuiltInProfiles
             new(ReliefOpening, Required, new Criterion.AtLeast(Differential.Kpa(14m))),
             new(ReliefBuffer, Recorded), new(Check2BackPressure, Required, new Criterion.Tight()),
             new(Check2, Required, new Criterion.AtLeast(Differential.Kpa(7m))),
-            new(ReliefClearance, Optional, new Criterion.Clearance(new(300m, LengthUnit.Millimetre), 0m)),
+            new(ReliefClearance, Optional, new Criterion.Clearance(new(300m, LengthUnit.Millimetre), 0m)) { Asked = true },
         ]) { VoidsTheRest = [Shutoff1, Shutoff2] },
         SightTube(Differential.Kpa(7m)), InletFirst(Differential.Kpa(7m)), CheckFirstSpill(Differential.Kpa(7m)),
     ]);
@@ -105,8 +105,9 @@ public static class BuiltInProfiles
         new(CheckAboveInlet, Required, new Criterion.Yes()), new(Shutoff1, Recorded), new(Shutoff2, Recorded),
     ]);
 
-    private static SchoolRules WithLinePressure(SchoolRules school) => school with
+    private static SchoolRules Strictly(SchoolRules school) => school with
     {
+        HoldSeconds = 120,
         Items = [.. school.Items.Select(r => r.Item == StaticLine ? r with { Requirement = Required } : r)],
     };
 }

@@ -46,4 +46,8 @@ public enum Requirement
 /// <param name="Item">The item.</param>
 /// <param name="Requirement">Whether it must be there.</param>
 /// <param name="Criteria">All of them must be met.</param>
-public sealed record ItemRule(TestItem Item, Requirement Requirement, params Criterion[] Criteria);
+public sealed record ItemRule(TestItem Item, Requirement Requirement, params Criterion[] Criteria)
+{
+    /// <summary>Whether the run sheet has a step for it though the verdict can do without.</summary>
+    public bool Asked { get; init; }
+}

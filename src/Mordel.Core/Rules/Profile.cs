@@ -17,6 +17,14 @@ public sealed record SchoolRules(string ProcedureId, AssemblyType Type, Differen
     /// <summary>Shutoffs that must be tight before anything read counts (handbook chapter 3).</summary>
     public ImmutableArray<TestItem> VoidsTheRest { get; init; } = [];
 
+    /// <summary>How long a still needle is watched, in seconds; 0 until it is still.</summary>
+    public int HoldSeconds { get; init; }
+
+    /// <summary>Whether CV2 counts as tight when the needle comes to rest anywhere above the relief opening point; else it must be still after the first drop.</summary>
+    public bool RestAboveReliefIsTight { get; init; }
+
+    /// <summary>Whether the run sheet asks for an item: it is required, or the profile switches its step on.</summary>
+    public bool Asks(TestItem item) => For(item) is { } rule && (rule.Requirement == Requirement.Required || rule.Asked);
 }
 
 /// <summary>The rules of one authority, in one version, with the dates between which it is in force.</summary>

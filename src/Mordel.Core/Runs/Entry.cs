@@ -36,6 +36,49 @@ public abstract record EntryBody
     /// <param name="Sight">The sight's id.</param>
     public sealed record Saw(string Step, string Sight) : EntryBody;
 
+    /// <summary>The answer to a step that asks for something other than a differential: a line pressure, a clearance, yes or no.</summary>
+    /// <param name="Step">The step's key.</param>
+    /// <param name="Item">The item it answers.</param>
+    /// <param name="Value">The answer.</param>
+    public sealed record Answered(string Step, TestItem Item, Verdicts.ItemValue Value) : EntryBody;
+
+    /// <summary>The needle was seen passing a number on its way to the one that will be taken: the two give its speed.</summary>
+    /// <param name="Step">The step's key.</param>
+    /// <param name="Reading">The number it passed.</param>
+    public sealed record Glimpsed(string Step, Reading Reading) : EntryBody;
+
+    /// <summary>The watch over a still needle was started.</summary>
+    /// <param name="Step">The step's key.</param>
+    /// <param name="Reading">Where the needle stood; null where nothing is read.</param>
+    public sealed record HoldStarted(string Step, Reading? Reading) : EntryBody;
+
+    /// <summary>The needle was looked at while it is watched.</summary>
+    /// <param name="Step">The step's key.</param>
+    /// <param name="Reading">Where it stood.</param>
+    public sealed record HoldWatched(string Step, Reading Reading) : EntryBody;
+
+    /// <summary>The watch was ended.</summary>
+    /// <param name="Step">The step's key.</param>
+    /// <param name="Reading">Where the needle stood; null where nothing is read.</param>
+    /// <param name="Reason">Why it was cut short; null when it ran its time.</param>
+    public sealed record HoldEnded(string Step, Reading? Reading, string? Reason) : EntryBody;
+
+    /// <summary>How far the gauge's centre was from its level: negative is low.</summary>
+    /// <param name="Offset">The distance; null when it is not known.</param>
+    public sealed record GaugeHeight(Length? Offset) : EntryBody;
+
+    /// <summary>Something was mended; the whole test begins again and what was read before is kept as the set before the repair.</summary>
+    /// <param name="Part">What was mended; null when it is no single part.</param>
+    /// <param name="Text">What was done.</param>
+    public sealed record Mended(PartId? Part, string Text) : EntryBody;
+
+    /// <summary>The test is broken off for today: close up, continue another time.</summary>
+    /// <param name="Reason">Why.</param>
+    public sealed record Paused(string Reason) : EntryBody;
+
+    /// <summary>The test that was broken off is taken up again, from the beginning.</summary>
+    public sealed record Resumed : EntryBody;
+
     /// <summary>An earlier reading was written wrongly. The first value is kept beside the new one.</summary>
     /// <param name="Of">The entry that is corrected.</param>
     /// <param name="Reading">The right number.</param>

@@ -14,33 +14,32 @@ namespace Mordel.Core.Runs;
 public sealed class Replay
 {
     private readonly RunPlan plan;
-    private readonly List<PlannedStep> ahead = [];
-    private readonly List<PassedStep> behind = [];
-    private readonly Dictionary<TestItem, TakenReading> readings = [];
-    private readonly Dictionary<TestItem, TakenReading> held = [];
-    private readonly List<(TestItem, TakenReading)> repeated = [];
-    private readonly List<Finding> findings = [];
+    private readonly Queue queue;
+    private readonly Book book;
     private readonly List<Entry> notes = [];
     private readonly List<SetAside> setAside = [];
-    private readonly Dictionary<EntryId, EntryBody.Corrected> corrections = [];
-    private readonly Dictionary<string, int> attempts = [];
+    private readonly List<EarlierSet> earlier = [];
+    private readonly Dictionary<string, HoldState> holds = [];
     private readonly Dictionary<TestItem, ItemValue> transcribed = [];
     private readonly List<RigState> passed = [];
+    private readonly WaterMemory water = new();
+    private readonly Dictionary<string, RigState> rigAt = [];
     private readonly SortedDictionary<string, Standing> found = new(StringComparer.Ordinal);
     private readonly SortedDictionary<string, Standing> left = new(StringComparer.Ordinal);
     private RigState rig;
     private EntryBody.SerialDiffers? serial;
+    private EntryBody.GaugeHeight? height;
     private LinePressure? line;
-    private string? notTestable;
-    private string? remarks;
+    private string? notTestable, paused, remarks;
 
-    private Replay(RunPlan plan)
+    /// <summary>Begins to play; entries are added one by one.</summary>
+    public Replay(RunPlan plan)
     {
+        ArgumentNullException.ThrowIfNull(plan);
         this.plan = plan;
         rig = plan.Rig.InService();
-        foreach (var stage in plan.Procedure.WholeRun)
-            foreach (var step in stage.Steps)
-                ahead.Add(Plan(step.Id, step, stage.Id));
+        queue = new(plan.Sheet);
+        book = new(plan);
     }
 
     /// <summary>The state that a log leads to.</summary>
@@ -49,21 +48,37 @@ public sealed class Replay
         ArgumentNullException.ThrowIfNull(plan);
         ArgumentNullException.ThrowIfNull(log);
         var replay = new Replay(plan);
-        var entries = log.Entries.ToList();
-        var takenBack = replay.Retracted(entries);
-        foreach (var entry in entries)
-            if (entry.Body is EntryBody.Corrected c && !takenBack.Contains(entry.Id)) replay.corrections[c.Of] = c;
-        foreach (var entry in entries)
+        var takenBack = replay.Retracted(log);
+        foreach (var entry in log.Entries)
+            if (entry.Body is EntryBody.Corrected c && !takenBack.Contains(entry.Id)) replay.book.Corrections[c.Of] = c;
+        foreach (var entry in log.Entries)
             if (!takenBack.Contains(entry.Id)) replay.Play(entry);
         return replay.Finished();
     }
 
+    /// <summary>The state after one entry more, for a log that is only written at its end. What changes earlier entries needs <see cref="Of"/>.</summary>
+    /// <exception cref="ArgumentException">The entry takes back or corrects.</exception>
+    public RunState Add(Entry entry)
+    {
+        ArgumentNullException.ThrowIfNull(entry);
+        if (Rewrites(entry.Body)) throw new ArgumentException("An entry that changes earlier ones needs the whole log.", nameof(entry));
+        Play(entry);
+        return Finished();
+    }
+
+    /// <summary>The state so far.</summary>
+    public RunState State => Finished();
+
+    /// <summary>Whether an entry changes what earlier entries say.</summary>
+    public static bool Rewrites(EntryBody body) => body is EntryBody.TookBack or EntryBody.Corrected;
+
     // A taking-back can itself be taken back; later ones decide first.
-    private HashSet<EntryId> Retracted(List<Entry> entries)
+    private HashSet<EntryId> Retracted(RunLog log)
     {
         var gone = new HashSet<EntryId>();
-        var known = entries.Select(e => e.Id).ToHashSet();
-        foreach (var entry in Enumerable.Reverse(entries))
+        if (!log.Entries.Any(e => e.Body is EntryBody.TookBack)) return gone;
+        var known = log.Entries.Select(e => e.Id).ToHashSet();
+        foreach (var entry in log.Entries.Reverse())
         {
             if (entry.Body is not EntryBody.TookBack back || gone.Contains(entry.Id)) continue;
             if (known.Contains(back.Of) && back.Of != entry.Id) gone.Add(back.Of);
@@ -79,24 +94,52 @@ public sealed class Replay
         {
             case EntryBody.Done done when Reach(entry, done.Step) is { } step:
                 if (step.Step.MustAnswer) Aside(entry, "This step ends with one of its sights.");
-                else if (step.Step.Capture is { } capture && Lacks(capture)) Aside(entry, "This step asks for a number or a sight.");
+                else if (step.Step.Capture is { MayBePassed: false } capture && !book.Has(capture)) Aside(entry, "This step asks for an answer or a sight.");
                 else Leave(entry, step, Passing.Done);
                 break;
             case EntryBody.Taken taken when Reach(entry, taken.Step) is { } step:
                 Take(entry, step, taken.Reading);
                 break;
+            case EntryBody.Answered answered when Reach(entry, answered.Step) is { } step:
+                Answer(entry, step, answered);
+                break;
             case EntryBody.Saw saw when Reach(entry, saw.Step) is { } step:
-                if (step.Step.SightNamed(saw.Sight) is { } sight) See(entry, step, sight);
-                else Aside(entry, "This step has no such sight.");
+                if (step.Step.SightNamed(saw.Sight) is not { } sight) Aside(entry, "This step has no such sight.");
+                else if (!sight.Good || HeldLongEnough(entry, step, mustBeStill: true)) See(entry, step, sight);
+                break;
+            case EntryBody.Glimpsed g when Reach(entry, g.Step) is { Step.Capture: not null } step:
+                book.Glimpses[step.Key] = (g.Reading, entry.At);
+                break;
+            case EntryBody.HoldStarted h when Reach(entry, h.Step) is { } step:
+                if (step.Step.Holds) holds[step.Key] = new(step.Key, entry.At, h.Reading);
+                else Aside(entry, "Nothing is watched at this step.");
+                break;
+            case EntryBody.HoldWatched h when Running(entry, h.Step) is { } hold:
+                holds[hold.StepKey] = hold with { Watched = hold.Watched.Add(h.Reading) };
+                break;
+            case EntryBody.HoldEnded h when Running(entry, h.Step) is { } hold:
+                EndHold(entry, hold, h);
                 break;
             case EntryBody.WentBack back:
                 GoBack(entry, back.Step);
+                break;
+            case EntryBody.Mended m:
+                if (queue.Behind.Exists(b => b.Planned.Step.Capture is not null || b.Planned.Step.MustAnswer)) BeginAgain(entry, m.Part is { } p && plan.Rig.Has(p) ? $"{plan.Rig[p].Label}: {m.Text}" : m.Text, 0);
+                else Aside(entry, "Nothing has been read yet that a repair could change.");
+                break;
+            case EntryBody.Paused p:
+                if (queue.Ahead.Count == 0) Aside(entry, "The test is at its end.");
+                else (paused, _) = (p.Reason, CloseUp(0));
+                break;
+            case EntryBody.Resumed:
+                if (paused is null) Aside(entry, "The test was not broken off.");
+                else Resume(entry);
                 break;
             case EntryBody.Noted:
                 notes.Add(entry);
                 break;
             case EntryBody.Found f:
-                findings.Add(new(null, f.Part is { } p && plan.Rig.Has(p) ? $"{plan.Rig[p].Label}: {f.Text}" : f.Text, entry, f.Part));
+                book.Findings.Add(new(null, f.Part is { } about && plan.Rig.Has(about) ? $"{plan.Rig[about].Label}: {f.Text}" : f.Text, entry, f.Part));
                 break;
             case EntryBody.AsFound a:
                 found[a.Part.Value] = a.Standing;
@@ -110,6 +153,9 @@ public sealed class Replay
             case EntryBody.LineRead l:
                 line = l.Pressure;
                 break;
+            case EntryBody.GaugeHeight g:
+                height = g;
+                break;
             case EntryBody.Stopped s:
                 Stop(s.Reason);
                 break;
@@ -122,169 +168,231 @@ public sealed class Replay
         }
     }
 
-    private bool Lacks(Capture capture) => !(capture.Provisional ? held : readings).ContainsKey(capture.Item);
-
     // The step named by a key, brought to the front: steps of the sequence before it are passed over, as a tester who knows it does.
     private PlannedStep? Reach(Entry entry, string key)
     {
-        var at = ahead.FindIndex(p => p.Key == key);
+        var at = queue.Ahead.FindIndex(p => p.Key == key);
         if (at < 0)
         {
-            Aside(entry, behind.Any(b => b.Planned.Key == key) ? "That step was already behind when this came in; what was entered first stands." : "This run has no such step.");
+            Aside(entry, queue.Behind.Exists(b => b.Planned.Key == key) ? "That step was already behind when this came in; what was entered first stands." : "This run has no such step.");
             return null;
         }
 
-        var skipped = ahead.Take(at).ToList();
-        if (skipped.Find(p => p.Step.MustAnswer || p.Step.Capture is not null) is { } needed)
+        for (var i = 0; i < at; i++)
         {
-            Aside(entry, $"\"{needed.Step.Title}\" comes first: it needs an answer.");
+            if (queue.Ahead[i].Step is not ({ MustAnswer: true } or { Capture: { MayBePassed: false } })) continue;
+            Aside(entry, $"\"{queue.Ahead[i].Step.Title}\" comes first: it needs an answer.");
             return null;
         }
 
-        foreach (var over in skipped) Leave(entry, over, Passing.PassedOver);
-        return ahead[0];
+        for (var i = 0; i < at; i++) Leave(entry, queue.Ahead[0], Passing.PassedOver);
+        return queue.Ahead[0];
     }
 
     private void Leave(Entry entry, PlannedStep step, Passing how, Sight? sight = null)
     {
-        ahead.Remove(step);
-        behind.Add(new(step, how, entry, sight));
-        if (!step.Step.Acts.IsEmpty) Perform(step.Step);
+        queue.Ahead.Remove(step);
+        queue.Behind.Add(new(step, how, entry, sight));
+        if (!step.IsBranch) rigAt.TryAdd(step.Step.Id, rig);
+        Perform(plan.Sheet.MovesOf(step.Step));
     }
 
-    private void Perform(Step step)
+    private void Perform(ImmutableArray<Move> moves)
     {
-        foreach (var act in step.Acts)
-            foreach (var move in act.MovesFor(plan.Rig))
-            {
-                // A repeat or a skipped branch can ask for what is already so; the rig then stays as it is.
-                rig = rig.Apply(move).State;
-                passed.Add(rig);
-            }
+        foreach (var move in moves)
+        {
+            rig = rig.Apply(move).State;
+            passed.Add(rig);
+        }
     }
 
     private void Take(Entry entry, PlannedStep step, Reading reading)
     {
-        if (step.Step.Capture is not { } capture)
+        if (step.Step.Capture is not { Item.Kind: ItemKind.Differential } capture)
         {
-            Aside(entry, "This step asks for no number.");
+            Aside(entry, "This step asks for no differential.");
             return;
         }
 
-        var into = capture.Provisional ? held : readings;
-        var counted = corrections.TryGetValue(entry.Id, out var c)
-            ? new TakenReading(entry, c.Reading, reading, c.Reason) : new TakenReading(entry, reading);
-        into[capture.Item] = step.IsBranch && !capture.Provisional ? counted with { From = step.Step.Title } : counted;
+        if (!HeldLongEnough(entry, step, mustBeStill: false)) return;
+        var goesOn = book.Take(entry, step, capture, reading);
+        Leave(entry, step, Passing.Done);
+        if (!goesOn) CloseUp(0);
+    }
+
+    private void Answer(Entry entry, PlannedStep step, EntryBody.Answered answer)
+    {
+        if (step.Step.Capture is not { } capture || capture.Item != answer.Item || !capture.Item.Takes(answer.Value) || answer.Value is ItemValue.Measured)
+        {
+            Aside(entry, "This step asks for another kind of answer.");
+            return;
+        }
+
+        book.Answers[capture.Item] = new(answer.Value, entry, Queue.Root(step.Key));
         Leave(entry, step, Passing.Done);
     }
 
     private void See(Entry entry, PlannedStep step, Sight sight)
     {
-        foreach (var id in sight.Findings.DefaultIfEmpty(null!))
-            if (id is not null || sight.Remark is not null) findings.Add(new(id, sight.Remark, entry));
-        if (sight.Item is { } item && sight.Takes != TakesValue.Nothing) TakeFromSight(entry, sight, item);
-        if (sight.Leads == LeadsTo.NotTestable)
+        book.See(entry, step, sight);
+        Leave(entry, step, Passing.LeftBySight, sight);
+        queue.Branch(step, sight);
+        queue.Ahead.RemoveAll(p => sight.Skips.Contains(p.Step.Id));
+        switch (sight.Leads)
         {
-            Leave(entry, step, Passing.LeftBySight, sight);
-            Stop(sight.Remark ?? sight.Means);
+            case LeadsTo.NotTestable: Stop(sight.Remark ?? sight.Means); break;
+            case LeadsTo.CloseUp: CloseUp(sight.Branch.Length); break;
+            case LeadsTo.Repeat: Requeue(sight.Again!, sight.Branch.Length); break;
+            case LeadsTo.BeginAgain: BeginAgain(entry, sight.Remark ?? sight.Seen, sight.Branch.Length); break;
+        }
+    }
+
+    // A watch that the profile asks for must have been kept, or cut short for a reason, before a still needle counts.
+    private bool HeldLongEnough(Entry entry, PlannedStep step, bool mustBeStill)
+    {
+        if (!step.Step.Holds || plan.School.HoldSeconds == 0) return true;
+        if (holds.GetValueOrDefault(step.Key) is not { EndedAt: not null } hold)
+        {
+            Aside(entry, $"{plan.Profile.Name} wants the needle watched for {plan.School.HoldSeconds} s first.");
+            return false;
+        }
+
+        if (!mustBeStill || hold.Change is not { } change || change <= plan.Resolution.Amount) return true;
+        Aside(entry, $"The needle moved by {ItemValue.Digits(change)} {plan.Resolution.Unit.Symbol()} while it was watched: that is not still.");
+        return false;
+    }
+
+    private HoldState? Running(Entry entry, string key)
+    {
+        if (queue.Ahead.Find(p => p.Key == key) is not null && holds.GetValueOrDefault(key) is { EndedAt: null } hold) return hold;
+        Aside(entry, "Nothing is being watched there.");
+        return null;
+    }
+
+    private void EndHold(Entry entry, HoldState hold, EntryBody.HoldEnded ended)
+    {
+        var done = hold with { End = ended.Reading, EndedAt = entry.At, CutShort = ended.Reason };
+        if (done.Seconds < plan.School.HoldSeconds && string.IsNullOrWhiteSpace(ended.Reason))
+        {
+            Aside(entry, $"{done.Seconds} of {plan.School.HoldSeconds} s: say why it is cut short.");
             return;
         }
 
-        // A sight of a step without a number of its own is an answer on the way: the step itself is then done.
-        Leave(entry, step, Passing.LeftBySight, sight);
-        ahead.InsertRange(0, sight.Branch.Select(b => Plan($"{Bare(step.Key)}/{sight.Id}/{b.Id}", b, step.Stage)));
-        if (sight.Leads == LeadsTo.Repeat) Requeue(sight.Again!, afterBranch: sight.Branch.Length);
-    }
-
-    private void TakeFromSight(Entry entry, Sight sight, TestItem item)
-    {
-        var zero = new Differential(0m * plan.Resolution.Amount, plan.Resolution.Unit);
-        var value = sight.Takes == TakesValue.ZeroOnDial ? new Reading(zero, plan.Resolution)
-            : held.TryGetValue(item, out var noted) ? noted.Reading : (Reading?)null;
-        if (value is { } reading)
-        {
-            readings[item] = corrections.TryGetValue(entry.Id, out var c)
-                ? new(entry, c.Reading, reading, c.Reason, sight.Seen) : new(entry, reading, held.GetValueOrDefault(item)?.First, held.GetValueOrDefault(item)?.Reason, sight.Seen);
-        }
+        holds[hold.StepKey] = done;
+        // Where the watched number is itself the result, it is now taken.
+        if (ended.Reading is { } reading && Reach(entry, hold.StepKey) is { Step.Capture.Item.Kind: ItemKind.Differential } step) Take(entry, step, reading);
     }
 
     private void GoBack(Entry entry, string stepId)
     {
-        if (behind.FindLast(b => !b.Planned.IsBranch && b.Planned.Step.Id == stepId) is null)
+        if (!rigAt.ContainsKey(stepId) || !queue.Behind.Exists(b => !b.Planned.IsBranch && b.Planned.Step.Id == stepId))
         {
             Aside(entry, "There is nothing to go back to: that step has not been reached.");
             return;
         }
 
-        ahead.RemoveAll(p => p.IsBranch);
         Requeue(stepId, 0);
     }
 
-    // Puts the sequence from a step on in front again; numbers taken since are kept as repeated.
-    private void Requeue(string stepId, int afterBranch)
+    // Puts the sequence from a step on in front again and the rig back to where that step found it; numbers taken since are kept as repeated.
+    private void Requeue(string stepId, int keep)
     {
-        var branch = ahead.Take(afterBranch).ToList();
-        var whole = plan.Procedure.WholeRun.SelectMany(s => s.Steps.Select(step => (step, s.Id))).ToList();
-        var from = whole.FindIndex(x => x.step.Id == stepId);
-        if (from < 0) return;
-        var again = whole.Skip(from).ToList();
-        var repeats = again.Select(x => x.step.Id).ToHashSet();
-        findings.RemoveAll(f => f.By.Body is EntryBody.Saw saw && repeats.Contains(Root(saw.Step)));
-        foreach (var (step, _) in again)
+        if (!rigAt.ContainsKey(stepId)) stepId = plan.Sheet.Steps[0].Step.Id;
+        var target = rigAt[stepId];
+        var after = queue.Ahead.Take(keep).SelectMany(b => plan.Sheet.MovesOf(b.Step)).Aggregate(rig, (state, move) => state.Apply(move).State);
+        var (stage, _) = plan.Sheet.Steps[plan.Sheet.At(stepId)];
+        // With couplings moved meanwhile, the test is taken from its hook-up.
+        if (Restoring.MovesCouplings(after, target)) (stepId, target) = (stage.Steps[0].Id, rigAt[stage.Steps[0].Id]);
+        book.Forget(plan.Sheet.Steps.Skip(plan.Sheet.At(stepId)).Select(s => s.Step.Id).ToHashSet());
+        (notTestable, paused) = (null, null);
+        queue.From(stepId, keep);
+        var first = plan.Sheet.Steps[plan.Sheet.At(stepId)].Step;
+        // A branch that sets the rig back itself is believed when it leaves what the step needs; the outlet stays shut where nothing wants it open.
+        if (keep > 0 && Suits(first, after)) return;
+        if (!after[Parts.So2].IsOpen && target[Parts.So2].IsOpen && OutletMayStayShut(stepId))
+            target = target with { Openings = target.Openings.SetItem(Parts.So2, Opening.Closed) };
+        var acts = Restoring.Acts(after, target);
+        if (!acts.IsEmpty) queue.InFront($"{stepId}/again/rig.back", Restoring.Step("rig.back", acts), stage.Id, keep);
+    }
+
+    // Until a step turns SO2 itself, none may need it open.
+    private bool OutletMayStayShut(string from)
+    {
+        foreach (var (_, step) in plan.Sheet.Steps.Skip(plan.Sheet.At(from)))
         {
-            if (step.Capture is not { } capture) continue;
-            if (readings.Remove(capture.Item, out var old)) repeated.Add((capture.Item, old));
-            held.Remove(capture.Item);
+            if (step.Needs.Any(n => n.Text == Condition.IsOpen(Parts.So2).Text)) return false;
+            if (plan.Sheet.MovesOf(step).Any(m => m is Move.Turn { Part: var part } && part == Parts.So2)) return true;
         }
 
-        notTestable = null;
-        ahead.Clear();
-        ahead.AddRange(branch);
-        ahead.AddRange(again.Select(x => behind.Any(b => b.Planned.Step.Id == x.step.Id && !b.Planned.IsBranch)
-            ? Plan(x.step.Id, x.step, x.Id) : new PlannedStep(Key(x.step.Id, attempts[x.step.Id]), x.step, x.Id, attempts[x.step.Id])));
+        return true;
+    }
+
+    private static bool Suits(Step step, RigState state)
+    {
+        var purged = WaterSketch.Nothing with { Purged = ["high-side", "low-side"] };
+        return step.Needs.All(need => need.Holds(state, purged));
+    }
+
+    private void BeginAgain(Entry entry, string why, int keep)
+    {
+        Keep(entry, why);
+        Requeue(plan.Sheet.FirstStep, keep);
+    }
+
+    private void Resume(Entry entry)
+    {
+        if (book.Readings.Count + book.Answers.Count > 0) Keep(entry, $"Broken off: {paused}");
+        Requeue(plan.Sheet.Steps[0].Step.Id, 0);
+    }
+
+    private void Keep(Entry entry, string why)
+    {
+        earlier.Add(new(Finished().Results(), [.. book.Findings], why, entry));
+        book.Repeated.Clear();
     }
 
     // The test is over; what is left is closing up.
     private void Stop(string reason)
     {
         notTestable ??= reason;
-        ahead.RemoveAll(p => p.IsBranch || plan.Procedure.WholeRun.First(s => s.Id == p.Stage).Kind != StageKind.Finish);
+        CloseUp(0);
     }
 
-    private PlannedStep Plan(string path, Step step, string stage)
+    private bool CloseUp(int keep)
     {
-        var attempt = attempts[path] = attempts.GetValueOrDefault(path) + 1;
-        return new(Key(path, attempt), step, stage, attempt);
+        queue.CloseUp(keep);
+        return true;
     }
-
-    private static string Key(string path, int attempt) => attempt == 1 ? path : $"{path}@{attempt}";
-
-    private static string Bare(string key) => key.IndexOf('@', StringComparison.Ordinal) is > 0 and var at && !key[at..].Contains('/', StringComparison.Ordinal) ? key[..at] : key;
-
-    private static string Root(string key) => key.Split('/', '@')[0];
 
     private void Aside(Entry entry, string why) => setAside.Add(new(entry, why));
 
     private RunState Finished() => new()
     {
-        Ahead = [.. ahead],
-        Behind = [.. behind],
+        Ahead = [.. queue.Ahead],
+        Behind = [.. queue.Behind],
         Rig = rig,
         RigHistory = [plan.Rig.InService(), .. passed],
-        Readings = readings.ToImmutableDictionary(),
-        Held = held.ToImmutableDictionary(),
-        Repeated = [.. repeated],
-        Findings = [.. findings],
+        Memory = water,
+        Readings = book.Readings.ToImmutableDictionary(),
+        Held = book.Held.ToImmutableDictionary(),
+        Answers = book.Answers.ToImmutableDictionary(),
+        Repeated = [.. book.Repeated],
+        Earlier = [.. earlier],
+        Holds = holds.ToImmutableDictionary(),
+        Findings = [.. book.Findings],
         Notes = [.. notes],
         SetAside = [.. setAside],
         Transcribed = transcribed.ToImmutableDictionary(),
-        StoodStill = plan.Procedure.StillWaterProvesShutoffs && plan.Captures.All(c =>
-            readings.TryGetValue(c.Item, out var r) && r.From is null && r.Entry.Body is EntryBody.Taken),
+        StoodStill = plan.Procedure.StillWaterProvesShutoffs && plan.Captures.Where(c => c.Item.Kind == ItemKind.Differential).All(c =>
+            book.Readings.TryGetValue(c.Item, out var r) && r.From is null && r.Entry.Body is EntryBody.Taken or EntryBody.HoldEnded),
         AsFound = found.ToImmutableSortedDictionary(),
         AsLeft = left.ToImmutableSortedDictionary(),
         Serial = serial,
         Line = line,
+        GaugeOffset = height?.Offset,
+        GaugeOffsetUnknown = height is { Offset: null },
         NotTestable = notTestable,
+        Paused = paused,
         OwnRemarks = remarks,
     };
 }

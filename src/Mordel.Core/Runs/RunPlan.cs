@@ -22,9 +22,29 @@ public sealed record RunPlan(
         ?? throw new InvalidOperationException($"{Profile.Id} has no rules for {Procedure.Id}.");
 
     /// <summary>What a verdict on this run is about.</summary>
-    public Subject Subject => new(Rig.Body.Type, School, Profile, Accuracy, FullScale);
+    public Subject Subject => new(Rig.Body.Type, School, Profile, Accuracy, FullScale, ReliefPort);
+
+    /// <summary>The verdict on a state of this run.</summary>
+    public Verdict VerdictOn(RunState state, Results? previous = null)
+    {
+        ArgumentNullException.ThrowIfNull(state);
+        return Judge.Weigh(Subject, state.Results(), previous, state.NotTestable, state.FailedBy);
+    }
+
+    /// <summary>The verdict on a set of answers from before a repair.</summary>
+    public Verdict VerdictOn(EarlierSet set)
+    {
+        ArgumentNullException.ThrowIfNull(set);
+        return Judge.Weigh(Subject, set.Results, null, null, [.. set.Findings.Where(f => f.Fails && f.Remark is not null).Select(f => f.Remark!)]);
+    }
+
+    /// <summary>Diameter of the relief port, where it is known.</summary>
+    public Length? ReliefPort { get; init; }
+
+    /// <summary>The run sheet, written for this assembly, kit and profile.</summary>
+    public RunSheet Sheet => field ??= Procedure.For(new(Rig, School));
 
     /// <summary>Every verdict item the procedure itself takes, in its order.</summary>
-    public IEnumerable<(string Step, TestItem Item)> Captures => Procedure.WholeRun.SelectMany(s => s.Steps)
+    public IEnumerable<(string Step, TestItem Item)> Captures => Sheet.Steps.Select(s => s.Step)
         .Where(s => s.Capture is { Provisional: false }).Select(s => (s.Id, s.Capture!.Item));
 }

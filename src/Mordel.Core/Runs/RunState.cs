@@ -44,14 +44,62 @@ public sealed record PassedStep(PlannedStep Planned, Passing How, Entry By, Sigh
 /// <param name="First">What was written first; null when never corrected.</param>
 /// <param name="Reason">Why it was corrected.</param>
 /// <param name="From">How it came about, when not read at the main step.</param>
-public sealed record TakenReading(Entry Entry, Reading Reading, Reading? First = null, string? Reason = null, string? From = null);
+public sealed record TakenReading(Entry Entry, Reading Reading, Reading? First = null, string? Reason = null, string? From = null)
+{
+    /// <summary>The step of the sequence it belongs to.</summary>
+    public string Root { get; init; } = "";
+
+    /// <summary>Whether the gauge's height counts in it.</summary>
+    public bool OneHose { get; init; }
+}
+
+/// <summary>An answer that is no differential, and where it came from.</summary>
+/// <param name="Value">The answer.</param>
+/// <param name="Entry">The entry that gave it.</param>
+/// <param name="Root">The step of the sequence it belongs to.</param>
+public sealed record GivenAnswer(ItemValue Value, Entry Entry, string Root);
+
+/// <summary>What was found before a repair or an interruption, kept beside what came after.</summary>
+/// <param name="Results">The answers of that time.</param>
+/// <param name="Findings">What was found.</param>
+/// <param name="Why">What was done then.</param>
+/// <param name="By">The entry that ended the set.</param>
+public sealed record EarlierSet(Results Results, ImmutableArray<Finding> Findings, string Why, Entry By);
+
+/// <summary>A watch over a needle that must stand still.</summary>
+/// <param name="StepKey">The step.</param>
+/// <param name="StartedAt">When it began.</param>
+/// <param name="Start">Where the needle stood then; null where nothing is read.</param>
+public sealed record HoldState(string StepKey, DateTimeOffset StartedAt, Reading? Start)
+{
+    /// <summary>Where the needle stood in between.</summary>
+    public ImmutableArray<Reading> Watched { get; init; } = [];
+
+    /// <summary>Where it stood at the end.</summary>
+    public Reading? End { get; init; }
+
+    /// <summary>When it ended; null while it runs.</summary>
+    public DateTimeOffset? EndedAt { get; init; }
+
+    /// <summary>Why it was cut short; null when it ran its time.</summary>
+    public string? CutShort { get; init; }
+
+    /// <summary>Whole seconds from start to end.</summary>
+    public int Seconds => EndedAt is { } end ? (int)Math.Max(0, (end - StartedAt).TotalSeconds) : 0;
+
+    /// <summary>The largest change of the needle from its start; null where nothing was read.</summary>
+    public decimal? Change => Start is { } start && End is { } end
+        ? Watched.Append(end).Max(r => Math.Abs(r.Value.In(start.Value.Unit) - start.Value.Amount)) : null;
+}
 
 /// <summary>A finding with the remark it suggests.</summary>
 /// <param name="Id">Stable name; null for free words.</param>
 /// <param name="Remark">The suggested remark.</param>
 /// <param name="By">The entry it comes from.</param>
 /// <param name="Part">The part it is about, when the tester pointed at one.</param>
-public sealed record Finding(string? Id, string? Remark, Entry By, PartId? Part = null);
+/// <param name="Root">The step of the sequence where it was seen; null when it belongs to none.</param>
+/// <param name="Fails">Whether it fails the assembly by itself.</param>
+public sealed record Finding(string? Id, string? Remark, Entry By, PartId? Part = null, string? Root = null, bool Fails = false);
 
 /// <summary>An entry that could not take effect, and why. It stays in the log.</summary>
 /// <param name="Entry">The entry.</param>
@@ -74,7 +122,9 @@ public sealed record RunState
     public required ImmutableArray<RigState> RigHistory { get; init; }
 
     /// <summary>Where the water is, in the coarse; worked out when it is asked for.</summary>
-    public WaterSketch Water => field ??= RigHistory.Aggregate(WaterSketch.Nothing, (water, rig) => water.After(rig));
+    public WaterSketch Water => field ??= Memory.After(RigHistory);
+
+    internal WaterMemory Memory { get; init; } = new();
 
     /// <summary>Numbers that count, by item.</summary>
     public required ImmutableDictionary<TestItem, TakenReading> Readings { get; init; }
@@ -103,6 +153,27 @@ public sealed record RunState
     /// <summary>Static pressure where it was read.</summary>
     public LinePressure? Line { get; init; }
 
+    /// <summary>Answers that are no differentials, by item.</summary>
+    public required ImmutableDictionary<TestItem, GivenAnswer> Answers { get; init; }
+
+    /// <summary>Sets of answers before a repair or an interruption, the first one first.</summary>
+    public required ImmutableArray<EarlierSet> Earlier { get; init; }
+
+    /// <summary>Watches over the needle, by the step's key.</summary>
+    public required ImmutableDictionary<string, HoldState> Holds { get; init; }
+
+    /// <summary>How far the gauge was held from its level, negative low; null while nobody said.</summary>
+    public Length? GaugeOffset { get; init; }
+
+    /// <summary>Whether the tester said that the gauge's height is not known.</summary>
+    public bool GaugeOffsetUnknown { get; init; }
+
+    /// <summary>Why the test was broken off for today; null while it goes on.</summary>
+    public string? Paused { get; init; }
+
+    /// <summary>Findings that fail the assembly whatever the numbers say, as sentences.</summary>
+    public ImmutableArray<string> FailedBy => [.. Findings.Where(f => f.Fails && f.Remark is not null).Select(f => f.Remark!).Distinct()];
+
     /// <summary>Results copied from paper.</summary>
     public required ImmutableDictionary<TestItem, ItemValue> Transcribed { get; init; }
 
@@ -125,7 +196,7 @@ public sealed record RunState
     public bool AtTheEnd => Ahead.IsEmpty;
 
     /// <summary>The remarks that the findings suggest, each once, in the order found.</summary>
-    public IEnumerable<string> SuggestedRemarks => Findings.Select(f => f.Remark).OfType<string>().Distinct();
+    public IEnumerable<string> SuggestedRemarks => Earlier.SelectMany(e => e.Findings.Select(f => f.Remark).Append(e.Why)).Concat(Findings.Select(f => f.Remark)).OfType<string>().Distinct();
 
     /// <summary>The remarks for the report.</summary>
     public string Remarks => OwnRemarks ?? string.Join(" ", SuggestedRemarks);
@@ -136,10 +207,10 @@ public sealed record RunState
         var results = Transcribed.Aggregate(Verdicts.Results.None, (r, t) => r.With(t.Key, t.Value));
         foreach (var (item, taken) in Readings) results = results.With(item, new ItemValue.Measured(taken.Reading));
         if (Line is { } line) results = results.With(TestItem.StaticLine, new ItemValue.Line(line));
+        foreach (var (item, answer) in Answers) results = results.With(item, answer.Value);
         foreach (var (item, prefix) in new[] { (TestItem.Shutoff1, "so1-leaks"), (TestItem.Shutoff2, "so2-leaks") })
         {
-            if (Findings.Any(f => f.Id?.StartsWith(prefix, StringComparison.Ordinal) == true)) results = results.With(item, new ItemValue.Tightness(false));
-            else if (StoodStill) results = results.With(item, new ItemValue.Tightness(true));
+            if (StoodStill && results[item] is null && !Findings.Any(f => f.Id?.StartsWith(prefix, StringComparison.Ordinal) == true)) results = results.With(item, new ItemValue.Tightness(true));
         }
 
         return results;

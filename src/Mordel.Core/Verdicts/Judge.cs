@@ -23,7 +23,8 @@ public static class Judge
     /// <param name="results">The answers.</param>
     /// <param name="previous">The answers of the test before; null where there was none.</param>
     /// <param name="notTestable">Why the test could not be made; null when it could.</param>
-    public static Verdict Weigh(Subject subject, Results results, Results? previous = null, string? notTestable = null)
+    /// <param name="failedBy">Findings that fail the assembly whatever the numbers say, as sentences.</param>
+    public static Verdict Weigh(Subject subject, Results results, Results? previous = null, string? notTestable = null, IReadOnlyCollection<string>? failedBy = null)
     {
         ArgumentNullException.ThrowIfNull(subject);
         ArgumentNullException.ThrowIfNull(results);
@@ -49,7 +50,11 @@ public static class Judge
         foreach (var item in TestItem.All.Where(i => subject.School.For(i) is null && results[i] is not null))
             items.Add(JudgeItem(subject, new(item, Requirement.Recorded), results[item], results));
         var overall = Overall(items, isStatic && notTestable is null);
-        return new(overall, Reason(overall, items, notTestable, isStatic), items.ToImmutable(), QualityCheck.Of(subject, results, items, previous), Notes(subject));
+        var found = failedBy is { Count: > 0 } && overall != Verdicts.Overall.NotTestable;
+        if (found) overall = Verdicts.Overall.Fail;
+        var reason = found ? $"{string.Join(" ", failedBy!)}{(items.Any(i => i.Result == ItemResult.Fail) ? $" {Reason(overall, items, notTestable, isStatic)}" : " That fails the assembly by itself.")}"
+            : Reason(overall, items, notTestable, isStatic);
+        return new(overall, reason, items.ToImmutable(), QualityCheck.Of(subject, results, items, previous), Notes(subject));
     }
 
     /// <summary>The results with what follows from them: the buffer of an RP, and whether an SVB's check is above its inlet.</summary>

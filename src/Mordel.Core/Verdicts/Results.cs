@@ -47,6 +47,18 @@ public abstract record ItemValue
     public static string Digits(decimal amount) => amount.ToString(CultureInfo.InvariantCulture);
 }
 
+/// <summary>Which values an item takes.</summary>
+public static class ItemKinds
+{
+    /// <summary>Whether a value is of the kind that the item asks for.</summary>
+    public static bool Takes(this TestItem item, ItemValue value)
+    {
+        ArgumentNullException.ThrowIfNull(item);
+        return (item.Kind, value) is (ItemKind.Differential, ItemValue.Measured) or (ItemKind.TightOrLeaks, ItemValue.Tightness)
+            or (ItemKind.TrueOrFalse, ItemValue.YesNo) or (ItemKind.LinePressure, ItemValue.Line) or (ItemKind.Length, ItemValue.Clearance);
+    }
+}
+
 /// <summary>The answers of one test. What is not in it was not obtained.</summary>
 /// <param name="Values">By item.</param>
 public sealed record Results(ImmutableDictionary<TestItem, ItemValue> Values)

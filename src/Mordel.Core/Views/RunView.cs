@@ -26,6 +26,27 @@ public sealed record RunView
     /// <summary>Set when a whole stage is confirmed at once.</summary>
     public TogetherView? Together { get; init; }
 
+    /// <summary>The whole school on one page, for those who know it: every answer it asks for, in its order.</summary>
+    public required ImmutableArray<ExpertRow> Expert { get; init; }
+
+    /// <summary>Sets of answers from before a repair or an interruption.</summary>
+    public required ImmutableArray<EarlierView> Earlier { get; init; }
+
+    /// <summary>Why the test was broken off for today; null while it goes on.</summary>
+    public string? Paused { get; init; }
+
+    /// <summary>Whether a repair can be entered: something has been read.</summary>
+    public required bool CanMend { get; init; }
+
+    /// <summary>Whether any reading of this school depends on the gauge's height.</summary>
+    public required bool HeightCounts { get; init; }
+
+    /// <summary>What the gauge's height means for the readings, in sentences.</summary>
+    public required ImmutableArray<string> HeightNotes { get; init; }
+
+    /// <summary>Where one is, in a sentence, for a tester who comes back.</summary>
+    public required string WhereAmI { get; init; }
+
     /// <summary>The rig as it stands, as SVG.</summary>
     public required string Drawing { get; init; }
 
@@ -76,19 +97,53 @@ public sealed record SheetLine(string Key, string? StepId, string Title, string 
 /// <summary>The step at hand.</summary>
 public sealed record StepView(
     string Key, string Stage, string Title, ImmutableArray<string> Instructions, string? Watch, string Why, string? Caution,
-    CaptureView? Capture, ImmutableArray<SightView> Sights, bool MustAnswer, int Attempt);
+    CaptureView? Capture, ImmutableArray<SightView> Sights, bool MustAnswer, int Attempt, HoldView? Hold);
 
-/// <summary>The number that a step, or the next one that asks for a number, wants.</summary>
+/// <summary>The answer that a step, or the next one that asks for a number, wants.</summary>
 /// <param name="Key">The step's key.</param>
 /// <param name="Name">What is read.</param>
+/// <param name="Kind"><c>differential</c>, <c>line</c> or <c>length</c>.</param>
 /// <param name="Unit">Unit.</param>
 /// <param name="Limit">The limit in words; null when there is none.</param>
 /// <param name="Provisional">Whether it is only held in case it is needed.</param>
 /// <param name="Resolution">The smallest step of the gauge, in the unit.</param>
-public sealed record CaptureView(string Key, string Name, string Unit, string? Limit, bool Provisional, string Resolution);
+/// <param name="MayBePassed">Whether the step may be passed without it.</param>
+/// <param name="Glimpse">The number that the needle was last seen passing.</param>
+public sealed record CaptureView(string Key, string Name, string Kind, string Unit, string? Limit, bool Provisional, string Resolution, bool MayBePassed, string? Glimpse);
 
 /// <summary>An answer to "what do you see?".</summary>
-public sealed record SightView(string Id, string Seen, string Means);
+/// <param name="Id">Its id.</param>
+/// <param name="Seen">What is seen.</param>
+/// <param name="Means">What it means.</param>
+/// <param name="Good">Whether it is what should be seen.</param>
+public sealed record SightView(string Id, string Seen, string Means, bool Good);
+
+/// <summary>The watch over the needle at the step at hand.</summary>
+/// <param name="Seconds">How long the profile wants it.</param>
+/// <param name="StartedAt">When it was started, ISO 8601; null when it was not.</param>
+/// <param name="Start">Where the needle stood then.</param>
+/// <param name="Watched">Where it stood in between.</param>
+/// <param name="End">Where it stood at the end.</param>
+/// <param name="Ended">Whether it has ended.</param>
+/// <param name="Outcome">What it came to, in a sentence; null while it runs.</param>
+public sealed record HoldView(int Seconds, string? StartedAt, string? Start, ImmutableArray<string> Watched, string? End, bool Ended, string? Outcome);
+
+/// <summary>A line of the whole school on one page.</summary>
+/// <param name="Key">The step's key; an answer goes to it.</param>
+/// <param name="Title">What is asked.</param>
+/// <param name="State"><c>done</c>, <c>now</c> (can be answered) or <c>ahead</c>.</param>
+/// <param name="Capture">The number it asks for; null where a sight is the answer.</param>
+/// <param name="Sights">What may be seen.</param>
+/// <param name="Value">What was answered.</param>
+/// <param name="Result"><c>pass</c>, <c>fail</c>, <c>recorded</c>; null while open.</param>
+/// <param name="Margin">Signed distance to the limit.</param>
+public sealed record ExpertRow(string Key, string Title, string State, CaptureView? Capture, ImmutableArray<SightView> Sights, string? Value, string? Result, string? Margin);
+
+/// <summary>A set of answers from before a repair or an interruption.</summary>
+/// <param name="Why">What was done then.</param>
+/// <param name="Outcome">How it would have been judged.</param>
+/// <param name="Lines">Item by item.</param>
+public sealed record EarlierView(string Why, string Outcome, ImmutableArray<string> Lines);
 
 /// <summary>A stage confirmed at once.</summary>
 /// <param name="Title">Heading.</param>

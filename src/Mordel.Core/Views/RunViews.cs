@@ -24,22 +24,30 @@ public static class RunViews
         ArgumentNullException.ThrowIfNull(log);
         var state = Replay.Of(plan, log);
         var now = state.Current;
-        var stage = now is null ? null : plan.Procedure.WholeRun.First(s => s.Id == now.Stage);
+        var stage = now is null ? null : plan.Sheet.WholeRun.First(s => s.Id == now.Stage);
         var together = stage?.Kind is StageKind.Before or StageKind.Finish;
         var instructions = now is null || together ? [] : Instructions(plan, now.Step);
+        var verdict = plan.VerdictOn(state);
         var total = state.Behind.Length + state.Ahead.Length;
         return new()
         {
             Entries = log.Count,
             NextTick = log.LastTick + 1,
             Sealed = isSealed,
-            Stages = [.. plan.Procedure.WholeRun.Select(s => Sheet(s, state, now))],
+            Stages = [.. plan.Sheet.WholeRun.Select(s => Sheet(s, state, now))],
             Now = now is null ? null : View(plan, state, now, instructions, together),
             Next = NextTitle(state, stage, together),
             Together = together ? Together(plan, state, stage!) : null,
             Drawing = RigDrawing.Of(new(state.Rig, state.Water, flow, instructions, ShowKit: true, Touchable: true, "The rig as it stands")),
             DrawingInWords = InWords(state),
-            Readings = Readings(plan, state),
+            Expert = ExpertRows.Of(plan, state, verdict),
+            Earlier = [.. state.Earlier.Select(e => Earlier(plan, e))],
+            Paused = state.Paused,
+            CanMend = !isSealed && state.Readings.Count + state.Answers.Count > 0,
+            HeightCounts = plan.Sheet.Steps.Any(s => s.Step.Capture is { OneHose: true }),
+            HeightNotes = HeightNotes(state, verdict),
+            WhereAmI = WhereAmI(plan, state, stage),
+            Readings = Readings(state, verdict),
             Findings = [.. state.Findings.Where(f => f.Remark is not null).Select(f => new FindingView(f.By.Id.ToString(), f.Remark!, f.Id)),
                 .. state.Notes.Select(n => new FindingView(n.Id.ToString(), ((EntryBody.Noted)n.Body).Text, null))],
             SetAside = [.. state.SetAside.Select(s => s.Why)],
@@ -55,7 +63,7 @@ public static class RunViews
     {
         ArgumentNullException.ThrowIfNull(plan);
         var state = Replay.Of(plan, log);
-        if (state.Ahead.FirstOrDefault(p => p.Key == key)?.Step.Capture is not { } capture) return null;
+        if (state.Ahead.FirstOrDefault(p => p.Key == key)?.Step.Capture is not { Item.Kind: ItemKind.Differential } capture) return null;
         var verdict = Judge.Weigh(plan.Subject, state.Results().With(capture.Item, new ItemValue.Measured(reading)));
         var judged = verdict.Items.FirstOrDefault(i => i.Item == capture.Item);
         return judged is null ? null : new(judged.Result.Id(), Margin(judged), judged.Why, [.. verdict.Warnings.Where(w => w.Item == capture.Item).Select(w => w.Text)]);
@@ -86,26 +94,80 @@ public static class RunViews
     {
         { Sight: { } sight } => sight.Seen,
         { By.Body: EntryBody.Taken taken, How: Passing.Done } => taken.Reading.ToString(),
+        { By.Body: EntryBody.HoldEnded { Reading: { } held }, How: Passing.Done } => held.ToString(),
+        { By.Body: EntryBody.Answered answered, How: Passing.Done } => answered.Value.ToString(),
         _ => null,
     };
 
     private static StepView View(RunPlan plan, RunState state, PlannedStep now, ImmutableArray<Instruction> instructions, bool together)
     {
-        var stage = plan.Procedure.WholeRun.First(s => s.Id == now.Stage);
+        var stage = plan.Sheet.StageNamed(now.Stage);
         var step = now.Step;
         return new(now.Key, stage.Title, step.Title, together ? [] : [.. instructions.Select(i => i.Say)], step.Watch, step.Why, step.Caution,
-            NextCapture(plan, state), [.. step.Sights.Select(s => new SightView(s.Id, s.Seen, s.Means))], step.MustAnswer, now.Attempt);
+            NextCapture(plan, state), Sights(step), step.MustAnswer, now.Attempt, Hold(plan, state, now));
+    }
+
+    internal static ImmutableArray<SightView> Sights(Step step) => [.. step.Sights.Select(s => new SightView(s.Id, s.Seen, s.Means, s.Good))];
+
+    private static HoldView? Hold(RunPlan plan, RunState state, PlannedStep now)
+    {
+        if (!now.Step.Holds || plan.School.HoldSeconds == 0) return null;
+        var hold = state.Holds.GetValueOrDefault(now.Key);
+        var outcome = hold is not { EndedAt: not null } ? null
+            : hold.Change is not { } change ? $"Watched for {hold.Seconds} s."
+            : $"Moved by {ItemValue.Digits(change)} {plan.Resolution.Unit.Symbol()} in {hold.Seconds} s: {(change <= plan.Resolution.Amount ? "still, as far as this gauge can tell." : "not still.")}";
+        if (outcome is not null && hold!.CutShort is { } reason) outcome += $" Cut short: {reason}.";
+        return new(plan.School.HoldSeconds, hold?.StartedAt.ToString("O", CultureInfo.InvariantCulture), hold?.Start?.ToString(),
+            [.. (hold?.Watched ?? []).Select(w => w.ToString())], hold?.End?.ToString(), hold?.EndedAt is not null, outcome);
     }
 
     // The number that can be typed now: this step's, or the next one's when nothing before it needs an answer.
     private static CaptureView? NextCapture(RunPlan plan, RunState state)
     {
         var next = state.Ahead.FirstOrDefault(p => p.Step.Capture is not null || p.Step.MustAnswer);
-        if (next?.Step.Capture is not { } capture) return null;
+        return next is null ? null : Capture(plan, next);
+    }
+
+    internal static CaptureView? Capture(RunPlan plan, PlannedStep planned)
+    {
+        if (planned.Step.Capture is not { } capture) return null;
         var rule = plan.School.For(capture.Item);
-        var limit = rule?.Criteria.OfType<Criterion.AtLeast>().Select(a => $"{(a.Strict ? "more than" : "at least")} {a.Limit}").FirstOrDefault();
-        return new(next.Key, capture.Provisional ? $"{capture.Item.Name}, noted" : capture.Item.Name, plan.Resolution.Unit.Symbol(),
-            limit, capture.Provisional, ItemValue.Digits(plan.Resolution.Amount));
+        var limit = rule is null ? null : string.Join(", ", rule.Criteria.Select(c => c switch
+        {
+            Criterion.AtLeast a => $"{(a.Strict ? "more than" : "at least")} {a.Limit}",
+            Criterion.AtLeastAbove b => $"at least {b.Distance} above the {b.Item.Name.ToLowerInvariant()}",
+            Criterion.Clearance l => l.TimesPort > 0 ? $"at least {l.Floor} and {ItemValue.Digits(l.TimesPort)} times the port" : $"at least {l.Floor}",
+            _ => "",
+        }).Where(t => t.Length > 0));
+        var psid = plan.Resolution.Unit == DifferentialUnit.Psid;
+        var (kind, unit) = capture.Item.Kind switch
+        {
+            ItemKind.LinePressure => ("line", psid ? "psi" : "kPa"),
+            ItemKind.Length => ("length", psid ? "in" : "mm"),
+            _ => ("differential", plan.Resolution.Unit.Symbol()),
+        };
+        return new(planned.Key, capture.Provisional ? $"{capture.Item.Name}, noted" : capture.Item.Name, kind, unit,
+            string.IsNullOrEmpty(limit) ? null : limit, capture.Provisional, ItemValue.Digits(plan.Resolution.Amount), capture.MayBePassed, null);
+    }
+
+    private static EarlierView Earlier(RunPlan plan, EarlierSet set)
+    {
+        var verdict = plan.VerdictOn(set);
+        return new(set.Why, verdict.Overall.Id(), [.. verdict.Items.Where(i => i.Value is not null).Select(i => $"{i.Item.Name} {i.Value}{(Margin(i) is { } m ? $" ({m})" : "")}")]);
+    }
+
+    private static ImmutableArray<string> HeightNotes(RunState state, Verdict verdict) =>
+        [.. verdict.Items.Where(i => state.Readings.TryGetValue(i.Item, out var taken) && taken.OneHose).Select(i => HeightWhatIf.Of(i, state.GaugeOffset)).OfType<string>()];
+
+    // For a tester who was called away: which stage, what was done last, what is next.
+    private static string WhereAmI(RunPlan plan, RunState state, Stage? stage)
+    {
+        if (state.Paused is { } paused) return $"Broken off for today: {paused}.";
+        if (state.Current is not { } now) return "Every step is behind; the verdict is next.";
+        var last = state.Behind.IsEmpty ? "nothing done yet" : $"last: {state.Behind[^1].Planned.Step.Title}";
+        var tests = plan.Sheet.WholeRun.Where(s => s.Kind == StageKind.Test).ToList();
+        var at = tests.FindIndex(s => s.Id == stage?.Id);
+        return $"{(at >= 0 ? $"Test {at + 1} of {tests.Count}, " : "")}{stage?.Title}; {last}; now: {now.Step.Title}.";
     }
 
     private static string? NextTitle(RunState state, Stage? stage, bool together)
@@ -119,9 +181,8 @@ public static class RunViews
         [.. state.Ahead.Where(p => p.Stage == stage.Id).Select(p => new TogetherLine(
             p.Key, p.Step.Title, [.. Instructions(plan, p.Step).Select(i => i.Say)], p.Step.Why, p.Step.Caution))]);
 
-    private static ImmutableArray<ReadingView> Readings(RunPlan plan, RunState state)
+    private static ImmutableArray<ReadingView> Readings(RunState state, Verdict verdict)
     {
-        var verdict = Judge.Weigh(plan.Subject, state.Results());
         ReadingView View(TestItem item, TakenReading taken, bool counts, bool held = false)
         {
             var judged = counts ? verdict.Items.FirstOrDefault(i => i.Item == item) : null;
@@ -144,6 +205,8 @@ public static class RunViews
         var what = last.By.Body switch
         {
             EntryBody.Taken t => $"reading {t.Reading}",
+            EntryBody.Answered a => $"answer {a.Value}",
+            EntryBody.HoldEnded { Reading: { } held } => $"reading {held}",
             EntryBody.Saw => last.Sight is { } s ? $"\"{s.Seen}\"" : $"\"{last.Planned.Step.Title}\"",
             _ => $"\"{last.Planned.Step.Title}\"",
         };
@@ -153,9 +216,9 @@ public static class RunViews
     private static string InWords(RunState state)
     {
         var rig = state.Rig.Rig;
-        var open = rig.Parts.Where(p => p.Turns && p.Kind is PartKind.Shutoff or PartKind.Cock && state.Rig[p.Id].IsOpen).Select(p => p.Label).ToList();
+        var open = rig.Parts.Where(p => p.Kind is PartKind.Shutoff or PartKind.Cock or PartKind.Screw && state.Rig[p.Id].IsOpen).Select(p => p.Label).ToList();
         var on = state.Rig.Connections.OrderBy(c => c.Key.Value, StringComparer.Ordinal).Select(c => $"{rig[c.Key].Label} on {rig[c.Value].Label}").ToList();
-        var runs = rig.Parts.Where(p => p.Kind == PartKind.SightTube && state.Water.Running.Contains(p.Id)).Select(_ => "water runs from the sight tube");
+        var runs = rig.Parts.Where(p => p.Kind is PartKind.SightTube or PartKind.Relief && state.Water.Running.Contains(p.Id)).Select(p => $"water runs from the {(p.Kind == PartKind.Relief ? "relief port" : "sight tube")}");
         return string.Join("; ", new[]
         {
             open.Count == 0 ? "All valves of the assembly closed" : $"Open: {string.Join(", ", open)}",

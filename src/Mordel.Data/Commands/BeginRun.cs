@@ -29,8 +29,8 @@ public sealed class BeginRun(Store store, TimeProvider clock)
         var profile = BuiltInProfiles.Named(stop.Assembly!.Authority!.ProfileId)!;
         var procedure = SchoolCatalogue.Named(profile.For(Enum.Parse<AssemblyType>(stop.Assembly.Type))?.ProcedureId);
         if (procedure is null) return Reply<Guid>.Refused($"This version has no procedure yet for a {stop.Assembly.Type} under {profile.Name}.");
-        if (Kit.Named(kit.Kind) is not { } plumbing || !procedure.Kits.Contains(plumbing.Kind))
-            return Reply<Guid>.Refused($"{procedure.Title} cannot be done with a {kit.Kind} kit.");
+        if (Kit.Named(kit.Kind) is not { } plumbing) return Reply<Guid>.Refused($"Kit {kit.Serial} is of a kind that is not known here: {kit.Kind}.");
+        if (procedure.Unfit(plumbing) is { } unfit) return Reply<Guid>.Refused(unfit);
         var run = new RunRow
         {
             Id = Guid.CreateVersion7(),

@@ -1,6 +1,4 @@
 using Microsoft.EntityFrameworkCore;
-using Mordel.Core.Catalogue;
-using Mordel.Core.Procedures;
 using Mordel.Core.Rigs;
 using Mordel.Core.Rules;
 using Mordel.Core.Units;
@@ -95,14 +93,21 @@ public sealed record NewAssembly
     public string? Serves { get; init; }
     public string? Protection { get; init; }
     public bool FireLine { get; init; }
+    public string? Type { get; init; }
+    public string? Body { get; init; }
+    public string? Hazard { get; init; }
+    public bool Strainer { get; init; }
+    public bool FittedCocks { get; init; }
+    public bool BypassLine { get; init; }
+    public decimal? ReliefPort { get; init; }
     public DateOnly? InstalledOn { get; init; }
 }
 
 /// <summary>Adds an assembly with its place, owner and authority; those already there by name are used again.</summary>
 public sealed class AddAssembly(Store store)
 {
-    /// <summary>Profiles whose school for a double check this version can guide.</summary>
-    public static string[] Profiles { get; } = [.. BuiltInProfiles.All.Where(p => SchoolCatalogue.Named(p.For(AssemblyType.DC)?.ProcedureId) is not null).Select(p => p.Id)];
+    /// <summary>The rules that an authority can work by.</summary>
+    public static string[] Profiles { get; } = [.. BuiltInProfiles.All.Select(p => p.Id)];
 
     public async Task<(Guid? Id, IReadOnlyList<(string Field, string Says)> Faults)> With(NewAssembly a, CancellationToken cancel)
     {
@@ -121,7 +126,12 @@ public sealed class AddAssembly(Store store)
         var row = new AssemblyRow
         {
             Id = Guid.CreateVersion7(),
-            Type = nameof(AssemblyType.DC),
+            Type = wanted.OneOf("Type", a.Type, "Type", Enum.GetNames<AssemblyType>()),
+            Body = a.Type == nameof(AssemblyType.RP) ? wanted.OneOf("Body", a.Body, "Body", [.. Bodies.Choices(AssemblyType.RP)]) : null,
+            Strainer = a.Strainer,
+            FittedCocks = a.FittedCocks,
+            BypassLine = a.FireLine && a.BypassLine,
+            ReliefPort = a.ReliefPort is null ? null : wanted.Number("ReliefPort", a.ReliefPort, "Relief port", 1m, 500m),
             Tag = wanted.Text("Tag", a.Tag, "Tag", 40),
             Make = wanted.Text("Make", a.Make, "Make"),
             Model = wanted.Text("Model", a.Model, "Model"),
@@ -130,12 +140,13 @@ public sealed class AddAssembly(Store store)
             Flow = wanted.OneOf("Flow", a.Flow, "Flow", Enum.GetNames<FlowDirection>()),
             Location = wanted.Text("Location", a.Location, "Where it stands", 200),
             Serves = wanted.Text("Serves", a.Serves, "What it feeds"),
-            Hazard = "low",
+            Hazard = wanted.OneOf("Hazard", a.Hazard, "Hazard", "low", "high"),
             Protection = wanted.OneOf("Protection", a.Protection, "Protection", "containment", "isolation"),
             FireLine = a.FireLine,
             InstalledOn = wanted.Day("InstalledOn", a.InstalledOn, "Day of installation"),
             HowToFind = place.Access,
         };
+        wanted.That("Hazard", row is not { Type: nameof(AssemblyType.DC), Hazard: "high" }, "A double check may not stand on a high hazard.");
         wanted.That("Tag", !await store.Assemblies.AnyAsync(x => x.Tag == row.Tag, cancel), $"Tag {row.Tag} is already on another assembly.");
         if (await store.Authorities.FirstOrDefaultAsync(x => x.Name == authority.Name, cancel) is { } known)
             wanted.That("Profile", known.ProfileId == authority.ProfileId, $"{known.Name} works by {known.ProfileId}.");

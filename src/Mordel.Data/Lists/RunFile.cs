@@ -24,15 +24,25 @@ public sealed record RunFile(RunRow Row, RunPlan Plan, RunLog Log)
     public RunState State => field ??= Replay.Of(Plan, Log);
 
     /// <summary>The verdict on the run as it stands.</summary>
-    public Verdict Verdict(Results? previous = null) => Judge.Weigh(Plan.Subject, State.Results(), previous, State.NotTestable);
+    public Verdict Verdict(Results? previous = null) => Plan.VerdictOn(State, previous);
 
     /// <summary>The rules of a profile version. This version of Mordel has one version of each.</summary>
-    public static RunPlan PlanOf(string procedureId, string profileId, string type, KitRow kit)
+    public static RunPlan PlanOf(string procedureId, string profileId, AssemblyRow assembly, KitRow kit)
     {
+        ArgumentNullException.ThrowIfNull(assembly);
+        ArgumentNullException.ThrowIfNull(kit);
         var unit = DifferentialUnits.Parse(kit.Unit)!.Value;
         return new(
-            SchoolCatalogue.Named(procedureId)!, new Rig(AssemblyBody.Of(Enum.Parse<AssemblyType>(type))!, Kit.Named(kit.Kind)!), BuiltInProfiles.Named(profileId)!,
-            new(kit.Accuracy, unit), new(kit.Resolution, unit), new(kit.FullScale, unit));
+            SchoolCatalogue.Named(procedureId)!, new Rig(BodyOf(assembly), Kit.Named(kit.Kind)!), BuiltInProfiles.Named(profileId)!,
+            new(kit.Accuracy, unit), new(kit.Resolution, unit), new(kit.FullScale, unit))
+        { ReliefPort = assembly.ReliefPort is { } port ? new Length(port, LengthUnit.Millimetre) : null };
+    }
+
+    /// <summary>The body of an assembly with what it has beside the usual.</summary>
+    public static AssemblyBody BodyOf(AssemblyRow assembly)
+    {
+        ArgumentNullException.ThrowIfNull(assembly);
+        return Bodies.Of(Enum.Parse<AssemblyType>(assembly.Type), assembly.Body, new(assembly.Strainer, assembly.FittedCocks, assembly.BypassLine));
     }
 
     /// <summary>An entry from its row.</summary>
@@ -79,5 +89,5 @@ public sealed class FindRun(Store store)
     }
 
     internal static RunFile Open(RunRow row) => new(
-        row, RunFile.PlanOf(row.ProcedureId, row.ProfileId, row.Assembly!.Type, row.Kit!), RunLog.Empty.With(row.Entries.Select(e => RunFile.Parse(e.Json))));
+        row, RunFile.PlanOf(row.ProcedureId, row.ProfileId, row.Assembly!, row.Kit!), RunLog.Empty.With(row.Entries.Select(e => RunFile.Parse(e.Json))));
 }

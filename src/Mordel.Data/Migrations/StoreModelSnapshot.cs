@@ -264,7 +264,16 @@ namespace Mordel.Data.Migrations
                     b.Property<Guid>("AuthorityId")
                         .HasColumnType("TEXT");
 
+                    b.Property<string>("Body")
+                        .HasColumnType("TEXT");
+
+                    b.Property<bool>("BypassLine")
+                        .HasColumnType("INTEGER");
+
                     b.Property<bool>("FireLine")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<bool>("FittedCocks")
                         .HasColumnType("INTEGER");
 
                     b.Property<string>("Flow")
@@ -310,6 +319,9 @@ namespace Mordel.Data.Migrations
                         .IsRequired()
                         .HasColumnType("TEXT");
 
+                    b.Property<decimal?>("ReliefPort")
+                        .HasColumnType("TEXT");
+
                     b.Property<DateOnly?>("ReplacedOn")
                         .HasColumnType("TEXT");
 
@@ -327,6 +339,9 @@ namespace Mordel.Data.Migrations
                     b.Property<string>("Size")
                         .IsRequired()
                         .HasColumnType("TEXT");
+
+                    b.Property<bool>("Strainer")
+                        .HasColumnType("INTEGER");
 
                     b.Property<string>("Tag")
                         .IsRequired()
@@ -447,6 +462,9 @@ namespace Mordel.Data.Migrations
                         .HasColumnType("TEXT");
 
                     b.Property<decimal>("FullScale")
+                        .HasColumnType("TEXT");
+
+                    b.Property<string>("HoseColours")
                         .HasColumnType("TEXT");
 
                     b.Property<Guid?>("KeeperId")
@@ -693,6 +711,51 @@ namespace Mordel.Data.Migrations
                     b.ToTable("Stops");
                 });
 
+            modelBuilder.Entity("Mordel.Data.Rows.TokenRow", b =>
+                {
+                    b.Property<Guid>("Id")
+                        .ValueGeneratedOnAdd()
+                        .HasColumnType("TEXT");
+
+                    b.Property<Guid>("AccountId")
+                        .HasColumnType("TEXT");
+
+                    b.Property<string>("CreatedAt")
+                        .IsRequired()
+                        .HasColumnType("TEXT");
+
+                    b.Property<string>("ExpiresAt")
+                        .IsRequired()
+                        .HasColumnType("TEXT");
+
+                    b.Property<string>("Hash")
+                        .IsRequired()
+                        .HasColumnType("TEXT");
+
+                    b.Property<string>("LastUsedAt")
+                        .HasColumnType("TEXT");
+
+                    b.Property<string>("Name")
+                        .IsRequired()
+                        .HasColumnType("TEXT");
+
+                    b.Property<string>("RevokedAt")
+                        .HasColumnType("TEXT");
+
+                    b.Property<string>("Scope")
+                        .IsRequired()
+                        .HasColumnType("TEXT");
+
+                    b.HasKey("Id");
+
+                    b.HasIndex("AccountId");
+
+                    b.HasIndex("Hash")
+                        .IsUnique();
+
+                    b.ToTable("Tokens");
+                });
+
             modelBuilder.Entity("Microsoft.AspNetCore.Identity.IdentityRoleClaim<System.Guid>", b =>
                 {
                     b.HasOne("Microsoft.AspNetCore.Identity.IdentityRole<System.Guid>", null)
@@ -856,6 +919,17 @@ namespace Mordel.Data.Migrations
                         .IsRequired();
 
                     b.Navigation("Assembly");
+                });
+
+            modelBuilder.Entity("Mordel.Data.Rows.TokenRow", b =>
+                {
+                    b.HasOne("Mordel.Data.Rows.Account", "Account")
+                        .WithMany()
+                        .HasForeignKey("AccountId")
+                        .OnDelete(DeleteBehavior.Cascade)
+                        .IsRequired();
+
+                    b.Navigation("Account");
                 });
 
             modelBuilder.Entity("Mordel.Data.Rows.PlaceRow", b =>

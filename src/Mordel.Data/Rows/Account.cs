@@ -55,4 +55,28 @@ public sealed class KitRow
     public DateOnly CalibratedOn { get; set; }
     public required string CalibratedBy { get; set; }
     public DateOnly CalibrationDue { get; set; }
+
+    /// <summary>Colours of the high, low and bypass hose as their keeper sees them, separated by spaces; null while nobody has said.</summary>
+    public string? HoseColours { get; set; }
+}
+
+/// <summary>A key with which a program acts for a person. Only its hash is kept.</summary>
+public sealed class TokenRow
+{
+    public Guid Id { get; set; }
+    public Guid AccountId { get; set; }
+    public Account? Account { get; set; }
+    public required string Name { get; set; }
+
+    /// <summary><c>read</c> or <c>write</c>.</summary>
+    public required string Scope { get; set; }
+
+    /// <summary>SHA-256 of the token, in hexadecimal.</summary>
+    public required string Hash { get; set; }
+    public DateTimeOffset CreatedAt { get; set; }
+    public DateTimeOffset ExpiresAt { get; set; }
+    public DateTimeOffset? RevokedAt { get; set; }
+    public DateTimeOffset? LastUsedAt { get; set; }
+
+    public bool HoldsAt(DateTimeOffset now) => RevokedAt is null && now < ExpiresAt;
 }

@@ -63,6 +63,21 @@ public sealed class AssemblyRow
     /// <summary><c>containment</c> or <c>isolation</c>.</summary>
     public required string Protection { get; set; }
     public bool FireLine { get; set; }
+
+    /// <summary>The body where the type has more than one: <c>four-cock</c> or <c>three-tap</c>.</summary>
+    public string? Body { get; set; }
+
+    /// <summary>A strainer stands in the pipe behind SO1.</summary>
+    public bool Strainer { get; set; }
+
+    /// <summary>The cocks carry fittings already.</summary>
+    public bool FittedCocks { get; set; }
+
+    /// <summary>A fire line's bypass runs around it.</summary>
+    public bool BypassLine { get; set; }
+
+    /// <summary>Diameter of an RP's relief port in millimetres, where it is known.</summary>
+    public decimal? ReliefPort { get; set; }
     public DateOnly InstalledOn { get; set; }
     public required string HowToFind { get; set; }
 

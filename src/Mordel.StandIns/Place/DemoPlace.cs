@@ -60,9 +60,9 @@ public sealed class DemoPlace(Store store, InstallationKey key, TimeProvider clo
         Person("pia", "Pia Lorne", Roles.Learner, "Learns the sequence from the run sheets.");
         Person("hester", "Hester Fenn", Roles.Owner, "Owns the installation.");
         await store.SaveChangesAsync(cancel);
-        Kit("ines", "five-valve", "G5", "GB-5107", "psid", 0.1m, 0.2m, 15m, today.AddDays(12));
+        Kit("ines", "five-valve", "G5", "GB-5107", "psid", 0.1m, 0.2m, 15m, today.AddDays(12), "red blue yellow");
         Kit("bram", "three-valve", "G3", "GB-3340", "psid", 0.1m, 0.2m, 15m, today.AddDays(140));
-        Kit("odd", "three-valve", "G3 metric", "GB-3391", "kPa", 1m, 1.5m, 100m, today.AddDays(203));
+        Kit("odd", "three-valve", "G3 metric", "GB-3391", "kPa", 1m, 1.5m, 100m, today.AddDays(203), "green black grey");
         Kit("sanna", "five-valve", "G5", "GB-5122", "psid", 0.2m, 0.3m, 15m, today.AddDays(-9));
         Certificate("ines", "RG-0417", today.AddYears(-2), today.AddDays(300));
         Certificate("bram", "RG-0388", today.AddYears(-3), today.AddDays(-20));
@@ -90,7 +90,7 @@ public sealed class DemoPlace(Store store, InstallationKey key, TimeProvider clo
 
     private Account Named(string name) => store.Users.Local.First(u => u.UserName == name);
 
-    private void Kit(string keeper, string kind, string model, string serial, string unit, decimal resolution, decimal accuracy, decimal fullScale, DateOnly due)
+    private void Kit(string keeper, string kind, string model, string serial, string unit, decimal resolution, decimal accuracy, decimal fullScale, DateOnly due, string? colours = null)
     {
         var kit = new KitRow
         {
@@ -107,6 +107,7 @@ public sealed class DemoPlace(Store store, InstallationKey key, TimeProvider clo
             CalibratedOn = due.AddYears(-1),
             CalibratedBy = "Gallibrand service bench",
             CalibrationDue = due,
+            HoseColours = colours,
         };
         store.Kits.Add(kit);
         testers.Add((Named(keeper), kit));
@@ -149,23 +150,32 @@ public sealed class DemoPlace(Store store, InstallationKey key, TimeProvider clo
             store.Places.Add(place);
             foreach (var serves in site.Serves)
             {
-                var make = Gazetteer.Makes[random.Next(Gazetteer.Makes.Length)];
+                var type = Gazetteer.TypeFor(serves);
+                var makes = Gazetteer.Makes.Where(m => m.Type == type).ToArray();
+                var make = makes[random.Next(makes.Length)];
                 var fire = serves == "fire line";
+                var vacuum = type is "PVB" or "SVB";
+                var valleyRp = type == "RP" && site.District == "Eastfell";
                 all.Add(new()
                 {
                     Id = NewId(),
                     PlaceId = place.Id,
                     AuthorityId = site.District == "Eastfell" ? valley.Id : board.Id,
                     Tag = $"F-{1001 + all.Count}",
-                    Type = "DC",
+                    Type = type,
+                    Body = type != "RP" ? null : valleyRp ? "three-tap" : "four-cock",
+                    Strainer = valleyRp && random.Next(2) == 0,
+                    FittedCocks = random.Next(4) == 0,
+                    BypassLine = fire,
+                    ReliefPort = type == "RP" ? 20m : null,
                     Make = make.Make,
                     Model = make.Model,
-                    Size = fire ? "4 in" : Gazetteer.Sizes[random.Next(5)],
+                    Size = fire ? "4 in" : Gazetteer.Sizes[random.Next(vacuum ? 3 : 5)],
                     Serial = $"{make.Make[0]}{random.Next(10, 99)}-{random.Next(10000, 99999)}",
-                    Flow = flows[all.Count % flows.Length],
-                    Location = fire ? "Valve room, ground floor" : random.Next(3) switch { 0 => "Plant room wall", 1 => "Meter pit", _ => "Service cupboard" },
+                    Flow = vacuum ? "Upward" : flows[all.Count % flows.Length],
+                    Location = type == "PVB" ? "Outside wall, south side" : fire ? "Valve room, ground floor" : random.Next(3) switch { 0 => "Plant room wall", 1 => "Meter pit", _ => "Service cupboard" },
                     Serves = serves,
-                    Hazard = "low",
+                    Hazard = type == "RP" ? "high" : "low",
                     Protection = random.Next(3) == 0 ? "isolation" : "containment",
                     FireLine = fire,
                     InstalledOn = today.AddDays(-random.Next(1300, 4600)),
@@ -185,7 +195,9 @@ public sealed class DemoPlace(Store store, InstallationKey key, TimeProvider clo
         var make = Gazetteer.Makes.First(m => m.Make == assembly.Make && m.Model == assembly.Model);
         var age = (today.DayNumber - assembly.InstalledOn.DayNumber) / 365m - Years;
         var wear = 0.02m + (decimal)random.NextDouble() * 0.09m;
-        var (cv1, cv2) = (make.Cv1 - wear * age * 0.5m, make.Cv2 - wear * age * 0.4m);
+        // An RP's stiff spring loses more in a year than a small one; its relief hardly changes.
+        var share = make.Cv1 > 5m ? 2.5m : make.Type == "PVB" ? 0.5m : 1m;
+        var (cv1, cv2) = (make.Cv1 - wear * share * age * 0.5m, make.Cv2 - wear * age * 0.4m);
         var kpa = assembly.Authority!.ProfileId.StartsWith("kpa", StringComparison.Ordinal);
         var yearDay = today.AddDays(-random.Next(8, 330));
         var shutoff = random.Next(9);
@@ -195,7 +207,8 @@ public sealed class DemoPlace(Store store, InstallationKey key, TimeProvider clo
             var on = yearDay.AddYears(-year).AddDays(random.Next(-9, 10));
             if (on >= today) on = today.AddDays(-random.Next(2, 9));
             var drift = wear * (Years - year);
-            var inside = new Inside(Math.Max(0.3m, cv1 - drift + Noise()), Math.Max(0.3m, cv2 - drift * 0.8m + Noise()), shutoff == 0, shutoff == 1);
+            var inside = new Inside(
+                Math.Max(0.3m, cv1 - drift * share + Noise()), Math.Max(0.3m, cv2 - drift * 0.8m + Noise()), make.Relief + Noise(), Math.Max(0.4m, make.Inlet - drift * 0.4m + Noise()), shutoff == 0, shutoff == 1);
             var team = kpa ? testers[2] : testers[random.Next(5) switch { 0 => 1, 1 => 3, _ => 0 }];
             if (gritty && year == 1)
             {
@@ -223,7 +236,7 @@ public sealed class DemoPlace(Store store, InstallationKey key, TimeProvider clo
             StopId = stopId,
             TesterId = team.Account.Id,
             KitId = team.Kit.Id,
-            ProcedureId = profile.For(Core.Rigs.AssemblyType.DC)!.ProcedureId,
+            ProcedureId = profile.For(Enum.Parse<Core.Rigs.AssemblyType>(assembly.Type))!.ProcedureId,
             ProfileId = profile.Id,
             ProfileVersion = profile.Version,
             StartedAt = start,
@@ -231,7 +244,7 @@ public sealed class DemoPlace(Store store, InstallationKey key, TimeProvider clo
             Kit = team.Kit,
             Assembly = assembly,
         };
-        var plan = RunFile.PlanOf(row.ProcedureId, row.ProfileId, assembly.Type, team.Kit);
+        var plan = RunFile.PlanOf(row.ProcedureId, row.ProfileId, assembly, team.Kit);
         var history = new History(plan, random);
         var run = new RunFile(row, plan, history.Write(inside, start));
         var previous = store.Runs.Local.Where(r => r.AssemblyId == assembly.Id && r.SignedAt is not null).MaxBy(r => r.SignedAt);

@@ -7,9 +7,10 @@ namespace Mordel.StandIns.Place;
 /// <summary>Lays out the rounds of one day: each tester's nearest assemblies that have waited longest, in the order of the road.</summary>
 public sealed class DemoRound(Store store, TimeProvider clock)
 {
-    private static readonly (string Tester, string[] Districts, int Stops)[] Beats =
+    private static readonly (string Tester, string[] Districts, int Stops, (string Type, int Count)[]? Mixed)[] Beats =
     [
-        ("ines", ["Millrace", "Centre", "Terraces"], 7), ("bram", ["Northyard"], 3), ("odd", ["Eastfell"], 4), ("sanna", ["Old Quay", "Saltings"], 3),
+        ("ines", ["Millrace", "Centre", "Terraces"], 7, [("DC", 3), ("RP", 2), ("PVB", 1), ("SVB", 1)]), ("bram", ["Northyard"], 3, null),
+        ("odd", ["Eastfell"], 4, [("RP", 1), ("DC", 1), ("PVB", 1), ("SVB", 1)]), ("sanna", ["Old Quay", "Saltings"], 3, null),
     ];
 
     private static readonly (string Serves, string Special)[] Specials =
@@ -24,12 +25,23 @@ public sealed class DemoRound(Store store, TimeProvider clock)
     /// <summary>Plans the day.</summary>
     public async Task Plan(DateOnly day, CancellationToken cancel)
     {
-        foreach (var (name, districts, count) in Beats)
+        foreach (var (name, districts, count, mixed) in Beats)
         {
             var tester = await store.Users.FirstOrDefaultAsync(u => u.UserName == name && u.DemoNote != null, cancel);
             if (tester is null) continue;
-            var waiting = await store.Assemblies.Include(a => a.Place).Where(a => districts.Contains(a.Place!.District) && a.ReplacedOn == null).OrderBy(a => a.NextDue).ThenBy(a => a.Tag).Take(count).ToListAsync(cancel);
+            var waiting = await store.Assemblies.Include(a => a.Place).Where(a => districts.Contains(a.Place!.District) && a.ReplacedOn == null).OrderBy(a => a.NextDue).ThenBy(a => a.Tag).ToListAsync(cancel);
             var road = waiting.OrderBy(a => a.Place!.North).ThenBy(a => a.Tag, StringComparer.Ordinal).ToList();
+            if (mixed is { } order)
+            {
+                // A day with every type in it: the double checks in the morning, the others behind them.
+                waiting = [.. order.SelectMany(t => waiting.Where(a => a.Type == t.Type).Take(t.Count))];
+                road = [.. waiting.OrderBy(a => Array.FindIndex(order, t => t.Type == a.Type) > 0).ThenBy(a => a.Place!.North).ThenBy(a => a.Tag, StringComparer.Ordinal)];
+            }
+            else
+            {
+                road = [.. road.Where(waiting.Take(count).Contains)];
+            }
+
             var from = new TimeOnly(7, 30);
             foreach (var assembly in road)
             {

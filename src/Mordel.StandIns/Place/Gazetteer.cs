@@ -69,12 +69,25 @@ public static class Gazetteer
         new("Valley clinic", "Churn Lane 1", "Eastfell", 2980, 1700, 0, "Clinic desk", "Agreed window only.", "heating make-up"),
     ];
 
-    /// <summary>Makers and models of assemblies: make, model, spring of CV1 and CV2 when new (psid).</summary>
-    public static readonly (string Make, string Model, decimal Cv1, decimal Cv2)[] Makes =
+    /// <summary>Makers and models of assemblies with their springs when new, in psid; relief and inlet where the type has them.</summary>
+    public static readonly (string Type, string Make, string Model, decimal Cv1, decimal Cv2, decimal Relief, decimal Inlet)[] Makes =
     [
-        ("Corvane", "Twin 40", 2.6m, 2.2m), ("Corvane", "Twin 60", 3.1m, 2.4m), ("Aldwater Brass", "D-21", 2.2m, 2.0m),
-        ("Aldwater Brass", "D-24", 2.4m, 2.1m), ("Thistle & Bore", "Pair", 1.9m, 1.8m), ("Nordquay", "Stave 2", 3.4m, 2.9m),
+        ("DC", "Corvane", "Twin 40", 2.6m, 2.2m, 0m, 0m), ("DC", "Corvane", "Twin 60", 3.1m, 2.4m, 0m, 0m), ("DC", "Aldwater Brass", "D-21", 2.2m, 2.0m, 0m, 0m),
+        ("DC", "Aldwater Brass", "D-24", 2.4m, 2.1m, 0m, 0m), ("DC", "Thistle & Bore", "Pair", 1.9m, 1.8m, 0m, 0m), ("DC", "Nordquay", "Stave 2", 3.4m, 2.9m, 0m, 0m),
+        ("RP", "Corvane", "Lock 40", 7.9m, 1.9m, 3.2m, 0m), ("RP", "Aldwater Brass", "Z-31", 8.6m, 2.2m, 3.6m, 0m), ("RP", "Nordquay", "Stave 3", 7.2m, 1.7m, 2.9m, 0m),
+        ("PVB", "Thistle & Bore", "Hedge", 1.8m, 0m, 0m, 1.9m), ("PVB", "Aldwater Brass", "P-12", 1.6m, 0m, 0m, 1.7m),
+        ("SVB", "Thistle & Bore", "Sill", 3.1m, 0m, 0m, 1.8m), ("SVB", "Corvane", "Indoor 15", 2.7m, 0m, 0m, 1.6m),
     ];
+
+    /// <summary>The type that the hazard of what is served asks for; a double check where nothing else is said.</summary>
+    public static string TypeFor(string serves) => serves switch
+    {
+        "brine tanks" or "size kitchen" or "rinse line" or "plate rinse" or "seal water" or "laboratory" or "furnace cooling" or "cleaning station" or "boiler feed"
+            or "pool make-up" or "steam boxes" or "dock hydrants" => "RP",
+        "garden line" or "irrigation" or "misting" or "yard taps" or "wash-down hoses" => "PVB",
+        "humidifiers" or "humidifier" or "wash rooms" or "rinse basins" or "stall taps" => "SVB",
+        _ => "DC",
+    };
 
     public static readonly string[] Sizes = ["3/4 in", "1 in", "1 1/2 in", "2 in", "3 in", "4 in"];
 }

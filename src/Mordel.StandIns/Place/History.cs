@@ -1,15 +1,19 @@
 using Mordel.Core.Procedures;
+using Mordel.Core.Rules;
 using Mordel.Core.Runs;
 using Mordel.Core.Units;
+using Mordel.Core.Verdicts;
 
 namespace Mordel.StandIns.Place;
 
-/// <summary>What is true inside an assembly on a day: two springs, and what leaks.</summary>
-/// <param name="Cv1">Spring of the first check in psid; 0 when it leaks.</param>
-/// <param name="Cv2">Spring of the second check in psid; 0 when it leaks.</param>
+/// <summary>What is true inside an assembly on a day: its springs in psid, and what leaks.</summary>
+/// <param name="Cv1">Spring of the first check; 0 when it leaks.</param>
+/// <param name="Cv2">Spring of the second check; 0 when it leaks.</param>
+/// <param name="Relief">Opening point of an RP's relief valve.</param>
+/// <param name="Inlet">Opening point of a vacuum breaker's air inlet.</param>
 /// <param name="So1Leaks">Whether SO1 lets water in.</param>
 /// <param name="So2Leaks">Whether SO2 leaks with the flow.</param>
-public sealed record Inside(decimal Cv1, decimal Cv2, bool So1Leaks = false, bool So2Leaks = false);
+public sealed record Inside(decimal Cv1, decimal Cv2, decimal Relief = 0m, decimal Inlet = 0m, bool So1Leaks = false, bool So2Leaks = false);
 
 /// <summary>
 /// Writes the log that a careful tester would leave: performs the procedure step by step, meets the sights that the inside of the
@@ -17,39 +21,77 @@ public sealed record Inside(decimal Cv1, decimal Cv2, bool So1Leaks = false, boo
 /// </summary>
 public sealed class History(RunPlan plan, Random random)
 {
+    private Replay replay = null!;
     private RunLog log = RunLog.Empty;
     private DateTimeOffset now;
+    private bool mended;
 
     /// <summary>The log of one whole run.</summary>
     public RunLog Write(Inside inside, DateTimeOffset start)
     {
         ArgumentNullException.ThrowIfNull(inside);
-        (log, now) = (RunLog.Empty, start);
-        while (Replay.Of(plan, log).Current is { } step) Answer(step, inside);
+        (replay, log, now, mended) = (new(plan), RunLog.Empty, start, false);
+        for (var state = replay.State; state.Current is { } step;)
+        {
+            if (step.Step.Holds && plan.School.HoldSeconds > 0 && !state.Holds.ContainsKey(step.Key))
+            {
+                Add(new EntryBody.HoldStarted(step.Key, null));
+                now = now.AddSeconds(plan.School.HoldSeconds);
+                state = Add(new EntryBody.HoldEnded(step.Key, null, null));
+            }
+
+            state = Add(Answer(step, inside));
+        }
+
         return log;
     }
 
     /// <summary>When the last entry was made.</summary>
     public DateTimeOffset End => now;
 
-    private void Answer(PlannedStep planned, Inside inside)
+    private EntryBody Answer(PlannedStep planned, Inside inside)
     {
         var (key, step) = (planned.Key, planned.Step);
-        var first = step.Id.StartsWith("cv1.", StringComparison.Ordinal);
-        var spring = first ? inside.Cv1 : inside.Cv2;
-        var sight = step.Id.Split('.')[^1] switch
+        if (Seen(step, inside) is { } sight) return new EntryBody.Saw(key, sight);
+        return step.Capture is not { } capture ? new EntryBody.Done(key) : capture.Item.Kind switch
         {
-            "shut-so1" when first && inside.So2Leaks => "left-the-peg",
-            "read" when spring <= 0m => "runs-to-zero",
-            "read" when !first && inside.So2Leaks => "level-sinks",
-            "read" when inside.So1Leaks => "never-stops",
-            "bleed" => "slows",
+            ItemKind.LinePressure => new EntryBody.Answered(key, capture.Item, new ItemValue.Line(plan.Resolution.Unit == DifferentialUnit.Psid ? new(random.Next(52, 74), LinePressureUnit.Psi) : new(random.Next(360, 510), LinePressureUnit.Kpa))),
+            ItemKind.Length => new EntryBody.Answered(key, capture.Item, new ItemValue.Clearance(plan.Resolution.Unit == DifferentialUnit.Psid ? new(random.Next(8, 22), LengthUnit.Inch) : new(10 * random.Next(31, 60), LengthUnit.Millimetre))),
+            _ => new EntryBody.Taken(key, new Reading(AtResolution(Spring(step, capture.Item, inside)), plan.Resolution)),
+        };
+    }
+
+    // What the inside brings about at a step; null when all is as it should be and nothing must be answered.
+    private string? Seen(Step step, Inside inside)
+    {
+        var (leaks1, leaks2, outlet) = (inside.Cv1 <= 0m, inside.Cv2 <= 0m, inside.So2Leaks && !mended);
+        var seen = step.Id switch
+        {
+            "hook.so2" when leaks1 => "relief-runs",
+            "cv1.shut-so1" when outlet => "left-the-peg",
+            "cv1.read" when leaks1 => step.SightNamed("runs-to-zero")?.Id ?? step.SightNamed("relief-runs")?.Id,
+            "cv2.read" when leaks2 => "runs-to-zero",
+            "cv2.read" when outlet => step.SightNamed("level-sinks")?.Id,
+            "cv1.read" or "cv2.read" when inside.So1Leaks => step.SightNamed("never-stops")?.Id,
+            "cv1.bleed" or "cv2.bleed" => "slows",
+            "bp.test" when leaks2 => step.SightNamed("sinks")?.Id ?? "discharges",
+            "flow.read" when leaks2 => "runs-to-zero",
+            "so2.test" or "iso.test" when outlet => "falls",
+            "so2.mend" or "iso.mend-so2" => "mended",
+            "ai.shut" or "ready.shut" when outlet => "falls",
+            "ai.read" when leaks1 => step.SightNamed("open-already")?.Id,
             _ => null,
         };
-        Add(sight is not null ? new EntryBody.Saw(key, sight)
-            : step.Capture is not null ? new EntryBody.Taken(key, new Reading(AtResolution(spring), plan.Resolution))
-            : new EntryBody.Done(key));
+        if (seen == "mended") mended = true;
+        return seen ?? (step.MustAnswer ? (step.Sights.FirstOrDefault(s => s.Good) ?? step.Sights[0]).Id : null);
     }
+
+    private static decimal Spring(Step step, TestItem item, Inside inside) =>
+        item == TestItem.ReliefOpening || step.Id == "hook.check-rest" ? inside.Relief
+        : item == TestItem.AirInletOpening ? inside.Inlet
+        : item == TestItem.Check2 ? inside.Cv2
+        : item == TestItem.Apparent ? inside.Cv1 + 0.1m
+        : inside.Cv1;
 
     private Differential AtResolution(decimal psid)
     {
@@ -58,11 +100,13 @@ public sealed class History(RunPlan plan, Random random)
         return new(decimal.Round(value / step, MidpointRounding.ToEven) * step, plan.Resolution.Unit);
     }
 
-    private void Add(EntryBody body)
+    private RunState Add(EntryBody body)
     {
         now = now.AddSeconds(random.Next(15, 75));
         var id = new byte[16];
         random.NextBytes(id);
-        log = log.With(new Entry(new(new Guid(id)), log.LastTick + 1, now, body));
+        var entry = new Entry(new(new Guid(id)), log.LastTick + 1, now, body);
+        log = log.With(entry);
+        return replay.Add(entry);
     }
 }

@@ -27,8 +27,8 @@ public static class Downloads
         return Results.File(ReportPdf.Make(report), "application/pdf", $"report-{report.Number.Replace('/', '-')}.pdf");
     }
 
-    private static IResult RunSheet(string id, string kit) => SchoolCatalogue.Named(id) is { } procedure && Kit.Named(kit) is { } plumbing
-        ? Results.Text(RunSheetFormat.Text(procedure, plumbing), "text/plain; charset=utf-8") : Results.NotFound();
+    private static IResult RunSheet(string id, string kit) => SchoolCatalogue.Named(id) is { } procedure && Kit.Named(kit) is { } plumbing && procedure.Unfit(plumbing) is null
+        ? Results.Text(RunSheetFormat.Text(SchoolCatalogue.Sheet(procedure, plumbing)), "text/plain; charset=utf-8") : Results.NotFound();
 
     private static IResult Schema(string name)
     {

@@ -1,31 +1,26 @@
 using Microsoft.AspNetCore.Razor.TagHelpers;
 using Mordel.Core.Drawings;
 using Mordel.Core.Rigs;
+using Mordel.Data.Lists;
+using Mordel.Data.Rows;
 
 namespace Mordel.Web.Application;
 
-/// <summary>Draws an assembly in service, as it lies: <c>&lt;rig-figure flow="Upward" type="DC" title="…" /&gt;</c>.</summary>
+/// <summary>Draws an assembly in service, as it lies: <c>&lt;rig-figure of="assembly" title="…" /&gt;</c>.</summary>
 [HtmlTargetElement("rig-figure", TagStructure = TagStructure.WithoutEndTag)]
 public sealed class RigFigureTagHelper : TagHelper
 {
-    public required string Flow { get; set; }
-    public required string Type { get; set; }
+    /// <summary>The assembly; a double check when there is none to show.</summary>
+    public AssemblyRow? Of { get; set; }
     public required string Title { get; set; }
 
     public override void Process(TagHelperContext context, TagHelperOutput output)
     {
-        var body = AssemblyBody.Of(Enum.Parse<AssemblyType>(Type));
-        if (body is null)
-        {
-            output.SuppressOutput();
-            return;
-        }
-
-        var state = new Rig(body, Kit.FiveValve).InService();
+        var state = new Rig(Of is null ? Bodies.DoubleCheck : RunFile.BodyOf(Of), Kit.FiveValve).InService();
         output.TagName = "figure";
         output.TagMode = TagMode.StartTagAndEndTag;
         output.Attributes.SetAttribute("class", "rig-figure");
-        output.Content.SetHtmlContent(RigDrawing.Of(new(state, WaterSketch.Nothing.After(state), Enum.Parse<FlowDirection>(Flow), [], ShowKit: false, Touchable: false, Title)));
+        output.Content.SetHtmlContent(RigDrawing.Of(new(state, WaterSketch.Nothing.After(state), Of is null ? FlowDirection.LeftToRight : Enum.Parse<FlowDirection>(Of.Flow), [], ShowKit: false, Touchable: false, Title)));
     }
 }
 

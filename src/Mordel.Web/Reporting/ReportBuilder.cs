@@ -4,6 +4,7 @@ using Mordel.Core.Verdicts;
 using Mordel.Core.Views;
 using Mordel.Data.Commands;
 using Mordel.Data.Lists;
+using Mordel.Data.Rows;
 using Mordel.Documents.Reports;
 using Mordel.Web.Application;
 
@@ -33,7 +34,7 @@ public sealed class ReportBuilder(FindRun find, MordelOptions options)
             ],
             Assembly =
             [
-                new("Type", $"{assembly.Type}, double check"), new("Make", $"{assembly.Make} {assembly.Model}, {assembly.Size}"),
+                new("Type", TypeName(assembly)), new("Make", $"{assembly.Make} {assembly.Model}, {assembly.Size}"),
                 new("Serial", state.Serial is { } other ? $"{row.SealedSerial}, {(other.Replaced ? "a replacement found in place of the one on the order" : "as on the plate; the register was corrected")}" : row.SealedSerial!),
                 new("Tag", assembly.Tag), new("Installed", $"{assembly.InstalledOn:d MMM yyyy}"),
                 new("Inspected", state.Findings.Any(f => f.Id is null) ? "with findings, below" : "place, clearances and completeness in order"),
@@ -45,9 +46,9 @@ public sealed class ReportBuilder(FindRun find, MordelOptions options)
                 new("Shutoffs", $"as found: {Stood(state.AsFound)}; as left: {Stood(state.AsLeft.Count > 0 ? state.AsLeft : state.AsFound)}"),
             ],
             Items = [.. verdict.Items.Select(i => new ReportItem(i.Item.Name, i.Value?.ToString() ?? "not taken", i.Limit is { } limit ? $"{limit} {i.Unit}" : "–", RunViews.Margin(i) ?? "–", i.Result.Word()))],
-            Before = [.. Before(state)],
-            Warnings = [.. verdict.Warnings.Select(w => w.Text), .. verdict.Notes],
-            Repairs = "None recorded in this run.",
+            Before = [.. Before(run)],
+            Warnings = [.. verdict.Warnings.Select(w => w.Text), .. verdict.Notes, .. HeightNotes(state, verdict), .. Holds(run)],
+            Repairs = state.Earlier.IsEmpty ? "None recorded in this run." : string.Join(" ", state.Earlier.Select(e => e.Why.EndsWith('.') ? e.Why : e.Why + ".")),
             Remarks = state.Remarks,
             Findings = [.. state.Findings.Select(f => f.Remark).OfType<string>().Distinct(), .. state.Notes.Select(n => ((EntryBody.Noted)n.Body).Text)],
             Kit = $"{row.Kit.Make} {row.Kit.Model}, serial {row.SealedKit}, calibrated {row.Kit.CalibratedOn:d MMM yyyy} by {row.Kit.CalibratedBy}, next due {row.Kit.CalibrationDue:d MMM yyyy}",
@@ -62,17 +63,40 @@ public sealed class ReportBuilder(FindRun find, MordelOptions options)
         return (report, verdict);
     }
 
-    private static IEnumerable<string> Before(RunState state)
+    private static string TypeName(AssemblyRow assembly) => assembly.Type switch
     {
+        "RP" => $"RP, reduced pressure zone{(assembly.Body is { } body ? $", {body}" : "")}",
+        "DC" => "DC, double check",
+        "PVB" => "PVB, pressure vacuum breaker",
+        _ => "SVB, spill-resistant vacuum breaker",
+    };
+
+    // The sets before a repair come first, each with what was judged then; what was corrected or repeated follows.
+    private static IEnumerable<string> Before(RunFile run)
+    {
+        var state = run.State;
+        foreach (var set in state.Earlier)
+        {
+            var verdict = run.Plan.VerdictOn(set);
+            yield return $"Before the repair, {verdict.Overall.Word().ToLowerInvariant()}: {string.Join("; ", verdict.Items.Where(i => i.Value is not null).Select(i => $"{i.Item.Name} {i.Value}"))}. {set.Why}";
+        }
+
+
         foreach (var (item, taken) in state.Readings.OrderBy(r => r.Key.Id, StringComparer.Ordinal))
         {
             if (taken.First is { } first) yield return $"{item.Name}: first written {first}, corrected to {taken.Reading}: {taken.Reason}.";
             if (taken.From is { } from) yield return $"{item.Name}: {taken.Reading}, {char.ToLowerInvariant(from[0])}{from[1..]}.";
         }
 
-        foreach (var (item, held) in state.Held) yield return $"{item.Name}: {held.Reading} noted before the bleed-off was opened.";
+        foreach (var (item, held) in state.Held) yield return $"{item.Name}: {held.Reading} noted before the bleed was opened.";
         foreach (var (item, old) in state.Repeated) yield return $"{item.Name}: {old.Reading} in an attempt that was repeated.";
     }
+
+    private static IEnumerable<string> HeightNotes(RunState state, Verdict verdict) => state.GaugeOffset is null ? []
+        : verdict.Items.Where(i => state.Readings.TryGetValue(i.Item, out var taken) && taken.OneHose).Select(i => HeightWhatIf.Of(i, state.GaugeOffset)).OfType<string>();
+
+    private static IEnumerable<string> Holds(RunFile run) => run.State.Holds.Values.Where(h => h.EndedAt is not null).OrderBy(h => h.StartedAt).Select(h =>
+        $"{run.State.Behind.FirstOrDefault(b => b.Planned.Key == h.StepKey)?.Planned.Step.Title ?? h.StepKey}: watched for {h.Seconds} s{(h.Start is { } a && h.End is { } b ? $", {a} to {b}" : "")}{(h.CutShort is { } cut ? $", cut short: {cut}" : "")}.");
 
     private static string Stood(IReadOnlyDictionary<string, Standing> standing) =>
         string.Join(", ", new[] { Parts.So1, Parts.So2 }.Select(p => $"{p.Value.ToUpperInvariant()} {standing.GetValueOrDefault(p.Value, Standing.Open).ToString().ToLowerInvariant()}"));

@@ -15,6 +15,7 @@ public static class SightTubeSchool
     public static Procedure Procedure { get; } = new("dc-sight-tube", "Double check, sight tube",
         "Each check holds the water before it against an open tube behind it. The gauge, level with that tube, reads the check's spring. One hose, two tests.",
         AssemblyType.DC, [KitKind.FiveValve, KitKind.ThreeValve, KitKind.Digital, KitKind.TwoValve], ["sight tube", "bleed-off tee"],
+        setup =>
         [
             new("ready", "Flush and get ready", StageKind.Prepare,
             [
@@ -24,6 +25,8 @@ public static class SightTubeSchool
                     new Act.Blip(Parts.Tc4, "Open TC4, let it run, close it."),
                 ], "Blows out grit and proves each cock. TC1 stays live and is not used.")
                 { Caution = "Water comes out under pressure: eyes, electrics, floor.", Needs = [IsOpen(Parts.So1), IsOpen(Parts.So2)] },
+                .. Measuring.LinePressure(setup, "ready.line", Parts.Tc1, IsOpen(Parts.So1)),
+                .. Measuring.Adapters(setup, Parts.Tc2, Parts.Tc3, Parts.Tc4),
                 new("ready.kit", "Close the kit", [new Act.CloseKit(), new Act.Look("Leave the low hose open to air, its end at the gauge's centre if it is full.")],
                     "One hose does the work; the low port feels the air at the gauge."),
             ]),
@@ -37,6 +40,12 @@ public static class SightTubeSchool
         var (cv, above, below) = ($"CV{number}", up.Value.ToUpperInvariant(), down.Value.ToUpperInvariant());
         var first = number == 1;
         string Id(string step) => $"cv{number}.{step}";
+        var seeping = new Compensation($"cv{number}", cv, item, "the tube", "bleed-off", new Act.Do(new Move.Turn(Parts.BleedOff, Opening.QuarterTurn, Slowly: true)),
+            new Act.Do(new Move.Turn(Parts.BleedOff, Opening.Closed)), $"cv{number}.fill")
+        {
+            Refill = [Refill(number)],
+            So2Note = first ? " In this test it takes a leaking CV2 too." : "",
+        };
         Condition[] hooked = [IsOn(Parts.SightTube, down), IsOn(Parts.BleedOff, up), IsOn(Parts.HighHose, Parts.BleedOff)];
         return new(item.Id, $"{cv} holds", StageKind.Test,
         [
@@ -70,11 +79,11 @@ public static class SightTubeSchool
                 $"When the tube stands still, only {cv}'s spring holds the water above it: the needle shows that spring.")
             {
                 Watch = "Water runs from the tube and stops; the needle falls from its peg and settles. Take the number when it has stopped or only drips, and the needle is still.",
-                Capture = new(item),
+                Capture = new(item) { OneHose = true }, Holds = true,
                 Needs = [IsClosed(Parts.So1), IsClosed(Parts.So2), IsHeldAt(Parts.SightTube), .. hooked],
                 Sights =
                 [
-                    NeverStops(number, item), RunsToZero(number, item), LevelSinks(number, down, item),
+                    seeping.NeverStops, seeping.RunsToZero, LevelSinks(number, down, item),
                     ZeroFromTheStart(number, above, up, item), WillNotFall(number, below, down, item),
                 ],
             },
@@ -108,72 +117,8 @@ public static class SightTubeSchool
     {
         Findings = ["so2-leaks-with-flow"],
         Remark = "SO2 leaks with the flow.",
+        Gives = [new(TestItem.Shutoff2, false)],
     };
-
-    private static Sight NeverStops(int number, TestItem item) => new("never-stops", "The needle settles, but the water never stops",
-        "Something keeps feeding the tube: SO1, or SO2 with pressure behind it. Which one, the bleed-off tells.")
-    {
-        Branch =
-        [
-            new($"cv{number}.note", "Note what the needle shows now", [new Act.Look("Write the number down before anything is turned.")],
-                "If SO2 turns out to be the cause, this is the result: once the tee is open it is gone.") { Capture = new(item, Provisional: true) },
-            new($"cv{number}.bleed", "Open the bleed-off slowly", [new Act.Do(new Move.Turn(Parts.BleedOff, Opening.QuarterTurn, Slowly: true))],
-                "The tee spills what a leaking SO1 lets in, so that it cannot hold the needle up.")
-            {
-                Watch = "Does the water at the tube slow down, or does the needle drop while the water runs on?", MustAnswer = true,
-                Sights = [Slows(number, item), Falls(number, item), TooFar(number)],
-            },
-        ],
-    };
-
-    private static Sight Slows(int number, TestItem item) => new("slows", "The water at the tube slows",
-        "SO1 leaks. Its water could lift a worn check to a false pass, so the reading is taken with the leak led away.")
-    {
-        Findings = ["so1-leaks"],
-        Remark = "SO1 leaks; compensated at the bleed-off.",
-        Branch =
-        [
-            new($"cv{number}.drip", "Bleed until the tube only drips, then read", [new Act.Look("Open the bleed-off until the tube is only dripping, and no further.")],
-                "Opened further, the tee empties the upstream side and the needle drops. A large leak through the tee costs a few hundredths to tenths.")
-            {
-                Watch = "A needle near zero at that drip: the check leaks as well; SO1's water had been holding it up.",
-                Capture = new(item), Sights = [ZeroAtTheDrip(number, item), TooFar(number)],
-            },
-            CloseTee(number),
-        ],
-    };
-
-    private static Sight ZeroAtTheDrip(int number, TestItem item) => new("zero-at-drip", "The needle is near zero at the drip",
-        $"CV{number} leaks as well: SO1's water had been holding the needle up.")
-    {
-        Findings = [$"cv{number}-leaks"],
-        Remark = $"CV{number} leaks; hidden by SO1 until bled off.",
-        Takes = TakesValue.ZeroOnDial,
-        Item = item,
-        Branch = [CloseTee(number)],
-    };
-
-    private static Sight Falls(int number, TestItem item) => new("falls", "The needle drops toward zero and the water runs on",
-        "SO2 leaks, with back pressure behind it. That water does not pass the check, so the number noted before stands."
-        + (number == 1 ? " In this test it takes a leaking CV2 too." : ""))
-    {
-        Findings = ["so2-leaks-back-pressure"],
-        Remark = "SO2 leaks, back pressure.",
-        Takes = TakesValue.NumberHeld,
-        Item = item,
-        Branch = [CloseTee(number)],
-    };
-
-    private static Sight TooFar(int number) => new("too-far", "The needle dropped: the tee went too far",
-        "The upstream side emptied through the tee. Nothing is wrong with the check; fill up and repeat.")
-    {
-        Leads = LeadsTo.Repeat,
-        Again = $"cv{number}.fill",
-        Branch = [Refill(number)],
-    };
-
-    private static Step CloseTee(int number) => new($"cv{number}.tee", "Close the bleed-off", [new Act.Do(new Move.Turn(Parts.BleedOff, Opening.Closed))],
-        "The next step starts with the tee shut.");
 
     private static Step Refill(int number)
     {
@@ -185,25 +130,17 @@ public static class SightTubeSchool
         ], "Back to full pressure, so that the test can be repeated from the purge.");
     }
 
-    private static Sight RunsToZero(int number, TestItem item) => new("runs-to-zero", "The needle runs to zero",
-        $"CV{number} leaks. Water may trickle until the levels meet; there is nothing to compensate.")
-    {
-        Findings = [$"cv{number}-leaks"],
-        Remark = $"CV{number} leaks.",
-        Takes = TakesValue.ZeroOnDial,
-        Item = item,
-    };
-
     private static Sight LevelSinks(int number, PartId down, TestItem item) => new("level-sinks", "The level in the tube sinks away",
         number == 2 ? "SO2 leaks with the flow and takes the tube's water."
             : "SO2 leaks with the flow; in this test it takes a leaking CV2 too, or an outlet more than about a metre below.")
     {
         Findings = ["so2-leaks-with-flow"],
         Remark = "SO2 leaks with the flow.",
+        Gives = [new(TestItem.Shutoff2, false)],
         Branch =
         [
             new($"cv{number}.lower", "Bring the gauge down level with the water, read", [new Act.Do(new Move.Hold(new(down)))],
-                "The tube no longer shows the level: the water stands at the cock or the body's centre.") { Capture = new(item) },
+                "The tube no longer shows the level: the water stands at the cock or the body's centre.") { Capture = new(item) { OneHose = true } },
         ],
     };
 
@@ -253,6 +190,7 @@ public static class SightTubeSchool
         {
             Findings = [finding],
             Remark = why,
+            Gives = finding == "so1-leaks" ? [new(TestItem.Shutoff1, false)] : [],
             Leads = LeadsTo.NotTestable,
             Item = item,
         };

@@ -1,0 +1,123 @@
+using System.Collections.Immutable;
+using Mordel.Core.Rigs;
+using Mordel.Core.Rules;
+using static Mordel.Core.Procedures.Condition;
+using static Mordel.Core.Procedures.Hand;
+
+namespace Mordel.Core.Procedures.DoubleCheck;
+
+/// <summary>
+/// Double check, draw-down school: each check in reverse. The space behind it is drawn down to 2 psid, the space before it opened to air, and it must hold.
+/// Source: handbook chapter 2 (sequence) and chapter 4 (sights).
+/// </summary>
+public static class DrawDownSchool
+{
+    /// <summary>The procedure.</summary>
+    public static Procedure Procedure { get; } = new("dc-draw-down", "Double check, draw-down",
+        "Each check in reverse: the water behind it is drawn down to 2 psid, the water before it let out, and the check must hold it back. It shows holding, not the spring.",
+        AssemblyType.DC, [KitKind.ThreeValve, KitKind.FiveValve, KitKind.Digital], [],
+        setup =>
+        [
+            new("ready", "Flush and get ready", StageKind.Prepare,
+            [
+                new("ready.flush", "Blow off TC2, TC3, TC4", [Flush(Parts.Tc2), Flush(Parts.Tc3), Flush(Parts.Tc4)], "Blows out grit and proves each cock.")
+                { Caution = "Water comes out under pressure: eyes, electrics, floor.", Needs = [IsOpen(Parts.So1), IsOpen(Parts.So2)] },
+                .. Measuring.LinePressure(setup, "ready.line", Parts.Tc1, IsOpen(Parts.So1)),
+                .. Measuring.Adapters(setup, Parts.Tc3, Parts.Tc4),
+                new("ready.kit", "Close the kit, then SO2", [new Act.CloseKit(), Close(Parts.So2)], "From here nothing leaves toward the site.")
+                { Caution = "Water to the site is off from here. Close slowly: sudden closing hammers pipes." },
+            ]),
+            Check(1, Parts.Tc2, Parts.Tc3, TestItem.Check1),
+            Check(2, Parts.Tc3, Parts.Tc4, TestItem.Check2),
+        ])
+    { StillWaterProvesShutoffs = true };
+
+    private static Stage Check(int number, PartId before, PartId behind, TestItem item)
+    {
+        var (cv, front, back) = ($"CV{number}", before.Value.ToUpperInvariant(), behind.Value.ToUpperInvariant());
+        string Id(string step) => $"cv{number}.{step}";
+        return new(item.Id, $"{cv} holds", StageKind.Test,
+        [
+            new(Id("hook-up"), $"High hose on {back}, purge",
+            [
+                Put(Parts.HighHose, behind), Open(behind), Open(Parts.HighControl), Open(Parts.LowControl, "Open the low control until the low hose runs without air."),
+                Close(Parts.LowControl, "Close the low control; the high control stays open."),
+            ], $"The gauge feels the water behind {cv}; its low side is open to air.")
+            { Needs = [IsClosed(before), IsClosed(behind), IsOpen(Parts.So1), IsClosed(Parts.So2)] },
+            new(Id("level"), $"Gauge level with {front}", [LevelWith(before)], "That is where the water before the check will stand open.")
+            { Needs = [IsOn(Parts.HighHose, behind), IsPurged(Side.High)] },
+            new(Id("shut-so1"), "Close SO1", [Close(Parts.So1)], "What stands behind the check is now shut in.")
+            { Watch = "The needle stays pegged.", Needs = [IsHeldAt(before), IsOpen(Parts.HighControl), IsClosed(Parts.LowControl)], Sights = [Drops(number)] },
+            new(Id("draw"), "Draw down to 2 psid", [Crack(Parts.LowControl, "Open the low control slowly until the needle stands at 2 psid."), Close(Parts.LowControl)],
+                "Two psid give the check something to hold, set by your own hand.")
+            {
+                Watch = "It must hold at 2.", MustAnswer = true, Holds = true, Needs = [IsClosed(Parts.So1), IsClosed(Parts.So2), IsClosed(Parts.LowControl)],
+                Sights =
+                [
+                    new("holds", "It stands still at 2", "Nothing comes in and nothing leaves.") { Good = true },
+                    WillNotComeDown(number), CreepsUp(number, before, front),
+                ],
+            },
+            new(Id("read"), $"Open {front}, read where the needle stands", [Open(before)],
+                $"With {front} open to air only {cv} keeps the water behind it.")
+            {
+                Watch = "It must stay at 1 or more. Write down where it stands.", Holds = true,
+                Capture = new(item) { OneHose = true, WhenLow = $"cv{number}-leaks", RemarkWhenLow = $"{cv} does not hold." },
+                Needs = [IsClosed(Parts.So1), IsClosed(Parts.So2), IsHeldAt(before), IsOn(Parts.HighHose, behind)],
+                Sights =
+                [
+                    new("runs-to-zero", "The needle runs to zero", $"{cv} leaks back.")
+                    { Findings = [$"cv{number}-leaks"], Remark = $"{cv} leaks.", Takes = TakesValue.ZeroOnDial, Item = item },
+                ],
+            },
+            new(Id("leave"), "Close cocks and kit, open SO1", [Close(before), Close(behind), Close(Parts.HighControl), OpenSlowly(Parts.So1)],
+                number == 1 ? "SO2 stays closed: the second test needs it so." : "The body is under pressure again before anything is taken off.")
+            { Needs = [IsClosed(Parts.So2)] },
+        ]);
+    }
+
+    private static Sight Drops(int number) => new("drops", "The needle drops as SO1 closes",
+        "SO2 leaks with the flow. " + (number == 2 ? "It draws the water away behind CV2 and would fail it falsely, at 0." : "CV2's spring may hold it for this test; the next one cannot be trusted."))
+    {
+        Findings = ["so2-leaks-with-flow"],
+        Remark = number == 2 ? "SO2 leaks with the flow; the reading of CV2 says nothing." : "SO2 leaks with the flow.",
+        Gives = [new(TestItem.Shutoff2, false)],
+    };
+
+    private static Sight WillNotComeDown(int number) => new("will-not-come-down", "It will not come down to 2", "SO1 leaks badly.")
+    {
+        Branch =
+        [
+            new($"cv{number}.exercise", "Exercise SO1", [Look("Open and close SO1 a few times, then close it firmly.")], "Grit under a shutoff often washes out.")
+            {
+                MustAnswer = true,
+                Sights =
+                [
+                    new("shuts", "It shuts now", "Draw down again.") { Leads = LeadsTo.Repeat, Again = $"cv{number}.shut-so1" },
+                    new("so1-stays-open", "SO1 will not shut", "The check cannot be tested until SO1 shuts: a return visit after the repair.")
+                    { Findings = ["so1-leaks"], Remark = "SO1 does not shut off.", Gives = [new(TestItem.Shutoff1, false)], Leads = LeadsTo.NotTestable },
+                ],
+            },
+        ],
+    };
+
+    private static Sight CreepsUp(int number, PartId before, string front) => new("creeps-up", "It climbs once the low control is closed",
+        "SO1 leaks a little, or SO2 lets pressure back, or water was trapped behind CV2. Opening the cock before the check takes SO1's water away.")
+    {
+        Branch =
+        [
+            new($"cv{number}.tell", $"Open {front} and watch", [Open(before)], "What still climbs now does not come through SO1.")
+            {
+                MustAnswer = true,
+                Sights =
+                [
+                    new("stops", "The climbing stops", "It was SO1's water.") { Findings = ["so1-leaks"], Remark = "SO1 leaks a little.", Gives = [new(TestItem.Shutoff1, false)] },
+                    new("climbs-on", "It climbs on", "SO2 leaks, with pressure behind it: the check is read against that water, so a low reading is real and a high one is not proof.")
+                    { Findings = ["so2-leaks-back-pressure"], Remark = "SO2 leaks, back pressure.", Gives = [new(TestItem.Shutoff2, false)] },
+                    .. number == 1 ? ImmutableArray.Create(new Sight("trapped", "It stopped by itself before the cock was opened", "Trapped water behind CV2 has come to rest. Let it off at TC4 and draw down again.")
+                    { Leads = LeadsTo.Repeat, Again = "cv1.shut-so1", Branch = [new("cv1.let-off", "Open TC4 for a moment", [Close(before), Flush(Parts.Tc4)], "Lets off what is trapped behind CV2.")] }) : [],
+                ],
+            },
+        ],
+    };
+}

@@ -1,0 +1,23 @@
+using System.Collections.Immutable;
+using Mordel.Core.Rigs;
+using Mordel.Core.Rules;
+
+namespace Mordel.Core.Procedures;
+
+/// <summary>What a run sheet is written for: one assembly with one kit, under one school's rules.</summary>
+/// <param name="Rig">Assembly and kit.</param>
+/// <param name="Rules">Limits, holds and the items asked for.</param>
+public sealed record Setup(Rig Rig, SchoolRules Rules)
+{
+    /// <summary>The assembly.</summary>
+    public AssemblyBody Body => Rig.Body;
+
+    /// <summary>What is written on a part: <c>TC3</c>.</summary>
+    public string this[PartId part] => Rig[part].Label;
+
+    /// <summary>Whether the profile wants an item's step on the sheet.</summary>
+    public bool Asks(TestItem item) => Rules.Asks(item);
+
+    /// <summary>Steps that stand on the sheet only when something is so.</summary>
+    public static ImmutableArray<Step> When(bool so, params Step[] steps) => so ? [.. steps] : [];
+}

@@ -1,0 +1,130 @@
+using System.Collections.Immutable;
+using Mordel.Core.Rigs;
+using Mordel.Core.Rules;
+using static Mordel.Core.Procedures.Condition;
+using static Mordel.Core.Procedures.Hand;
+
+namespace Mordel.Core.Procedures.VacuumBreaker;
+
+/// <summary>
+/// Pressure vacuum breaker, inlet-first school: the air inlet's opening on the way down, then the check, with one hose.
+/// Source: handbook chapter 2 (sequence) and chapter 4 (sights).
+/// </summary>
+public static class InletFirstSchool
+{
+    /// <summary>The procedure.</summary>
+    public static Procedure Procedure { get; } = new("pvb-inlet-first", "Pressure vacuum breaker, inlet first",
+        "The body's pressure is lowered until the air inlet pops; the body is drained; then the check holds the water before it against air. One hose, gauge at the right height.",
+        AssemblyType.PVB, [KitKind.FiveValve, KitKind.ThreeValve, KitKind.Digital, KitKind.TwoValve], ["bleed-off tee", "flat screwdriver"],
+        setup =>
+        [
+            new("ready", "Canopy off, flush, get ready", StageKind.Prepare,
+            [
+                new("ready.canopy", "Canopy off, seat and float looked at", [Look("Take the canopy off; look at seat and float.")], "Insects, nests and dirt live under the canopy.")
+                { Caution = "It can spill: not over anything that water would harm." },
+                new("ready.flush", "Flush TC1 and TC2", [Flush(Parts.Tc1), Flush(Parts.Tc2)], "Blows out grit and proves each cock.") { Needs = [IsOpen(Parts.So1)] },
+                new("ready.hoses", "Tee on TC1, high hose on TC2, purge",
+                    [new Act.CloseKit(), Put(Parts.BleedOff, Parts.Tc1, "Bleed-off tee on TC1, closed."), Put(Parts.HighHose, Parts.Tc2), Open(Parts.Tc2), new Act.Purge(Side.High)],
+                    "The gauge feels the body; the tee waits in case SO1 leaks.") { Needs = [IsClosed(Parts.Tc1), IsClosed(Parts.Tc2), IsOpen(Parts.So1)] },
+            ]),
+            Inlet,
+            Check(setup),
+            .. setup.Asks(TestItem.StaticLine) ? (Stage[])[new("line-pressure", "Line pressure", StageKind.Test, Measuring.LinePressure(setup, "line.read", Parts.Tc1, IsOpen(Parts.So1), IsClosed(Parts.Tc2)))] : [],
+        ])
+    { StillWaterProvesShutoffs = true };
+
+    private static Stage Inlet => new("air-inlet-opening", "Air inlet opens", StageKind.Test,
+    [
+        new("ai.shut", "Close SO2 first, then SO1; gauge level with the air inlet", [Close(Parts.So2), Close(Parts.So1), LevelWith(Parts.AirInlet)],
+            "SO1 first would empty the body toward the site and drop the inlet unread.")
+        {
+            Watch = "The needle stands still until you lower it.", Caution = "Water to the site is off from here. Close slowly: sudden closing hammers pipes.",
+            Needs = [IsOn(Parts.HighHose, Parts.Tc2), IsOpen(Parts.Tc2), IsPurged(Side.High)],
+            Sights =
+            [
+                new("falls", "The pressure falls by itself", "SO2 leaks with the flow. Take the inlet's opening on the way down; if it was missed, start again.")
+                {
+                    Findings = ["so2-leaks-with-flow"], Remark = "SO2 leaks with the flow.", Gives = [new(TestItem.Shutoff2, false)], Skips = ["ai.lower"],
+                    Branch =
+                    [
+                        new("ai.on-the-way", "Read the pop on the way down", [Look("Eyes and ears on the inlet; take the number at the pop.")], "The leak lowers the pressure for you.")
+                        { Capture = new(TestItem.AirInletOpening) { OneHose = true }, Sights = [new("missed", "It was missed", "Fill up and start again.") { Leads = LeadsTo.Repeat, Again = "ai.shut" }, NeverMoves] },
+                    ],
+                },
+            ],
+        },
+        new("ai.lower", "Lower the pressure slowly, read at the pop", [new Act.Lower(Opening.QuarterTurn)], "The inlet's spring opens it once the body has lost enough pressure.")
+        {
+            Watch = "Eyes and ears on the inlet: take the number at the pop.",
+            Capture = new(TestItem.AirInletOpening) { OneHose = true },
+            Needs = [IsClosed(Parts.So1), IsClosed(Parts.So2), IsHeldAt(Parts.AirInlet), IsOn(Parts.HighHose, Parts.Tc2), IsOpen(Parts.Tc2)],
+            Sights =
+            [
+                NeverMoves,
+                new("stops-above", "The needle stops above the inlet's point", "SO1 lets in more than the bleed lets out. Open the tee at TC1.")
+                {
+                    Findings = ["so1-leaks"], Remark = "SO1 leaks.", Gives = [new(TestItem.Shutoff1, false)],
+                    Branch =
+                    [
+                        new("ai.tee", "Open TC1 and the tee, read at the pop", [Open(Parts.Tc1), Crack(Parts.BleedOff)], "The tee spills what SO1 lets in.") { Capture = new(TestItem.AirInletOpening) { OneHose = true }, Sights = [NeverMoves] },
+                        new("ai.tee-shut", "Close the tee and TC1", [Close(Parts.BleedOff), Close(Parts.Tc1)], "The check test starts with them shut."),
+                    ],
+                },
+                new("missed", "The pop was missed", "Nothing is lost: fill up and lower it again.") { Leads = LeadsTo.Repeat, Again = "ai.shut" },
+            ],
+        },
+        new("ai.drain", "Open the bleed fully, let the body drain, feel the inlet", [new Act.Lower(Opening.Full), Look("Check with a finger or a screwdriver that the inlet is fully open and does not stick.")],
+            "An inlet that only cracks lets too little air in.")
+        {
+            MustAnswer = true, Needs = [IsClosed(Parts.So1), IsClosed(Parts.So2), IsOpen(Parts.Tc2)],
+            Sights = [FullyOpen, Hangs, KeepsSpilling],
+        },
+        new("ai.close", "Close TC2 and the kit", [new Act.Lower(Opening.Closed), Close(Parts.Tc2)], "The check test begins with a closed body."),
+    ]);
+
+    private static Sight NeverMoves => new("never-moves", "The needle runs to zero and the inlet has not moved", "The inlet is stuck or its spring gone.")
+    { Findings = ["inlet-stuck"], Remark = "Air inlet does not open.", Takes = TakesValue.ZeroOnDial, Item = TestItem.AirInletOpening, FailsAlone = true };
+
+    private static Sight FullyOpen => new("fully-open", "It is fully open and moves freely", "As it should be.") { Good = true, Gives = [new(TestItem.AirInletFullyOpen, true)] };
+
+    private static Sight Hangs => new("hangs", "It hangs, or opens only partly", "Dirt or a bent guide.")
+    { Findings = ["inlet-not-full"], Remark = "Air inlet does not open fully.", Gives = [new(TestItem.AirInletFullyOpen, false)] };
+
+    private static Sight KeepsSpilling => new("keeps-spilling", "The body keeps spilling", "SO1 leaks, or SO2 with pressure behind it. Not a failure, a finding; the tee tells which.")
+    {
+        Branch =
+        [
+            new("ai.which", "Open TC1 and the tee: does it slow?", [Open(Parts.Tc1), Open(Parts.BleedOff)], "The tee spills what SO1 lets in.")
+            {
+                MustAnswer = true,
+                Sights =
+                [
+                    new("slows", "It slows or stops", "SO1 leaks.") { Findings = ["so1-leaks"], Remark = "SO1 leaks.", Gives = [new(TestItem.Shutoff1, false)] },
+                    new("runs-on", "It runs on", "SO2 leaks, with pressure behind it.") { Findings = ["so2-leaks-back-pressure"], Remark = "SO2 leaks, back pressure.", Gives = [new(TestItem.Shutoff2, false)] },
+                ],
+            },
+            new("ai.feel", "Feel the inlet all the same", [Close(Parts.BleedOff), Close(Parts.Tc1), Look("Is it fully open, without sticking?")], "The answer is still wanted.") { MustAnswer = true, Sights = [FullyOpen, Hangs] },
+        ],
+    };
+
+    private static Stage Check(Setup setup)
+    {
+        var seeping = new Compensation("cv1", "The check", TestItem.Check1, "TC2", "bleed-off", Crack(Parts.BleedOff), Close(Parts.BleedOff), "cv1.shut")
+        { Refill = [new("cv1.refill", "Close the tee and TC2, open SO1", [Close(Parts.BleedOff), Close(Parts.Tc2), OpenSlowly(Parts.So1)], "Back to full pressure, so that the test can be repeated.")] };
+        return new("check-1", "The check holds", StageKind.Test,
+        [
+            new("cv1.hook", "Open SO1, hose to the tee on TC1, purge",
+                [TakeOff(Parts.HighHose, "Take the high hose (H) off TC2."), Put(Parts.HighHose, Parts.BleedOff, "High hose on the tee at TC1."), OpenSlowly(Parts.So1, "Open SO1 slowly; SO2 stays shut."), Open(Parts.Tc1), new Act.Purge(Side.High)],
+                "The gauge now feels the water before the check.") { Needs = [IsClosed(Parts.Tc1), IsClosed(Parts.Tc2), IsClosed(Parts.So2), IsOn(Parts.BleedOff, Parts.Tc1), IsClosed(Parts.BleedOff)] },
+            new("cv1.shut", $"Gauge level with {setup[Parts.Tc2]}, close SO1", [LevelWith(Parts.Tc2), Close(Parts.So1)], "The water before the check can only leave through it.")
+            { Needs = [IsOn(Parts.HighHose, Parts.BleedOff), IsOpen(Parts.Tc1), IsPurged(Side.High), IsOpen(Parts.So1), IsClosed(Parts.So2), IsClosed(Parts.BleedOff), IsClosed(Parts.Tc2)] },
+            new("cv1.read", "Open TC2, read the check", [OpenSlowly(Parts.Tc2)], "When the body stands still, only the check's spring holds the water before it.")
+            {
+                Watch = "When it has stopped running, or only drips, and the needle is still, take the number.", Holds = true, Capture = new(TestItem.Check1) { OneHose = true },
+                Needs = [IsClosed(Parts.So1), IsClosed(Parts.So2), IsHeldAt(Parts.Tc2), IsOn(Parts.HighHose, Parts.BleedOff), IsOpen(Parts.Tc1)],
+                Sights = [seeping.NeverStops, seeping.RunsToZero],
+            },
+            new("cv1.leave", "Close both cocks, open SO1", [Close(Parts.Tc1), Close(Parts.Tc2), OpenSlowly(Parts.So1)], "The body is under pressure again before anything is taken off.") { Needs = [IsClosed(Parts.BleedOff)] },
+        ]);
+    }
+}

@@ -1,0 +1,19 @@
+using System.Collections.Immutable;
+using Mordel.Core.Rigs;
+
+namespace Mordel.Core.Runs;
+
+/// <summary>Remembers the sketch of the water up to a state of the rig, so that a longer history of the same run goes on from there.</summary>
+internal sealed class WaterMemory
+{
+    private int upTo;
+    private WaterSketch sketch = WaterSketch.Nothing;
+
+    public WaterSketch After(ImmutableArray<RigState> history)
+    {
+        var (from, water) = upTo <= history.Length ? (upTo, sketch) : (0, WaterSketch.Nothing);
+        for (var i = from; i < history.Length; i++) water = water.After(history[i]);
+        (upTo, sketch) = (history.Length, water);
+        return water;
+    }
+}

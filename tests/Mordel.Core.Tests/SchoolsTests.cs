@@ -1,0 +1,274 @@
+using Mordel.Core.Catalogue;
+using Mordel.Core.Formats;
+using Mordel.Core.Procedures;
+using Mordel.Core.Rigs;
+using Mordel.Core.Rules;
+using Mordel.Core.Runs;
+using Mordel.Core.Verdicts;
+
+namespace Mordel.Core.Tests;
+
+/// <summary>Every school is proved by doing it on the rig: with every kit it allows, under every profile that has it, with and without what a site may add.</summary>
+public class SchoolsTests
+{
+    private static readonly BodyFeatures[] Sites = [default, new(FittedCocks: true), new(Strainer: true), new(BypassLine: true), new(true, true, true)];
+
+    private static IEnumerable<RunPlan> Plans()
+    {
+        foreach (var school in SchoolCatalogue.All)
+            foreach (var kit in Kit.All.Where(k => school.Kits.Contains(k.Kind)))
+                foreach (var profile in BuiltInProfiles.All.Where(p => p.School(school.Id) is not null).SelectMany(p => new[] { p, Everything(p) }))
+                    foreach (var body in Bodies.Choices(school.Type))
+                        foreach (var site in Sites)
+                            yield return ARun.PlanWith(kit, profile, school.Id, site, body);
+    }
+
+    // The same profile with every optional step switched on and short watches.
+    private static Profile Everything(Profile profile) => profile with
+    {
+        Schools = [.. profile.Schools.Select(s => s with { HoldSeconds = 10, RestAboveReliefIsTight = true, Items = [.. s.Items.Select(i => i with { Asked = true })] })],
+    };
+
+    public static TheoryData<string, string> SchoolsAndKits
+    {
+        get
+        {
+            var data = new TheoryData<string, string>();
+            foreach (var school in SchoolCatalogue.All)
+                foreach (var kit in Kit.All.Where(k => school.Kits.Contains(k.Kind))) data.Add(school.Id, kit.Name);
+            return data;
+        }
+    }
+
+    private static IEnumerable<RunPlan> Plans(string school, string kit) => Plans().Where(p => p.Procedure.Id == school && p.Rig.Kit.Name == kit);
+
+    private static void FindsTheRigAsItNeedsIt(ARun run, string how)
+    {
+        if (run.State.Current is not { } now) return;
+        foreach (var need in now.Step.Needs)
+            Assert.True(need.Holds(run.State.Rig, run.State.Water), $"{run.Plan.Procedure.Id}, {run.Plan.Rig.Kit.Name}, {run.Plan.Rig.Body.Name}, {how}: {now.Key} needs: {need.Text}");
+    }
+
+    private static void IsRestored(RigState rig)
+    {
+        Assert.Empty(rig.Connections);
+        Assert.All(rig.Rig.Body.Parts.Where(p => p.Turns), p => Assert.Equal((p.Id, p.Normal), (p.Id, rig[p.Id])));
+        Assert.All(rig.Rig.Kit.Parts.Where(p => p.Turns), p => Assert.True(rig[p.Id].IsOpen, p.Label));
+    }
+
+    [Theory]
+    [MemberData(nameof(SchoolsAndKits))]
+    public void After_each_step_the_rig_is_as_the_next_one_needs_it_and_at_the_end_everything_is_restored(string school, string kit)
+    {
+        Assert.All(Plans(school, kit), plan =>
+        {
+            var run = ARun.Of(plan);
+            while (run.State.Current is not null)
+            {
+                FindsTheRigAsItNeedsIt(run, "as it should be");
+                run.GoesOn();
+            }
+
+            IsRestored(run.State.Rig);
+            Assert.Empty(run.State.SetAside);
+            Assert.Equal(Overall.Pass, run.Verdict.Overall);
+        });
+    }
+
+    [Theory]
+    [MemberData(nameof(SchoolsAndKits))]
+    public void No_step_asks_for_a_move_that_cannot_be_made(string school, string kit)
+    {
+        Assert.All(Plans(school, kit), plan =>
+        {
+            var state = plan.Rig.InService();
+            foreach (var move in plan.Sheet.Steps.SelectMany(s => plan.Sheet.MovesOf(s.Step)))
+            {
+                var made = state.Apply(move);
+                Assert.Null(made.Refusal);
+                state = made.State;
+            }
+        });
+    }
+
+    // Every way a run can go with one thing seen that should not be: the path of sights that leads to each.
+    private static IEnumerable<(string StepId, string[] Path)> Sightings(Step step, string[] path)
+    {
+        foreach (var sight in step.Sights.Where(s => !s.Good))
+        {
+            string[] to = [.. path, sight.Id];
+            yield return (step.Id, to);
+            foreach (var branch in sight.Branch)
+                foreach (var (_, deeper) in Sightings(branch, to)) yield return (step.Id, deeper);
+        }
+    }
+
+    [Theory]
+    [MemberData(nameof(SchoolsAndKits))]
+    public void Whatever_is_seen_the_rig_is_as_the_next_step_needs_it_and_the_tester_comes_to_the_end(string school, string kit)
+    {
+        foreach (var plan in Plans(school, kit).Where(p => p.Rig.Body.Features == default))
+            foreach (var (stepId, path) in plan.Sheet.Steps.SelectMany(s => Sightings(s.Step, [])))
+            {
+                var run = ARun.Of(plan);
+                var how = $"{stepId}: {string.Join(", then ", path)}";
+                var left = new Queue<string>(path);
+                for (var i = 0; run.State.Current is { } now; i++)
+                {
+                    Assert.True(i < 300, $"{how} does not end");
+                    FindsTheRigAsItNeedsIt(run, how);
+                    var reached = left.Count == path.Length ? now.Step.Id == stepId : now.Step.SightNamed(left.TryPeek(out var next) ? next : "") is not null;
+                    if (left.Count > 0 && reached && now.Step.SightNamed(left.Peek()) is not null) run.Sees(left.Dequeue());
+                    else run.GoesOn();
+                }
+
+                Assert.Empty(left);
+                IsRestored(run.State.Rig);
+                Assert.Empty(run.State.SetAside);
+                Assert.True(run.Verdict.Items.Length > 0);
+            }
+    }
+
+    [Theory]
+    [MemberData(nameof(SchoolsAndKits))]
+    public void From_any_step_one_can_go_back_to_any_step_that_was_reached_and_finds_the_rig_there_as_it_was(string school, string kit)
+    {
+        var plan = Plans(school, kit).First();
+        var steps = plan.Sheet.Steps.Select(s => s.Step.Id).ToList();
+        // From the last step of each stage: between stages hoses and valves differ most.
+        foreach (var from in plan.Sheet.WholeRun.Skip(1).Select(s => steps.IndexOf(s.Steps[^1].Id)))
+            for (var to = 0; to < from; to++)
+            {
+                var run = ARun.Of(plan).OnTo(steps[from]).Says(new EntryBody.WentBack(steps[to]));
+                Assert.Empty(run.State.SetAside);
+                for (var i = 0; i < 12 && run.State.Current is not null; i++)
+                {
+                    FindsTheRigAsItNeedsIt(run, $"back from {steps[from]} to {steps[to]}");
+                    run.GoesOn();
+                }
+
+                IsRestored(run.Through().State.Rig);
+            }
+    }
+
+    [Theory]
+    [MemberData(nameof(SchoolsAndKits))]
+    public void Every_step_says_why_every_sight_what_it_means_and_names_are_unique(string school, string kit)
+    {
+        foreach (var plan in Plans(school, kit))
+        {
+            var steps = plan.Sheet.EveryStep().ToList();
+            Assert.All(steps, s => Assert.False(string.IsNullOrWhiteSpace(s.Step.Why), s.Path));
+            Assert.All(steps.SelectMany(s => s.Step.Sights), s => Assert.False(string.IsNullOrWhiteSpace(s.Means), s.Id));
+            Assert.All(steps, s => Assert.Equal(s.Step.Sights.Length, s.Step.Sights.Select(x => x.Id).Distinct().Count()));
+            Assert.All(steps.Where(s => s.Step.MustAnswer), s => Assert.NotEmpty(s.Step.Sights));
+            Assert.All(steps.SelectMany(s => s.Step.Sights).Where(s => s.Again is not null), s => Assert.True(plan.Sheet.At(s.Again!) >= 0, s.Again));
+            Assert.All(steps.SelectMany(s => s.Step.Sights).SelectMany(s => s.Findings), f => Assert.Contains(f, KnownFindings));
+            Assert.Equal(steps.Count, steps.Select(s => s.Path).Distinct().Count());
+        }
+    }
+
+    private static readonly string[] KnownFindings =
+    [
+        "cv1-leaks", "cv2-leaks", "relief-leaks", "relief-low", "relief-stuck", "inlet-stuck", "inlet-not-full", "so1-leaks", "so2-leaks-with-flow", "so2-leaks-back-pressure",
+        "not-static", "cock-blocked", "hoses-swapped",
+    ];
+
+    [Fact]
+    public void All_eight_schools_are_there_and_each_required_item_has_its_step() => Assert.All(Plans(), plan =>
+    {
+        var taken = plan.Sheet.EveryStep().SelectMany(s => s.Step.Sights.SelectMany(x => x.Gives.Select(g => g.Item)).Append(s.Step.Capture?.Item)).OfType<TestItem>().ToHashSet();
+        TestItem[] derived = [TestItem.ReliefBuffer, TestItem.CheckAboveInlet];
+        Assert.All(plan.School.Items.Where(i => i.Requirement == Requirement.Required && !derived.Contains(i.Item)), i => Assert.Contains(i.Item, taken));
+    });
+
+    [Fact]
+    public void An_RP_is_not_tested_with_a_two_valve_kit_and_is_told_so_kindly()
+    {
+        Assert.All(SchoolCatalogue.All.Where(s => s.Type == AssemblyType.RP), s => Assert.Contains("bypass hose", s.Unfit(Kit.TwoValve), StringComparison.Ordinal));
+        Assert.Null(SchoolCatalogue.Named("pvb-inlet-first")!.Unfit(Kit.TwoValve));
+    }
+
+    private static int Line(string text, string words) => text.IndexOf(words, StringComparison.Ordinal) is >= 0 and var at ? at : throw new InvalidOperationException($"The sheet does not say \"{words}\".");
+
+    private static string Sheet(string school, Kit kit) => RunSheetFormat.Text(SchoolCatalogue.Sheet(SchoolCatalogue.Named(school)!, kit));
+
+    [Fact]
+    public void Relief_first_reads_CV2_before_CV1_with_bleeds_and_CV1_first_without_them()
+    {
+        var (five, three) = (Sheet("rp-relief-first", Kit.FiveValve), Sheet("rp-relief-first", Kit.ThreeValve));
+        Assert.True(Line(five, "CV2 HOLDS AGAINST") < Line(five, "CV1 HOLDS"));
+        Assert.True(Line(three, "CV1 HOLDS") < Line(three, "CV2 HOLDS AGAINST"));
+        Assert.True(Line(five, "RELIEF VALVE OPENS") < Line(five, "CV2 HOLDS AGAINST"));
+    }
+
+    [Fact]
+    public void In_relief_first_SO1_stays_open_throughout()
+    {
+        var run = ARun.Of("rp-relief-first").Through();
+        Assert.All(run.State.RigHistory, s => Assert.True(s[Parts.So1].IsOpen));
+    }
+
+    [Fact]
+    public void While_the_relief_is_read_the_high_control_is_open_and_the_low_one_barely()
+    {
+        var run = ARun.Of("rp-relief-first").OnTo("rv.feed").GoesOn();
+        Assert.Equal((Opening.Full, Opening.QuarterTurn, false), (run.State.Rig[Parts.HighControl], run.State.Rig[Parts.LowControl], run.State.Rig[Parts.BypassControl].IsOpen));
+    }
+
+    [Fact]
+    public void On_a_vacuum_breaker_SO2_is_shut_before_SO1()
+    {
+        var run = ARun.Of("pvb-inlet-first", Kit.TwoValve).Through();
+        var shut = run.State.RigHistory.First(s => !s[Parts.So1].IsOpen || !s[Parts.So2].IsOpen);
+        Assert.True(shut[Parts.So1].IsOpen && !shut[Parts.So2].IsOpen);
+    }
+
+    [Fact]
+    public void With_CV2_against_back_pressure_the_bypass_stays_open_and_closing_the_first_cock_tests_SO2()
+    {
+        var run = ARun.Of("rp-relief-first").OnTo("so2.test").GoesOn();
+        Assert.Equal((true, true, false), (run.State.Rig[Parts.BypassControl].IsOpen, run.State.Rig[Parts.Tc4].IsOpen, run.State.Rig[Parts.Tc2].IsOpen));
+    }
+
+    [Fact]
+    public void The_draw_down_school_opens_the_cock_before_the_check_and_leaves_SO2_shut_between_the_two()
+    {
+        var run = ARun.Of("dc-draw-down", Kit.ThreeValve).OnTo("cv2.read");
+        Assert.False(run.State.Rig[Parts.So2].IsOpen);
+        Assert.True(run.GoesOn().State.Rig[Parts.Tc3].IsOpen);
+    }
+
+    [Fact]
+    public void The_isolation_school_moves_the_high_hose_from_the_last_tap_to_the_first_and_then_to_the_zone()
+    {
+        var run = ARun.Of("rp-isolation-first", Kit.ThreeValve).Through();
+        var at = run.State.RigHistory.Select(s => s.Connections.GetValueOrDefault(Parts.HighHose).Value).Where(v => v is not null).Aggregate(new List<string>(), (seen, v) => { if (seen.LastOrDefault() != v) seen.Add(v); return seen; });
+        Assert.Equal(["t3", "t1", "t2"], at);
+    }
+
+    [Fact]
+    public void A_strainer_is_cleaned_only_with_the_upstream_valve_shut()
+    {
+        var run = ARun.Of(ARun.PlanWith(Kit.ThreeValve, null, "rp-isolation-first", new(Strainer: true))).OnTo("iso.strainer");
+        Assert.False(run.State.Rig[Parts.So1].IsOpen);
+        Assert.DoesNotContain("strainer", Sheet("rp-isolation-first", Kit.ThreeValve).Split("ISOLATION VALVES ARE TIGHT")[1], StringComparison.Ordinal);
+    }
+
+    [Fact]
+    public void The_profile_switches_steps_on_and_off()
+    {
+        Assert.Equal(-1, ARun.PlanWith(Kit.FiveValve, BuiltInProfiles.PsidStandard, "rp-relief-first").Sheet.At("line.read"));
+        Assert.True(ARun.PlanWith(Kit.FiveValve, BuiltInProfiles.PsidStrict, "rp-relief-first").Sheet.At("line.read") > 0);
+        Assert.True(ARun.PlanWith(Kit.FiveValve, Everything(BuiltInProfiles.PsidStandard), "rp-relief-first").Sheet.At("flow.read") > 0);
+    }
+
+    [Fact]
+    public void Every_sheet_prints_as_text_and_JSON_with_its_caution_and_defers_to_local_code() => Assert.All(SchoolsAndKits, x =>
+    {
+        var ((school, kit), sheet) = (((string)x[0], (string)x[1]), SchoolCatalogue.Sheet(SchoolCatalogue.Named((string)x[0])!, Kit.Named((string)x[1])!));
+        Assert.Contains("local code", RunSheetFormat.Text(sheet), StringComparison.Ordinal);
+        Assert.Contains("Caution:", RunSheetFormat.Text(sheet), StringComparison.Ordinal);
+        Assert.Equal((school, kit), (Node.Root(RunSheetFormat.Json(sheet), [])!.Value.Required("procedure")!.Value.Text(), Node.Root(RunSheetFormat.Json(sheet), [])!.Value.Required("kit")!.Value.Text()));
+    });
+}
