@@ -48,7 +48,7 @@ public sealed class FirstStartTests : IAsyncDisposable
 
     private static readonly (string, string)[] Valve =
     [
-        ("Tag", "A-1"), ("Make", "Corvane"), ("Model", "Twin 40"), ("Size", "1 in"), ("Serial", "C-77"), ("Serves", "kitchen"), ("Location", "Cellar"), ("InstalledOn", "2029-05-01"), ("Flow", "Upward"),
+        ("Tag", "A-1"), ("Type", "DC"), ("Hazard", "low"), ("Make", "Corvane"), ("Model", "Twin 40"), ("Size", "1 in"), ("Serial", "C-77"), ("Serves", "kitchen"), ("Location", "Cellar"), ("InstalledOn", "2029-05-01"), ("Flow", "Upward"),
         ("Protection", "containment"), ("PlaceName", "Mill inn"), ("Address", "1 Weir Street"), ("District", "Millrace"), ("Contact", "Landlady"), ("Access", "Back door"), ("OwnerName", "Mill Inns"),
         ("OwnerAddress", "2 Weir Street"), ("OwnerPhone", "0199 100 001"), ("Authority", "Water Board"), ("Profile", "psid-standard"),
     ];
@@ -80,7 +80,7 @@ public sealed class FirstStartTests : IAsyncDisposable
     {
         var visitor = Someone();
         await visitor.PostForm("/first-account", "/first-account", ("fullName", "Moa Ferrin"), ("userName", "moa"), ("password", "a long enough phrase"));
-        var page = WebUtility.HtmlDecode(await (await visitor.PostForm("/register/new", "/register/new", ("Tag", "A-1"), ("Serial", "C-77"), ("InstalledOn", "no day"))).Content.ReadAsStringAsync());
+        var page = WebUtility.HtmlDecode(await (await visitor.PostForm("/register/new", "/register/new", ("Tag", "A-1"), ("Type", "DC"), ("Hazard", "low"), ("Serial", "C-77"), ("InstalledOn", "no day"))).Content.ReadAsStringAsync());
         foreach (var wanted in new[] { "Make is missing.", "Owner is missing.", "Day of installation must be a day.", "value=\"C-77\"", "href=\"#Make\"" }) Assert.Contains(wanted, page, StringComparison.Ordinal);
         Assert.Equal(0, await host.InStore(s => s.Assemblies.CountAsync()));
         var kit = WebUtility.HtmlDecode(await (await visitor.PostForm("/kits-and-people", "/kits-and-people?handler=Kit", ("keeperId", "nobody"), ("resolution", "-1"))).Content.ReadAsStringAsync());

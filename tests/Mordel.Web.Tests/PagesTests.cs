@@ -7,7 +7,7 @@ namespace Mordel.Web.Tests;
 [Collection("town")]
 public partial class PagesTests(Town town)
 {
-    private static readonly string[] Rooms = ["/", "/register", "/run-sheets", "/run-sheets/three-valve", "/rules", "/kits-and-people"];
+    private static readonly string[] Rooms = ["/", "/register", "/run-sheets", "/run-sheets/dc-sight-tube/three-valve", "/run-sheets/rp-relief-first", "/run-sheets/svb-static-first/two-valve", "/rules", "/kits-and-people"];
 
     [Theory]
     [InlineData("ines")]
@@ -76,6 +76,7 @@ public partial class PagesTests(Town town)
     [InlineData("/reports/7d444840-9dc0-11d1-b245-5ffdce74fad2/pdf")]
     [InlineData("/register/7d444840-9dc0-11d1-b245-5ffdce74fad2")]
     [InlineData("/run-sheets/six-valve")]
+    [InlineData("/run-sheets/dc-sight-tube/six-valve")]
     [InlineData("/stops/not-an-id")]
     [InlineData("/nowhere")]
     public async Task What_is_not_there_is_said_in_words(string url) =>

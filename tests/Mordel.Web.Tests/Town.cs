@@ -52,11 +52,11 @@ public sealed class Town() : Host(demo: true)
     public Visitor Nobody() => new(CreateClient(new() { AllowAutoRedirect = false }), null);
 
     /// <summary>A stop on the assembly that has the fewest.</summary>
-    public Task<Guid> NewStop(string userName) => InStore(async s =>
+    public Task<Guid> NewStop(string userName, string type = "DC") => InStore(async s =>
     {
         var tester = await s.Users.FirstAsync(u => u.UserName == userName);
         var kpa = userName == "odd" ? "kpa-isolation-first" : "psid-standard";
-        var assembly = await s.Assemblies.Where(a => a.Authority!.ProfileId == kpa).OrderBy(a => s.Stops.Count(x => x.AssemblyId == a.Id)).ThenBy(a => a.Tag).FirstAsync();
+        var assembly = await s.Assemblies.Where(a => a.Authority!.ProfileId == kpa && a.Type == type).OrderBy(a => s.Stops.Count(x => x.AssemblyId == a.Id)).ThenBy(a => a.Tag).FirstAsync();
         var stop = new StopRow { Id = Guid.NewGuid(), Day = new DateOnly(2030, 1, 1), TesterId = tester.Id, Order = 1, AssemblyId = assembly.Id, Minutes = 20 };
         s.Stops.Add(stop);
         await s.SaveChangesAsync();
@@ -64,10 +64,10 @@ public sealed class Town() : Host(demo: true)
     });
 
     /// <summary>A run that has just begun.</summary>
-    public async Task<RunInHand> Begin(string userName)
+    public async Task<RunInHand> Begin(string userName, string type = "DC")
     {
         var visitor = await As(userName);
-        var stop = await NewStop(userName);
+        var stop = await NewStop(userName, type);
         var answer = await visitor.PostForm($"/stops/{stop}", $"/stops/{stop}");
         var id = Guid.Parse(answer.Headers.Location!.ToString().Split('/')[^1]);
         return new(visitor, id);

@@ -92,7 +92,7 @@ internal sealed class KitDrawing(
         var side = scene.State.Rig.At(new(hose, "kit"))!.Id;
         group(scene.State.Rig[hose], _ =>
         {
-            svg.Append($"<path class=\"hose-wall\" d=\"{path}\"/><path class=\"hose {css} {RigDrawing.Css(connected ? scene.Water.In(side) : Filling.Air)}\" d=\"{path}\"/>");
+            svg.Append($"<path class=\"hose-wall {css}-wall\" d=\"{path}\"/><path class=\"hose {css} {RigDrawing.Css(connected ? scene.Water.In(side) : Filling.Air)}\" d=\"{path}\"/>");
             var (bx, by) = connected ? ((x + ex) / 2, (y + ey) / 2) : (ex, ey);
             svg.Append($"<circle class=\"hose-tag\" cx=\"{N(bx)}\" cy=\"{N(by)}\" r=\"16\"/><text class=\"hose-letter\" x=\"{N(bx)}\" y=\"{N(by + 6.5)}\" text-anchor=\"middle\">{letter}</text>");
             if (marks.TryGetValue(hose, out var numbers)) RigDrawing.MarkAt(svg, numbers, bx + 36, by);

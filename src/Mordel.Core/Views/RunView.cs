@@ -23,6 +23,9 @@ public sealed record RunView
     /// <summary>What comes after it.</summary>
     public string? Next { get; init; }
 
+    /// <summary>Why that comes.</summary>
+    public string? NextWhy { get; init; }
+
     /// <summary>Set when a whole stage is confirmed at once.</summary>
     public TogetherView? Together { get; init; }
 
@@ -70,6 +73,9 @@ public sealed record RunView
 
     /// <summary>The static pressure, where it was read.</summary>
     public string? LinePressure { get; init; }
+
+    /// <summary>The unit of the kit's gauge.</summary>
+    public required string ReadingUnit { get; init; }
 
     /// <summary>The unit a line pressure is typed in: psi beside a psid kit, else kPa.</summary>
     public required string LineUnit { get; init; }

@@ -36,7 +36,8 @@ public static class RunViews
             Sealed = isSealed,
             Stages = [.. plan.Sheet.WholeRun.Select(s => Sheet(s, state, now))],
             Now = now is null ? null : View(plan, state, now, instructions, together),
-            Next = NextTitle(state, stage, together),
+            Next = NextStep(state, stage, together)?.Title,
+            NextWhy = NextStep(state, stage, together)?.Why,
             Together = together ? Together(plan, state, stage!) : null,
             Drawing = RigDrawing.Of(new(state.Rig, state.Water, flow, instructions, ShowKit: true, Touchable: true, "The rig as it stands")),
             DrawingInWords = InWords(state),
@@ -53,7 +54,8 @@ public static class RunViews
             SetAside = [.. state.SetAside.Select(s => s.Why)],
             Undo = Undo(state),
             NotTestable = state.NotTestable,
-            LinePressure = state.Line?.ToString(), LineUnit = plan.Resolution.Unit == DifferentialUnit.Psid ? "psi" : "kPa",
+            ReadingUnit = plan.Resolution.Unit.Symbol(),
+            LinePressure = (state.Answers.GetValueOrDefault(TestItem.StaticLine)?.Value ?? (state.Line is { } line ? new ItemValue.Line(line) : null))?.ToString(), LineUnit = plan.Resolution.Unit == DifferentialUnit.Psid ? "psi" : "kPa",
             Progress = total == 0 ? 0 : 100 * state.Behind.Length / total,
         };
     }
@@ -170,11 +172,8 @@ public static class RunViews
         return $"{(at >= 0 ? $"Test {at + 1} of {tests.Count}, " : "")}{stage?.Title}; {last}; now: {now.Step.Title}.";
     }
 
-    private static string? NextTitle(RunState state, Stage? stage, bool together)
-    {
-        var next = together ? state.Ahead.FirstOrDefault(p => p.Stage != stage!.Id) : state.Ahead.Skip(1).FirstOrDefault();
-        return next?.Step.Title;
-    }
+    private static Step? NextStep(RunState state, Stage? stage, bool together) =>
+        (together ? state.Ahead.FirstOrDefault(p => p.Stage != stage!.Id) : state.Ahead.Skip(1).FirstOrDefault())?.Step;
 
     private static TogetherView Together(RunPlan plan, RunState state, Stage stage) => new(stage.Title,
         stage.Kind == StageKind.Before ? "All as listed: begin the test" : "All as listed: to the verdict",

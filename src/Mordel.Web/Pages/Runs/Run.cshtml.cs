@@ -15,6 +15,9 @@ public sealed class RunModel(FindRun find) : PageModel
     public string ViewJson { get; private set; } = "";
     public bool ReadOnly => Run.Row.IsSealed || Run.Row.TesterId != User.Id();
 
+    /// <summary>The colour that the person has given to a hose of the kit: 0 high, 1 low, 2 bypass; empty while nobody has said.</summary>
+    public string Colour(int hose) => Run.Row.Kit!.HoseColours?.Split(' ').ElementAtOrDefault(hose) ?? "";
+
     public async Task<IActionResult> OnGet(Guid id, CancellationToken cancel)
     {
         if (await find.For(id, User.Asker(), cancel) is not { } run) return NotFound();

@@ -25,6 +25,22 @@ export const standing = (kind, current) => ({ ...blank, title: kind === 'as-foun
   standing: [{ part: 'so1', label: 'SO1', standing: current('so1') }, { part: 'so2', label: 'SO2', standing: current('so2') }],
   make: ask => ask.standing.map(so => ({ kind, part: so.part, standing: so.standing })) });
 
+export const pause = () => ({ ...blank, title: 'Stop for today', lead: 'Close up now and continue another time. What was read stays on the record; the test is then begun again.', button: 'Stop for today',
+  textLabel: 'Why', showText: true, showChips: true, chips: ['Window is over', 'Occupant needs the water', 'Parts are missing'],
+  make: ask => words(ask) ? [{ kind: 'paused', reason: words(ask) }] : 'Say why.' });
+
+export const mended = () => ({ ...blank, title: 'Something was repaired', lead: 'The whole test begins again. What was read so far stays on the report as the set before the repair.', button: 'Begin again',
+  textLabel: 'What was done, and by whom', showText: true, showChips: true, chips: ['CV1 cleaned', 'CV1 spring and disc replaced', 'CV2 cleaned', 'Relief valve cleaned', 'Air inlet cleaned', 'SO2 replaced'],
+  make: ask => words(ask) ? [{ kind: 'mended', text: words(ask) }] : 'Say what was done.' });
+
+export const height = unit => ({ ...blank, title: 'Gauge height', lead: 'How far was the gauge from the level it should be held at? Minus is low: low reads high. The readings stay as they are; the screen says what it would mean. Leave it empty if you do not know.',
+  button: 'Keep', valueLabel: `Distance, ${unit}`, showValue: true,
+  make: ask => !ask.value.trim() ? [{ kind: 'gauge-height' }] : number(ask.value) ? [{ kind: 'gauge-height', offset: { value: { raw: number(ask.value) }, unit } }] : 'Type the distance as a number, such as -3, or leave it empty.' });
+
+export const cutShort = (step, reading) => ({ ...blank, title: 'Cut the watch short', lead: 'The profile wants the needle watched longer. You can end it now, with a reason.', button: 'End it now',
+  textLabel: 'Why', showText: true, showChips: true, chips: ['The needle moves: it is not still', 'The window is over', 'Training'],
+  make: ask => words(ask) ? [{ kind: 'hold-ended', step, reason: words(ask), ...(reading ? { reading } : {}) }] : 'Say why.' });
+
 export const serial = () => ({ ...blank, title: 'The serial differs', lead: 'Read it off the plate. A replacement is a new assembly, linked to the old one; otherwise the register is corrected.', showSerial: true,
   make: ask => ask.serial.trim() ? [{ kind: 'serial', serial: ask.serial.trim(), replaced: ask.replaced }] : 'Type the serial that is on the plate.' });
 

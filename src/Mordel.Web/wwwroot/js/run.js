@@ -2,6 +2,7 @@
 import Alpine from '/lib/alpine.esm.min.js';
 import * as asks from './ask.js';
 import { Link } from './link.js';
+import { cue, keepSetting, setting } from './settings.js';
 
 const marks = { done: '✓', 'passed-over': '·', seen: '!', now: '▸', ahead: ' ' };
 const states = { done: ' (done)', 'passed-over': ' (passed over)', seen: ' (something was seen)', now: ' (now)', ahead: '' };
@@ -9,7 +10,7 @@ const empty = { key: '', stage: '', title: '', instructions: [], sights: [], cap
 const partChips = { so: ['Leaks', 'Will not close', 'Handle broken'], tc: ['Blocked', 'Drips', 'Handle missing'], cv: ['Noisy'], other: ['Damaged', 'Leaks'] };
 
 Alpine.data('run', () => ({
-  view: JSON.parse(document.querySelector('#view').textContent), digits: '', weighed: null, waiting: 0, problem: '', ask: asks.nothing(), readonly: false, link: null, keypad: ['1', '2', '3', '4', '5', '6', '7', '8', '9', '.', '0', '⌫'], lastTap: null, line: Promise.resolve(), stood: {},
+  view: JSON.parse(document.querySelector('#view').textContent), digits: '', weighed: null, waiting: 0, problem: '', ask: asks.nothing(), readonly: false, link: null, keypad: ['1', '2', '3', '4', '5', '6', '7', '8', '9', '.', '0', '⌫'], lastTap: null, line: Promise.resolve(), stood: {}, expert: setting('expert'), sound: setting('sound'), buzz: setting('buzz'), clock: Date.now(), cued: '', needle: '',
 
   init() {
     this.readonly = this.$el.dataset.readonly === 'yes';
@@ -20,6 +21,7 @@ Alpine.data('run', () => ({
     if (matchMedia('(max-width: 67.99rem)').matches) this.$refs.sheet.open = false;
     addEventListener('keydown', event => this.key(event));
     this.$refs.drawing.innerHTML = this.view.drawing;
+    setInterval(() => this.beat(), 250);
     this.link.send();
   },
   show(view) {
@@ -31,7 +33,7 @@ Alpine.data('run', () => ({
     const held = document.activeElement?.dataset?.part;
     this.$refs.drawing.innerHTML = view.drawing;
     if (held) this.$refs.drawing.querySelector(`[data-part="${held}"]`)?.focus();
-    if (view.sealed || (!view.now && moved)) location.href = view.sealed ? `/reports/${this.$el.dataset.run}` : `/runs/${this.$el.dataset.run}/verdict`;
+    if (view.sealed || (!view.now && !view.paused && moved)) location.href = view.sealed ? `/reports/${this.$el.dataset.run}` : `/runs/${this.$el.dataset.run}/verdict`;
     if (moved) this.$nextTick(() => { const title = document.querySelector('#now-title'); if (document.activeElement?.id !== 'digits') title?.focus({ preventScroll: true }); if (title && title.getBoundingClientRect().top < 0) title.scrollIntoView({ block: 'start' }); });
   },
   async enter(bodies) {
@@ -51,15 +53,17 @@ Alpine.data('run', () => ({
   get again() { return this.now.attempt > 1; },
   get againText() { return ` · attempt ${this.now.attempt}`; },
   get capture() { return this.view.now?.capture ?? null; },
-  get hasCapture() { return !!this.capture && !this.readonly; },
+  get hasCapture() { return !!this.capture && !this.readonly && !this.expert; },
   get captureHere() { return this.capture?.key === this.now.key; },
   get captureName() { return this.capture?.name ?? ''; },
   get captureUnit() { return this.capture?.unit ?? ''; },
   get captureLimit() { return this.capture?.provisional ? 'Held in case it is needed' : this.capture?.limit ?? 'Written down, no limit'; },
-  get sightsHere() { return !this.isTogether && this.now.sights.length > 0 && !this.readonly; },
-  get question() { return this.now.mustAnswer ? 'What do you see?' : this.captureHere ? 'Something else? What do you see?' : 'Not as it should be? What do you see?'; },
-  get canConfirm() { return this.isTogether || (!this.captureHere && !this.now.mustAnswer); },
-  get confirmText() { return this.view.together?.confirm ?? (this.now.sights.length ? 'As it should be: go on' : 'Done'); },
+  get sightsHere() { return !this.isTogether && this.otherSights.length > 0 && !this.readonly && !this.expert; },
+  get goodSight() { return this.now.sights.find(sight => sight.good) ?? null; },
+  get otherSights() { return this.now.sights.filter(sight => !sight.good); },
+  get question() { return this.now.mustAnswer ? this.goodSight ? 'Not so? What do you see?' : 'What do you see?' : this.captureHere ? 'Something else? What do you see?' : 'Not as it should be? What do you see?'; },
+  get canConfirm() { return this.isTogether || (this.now.mustAnswer ? !!this.goodSight : !this.captureHere || this.capture.mayBePassed); },
+  get confirmText() { return this.view.together?.confirm ?? (this.now.mustAnswer ? this.goodSight?.seen ?? '' : this.captureHere ? 'Go on without it' : this.now.sights.length ? 'As it should be: go on' : 'Done'); },
   get cannotTake() { return !this.value || this.readonly; },
   get value() { const text = this.digits.replace(',', '.'); return /^-?\d{1,4}(\.\d{0,3})?$/.test(text) ? text.replace(/\.$/, '').replace(/^(-?)0+(?=\d)/, '$1') : null; },
   get takeText() { return this.capture?.provisional ? 'Note it' : 'Record'; },
@@ -67,7 +71,26 @@ Alpine.data('run', () => ({
   get weighedClass() { return this.weighed?.result ?? ''; },
   get waitingText() { return `${this.waiting} ${this.waiting === 1 ? 'entry is' : 'entries are'} kept on this device and not sent yet.`; },
   get progressText() { return `${this.view.progress}%`; },
-  get layout() { return [this.isTogether ? 'is-together' : '', this.captureHere ? 'is-reading' : '', this.hasCapture ? '' : 'no-slate', this.hasNow ? '' : 'is-done'].join(' '); },
+  get hold() { return this.view.now?.hold ?? null; },
+  get hasHold() { return !!this.hold && !this.readonly && !this.expert; },
+  get holdRuns() { return !!this.hold?.startedAt && !this.hold.ended; },
+  get holdLeft() { return this.holdRuns ? Math.max(0, Math.ceil(this.hold.seconds - (this.clock - Date.parse(this.hold.startedAt)) / 1000)) : this.hold?.seconds ?? 0; },
+  get holdText() { return `${Math.floor(this.holdLeft / 60)}:${String(this.holdLeft % 60).padStart(2, '0')}`; },
+  get holdLead() { return this.hold?.ended ? this.hold.outcome : this.holdRuns ? [this.hold.start && `From ${this.hold.start}`, ...this.hold.watched].filter(Boolean).join(', ') : `The needle is watched for ${this.hold?.seconds} s before it counts as still. Type where it stands, if it can be read.`; },
+  get holdButton() { return this.hold?.ended ? 'Watch again' : this.holdRuns ? this.holdLeft > 0 ? 'End it early…' : 'End the watch' : 'Start the watch'; },
+  get needleReading() { const text = this.needle.replace(',', '.').trim(); return /^-?\d{1,4}(\.\d{1,3})?$/.test(text) ? { value: { raw: text }, unit: this.view.readingUnit } : null; },
+  get isPaused() { return !!this.view.paused && !this.view.now; },
+  get pausedText() { return `Broken off for today: ${this.view.paused}. What was read stays on the record.`; },
+  get isOver() { return !this.hasNow && !this.isPaused; },
+  get showsGuided() { return this.hasNow && (!this.expert || this.isTogether); },
+  get showsExpert() { return this.expert && !this.isTogether && this.hasNow; },
+  get expertText() { return this.expert ? 'Step by step' : 'Numbers only'; },
+  get soundText() { return `Sound ${this.sound ? 'on' : 'off'}`; },
+  get buzzText() { return `Vibration ${this.buzz ? 'on' : 'off'}`; },
+  get hasEarlier() { return this.view.earlier.length > 0; },
+  get hasHeightNotes() { return this.view.heightNotes.length > 0; },
+  get canGlimpse() { return this.hasCapture && this.captureHere && this.capture.kind === 'differential' && !!this.value; },
+  get layout() { return [this.showsExpert ? 'is-expert' : '', this.isTogether ? 'is-together' : '', this.captureHere ? 'is-reading' : '', this.hasCapture ? '' : 'no-slate', this.hasNow ? '' : 'is-done'].join(' '); },
   get hasReadings() { return this.view.readings.length > 0; },
   get hasFindings() { return this.view.findings.length > 0; },
   get hasAside() { return this.view.setAside.length > 0; },
@@ -92,10 +115,51 @@ Alpine.data('run', () => ({
   canCorrect(reading) { return !this.readonly && reading.counts; },
   correctLabel: reading => `Correct ${reading.name}`,
 
-  confirm() { this.enter(this.isTogether ? this.togetherLines.map(line => ({ kind: 'done', step: line.key })) : [{ kind: 'done', step: this.now.key }]); },
+  rowClass: row => `row-${row.state} ${row.result ?? ''}`,
+  rowNow: row => row.state === 'now',
+  rowAhead: row => row.state === 'ahead',
+  rowLimit: row => row.capture ? `${row.capture.limit ?? 'written down'}` : '',
+  rowUnit: row => row.capture?.unit ?? '',
+  rowNumber: row => row.state === 'now' && !!row.capture,
+  rowValue: row => row.value ? `${row.value}${row.margin ? ` (${row.margin})` : ''}` : '',
+  rowGood: row => row.state === 'now' ? row.sights.filter(sight => sight.good) : [],
+  rowOthers: row => row.state === 'now' ? row.sights.filter(sight => !sight.good) : [],
+  rowHasOthers: row => row.state === 'now' && row.sights.some(sight => !sight.good),
+  rowInput: row => `row-${row.key}`,
+  rowWatch(row) { return row.state === 'now' && row.key === this.view.now?.key && !!this.hold; },
+  takeRow(row) {
+    const text = (document.getElementById(`row-${row.key}`)?.value ?? '').replace(',', '.').trim();
+    if (!/^-?\d{1,4}(\.\d{1,3})?$/.test(text)) { this.problem = `${row.title}: type a number, such as 1.8.`; return; }
+    this.problem = '';
+    this.enter([this.entryOf(row.capture, text)]);
+  },
+  seeRow(row, sight) { this.enter([{ kind: 'sight', step: row.key, sight: sight.id }]); },
+  toggle(name) { this[name] = !this[name]; keepSetting(name, this[name]); if (name !== 'expert' && this[name]) cue(this.sound, this.buzz); },
+  beat() {
+    if (!this.holdRuns) return;
+    this.clock = Date.now();
+    if (this.holdLeft === 0 && this.cued !== this.hold.startedAt) { this.cued = this.hold.startedAt; cue(this.sound, this.buzz); }
+  },
+  watch() {
+    const step = this.now.key, reading = this.needleReading;
+    if (!this.holdRuns) this.enter([{ kind: 'hold-started', step, ...(reading ? { reading } : {}) }]);
+    else if (this.holdLeft > 0) this.open(asks.cutShort(step, reading));
+    else this.enter([{ kind: 'hold-ended', step, ...(reading ? { reading } : {}) }]);
+    this.clock = Date.now();
+  },
+  look() { if (this.needleReading) this.enter([{ kind: 'hold-watched', step: this.now.key, reading: this.needleReading }]); },
+  glimpse() { this.enter([{ kind: 'glimpse', step: this.capture.key, reading: { value: { raw: this.value }, unit: this.capture.unit } }]); this.digits = ''; },
+  entryOf(capture, text) {
+    const value = { value: { raw: text }, unit: capture.unit };
+    return capture.kind === 'differential' ? { kind: 'reading', step: capture.key, reading: { ...value, resolution: { raw: capture.resolution } } }
+      : { kind: 'answer', step: capture.key, item: capture.kind === 'line' ? 'line-pressure' : 'relief-clearance', value };
+  },
+  resume() { this.enter([{ kind: 'resumed' }]); },
+
+  confirm() { if (!this.isTogether && this.now.mustAnswer) { this.see(this.goodSight); return; } this.enter(this.isTogether ? this.togetherLines.map(line => ({ kind: 'done', step: line.key })) : [{ kind: 'done', step: this.now.key }]); },
   take() {
     if (this.cannotTake) { if (!this.digits && this.canConfirm && !this.isTogether) this.confirm(); return; }
-    this.enter([{ kind: 'reading', step: this.capture.key, reading: { value: { raw: this.value }, unit: this.capture.unit, resolution: { raw: this.capture.resolution } } }]);
+    this.enter([this.entryOf(this.capture, this.value)]);
   },
   see(sight) { this.enter([{ kind: 'sight', step: this.now.key, sight: sight.id }]); },
   goBack(line) { this.enter([{ kind: 'back', step: line.stepId }]); },
@@ -103,25 +167,30 @@ Alpine.data('run', () => ({
   press(key) { this.digits = key === '⌫' ? this.digits.slice(0, -1) : this.digits + key; this.weigh(); },
   async weigh() {
     const value = this.value;
-    if (!value || !this.capture) { this.weighed = null; return; }
+    if (!value || this.capture?.kind !== 'differential') { this.weighed = null; return; }
     const answer = await this.link.weigh(this.capture.key, value);
     if (value === this.value) this.weighed = answer;
   },
   key(event) {
-    if (event.ctrlKey || event.metaKey || event.altKey || document.querySelector('dialog[open]') || event.target.closest('button, a, summary, textarea, select, [role=button]') && event.key === 'Enter') return;
+    if (event.ctrlKey || event.metaKey || event.altKey || document.querySelector('dialog[open]') || event.target.closest('textarea, select, [data-own-keys]') || event.target.closest('button, a, summary, [role=button]') && event.key === 'Enter') return;
     if (event.target.id === 'digits') { if (!/^[a-z?]$/.test(event.key)) return; event.preventDefault(); }
     if (/^[0-9.]$/.test(event.key) && this.hasCapture) { this.press(event.key); event.preventDefault(); }
     else if (event.key === 'Backspace') this.press('⌫');
     else if (event.key === 'Enter') { if (this.digits && this.hasCapture) this.take(); else if (this.canConfirm) this.confirm(); }
     else if (event.key === 'u' && this.hasUndo) this.undo();
+    else if (event.key === 'x') this.toggle('expert');
+    else if (event.key === 'w' && this.hasHold) this.watch();
     else if (event.key === 'n') { this.openNote(); event.preventDefault(); }
-    else if (/^[a-m]$/.test(event.key) && this.sightsHere && this.now.sights[event.key.charCodeAt(0) - 97]) this.see(this.now.sights[event.key.charCodeAt(0) - 97]);
+    else if (/^[a-m]$/.test(event.key) && this.sightsHere && this.otherSights[event.key.charCodeAt(0) - 97]) this.see(this.otherSights[event.key.charCodeAt(0) - 97]);
   },
 
   open(ask) { if (this.readonly) return; this.ask = ask; this.$refs.ask.showModal(); },
   closeAsk() { this.$refs.ask.close(); },
   openNote() { this.open(asks.note(this.now.key || 'end')); },
   openLine() { this.open(asks.line(this.view.lineUnit)); },
+  openPause() { this.open(asks.pause()); },
+  openMended() { this.open(asks.mended()); },
+  openHeight() { this.open(asks.height(this.view.lineUnit === 'psi' ? 'in' : 'mm')); },
   openStop() { this.open(asks.stop()); },
   openCorrect(reading) { this.open(asks.correct(reading, reading.unit)); },
   notSo(line) {
