@@ -36,15 +36,19 @@ test('what the schema refuses the command refuses too, with 2 and a place', () =
   }
 });
 
-test('all sheets of the sight-tube school are programs as the schema says', () => {
+test('the sheets of all eight schools are programs as the schema says, and an RP refuses a two-valve kit kindly', () => {
   const valid = schema('procedure');
-  for (const kit of ['five-valve', 'three-valve', 'digital', 'two-valve']) {
-    const done = mordel(['procedure', 'dc-sight-tube', '--kit', kit, '--json']);
+  const schools = { 'rp-relief-first': 'psid-strict', 'rp-check-first': '', 'rp-isolation-first': '', 'dc-sight-tube': 'kpa-isolation-first', 'dc-draw-down': '', 'pvb-inlet-first': '', 'svb-check-first': '', 'svb-static-first': '' };
+  for (const [school, profile] of Object.entries(schools)) for (const kit of ['five-valve', 'three-valve']) {
+    const done = mordel(['procedure', school, '--kit', kit, '--json', ...(profile ? ['--profile', profile] : [])]);
     assert.equal(done.status, 0, done.stderr);
     const program = JSON.parse(done.stdout);
     assert.ok(valid(program), ajv.errorsText(valid.errors));
-    assert.equal(program.kit, kit);
+    assert.deepEqual([program.procedure, program.kit], [school, kit]);
   }
+  const refused = mordel(['procedure', 'rp-relief-first', '--kit', 'two-valve']);
+  assert.equal(refused.status, 2);
+  assert.match(refused.stderr, /bypass hose/);
 });
 
 test('wrong words on the command line end with 2 and say what is wanted', () => {

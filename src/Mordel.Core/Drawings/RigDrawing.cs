@@ -98,8 +98,8 @@ public sealed class RigDrawing
     private void DrawArrow()
     {
         svg.Append($"<path class=\"arrow\" d=\"M{frame.P(8, -48)} L{frame.P(46, -48)} M{frame.P(36, -41)} L{frame.P(46, -48)} L{frame.P(36, -55)}\"/>");
-        Label(frame.Lies ? 12 : 66, frame.Lies ? -72 : -48, "main", "small", frame.Lies ? "start" : "middle");
-        Label(frame.Length - 12, frame.Lies ? -72 : -48, "site", "small", frame.Lies ? "end" : "middle");
+        Label(frame.Lies ? 12 : 22, frame.Lies ? -76 : -74, "main", "small", frame.Lies ? "start" : "middle");
+        Label(frame.Length - (frame.Lies ? 12 : 18), frame.Lies ? -76 : -74, "site", "small", frame.Lies ? "end" : "middle");
     }
 
     private void DrawShutoff(Part part)
@@ -153,7 +153,7 @@ public sealed class RigDrawing
         svg.Append($"<path class=\"wall thin\" d=\"M{frame.P(s - 12, -Half)} L{frame.P(s - 12, -40)} L{frame.P(s - 20, -58)} M{frame.P(s + 12, -Half)} L{frame.P(s + 12, -40)} L{frame.P(s + 20, -58)}\"/>");
         svg.Append(runs ? $"<path class=\"gap\" d=\"M{frame.P(s - 12, -38)} L{frame.P(s - 4, -44)} M{frame.P(s + 12, -38)} L{frame.P(s + 4, -44)}\"/><path class=\"drop\" d=\"M{frame.P(s, -48)} L{frame.P(s, -82)}\"/>"
             : $"<path class=\"bar\" d=\"M{frame.P(s - 14, -38)} L{frame.P(s + 14, -38)}\"/>");
-        Label(frame.Lies ? s + 24 : s, frame.Lies ? -50 : -74, part.Label, "name", frame.Lies ? "start" : "middle");
+        Label(frame.Lies ? s - 22 : s, frame.Lies ? -50 : -74, part.Label, "name", frame.Lies ? "end" : "middle");
     }
 
     // The air inlet sits on top of the body under its canopy.

@@ -76,6 +76,8 @@ public static class RunSheetFormat
             json.WriteString("title", procedure.Title);
             json.WriteString("type", procedure.Type.ToString());
             json.WriteString("kit", kit.Name);
+            json.WriteString("body", rig.Body.Name);
+            json.WriteNumber("holdSeconds", sheet.Setup.Rules.HoldSeconds);
             json.WriteStartArray("stages");
             foreach (var stage in sheet.WholeRun)
             {
@@ -141,7 +143,15 @@ public static class RunSheetFormat
                 json.WriteEndArray();
             }
 
-            foreach (var given in sight.Gives) json.WriteBoolean(given.Item.Id, given.Good);
+            if (sight.Good) json.WriteBoolean("good", true);
+            if (!sight.Gives.IsEmpty)
+            {
+                json.WriteStartObject("gives");
+                foreach (var given in sight.Gives) json.WriteBoolean(given.Item.Id, given.Good);
+                json.WriteEndObject();
+            }
+
+            if (sight.FailsAlone) json.WriteBoolean("failsAlone", true);
             if (sight.Remark is { } remark) json.WriteString("remark", remark);
             json.WriteString("leads", sight.Leads switch { LeadsTo.Repeat => "repeat", LeadsTo.NotTestable => "not-testable", LeadsTo.CloseUp => "close-up", LeadsTo.BeginAgain => "begin-again", _ => "go-on" });
             if (sight.Again is { } again) json.WriteString("again", again);

@@ -34,7 +34,12 @@ internal static class ExpertRows
 
     private static bool Asks(PlannedStep planned) => planned.Step.MustAnswer || planned.Step.Capture is not null;
 
-    private static string Title(PlannedStep planned) => planned.Step.Capture is { Provisional: false } capture && !planned.IsBranch ? capture.Item.Name : planned.Step.Title;
+    private static string Title(PlannedStep planned) => planned switch
+    {
+        { IsBranch: false, Step.Capture: { Provisional: false } capture } => capture.Item.Name,
+        _ when planned.Step.Sights.FirstOrDefault(s => s.Good) is { Gives: { IsEmpty: false } gives } => string.Join(", ", gives.Select(g => g.Item.Name)),
+        _ => planned.Step.Title,
+    };
 
     private static string? Value(RunState state, PassedStep passed, TestItem? item) => passed switch
     {

@@ -42,6 +42,25 @@ public sealed class AddKit(Store store)
     }
 }
 
+/// <summary>Sets the colours of a kit's hoses as its keeper sees them.</summary>
+public sealed class ColourHoses(Store store)
+{
+    /// <summary>The colours there are to choose from.</summary>
+    public static readonly string[] Colours = ["red", "blue", "yellow", "green", "black", "white", "grey", "orange"];
+
+    public async Task<IReadOnlyList<(string Field, string Says)>> Of(Guid kitId, Guid who, bool atTheDesk, string? high, string? low, string? bypass, CancellationToken cancel)
+    {
+        var wanted = new Wanted();
+        var kit = await store.Kits.FirstOrDefaultAsync(k => k.Id == kitId && (atTheDesk || k.KeeperId == who), cancel);
+        wanted.That("kitId", kit is not null, "There is no such kit of yours.");
+        var chosen = string.Join(' ', wanted.OneOf("high", high, "High hose", Colours), wanted.OneOf("low", low, "Low hose", Colours), wanted.OneOf("bypass", bypass, "Bypass hose", Colours));
+        if (wanted.Faults.Count > 0) return wanted.Faults;
+        kit!.HoseColours = chosen;
+        await store.SaveChangesAsync(cancel);
+        return [];
+    }
+}
+
 /// <summary>What is typed when a certificate is added.</summary>
 public sealed record NewCertificate(Guid AccountId, string? Number, string? IssuedBy, DateOnly? From, DateOnly? Until);
 

@@ -8,7 +8,6 @@ using Mordel.Core.Units;
 using Mordel.Core.Views;
 using Mordel.Data.Commands;
 using Mordel.Data.Lists;
-using Mordel.Data.Rows;
 using Mordel.Web.Application;
 
 namespace Mordel.Web.Api;
@@ -26,17 +25,20 @@ public static class RunApi
     /// <summary>Maps the endpoints.</summary>
     public static void MapRunApi(this IEndpointRouteBuilder app)
     {
-        var runs = app.MapGroup("/api/runs/{id:guid}").RequireAuthorization();
-        runs.MapGet("/view", View);
-        runs.MapGet("/weigh", Weigh);
-        runs.MapGet("/log", Log);
-        runs.MapPost("/entries", Take).RequireAuthorization(p => p.RequireRole(Roles.Tester)).AddEndpointFilter(SameOrigin);
-        runs.MapGet("/verdict", VerdictOf);
+        var runs = app.MapGroup("/api/runs/{id:guid}").RequireAuthorization(Policies.Api).WithTags("Runs");
+        runs.MapGet("/view", View).WithSummary("Where a run stands").WithDescription("What the run screen shows: a pure function of log and rules. Answers 304 to a known ETag.").Produces<RunView>();
+        runs.MapGet("/weigh", Weigh).WithSummary("A number weighed before it is taken").Produces<WeighedView>().Produces<ProblemAnswer>(StatusCodes.Status400BadRequest);
+        runs.MapGet("/log", Log).WithSummary("The entries of a run, in order").WithDescription("Each as /formats/entries.schema.json describes it.").Produces<JsonElement>();
+        runs.MapPost("/entries", Take).RequireAuthorization(Policies.ApiWrite).AddEndpointFilter(SameOrigin).WithSummary("Adds entries to a run")
+            .WithDescription("Any batch of up to 200, any number of times, in any order: /formats/entries.schema.json. Entries that are there already, by id, are passed over; nothing of a refused batch is kept. Answers the new view.")
+            .Accepts<JsonElement>("application/json").Produces<RunView>().Produces<ProblemAnswer>(StatusCodes.Status400BadRequest).Produces<ProblemAnswer>(StatusCodes.Status409Conflict);
+        runs.MapGet("/verdict", VerdictOf).WithSummary("The verdict on a run as it stands").WithDescription("/formats/verdict.schema.json").Produces<JsonElement>();
     }
 
     // The token proves that the entry comes from a page of ours and not from another site's form.
     private static async ValueTask<object?> SameOrigin(EndpointFilterInvocationContext context, EndpointFilterDelegate next)
     {
+        if (context.HttpContext.User.HasClaim(c => c.Type == TokenDoor.Scope)) return await next(context);
         var antiforgery = context.HttpContext.RequestServices.GetRequiredService<IAntiforgery>();
         return await antiforgery.IsRequestValidAsync(context.HttpContext) ? await next(context)
             : Answers.Refused("This page has grown stale. What you entered is kept on this device; reload the page to send it.", StatusCodes.Status403Forbidden);

@@ -30,6 +30,8 @@ public static class Pipeline
         app.MapRazorPages().WithStaticAssets();
         app.MapHealthChecks("/health").AllowAnonymous();
         app.MapRunApi();
+        app.MapBookApi();
+        app.MapOpenApi("/api/openapi.json").RequireAuthorization(Policies.Api);
         app.MapDownloads();
     }
 

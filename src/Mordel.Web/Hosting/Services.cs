@@ -1,4 +1,5 @@
 using System.IO.Compression;
+using Microsoft.AspNetCore.Authentication;
 using Microsoft.AspNetCore.DataProtection;
 using Microsoft.AspNetCore.Identity;
 using Microsoft.AspNetCore.Mvc.ModelBinding;
@@ -9,6 +10,7 @@ using Mordel.Data.Commands;
 using Mordel.Data.Lists;
 using Mordel.Data.Rows;
 using Mordel.StandIns.Place;
+using Mordel.Web.Api;
 using Mordel.Web.Application;
 using Mordel.Web.Reporting;
 using Serilog;
@@ -38,8 +40,8 @@ public static class Services
         services.AddSingleton(_ => InstallationKey.In(options.Data));
         foreach (var type in new[]
         {
-            typeof(TodayList), typeof(FindStop), typeof(FindRun), typeof(RegisterSearch), typeof(Passport), typeof(KitsAndPeopleList),
-            typeof(BeginRun), typeof(TakeEntries), typeof(SealRun), typeof(AmendRun), typeof(CheckSeal), typeof(AddKit), typeof(AddCertificate), typeof(AddAssembly), typeof(AddStop), typeof(SignWith), typeof(ReportBuilder), typeof(DemoPlace),
+            typeof(TodayList), typeof(FindStop), typeof(FindRun), typeof(RunList), typeof(RegisterSearch), typeof(Passport), typeof(KitsAndPeopleList),
+            typeof(BeginRun), typeof(TakeEntries), typeof(SealRun), typeof(AmendRun), typeof(CheckSeal), typeof(AddKit), typeof(ColourHoses), typeof(Tokens), typeof(AddCertificate), typeof(AddAssembly), typeof(AddStop), typeof(SignWith), typeof(ReportBuilder), typeof(DemoPlace),
         }) services.AddScoped(type);
 
         AddAccounts(services);
@@ -50,7 +52,11 @@ public static class Services
                 o.ValueProviderFactories.RemoveType<JQueryFormValueProviderFactory>();
                 o.ValueProviderFactories.RemoveType<JQueryQueryStringValueProviderFactory>();
             });
-        services.AddAuthorizationBuilder().AddPolicy(Policies.Desk, p => p.RequireRole(Policies.AtTheDesk));
+        services.AddAuthorizationBuilder().AddPolicy(Policies.Desk, p => p.RequireRole(Policies.AtTheDesk))
+            .AddPolicy(Policies.Api, p => p.AddAuthenticationSchemes(IdentityConstants.ApplicationScheme, TokenDoor.SchemeName).RequireAuthenticatedUser())
+            .AddPolicy(Policies.ApiWrite, p => p.AddAuthenticationSchemes(IdentityConstants.ApplicationScheme, TokenDoor.SchemeName).RequireRole(Roles.Tester)
+                .RequireAssertion(c => c.User.FindFirst(TokenDoor.Scope) is null or { Value: Tokens.Write }));
+        services.AddOpenApi("v1", ApiDocument.Configure);
         services.AddAntiforgery(o => o.HeaderName = "X-Mordel-Token");
         services.AddResponseCompression(o =>
         {
@@ -78,6 +84,7 @@ public static class Services
             o.User.RequireUniqueEmail = false;
             o.Lockout.MaxFailedAccessAttempts = 8;
         }).AddEntityFrameworkStores<Store>().AddDefaultTokenProviders().AddClaimsPrincipalFactory<NamedPrincipal>();
+        services.AddAuthentication().AddScheme<AuthenticationSchemeOptions, TokenDoor>(TokenDoor.SchemeName, null);
         services.ConfigureApplicationCookie(o =>
         {
             o.LoginPath = "/sign-in";
@@ -87,8 +94,8 @@ public static class Services
             o.ExpireTimeSpan = TimeSpan.FromDays(14);
             o.SlidingExpiration = true;
             // A script gets a status it can act on, not a page to sign in.
-            o.Events.OnRedirectToLogin = c => Api.Answers.OrRedirect(c, StatusCodes.Status401Unauthorized);
-            o.Events.OnRedirectToAccessDenied = c => Api.Answers.OrRedirect(c, StatusCodes.Status403Forbidden);
+            o.Events.OnRedirectToLogin = c => Answers.OrRedirect(c, StatusCodes.Status401Unauthorized);
+            o.Events.OnRedirectToAccessDenied = c => Answers.OrRedirect(c, StatusCodes.Status403Forbidden);
         });
         // Every request asks the store whether the account still holds, so a removed account is out at once.
         services.Configure<SecurityStampValidatorOptions>(o => o.ValidationInterval = TimeSpan.FromMinutes(5));

@@ -10,7 +10,7 @@ using Mordel.Web.Application;
 namespace Mordel.Web.Pages.KitsAndPeople;
 
 /// <summary>Who tests with what, and until when they may; the desk adds to it.</summary>
-public sealed class IndexModel(KitsAndPeopleList list, AddKit addKit, AddCertificate addCertificate, UserManager<Data.Rows.Account> users, TimeProvider clock) : PageModel
+public sealed class IndexModel(KitsAndPeopleList list, AddKit addKit, ColourHoses colour, AddCertificate addCertificate, UserManager<Data.Rows.Account> users, TimeProvider clock) : PageModel
 {
     public IReadOnlyList<PersonLine> People { get; private set; } = [];
     public IReadOnlyList<(string Field, string Says)> Faults { get; private set; } = [];
@@ -21,6 +21,9 @@ public sealed class IndexModel(KitsAndPeopleList list, AddKit addKit, AddCertifi
 
     public async Task<IActionResult> OnPostKit(NewKit kit, CancellationToken cancel) =>
         MayAdd ? await Shown(await addKit.With(kit, cancel), cancel) : Forbid();
+
+    public async Task<IActionResult> OnPostHoses(Guid kitId, string? high, string? low, string? bypass, CancellationToken cancel) =>
+        await Shown(await colour.Of(kitId, User.Id(), MayAdd, high, low, bypass, cancel), cancel);
 
     public async Task<IActionResult> OnPostCertificate(NewCertificate certificate, CancellationToken cancel) =>
         MayAdd ? await Shown(await addCertificate.With(certificate, cancel), cancel) : Forbid();

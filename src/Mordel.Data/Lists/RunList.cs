@@ -1,0 +1,24 @@
+using Microsoft.EntityFrameworkCore;
+
+namespace Mordel.Data.Lists;
+
+/// <summary>A run in a list.</summary>
+public sealed record RunLine(Guid Id, string Tag, string Type, string Place, string Procedure, string Profile, int ProfileVersion, string Tester, DateTimeOffset StartedAt, DateTimeOffset? SignedAt, string? Outcome);
+
+/// <summary>Lists runs, the newest first, a page at a time.</summary>
+public sealed class RunList(Store store)
+{
+    /// <summary>The most runs in one page.</summary>
+    public const int Most = 200;
+
+    /// <summary>A page of the runs that somebody may see: their own, or all at the desk.</summary>
+    /// <param name="asker">Who asks.</param>
+    /// <param name="open">Only those not signed yet.</param>
+    /// <param name="before">Only those begun before this time: the last line of the page before.</param>
+    /// <param name="cancel">Cancels.</param>
+    public async Task<IReadOnlyList<RunLine>> For(Asker asker, bool open, DateTimeOffset? before, CancellationToken cancel) => await store.Runs.AsNoTracking()
+        .Where(r => (asker.SeesAll || r.TesterId == asker.Id) && (!open || r.SignedAt == null) && (before == null || r.StartedAt < before))
+        .OrderByDescending(r => r.StartedAt).ThenBy(r => r.Id).Take(Most)
+        .Select(r => new RunLine(r.Id, r.Assembly!.Tag, r.Assembly.Type, r.Assembly.Place!.Name, r.ProcedureId, r.ProfileId, r.ProfileVersion, r.Tester!.FullName, r.StartedAt, r.SignedAt, r.Outcome))
+        .ToListAsync(cancel);
+}
