@@ -12,7 +12,7 @@ namespace Mordel.Core.Tests;
 internal sealed class ARun
 {
     private static readonly DateTimeOffset Start = new(2031, 4, 2, 8, 0, 0, TimeSpan.Zero);
-    private int made;
+    private int made, waited;
     private Replay? session;
     private RunState? known;
 
@@ -52,7 +52,14 @@ internal sealed class ARun
         var id = new byte[16];
         BitConverter.TryWriteBytes(id, ++made);
         id[15] = 1;
-        return new(new(new Guid(id)), tick ?? Log.LastTick + 1, Start.AddSeconds(20 * made), body);
+        return new(new(new Guid(id)), tick ?? Log.LastTick + 1, Start.AddSeconds(20 * made + waited), body);
+    }
+
+    /// <summary>Time goes by before the next entry.</summary>
+    public ARun Waits(int seconds)
+    {
+        waited += seconds;
+        return this;
     }
 
     public ARun Done()
@@ -73,7 +80,7 @@ internal sealed class ARun
         if (step.Holds && Plan.School.HoldSeconds > 0 && !State.Holds.ContainsKey(planned.Key))
         {
             Says(new EntryBody.HoldStarted(planned.Key, null));
-            made += Plan.School.HoldSeconds / 20 + 1;
+            Waits(Plan.School.HoldSeconds);
             Says(new EntryBody.HoldEnded(planned.Key, null, null));
         }
 

@@ -8,6 +8,26 @@ namespace Mordel.Core.Tests;
 
 public class JudgeTests
 {
+    [Fact]
+    public void A_verdict_never_improves_by_removing_evidence() => CsCheck.Check.Sample(CsCheck.Gen.Select(CsCheck.Gen.Int[0, 15], CsCheck.Gen.Int[0, 60].Array[14], CsCheck.Gen.Int[0, 13]), x =>
+    {
+        var (which, values, taken) = x;
+        var school = BuiltInProfiles.All.SelectMany(p => p.Schools.Select(s => (p, s))).ElementAt(which);
+        var results = TestItem.All.Select((item, i) => (item, value: (ItemValue)(item.Kind switch
+        {
+            ItemKind.Differential => ItemValue.Of(values[i] / (school.s.Unit == DifferentialUnit.Psid ? 7m : 1m), school.s.Unit),
+            ItemKind.TightOrLeaks => new ItemValue.Tightness(values[i] % 4 != 0),
+            ItemKind.TrueOrFalse => new ItemValue.YesNo(values[i] % 4 != 0),
+            ItemKind.LinePressure => new ItemValue.Line(new(60m, LinePressureUnit.Psi)),
+            _ => new ItemValue.Clearance(new(values[i], LengthUnit.Inch)),
+        }))).Where(v => v.item.AppliesTo(school.s.Type) && values[0] % 5 != 0).Aggregate(Results.None, (r, v) => r.With(v.item, v.value));
+        var subject = new Subject(school.s.Type, school.s, school.p);
+        var less = new Results(results.Values.Remove(TestItem.All[taken]));
+        var (all, fewer) = (Judge.Weigh(subject, results).Overall, Judge.Weigh(subject, less).Overall);
+        // A fail may become incomplete when the failing number itself is left out, but nothing becomes a pass, save by leaving out what the profile does not require.
+        return fewer != Overall.Pass || all == Overall.Pass || (all != Overall.Pass && school.s.For(TestItem.All[taken]) is not { Requirement: Requirement.Required });
+    }, iter: 6000);
+
     private static Subject Of(AssemblyType type, Profile profile, decimal? accuracy = null) =>
         new(type, profile.For(type)!, profile, accuracy is { } a ? new(a, profile.For(type)!.Unit) : null);
 

@@ -1,4 +1,5 @@
 using CsCheck;
+using Mordel.Core.Catalogue;
 using Mordel.Core.Formats;
 using Mordel.Core.Procedures;
 using Mordel.Core.Rigs;
@@ -145,7 +146,10 @@ public class ReplayTests
 
     private static ARun Tapped(int[] taps)
     {
-        var run = ARun.Begun(taps.Length % 2 == 0 ? Kit.FiveValve : Kit.ThreeValve);
+        // Any school, either kit; the strict profile where it has the school.
+        var school = SchoolCatalogue.All[taps.Length % 8];
+        var profile = taps.Length % 3 == 0 && BuiltInProfiles.PsidStrict.School(school.Id) is not null ? BuiltInProfiles.PsidStrict : null;
+        var run = ARun.Of(school.Id, taps.Length % 2 == 0 ? Kit.FiveValve : Kit.ThreeValve, profile);
         foreach (var tap in taps)
         {
             if (run.State.Current is not { } now) break;
@@ -156,6 +160,13 @@ public class ReplayTests
                 < 10 => new EntryBody.WentBack(run.Plan.Sheet.WholeRun[tap / 100 % 5].Steps[0].Id),
                 < 12 => new EntryBody.Noted(now.Key, "something else"),
                 12 when tap / 100 % 10 == 0 => new EntryBody.Stopped("no access"),
+                13 when tap / 100 % 6 == 0 => new EntryBody.Paused("window over"),
+                13 when tap / 100 % 6 == 1 => new EntryBody.Resumed(),
+                13 when tap / 100 % 6 == 2 => new EntryBody.Mended(null, "cleaned"),
+                13 => new EntryBody.GaugeHeight(new(tap / 100 % 7 - 3, LengthUnit.Inch)),
+                14 => new EntryBody.HoldStarted(now.Key, new Reading(Differential.Psid(tap % 40 / 10m))),
+                15 => new EntryBody.HoldEnded(now.Key, new Reading(Differential.Psid(tap % 40 / 10m)), tap % 2 == 0 ? "cut short" : null),
+                16 => new EntryBody.Glimpsed(now.Key, new Reading(Differential.Psid(tap % 40 / 10m))),
                 < 18 when run.Log.Count > 0 => new EntryBody.Corrected(run.Log.Entries.ElementAt(tap % run.Log.Count).Id, new Reading(Differential.Psid(1.1m)), "misread"),
                 < 22 => new EntryBody.Taken(run.State.Ahead.FirstOrDefault(a => a.Step.Capture is not null)?.Key ?? now.Key, new Reading(Differential.Psid(tap % 40 / 10m))),
                 < 45 when step.Sights.Length > 0 => new EntryBody.Saw(now.Key, step.Sights[tap % step.Sights.Length].Id),
@@ -176,15 +187,16 @@ public class ReplayTests
     public void Whatever_is_tapped_the_tester_can_go_on_to_the_end() => Taps.Sample(taps =>
     {
         var run = Tapped(taps);
-        for (var i = 0; i < 120 && run.State.Current is { } now; i++)
-        {
-            if (now.Step.MustAnswer) run.Sees(now.Step.Sights[0].Id);
-            else if (now.Step.Capture is not null) run.Reads(1.5m);
-            else run.Done();
-        }
-
-        return run.State.Current is null && run.Verdict.Items.Length > 0;
+        for (var i = 0; i < 300 && run.State.Current is not null; i++) run.GoesOn();
+        return run.State.Current is null && run.State.Rig.Connections.IsEmpty && run.Verdict.Items.Length > 0;
     }, iter: 600);
+
+    [Fact]
+    public void Whatever_is_tapped_the_step_at_hand_finds_the_rig_as_it_needs_it() => Taps.Sample(taps =>
+    {
+        var state = Tapped(taps).State;
+        return state.Current is not { } now || now.Step.Needs.All(n => n.Holds(state.Rig, state.Water));
+    }, iter: 1500);
 
     [Fact]
     public void A_log_gives_the_same_state_whatever_the_batches_and_the_order_it_arrives_in() =>

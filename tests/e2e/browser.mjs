@@ -62,6 +62,30 @@ export async function signedIn(demo, persona, options = desk) {
   return page;
 }
 
+/** Does step after step, as it should be, until the one with this title is at hand; a number asked for on the way is taken from the list by its name. */
+export async function goOn(page, title, confirm = () => page.keyboard.press('Enter'), numbers = {}) {
+  for (let i = 0; i < 60; i++) {
+    const now = await page.locator('#now-title').textContent();
+    if (now === title) return;
+    const [name, number] = Object.entries(numbers).find(([asked]) => now.includes(asked)) ?? [];
+    if (number) { await page.keyboard.type(number); delete numbers[name]; }
+    await confirm();
+    await page.waitForFunction(was => document.querySelector('#now-title')?.textContent !== was || location.pathname.endsWith('/verdict'), now);
+    if (page.url().endsWith('/verdict')) return;
+  }
+  throw new Error(`"${title}" does not come`);
+}
+
+/** Opens the first stop of this round on an assembly of a type and begins its test. */
+export async function beginOn(page, type) {
+  await page.goto(new URL('/', page.url()).href);
+  const hrefs = await page.locator('.road li a').evaluateAll((all, wanted) => all.filter(a => a.querySelector('.what').textContent.startsWith(`${wanted} `) && a.getAttribute('href').startsWith('/stops/')).map(a => a.getAttribute('href')), type);
+  await page.goto(new URL(hrefs[0], page.url()).href);
+  await page.getByRole('button', { name: /Begin the test|Go on with/ }).click();
+  await page.waitForURL(/\/runs\//);
+  await page.locator('.run svg.rig').waitFor({ state: 'attached' });
+}
+
 /** Opens the next stop and begins its test. */
 export async function beginNext(page) {
   await page.goto(new URL('/', page.url()).href);

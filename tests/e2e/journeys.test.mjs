@@ -1,7 +1,7 @@
 // Journeys through the real application in a real browser.
 import assert from 'node:assert/strict';
 import { after, before, describe, test } from 'node:test';
-import { beginNext, desk, openDemo, phone, signedIn } from './browser.mjs';
+import { beginNext, beginOn, desk, goOn, openDemo, phone, signedIn } from './browser.mjs';
 
 let demo;
 before(async () => { demo = await openDemo(); });
@@ -63,7 +63,7 @@ describe('with the keyboard alone', () => {
     await page.locator('.run svg.rig').waitFor({ state: 'attached' });
     await press('Enter');
     await at(page, 'Flush TC2, TC3, TC4');
-    for (const next of ['Close the kit', 'Tube on TC3, tee and high hose on TC2', 'Purge the hose, fill the tube', 'Close SO2, gauge level with the water', 'Close SO1', 'Open TC4 for a moment', 'Open TC3 slowly, read CV1']) { await press('Enter'); await at(page, next); }
+    await goOn(page, 'Open TC3 slowly, read CV1');
     await press('a');
     await at(page, 'Note what the needle shows now');
     await page.keyboard.type('1.9'); await press('Enter');
@@ -92,7 +92,7 @@ describe('with the keyboard alone', () => {
     await page.getByRole('button', { name: 'Sign and seal' }).focus(); await press('Enter');
     await page.waitForURL(/reports/);
     const report = await page.locator('.report').textContent();
-    assert.match(report, /1\.9 psid noted before the bleed-off/);
+    assert.match(report, /1\.9 psid noted before the bleed was opened/);
     assert.match(report, /leaks/);
     await page.context().close();
   });
@@ -123,7 +123,7 @@ describe('when things go away', () => {
     await page.getByText(/kept on this device and not sent yet/).waitFor();
     assert.equal(await heading(page).textContent(), 'Flush TC2, TC3, TC4');
     await demo.start();
-    await at(page, 'Close the kit');
+    await page.waitForFunction(() => document.querySelector('#now-title').textContent !== 'Flush TC2, TC3, TC4');
     await page.getByText(/kept on this device/).waitFor({ state: 'hidden' });
     const log = await (await page.request.get(`${demo.url}/api/runs/${page.url().split('/').pop()}/log`)).json();
     assert.equal(log.filter(e => e.step === 'ready.flush').length, 1);
@@ -133,6 +133,7 @@ describe('when things go away', () => {
   test('two tabs and a closed browser come back to the same place with nothing lost and nothing twice', async () => {
     const page = await signedIn(demo, /Ines Tarrow/);
     await beginNext(page);
+    await goOn(page, 'Close the kit');
     const before = await heading(page).textContent();
     const other = await page.context().newPage();
     await other.goto(page.url());
@@ -169,6 +170,75 @@ describe('touching the drawing', () => {
     await page.getByRole('button', { name: /to the verdict/ }).click();
     await page.waitForURL(/verdict/);
     assert.equal((await page.locator('h1.verdict').textContent()).trim(), 'Not testable');
+    await page.context().close();
+  });
+});
+
+describe('every type on the same day', () => {
+  test('an RP by numbers only on a phone: relief, CV2 held, CV1, SO2 leaking as a remark, both modes on one log', async () => {
+    const page = await signedIn(demo, /Ines Tarrow/, phone);
+    await beginOn(page, 'RP');
+    await page.getByRole('button', { name: /All as listed/ }).tap();
+    await page.getByRole('button', { name: 'Numbers only' }).tap();
+    const now = page.locator('.row-now');
+    for (const [title, value] of [['Apparent reading', '7.6'], ['Relief opening point', '2.3']]) {
+      await now.getByText(title, { exact: true }).waitFor();
+      await now.locator('input').fill(value);
+      await now.getByRole('button', { name: 'Record' }).tap();
+    }
+    await now.getByText('CV2 against back pressure', { exact: true }).waitFor();
+    await page.getByRole('button', { name: 'Step by step' }).tap();
+    await at(page, 'Open TC4, bypass control fully open');
+    await page.getByRole('button', { name: 'After the first drop the needle holds' }).tap();
+    await at(page, 'Restore the zone once more, read CV1');
+    await page.getByRole('button', { name: 'Numbers only' }).tap();
+    await now.locator('input').fill('7.4');
+    await now.getByRole('button', { name: 'Record' }).tap();
+    await now.getByText('SO2', { exact: true }).waitFor();
+    await now.getByText('Something else seen').tap();
+    await now.getByRole('button', { name: /The needle falls, through zero/ }).tap();
+    await page.getByRole('button', { name: /to the verdict/ }).tap();
+    await page.waitForURL(/verdict/);
+    assert.equal((await page.locator('h1.verdict').textContent()).trim(), 'Pass');
+    assert.equal(await page.locator('#remarks').inputValue(), 'SO2 leaks with the flow.');
+    await page.context().close();
+  });
+
+  test('a vacuum breaker that hangs fails, is cleaned, begins again and passes; both sets are on the report', async () => {
+    const page = await signedIn(demo, /Ines Tarrow/, desk);
+    await beginOn(page, 'PVB');
+    await goOn(page, 'Open the bleed fully, let the body drain, feel the inlet', undefined, { 'read at the pop': '1.6' });
+    await page.getByRole('button', { name: /It hangs, or opens only partly/ }).click();
+    await at(page, 'Close TC2 and the kit');
+    await page.getByRole('button', { name: 'Something was repaired' }).click();
+    await page.getByRole('button', { name: 'Air inlet cleaned' }).click();
+    await page.getByRole('button', { name: 'Begin again' }).click();
+    await at(page, 'Set the rig back for the repeat');
+    await goOn(page, 'Close up', undefined, { 'read at the pop': '1.7', 'read the check': '1.5' });
+    await page.getByRole('button', { name: /to the verdict/ }).click();
+    await page.waitForURL(/verdict/);
+    assert.equal((await page.locator('h1.verdict').textContent()).trim(), 'Pass');
+    await page.getByLabel(/my typed name is my signature/).check();
+    await page.getByRole('button', { name: 'Sign and seal' }).click();
+    await page.waitForURL(/reports/);
+    const report = await page.locator('.report').textContent();
+    assert.match(report, /Before the repair, fail: .*Air inlet fully open no/);
+    assert.match(report, /Air inlet cleaned/);
+    await page.context().close();
+  });
+
+  test('a test broken off for today waits and is taken up again', async () => {
+    const page = await signedIn(demo, /Ines Tarrow/, phone);
+    await beginOn(page, 'SVB');
+    await page.getByRole('button', { name: /All as listed/ }).tap();
+    await page.getByRole('button', { name: 'Stop for today' }).tap();
+    await page.getByRole('button', { name: 'Window is over' }).tap();
+    await page.getByRole('dialog').getByRole('button', { name: 'Stop for today' }).tap();
+    await at(page, 'Close up');
+    await page.getByRole('button', { name: /All as listed/ }).tap();
+    await page.getByText(/Broken off for today: Window is over/).first().waitFor();
+    await page.getByRole('button', { name: 'Take the test up again' }).tap();
+    await at(page, 'Before the test');
     await page.context().close();
   });
 });

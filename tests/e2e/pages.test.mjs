@@ -2,11 +2,11 @@
 import { AxeBuilder } from '@axe-core/playwright';
 import assert from 'node:assert/strict';
 import { after, before, describe, test } from 'node:test';
-import { beginNext, desk, openDemo, phone, signedIn } from './browser.mjs';
+import { beginNext, beginOn, desk, goOn, openDemo, phone, signedIn } from './browser.mjs';
 
 let demo;
 const others = [['Hester Fenn', '/register/new'], ['Hester Fenn', '/kits-and-people'], ['Wilma Quent', '/']];
-const pages = { today: '/', register: '/register', 'run sheets': '/run-sheets', rules: '/rules', 'kits and people': '/kits-and-people', nowhere: '/nowhere' };
+const pages = { today: '/', register: '/register', 'run sheets': '/run-sheets', rules: '/rules', 'run sheet of an RP': '/run-sheets/rp-relief-first/three-valve', programs: '/programs', 'kits and people': '/kits-and-people', nowhere: '/nowhere' };
 before(async () => {
   demo = await openDemo();
   const page = await signedIn(demo, /Ines Tarrow/);
@@ -25,6 +25,9 @@ before(async () => {
   await page.getByText('Close both cocks, open SO1').first().waitFor();
   pages.run = run;
   pages.verdict = `${run}/verdict`;
+  await beginOn(page, 'RP');
+  await goOn(page, 'Open TC4, bypass control fully open', undefined, { 'apparent reading': '7.4', 'first drip': '2.4' });
+  pages['run of an RP'] = new URL(page.url()).pathname;
   await page.context().close();
   // Another tester's run at its end, in kPa: the verdict with the form to sign.
   const odd = await signedIn(demo, /Odd Harrick/);
@@ -54,7 +57,7 @@ for (const [size, options] of [['desk', desk], ['phone', phone]]) {
       const found = [];
       for (const [name, path] of Object.entries(pages)) {
         await page.goto(`${demo.url}${path}`);
-        if (name === 'run') await page.locator('.run svg.rig').waitFor({ state: 'attached' });
+        if (name.startsWith('run of') || name === 'run') await page.locator('.run svg.rig').waitFor({ state: 'attached' });
         const { violations } = await new AxeBuilder({ page }).withTags(['wcag2a', 'wcag2aa', 'wcag21a', 'wcag21aa', 'wcag22aa']).analyze();
         found.push(...violations.map(v => `${name}: ${v.id}: ${v.nodes[0].target} ${v.nodes[0].failureSummary?.split('\n')[1] ?? ''}`));
         const width = await page.evaluate(() => document.documentElement.scrollWidth - innerWidth);

@@ -54,7 +54,7 @@ public sealed class RigDrawing
     private string Draw()
     {
         var top = scene.ShowKit ? 0 : 286;
-        var box = frame.Lies ? $"0 {N(top)} {N(frame.Width)} {N(frame.Height - top)}" : $"0 0 {N(frame.Width - top)} {N(frame.Height)}";
+        var box = frame.Lies ? $"0 {N(top)} {N(frame.Width)} {N(frame.Height - top)}" : $"-30 0 {N(frame.Width - top + 30)} {N(frame.Height)}";
         svg.Append($"<svg class=\"rig {(frame.Lies ? "lies" : "stands")}\" viewBox=\"{box}\" role=\"{(scene.Touchable ? "group" : "img")}\" aria-label=\"{Text(scene.Title)}\">");
         DrawChambers();
         DrawArrow();
@@ -183,7 +183,7 @@ public sealed class RigDrawing
     {
         var s = along[part.Id];
         svg.Append($"<path class=\"wall thin\" d=\"M{frame.P(s - 6, -Half)} L{frame.P(s + 12, -44)} L{frame.P(s + 26, -34)} L{frame.P(s + 12, -Half)}\"/><path class=\"spring\" d=\"M{frame.P(s + 2, -20)} L{frame.P(s + 18, -40)}\"/>");
-        Label(s + 4, frame.Lies ? -66 : -60, "strainer", "small");
+        Label(frame.Lies ? s + 4 : s + (frame.Flow == FlowDirection.Upward ? -18 : 34), frame.Lies ? -66 : -62, "strainer", "small");
     }
 
     // A fire line's bypass runs around the assembly and carries an assembly of its own.

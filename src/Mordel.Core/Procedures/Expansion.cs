@@ -31,7 +31,7 @@ public static class Expansion
                 Shut(Parts.HighControl), .. z.BypassOn is { } cock ? (Move[])[Shut(cock), new Move.TakeOff(Parts.BypassHose, IfThere: true)] : [],
                 Full(Parts.BypassControl), Full(Parts.LowControl), Shut(Parts.LowControl), Shut(Parts.BypassControl),
             ],
-            Act.FeedZone => [Shut(Parts.BypassControl), Full(Parts.HighControl), new Move.Turn(Parts.LowControl, Opening.QuarterTurn, Slowly: true)],
+            Act.FeedZone => [.. bleeds ? [] : (Move[])[Shut(Parts.BypassControl)], Full(Parts.HighControl), new Move.Turn(Parts.LowControl, Opening.QuarterTurn, Slowly: true)],
             Act.Lower l when bleeds => [new Move.Turn(Parts.HighBleed, l.To, Slowly: l.To.IsOpen)],
             Act.Lower { To.IsOpen: false } => [Shut(Parts.HighControl), Shut(Parts.BypassControl)],
             Act.Lower l => [Full(Parts.BypassControl), new Move.Turn(Parts.HighControl, l.To, Slowly: true)],
