@@ -18,6 +18,7 @@ public sealed class Store(DbContextOptions<Store> options) : IdentityDbContext<A
     public DbSet<RunRow> Runs => Set<RunRow>();
     public DbSet<EntryRow> Entries => Set<EntryRow>();
     public DbSet<AmendmentRow> Amendments => Set<AmendmentRow>();
+    public DbSet<ProfileRow> Profiles => Set<ProfileRow>();
     public DbSet<TokenRow> Tokens => Set<TokenRow>();
     public DbSet<ResultRow> JudgedItems => Set<ResultRow>();
 
@@ -58,6 +59,7 @@ public sealed class Store(DbContextOptions<Store> options) : IdentityDbContext<A
             // A stop has one run: two tabs that begin at once meet in the same run.
             e.HasIndex(r => r.StopId).IsUnique();
         });
+        builder.Entity<ProfileRow>().HasIndex(p => new { p.ProfileId, p.Version }).IsUnique();
         builder.Entity<TokenRow>(e =>
         {
             e.HasOne(t => t.Account).WithMany().HasForeignKey(t => t.AccountId);

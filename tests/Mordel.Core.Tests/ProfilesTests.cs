@@ -96,4 +96,25 @@ public class ProfilesTests
         ItemResult At(decimal value) => Judge.Weigh(new(AssemblyType.DC, strict, BuiltInProfiles.PsidStandard), Results.None.With(TestItem.Check1, ItemValue.Of(value, DifferentialUnit.Psid))).Items.Single().Result;
         Assert.Equal((ItemResult.Fail, ItemResult.Pass), (At(1.0m), At(1.1m)));
     }
+
+    [Fact]
+    public void A_profile_is_read_as_it_was_written() => Assert.All(BuiltInProfiles.All, profile =>
+    {
+        var read = Formats.ProfileFormat.Read(Formats.ProfileFormat.Write(profile), out var faults);
+        Assert.Empty(faults);
+        Assert.Equal(Formats.ProfileFormat.Write(profile), Formats.ProfileFormat.Write(read!));
+        Assert.All(profile.Schools, s => Assert.Equal((s.HoldSeconds, s.VoidsTheRest.AsEnumerable(), s.Items.Where(i => s.Asks(i.Item)).Select(i => i.Item)),
+            (read!.School(s.ProcedureId)!.HoldSeconds, read.School(s.ProcedureId)!.VoidsTheRest.AsEnumerable(), read.School(s.ProcedureId)!.Items.Where(i => read.School(s.ProcedureId)!.Asks(i.Item)).Select(i => i.Item))));
+    });
+
+    [Theory]
+    [InlineData("\"requirement\": \"required\"", "\"requirement\": \"perhaps\"", "schools[0].items[0].requirement")]
+    [InlineData("\"version\": 1", "\"version\": 0", "version")]
+    [InlineData("\"procedure\": \"rp-relief-first\"", "\"procedure\": \"rp-none\"", "schools[0].procedure")]
+    [InlineData("\"inForceFrom\": \"2015-01-01\"", "\"inForceFrom\": \"soon\"", "inForceFrom")]
+    public void What_is_wrong_in_a_profile_is_named_with_its_place(string right, string wrong, string place)
+    {
+        Assert.Null(Formats.ProfileFormat.Read(Formats.ProfileFormat.Write(BuiltInProfiles.PsidStrict).Replace(right, wrong, StringComparison.Ordinal), out var faults));
+        Assert.Contains(faults, f => f.Place == place);
+    }
 }

@@ -21,6 +21,7 @@ public class Host(bool demo) : WebApplicationFactory<Program>
     {
         builder.UseSetting("Mordel:Data", folder);
         builder.UseSetting("Mordel:Demo", demo.ToString());
+        builder.UseSetting("Mordel:SignInsPerMinute", "100000");
         builder.UseSetting("Serilog:MinimumLevel", "Error");
     }
 

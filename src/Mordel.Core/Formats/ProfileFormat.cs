@@ -1,3 +1,4 @@
+using System.Collections.Immutable;
 using System.Globalization;
 using System.Text;
 using System.Text.Json;
@@ -6,11 +7,63 @@ using Mordel.Core.Units;
 
 namespace Mordel.Core.Formats;
 
-/// <summary>Writes rule profiles as <c>mordel.profile/1</c>.</summary>
+/// <summary>Reads and writes rule profiles as <c>mordel.profile/1</c>.</summary>
 public static class ProfileFormat
 {
     /// <summary>Format name and version.</summary>
     public const string Name = "mordel.profile/1";
+
+    /// <summary>Reads one profile.</summary>
+    /// <returns>The profile, or null when there are faults.</returns>
+    public static Profile? Read(string json, out ImmutableArray<Fault> faults)
+    {
+        var found = new List<Fault>();
+        var profile = Node.Root(json, found) is { } root && root.IsObject() ? Read(root) : null;
+        faults = [.. found];
+        return found.Count == 0 ? profile : null;
+    }
+
+    private static Profile? Read(Node root)
+    {
+        root.Required("format")?.ValueOf<bool>(t => t == Name ? true : null, $"a format that is read here; {Name}");
+        var (id, version, name) = (root.Required("profile")?.Text(60), root.Required("version")?.Whole(1, 100_000), root.Required("name")?.Text(120));
+        var (from, until) = (Day(root.Required("inForceFrom")), Day(root.Optional("inForceUntil")));
+        var (months, days) = (root.Required("intervalMonths")?.Whole(1, 120), root.Required("retestDays")?.Whole(1, 3660));
+        var schools = (root.Required("schools")?.Elements() ?? []).Select(School).ToList();
+        if (id is null || version is not { } v || name is null || from is not { } start || months is not { } m || days is not { } d || schools.Exists(s => s is null)) return null;
+        return new(id, (int)v, name, start, until, [.. schools.Select(s => s!)]) { IntervalMonths = (int)m, RetestDays = (int)d };
+    }
+
+    private static DateOnly? Day(Node? node) => node is { IsNull: false } day
+        ? day.ValueOf<DateOnly>(t => DateOnly.TryParseExact(t, "yyyy-MM-dd", CultureInfo.InvariantCulture, DateTimeStyles.None, out var x) ? x : null, "a day; yyyy-mm-dd") : null;
+
+    private static SchoolRules? School(Node node)
+    {
+        var known = node.Required("procedure")?.OneOf(t => BuiltInProfiles.All.SelectMany(p => p.Schools).FirstOrDefault(s => s.ProcedureId == t), "a procedure");
+        var unit = node.Required("unit")?.ValueOf(DifferentialUnits.Parse, "a unit of differential pressure; psid or kPa");
+        var (hold, rest) = (node.Required("holdSeconds")?.Whole(0, 3600), node.Required("restAboveReliefIsTight")?.YesNo());
+        var rules = (node.Required("items")?.Elements() ?? []).Select(Rule).ToList();
+        if (known is null || unit is not { } u || hold is not { } h || rest is not { } r || rules.Exists(x => x.Rule is null)) return null;
+        return new(known.ProcedureId, known.Type, u, [.. rules.Select(x => x.Rule!)])
+        { HoldSeconds = (int)h, RestAboveReliefIsTight = r, VoidsTheRest = [.. rules.Where(x => x.Voids).Select(x => x.Rule!.Item)] };
+    }
+
+    private static (ItemRule? Rule, bool Voids) Rule(Node node)
+    {
+        var item = node.Required("item")?.OneOf(TestItem.Named, "an item");
+        var requirement = node.Required("requirement")?.ValueOf<Requirement>(t => t switch { "required" => Requirement.Required, "optional" => Requirement.Optional, "recorded" => Requirement.Recorded, _ => null }, "a requirement; required, optional or recorded");
+        var asked = node.Required("onTheSheet")?.YesNo();
+        var criteria = new List<Criterion>();
+        if (node.Optional("atLeast")?.Differential() is { } least) criteria.Add(new Criterion.AtLeast(least));
+        if (node.Optional("above")?.Differential() is { } above) criteria.Add(new Criterion.AtLeast(above, Strict: true));
+        if (node.Optional("atLeastAbove") is { } over && over.Required("item")?.OneOf(TestItem.Named, "an item") is { } other && over.Required("distance")?.Differential() is { } distance)
+            criteria.Add(new Criterion.AtLeastAbove(other, distance));
+        if (node.Optional("tight")?.YesNo() == true) criteria.Add(new Criterion.Tight());
+        if (node.Optional("yes")?.YesNo() == true) criteria.Add(new Criterion.Yes());
+        if (node.Optional("clearance")?.Length() is { } floor) criteria.Add(new Criterion.Clearance(floor, node.Optional("timesPort")?.Number() ?? 0m));
+        if (item is null || requirement is not { } must || asked is not { } ask) return (null, false);
+        return (new(item, must, [.. criteria]) { Asked = ask && must != Requirement.Required }, node.Optional("voidsTheRest")?.YesNo() == true);
+    }
 
     /// <summary>One profile.</summary>
     public static string Write(Profile profile)

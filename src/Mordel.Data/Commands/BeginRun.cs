@@ -2,7 +2,7 @@ using Microsoft.EntityFrameworkCore;
 using Mordel.Core.Catalogue;
 using Mordel.Core.Procedures;
 using Mordel.Core.Rigs;
-using Mordel.Core.Rules;
+using Mordel.Data.Lists;
 using Mordel.Data.Rows;
 
 namespace Mordel.Data.Commands;
@@ -16,7 +16,7 @@ public readonly record struct Reply<T>(T? Value, string? Refusal)
 }
 
 /// <summary>Begins the run of a stop, or finds the one that has been begun: two tabs meet in the same run.</summary>
-public sealed class BeginRun(Store store, TimeProvider clock)
+public sealed class BeginRun(Store store, ProfileBook profiles, TimeProvider clock)
 {
     /// <summary>The run's id.</summary>
     public async Task<Reply<Guid>> For(Guid stopId, Guid testerId, CancellationToken cancel)
@@ -26,7 +26,7 @@ public sealed class BeginRun(Store store, TimeProvider clock)
         if (await Existing(stopId, cancel) is { } open) return open;
         var kit = await store.Kits.FirstOrDefaultAsync(k => k.KeeperId == testerId, cancel);
         if (kit is null) return Reply<Guid>.Refused("No kit is assigned to you. Ask the office to assign one; the test needs it.");
-        var profile = BuiltInProfiles.Named(stop.Assembly!.Authority!.ProfileId)!;
+        var profile = (await profiles.On(stop.Assembly!.Authority!.ProfileId, clock.Today(), cancel))!;
         var procedure = SchoolCatalogue.Named(profile.For(Enum.Parse<AssemblyType>(stop.Assembly.Type))?.ProcedureId);
         if (procedure is null) return Reply<Guid>.Refused($"This version has no procedure yet for a {stop.Assembly.Type} under {profile.Name}.");
         if (Kit.Named(kit.Kind) is not { } plumbing) return Reply<Guid>.Refused($"Kit {kit.Serial} is of a kind that is not known here: {kit.Kind}.");

@@ -1,7 +1,7 @@
 using Microsoft.EntityFrameworkCore;
 using Mordel.Core.Rigs;
-using Mordel.Core.Rules;
 using Mordel.Core.Units;
+using Mordel.Data.Lists;
 using Mordel.Data.Rows;
 
 namespace Mordel.Data.Commands;
@@ -123,16 +123,16 @@ public sealed record NewAssembly
 }
 
 /// <summary>Adds an assembly with its place, owner and authority; those already there by name are used again.</summary>
-public sealed class AddAssembly(Store store)
+public sealed class AddAssembly(Store store, ProfileBook profiles)
 {
     /// <summary>The rules that an authority can work by.</summary>
-    public static string[] Profiles { get; } = [.. BuiltInProfiles.All.Select(p => p.Id)];
+    public async Task<string[]> Profiles(CancellationToken cancel) => [.. (await profiles.All(cancel)).Select(p => p.Id).Distinct()];
 
     public async Task<(Guid? Id, IReadOnlyList<(string Field, string Says)> Faults)> With(NewAssembly a, CancellationToken cancel)
     {
         var wanted = new Wanted();
         var owner = new OwnerRow { Id = Guid.CreateVersion7(), Name = wanted.Text("OwnerName", a.OwnerName, "Owner"), Address = wanted.Text("OwnerAddress", a.OwnerAddress, "Owner's address", 200), Phone = wanted.Text("OwnerPhone", a.OwnerPhone, "Owner's telephone", 40) };
-        var authority = new AuthorityRow { Id = Guid.CreateVersion7(), Name = wanted.Text("Authority", a.Authority, "Authority"), ProfileId = wanted.OneOf("Profile", a.Profile, "Rules", Profiles) };
+        var authority = new AuthorityRow { Id = Guid.CreateVersion7(), Name = wanted.Text("Authority", a.Authority, "Authority"), ProfileId = wanted.OneOf("Profile", a.Profile, "Rules", await Profiles(cancel)) };
         var place = new PlaceRow
         {
             Id = Guid.CreateVersion7(),

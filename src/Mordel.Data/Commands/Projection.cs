@@ -15,6 +15,7 @@ public static class Projection
         ArgumentNullException.ThrowIfNull(verdict);
         row.Outcome = verdict.Overall.Id();
         row.Summary = verdict.Reason;
+        row.FoundText = run.State.Remarks is { Length: > 0 } remarks ? remarks : null;
         row.Results.Clear();
         foreach (var item in verdict.Items)
         {

@@ -25,7 +25,9 @@ public sealed class SealRun(Store store, InstallationKey key, SignWith certifica
             obstacles.Add($"{run.Row.Tester!.FullName} has no certificate for a {run.Row.Assembly!.Type} that is valid on {day:d MMMM yyyy}.");
         if (run.Row.Kit!.CalibrationDue < day) obstacles.Add($"Kit {run.Row.Kit.Serial} has been out of calibration since {run.Row.Kit.CalibrationDue:d MMMM yyyy}.");
         if (run.Row.Kit.CalibratedOn > day) obstacles.Add($"Kit {run.Row.Kit.Serial} has a calibration date in the future.");
-        if (!run.Plan.Profile.InForceOn(day)) obstacles.Add($"{run.Plan.Profile.Name} is not in force on {day:d MMMM yyyy}.");
+        var tested = DateOnly.FromDateTime(run.Row.StartedAt.ToLocalTime().DateTime);
+        if (!run.Plan.Profile.InForceOn(tested)) obstacles.Add($"{run.Plan.Profile.Name}, version {run.Plan.Profile.Version}, is not in force on {tested:d MMMM yyyy}.");
+        if (run.State.Paused is { } paused) obstacles.Add($"The test was broken off for today ({paused}). Take it up again, or end it as not testable.");
         if (!run.State.AtTheEnd) obstacles.Add($"The run is not at its end: next is \"{run.State.Current!.Step.Title}\".");
         return obstacles;
     }

@@ -26,14 +26,14 @@ public sealed record RunFile(RunRow Row, RunPlan Plan, RunLog Log)
     /// <summary>The verdict on the run as it stands.</summary>
     public Verdict Verdict(Results? previous = null) => Plan.VerdictOn(State, previous);
 
-    /// <summary>The rules of a profile version. This version of Mordel has one version of each.</summary>
-    public static RunPlan PlanOf(string procedureId, string profileId, AssemblyRow assembly, KitRow kit)
+    /// <summary>What a run is made with, from what the store has of it.</summary>
+    public static RunPlan PlanOf(string procedureId, Profile profile, AssemblyRow assembly, KitRow kit)
     {
         ArgumentNullException.ThrowIfNull(assembly);
         ArgumentNullException.ThrowIfNull(kit);
         var unit = DifferentialUnits.Parse(kit.Unit)!.Value;
         return new(
-            SchoolCatalogue.Named(procedureId)!, new Rig(BodyOf(assembly), Kit.Named(kit.Kind)!), BuiltInProfiles.Named(profileId)!,
+            SchoolCatalogue.Named(procedureId)!, new Rig(BodyOf(assembly), Kit.Named(kit.Kind)!), profile,
             new(kit.Accuracy, unit), new(kit.Resolution, unit), new(kit.FullScale, unit))
         { ReliefPort = assembly.ReliefPort is { } port ? new Length(port, LengthUnit.Millimetre) : null };
     }
@@ -62,6 +62,8 @@ public readonly record struct Asker(Guid Id, bool SeesAll);
 /// <summary>Finds a run for somebody who may see it.</summary>
 public sealed class FindRun(Store store)
 {
+    private readonly ProfileBook profiles = new(store);
+
     /// <summary>The run, or null when there is none or it is another's.</summary>
     public async Task<RunFile?> For(Guid runId, Asker asker, CancellationToken cancel)
     {
@@ -70,7 +72,7 @@ public sealed class FindRun(Store store)
             .Include(r => r.Assembly!).ThenInclude(a => a.Authority)
             .Include(r => r.Kit).Include(r => r.Tester).Include(r => r.Entries).Include(r => r.Amendments)
             .FirstOrDefaultAsync(r => r.Id == runId, cancel);
-        return row is null || (row.TesterId != asker.Id && !asker.SeesAll) ? null : Open(row);
+        return row is null || (row.TesterId != asker.Id && !asker.SeesAll) ? null : await Open(row, cancel);
     }
 
     /// <summary>A sealed run for its report: a colleague's reports are part of an assembly's passport and open to every tester; an open run is not.</summary>
@@ -85,9 +87,9 @@ public sealed class FindRun(Store store)
         var row = await store.Runs.AsNoTracking().Include(r => r.Entries).Include(r => r.Kit).Include(r => r.Assembly)
             .Where(r => r.AssemblyId == run.Row.AssemblyId && r.Id != run.Row.Id && r.SignedAt != null && r.SignedAt < before)
             .OrderByDescending(r => r.SignedAt).FirstOrDefaultAsync(cancel);
-        return row is null ? null : Open(row).State.Results();
+        return row is null ? null : (await Open(row, cancel)).State.Results();
     }
 
-    internal static RunFile Open(RunRow row) => new(
-        row, RunFile.PlanOf(row.ProcedureId, row.ProfileId, row.Assembly!, row.Kit!), RunLog.Empty.With(row.Entries.Select(e => RunFile.Parse(e.Json))));
+    private async Task<RunFile> Open(RunRow row, CancellationToken cancel) => new(
+        row, RunFile.PlanOf(row.ProcedureId, (await profiles.Version(row.ProfileId, row.ProfileVersion, cancel))!, row.Assembly!, row.Kit!), RunLog.Empty.With(row.Entries.Select(e => RunFile.Parse(e.Json))));
 }

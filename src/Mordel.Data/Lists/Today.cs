@@ -1,7 +1,6 @@
 using Microsoft.EntityFrameworkCore;
 using Mordel.Core.Catalogue;
 using Mordel.Core.Procedures;
-using Mordel.Core.Rules;
 using Mordel.Data.Rows;
 
 namespace Mordel.Data.Lists;
@@ -31,7 +30,7 @@ public sealed record TodayView(
     DateOnly Day, Account? Tester, IReadOnlyList<StopLine> Stops, StopLine? Next, KitRow? Kit, IReadOnlyList<string> Bring, IReadOnlyList<string> Warnings);
 
 /// <summary>Lists a tester's stops of a day, in order, with what stands in the way.</summary>
-public sealed class TodayList(Store store)
+public sealed class TodayList(Store store, ProfileBook profiles)
 {
     private const int SoonDays = 30;
 
@@ -51,12 +50,12 @@ public sealed class TodayList(Store store)
         var kit = await store.Kits.AsNoTracking().FirstOrDefaultAsync(k => k.KeeperId == testerId, cancel);
         var certificates = await store.Certificates.AsNoTracking().Where(c => c.AccountId == testerId).ToListAsync(cancel);
         var next = lines.Find(l => l.State == StopState.Running) ?? lines.Find(l => l.State == StopState.Open);
-        return new(day, tester, lines, next, kit, next is null ? [] : Bring(next), Warnings(lines, kit, certificates, day));
+        return new(day, tester, lines, next, kit, next is null ? [] : await Bring(next, day, cancel), Warnings(lines, kit, certificates, day));
     }
 
-    private static List<string> Bring(StopLine next)
+    private async Task<List<string>> Bring(StopLine next, DateOnly day, CancellationToken cancel)
     {
-        var profile = BuiltInProfiles.Named(next.Assembly.Authority!.ProfileId)!;
+        var profile = (await profiles.On(next.Assembly.Authority!.ProfileId, day, cancel))!;
         var procedure = SchoolCatalogue.Named(profile.For(Enum.Parse<Core.Rigs.AssemblyType>(next.Assembly.Type))?.ProcedureId);
         return procedure is null ? [] : [.. procedure.Bring];
     }

@@ -563,6 +563,39 @@ namespace Mordel.Data.Migrations
                     b.ToTable("Places");
                 });
 
+            modelBuilder.Entity("Mordel.Data.Rows.ProfileRow", b =>
+                {
+                    b.Property<Guid>("Id")
+                        .ValueGeneratedOnAdd()
+                        .HasColumnType("TEXT");
+
+                    b.Property<string>("Json")
+                        .IsRequired()
+                        .HasColumnType("TEXT");
+
+                    b.Property<string>("MadeAt")
+                        .IsRequired()
+                        .HasColumnType("TEXT");
+
+                    b.Property<string>("MadeBy")
+                        .IsRequired()
+                        .HasColumnType("TEXT");
+
+                    b.Property<string>("ProfileId")
+                        .IsRequired()
+                        .HasColumnType("TEXT");
+
+                    b.Property<int>("Version")
+                        .HasColumnType("INTEGER");
+
+                    b.HasKey("Id");
+
+                    b.HasIndex("ProfileId", "Version")
+                        .IsUnique();
+
+                    b.ToTable("Profiles");
+                });
+
             modelBuilder.Entity("Mordel.Data.Rows.ResultRow", b =>
                 {
                     b.Property<Guid>("RunId")
@@ -602,6 +635,9 @@ namespace Mordel.Data.Migrations
                         .HasColumnType("TEXT");
 
                     b.Property<string>("Certificate")
+                        .HasColumnType("TEXT");
+
+                    b.Property<string>("FoundText")
                         .HasColumnType("TEXT");
 
                     b.Property<string>("Hash")

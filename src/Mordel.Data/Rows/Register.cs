@@ -8,6 +8,19 @@ public sealed class AuthorityRow
     public required string ProfileId { get; set; }
 }
 
+/// <summary>One version of a profile that this installation has made; never changed once it is there.</summary>
+public sealed class ProfileRow
+{
+    public Guid Id { get; set; }
+    public required string ProfileId { get; set; }
+    public int Version { get; set; }
+
+    /// <summary>The profile as <c>mordel.profile/1</c>.</summary>
+    public required string Json { get; set; }
+    public DateTimeOffset MadeAt { get; set; }
+    public required string MadeBy { get; set; }
+}
+
 /// <summary>Who owns an assembly and gets its reports.</summary>
 public sealed class OwnerRow
 {

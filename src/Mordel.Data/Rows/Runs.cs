@@ -35,6 +35,9 @@ public sealed class RunRow
     /// <summary>Projections of the log, for lists.</summary>
     public string? Outcome { get; set; }
     public string? Summary { get; set; }
+
+    /// <summary>What was found, as the remarks have it.</summary>
+    public string? FoundText { get; set; }
     public List<EntryRow> Entries { get; } = [];
     public List<AmendmentRow> Amendments { get; } = [];
     public List<ResultRow> Results { get; } = [];

@@ -244,7 +244,7 @@ public sealed class DemoPlace(Store store, InstallationKey key, TimeProvider clo
             Kit = team.Kit,
             Assembly = assembly,
         };
-        var plan = RunFile.PlanOf(row.ProcedureId, row.ProfileId, assembly, team.Kit);
+        var plan = RunFile.PlanOf(row.ProcedureId, profile, assembly, team.Kit);
         var history = new History(plan, random);
         var run = new RunFile(row, plan, history.Write(inside, start));
         var previous = store.Runs.Local.Where(r => r.AssemblyId == assembly.Id && r.SignedAt is not null).MaxBy(r => r.SignedAt);

@@ -4,7 +4,7 @@ using System.Text.Json;
 using Mordel.Core.Catalogue;
 using Mordel.Core.Formats;
 using Mordel.Core.Rigs;
-using Mordel.Core.Rules;
+using Mordel.Data;
 using Mordel.Data.Lists;
 using Mordel.Web.Application;
 
@@ -46,21 +46,21 @@ public static class BookApi
     private static IResult Procedures() => Results.Json(SchoolCatalogue.All.Select(p =>
         new ProcedureLine(p.Id, p.Title, p.Type.ToString(), Kit.All.Where(k => p.Kits.Contains(k.Kind)).Select(k => k.Name))), RunApi.Json);
 
-    private static IResult OneProcedure(string id, string? kit, string? profile)
+    private static async Task<IResult> OneProcedure(string id, string? kit, string? profile, ProfileBook book, TimeProvider clock, CancellationToken cancel)
     {
         if (SchoolCatalogue.Named(id) is not { } procedure) return Results.NotFound();
         var plumbing = kit is null ? Kit.All.First(k => k.Kind == procedure.Kits[0]) : Kit.Named(kit);
-        var rules = profile is null ? null : BuiltInProfiles.Named(profile);
+        var rules = profile is null ? null : await book.On(profile, clock.Today(), cancel);
         if (plumbing is null) return Answers.Bad([new("kit", $"not a kit; {string.Join(", ", Kit.All.Select(k => k.Name))}")]);
         if (procedure.Unfit(plumbing) is { } unfit) return Answers.Bad([new("kit", unfit)]);
-        if (profile is not null && rules?.School(id) is null) return Answers.Bad([new("profile", $"not a profile with rules for {id}; {string.Join(", ", BuiltInProfiles.All.Where(p => p.School(id) is not null).Select(p => p.Id))}")]);
+        if (profile is not null && rules?.School(id) is null) return Answers.Bad([new("profile", $"not a profile with rules for {id}; {string.Join(", ", (await book.All(cancel)).Where(p => p.School(id) is not null).Select(p => p.Id))}")]);
         return Results.Text(RunSheetFormat.Json(SchoolCatalogue.Sheet(procedure, plumbing, rules)), "application/json");
     }
 
-    private static IResult Profiles() => Results.Json(BuiltInProfiles.All.Select(p =>
+    private static async Task<IResult> Profiles(ProfileBook book, CancellationToken cancel) => Results.Json((await book.All(cancel)).Select(p =>
         new ProfileLine(p.Id, p.Version, p.Name, p.InForceFrom, p.InForceUntil, p.Schools.Select(s => s.ProcedureId))), RunApi.Json);
 
-    private static IResult OneProfile(string id) => BuiltInProfiles.Named(id) is { } profile ? Results.Text(ProfileFormat.Write(profile), "application/json") : Results.NotFound();
+    private static async Task<IResult> OneProfile(string id, ProfileBook book, TimeProvider clock, CancellationToken cancel) => await book.On(id, clock.Today(), cancel) is { } profile ? Results.Text(ProfileFormat.Write(profile), "application/json") : Results.NotFound();
 
     private static async Task<IResult> Judge(HttpContext http, CancellationToken cancel)
     {

@@ -15,7 +15,7 @@ public static class Limits
         options.RejectionStatusCode = StatusCodes.Status429TooManyRequests;
         options.AddPolicy(SignIn, context => HttpMethods.IsPost(context.Request.Method)
             ? RateLimitPartition.GetFixedWindowLimiter(context.Connection.RemoteIpAddress?.ToString() ?? "local",
-                _ => new FixedWindowRateLimiterOptions { PermitLimit = 120, Window = TimeSpan.FromMinutes(1) })
+                _ => new FixedWindowRateLimiterOptions { PermitLimit = context.RequestServices.GetRequiredService<MordelOptions>().SignInsPerMinute, Window = TimeSpan.FromMinutes(1) })
             : RateLimitPartition.GetNoLimiter("read"));
     }
 }

@@ -11,4 +11,7 @@ public sealed class MordelOptions
 
     /// <summary>Whether the invented town is loaded and personas can sign in with one click.</summary>
     public bool Demo { get; set; }
+
+    /// <summary>How often one address may try to sign in within a minute.</summary>
+    public int SignInsPerMinute { get; set; } = 120;
 }

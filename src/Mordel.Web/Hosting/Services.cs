@@ -40,7 +40,7 @@ public static class Services
         services.AddSingleton(_ => InstallationKey.In(options.Data));
         foreach (var type in new[]
         {
-            typeof(TodayList), typeof(FindStop), typeof(FindRun), typeof(RunList), typeof(RegisterSearch), typeof(Passport), typeof(KitsAndPeopleList),
+            typeof(TodayList), typeof(FindStop), typeof(FindRun), typeof(RunList), typeof(ProfileBook), typeof(MakeProfile), typeof(RegisterSearch), typeof(Passport), typeof(KitsAndPeopleList),
             typeof(BeginRun), typeof(TakeEntries), typeof(SealRun), typeof(AmendRun), typeof(CheckSeal), typeof(AddKit), typeof(ColourHoses), typeof(Tokens), typeof(AddCertificate), typeof(AddAssembly), typeof(AddStop), typeof(SignWith), typeof(ReportBuilder), typeof(DemoPlace),
         }) services.AddScoped(type);
 

@@ -13,11 +13,16 @@ public sealed class NewModel(AddAssembly add) : PageModel
     public NewAssembly Entered { get; private set; } = new();
     public IReadOnlyList<(string Field, string Says)> Faults { get; private set; } = [];
 
+    public string[] Profiles { get; private set; } = [];
+
+    public async Task OnGet(CancellationToken cancel) => Profiles = await add.Profiles(cancel);
+
     public async Task<IActionResult> OnPost(NewAssembly assembly, CancellationToken cancel)
     {
         Entered = assembly;
         var (id, faults) = await add.With(assembly, cancel);
         Faults = faults;
+        await OnGet(cancel);
         return id is null ? Page() : Redirect($"/register/{id}");
     }
 }

@@ -1,6 +1,7 @@
 using Microsoft.AspNetCore.Mvc;
 using Microsoft.AspNetCore.Mvc.RazorPages;
 using Mordel.Core.Drawings;
+using Mordel.Core.Rigs;
 using Mordel.Data;
 using Mordel.Data.Commands;
 using Mordel.Data.Lists;
@@ -19,13 +20,23 @@ public sealed class PassportModel(PassportOf passport, KitsAndPeopleList people,
     public IReadOnlyList<(string Field, string Says)> Faults { get; private set; } = [];
     public DateOnly Today => clock.Today();
 
+    /// <summary>The two readings that tell most about a type over the years.</summary>
+    public IReadOnlyList<(string Name, string Item)> Columns => View.Assembly.Type switch
+    {
+        nameof(AssemblyType.RP) => [("CV1", "check-1"), ("Relief", "relief-opening")],
+        nameof(AssemblyType.DC) => [("CV1", "check-1"), ("CV2", "check-2")],
+        _ => [("Check", "check-1"), ("Inlet", "air-inlet-opening")],
+    };
+
     public async Task<IActionResult> OnGet(Guid id, CancellationToken cancel)
     {
         if (await passport.Of(id, cancel) is not { } view) return NotFound();
         View = view;
         Testers = await people.In(Roles.Tester, cancel);
-        var limit = view.Runs.SelectMany(r => r.Results).FirstOrDefault(r => r.Item == "check-1" && r.Limit is not null);
-        Chart = HistoryChart.Of([Series("CV1", "line-1", "check-1"), Series("CV2", "line-2", "check-2")], (double?)limit?.Limit, limit?.Unit ?? "psid");
+        // The limit that is drawn is the one that stands by itself: an RP's CV1 is judged against its relief.
+        var fixedLimit = view.Assembly.Type == nameof(AssemblyType.RP) ? "relief-opening" : "check-1";
+        var limit = view.Runs.SelectMany(r => r.Results).FirstOrDefault(r => r.Item == fixedLimit && r.Limit is not null);
+        Chart = HistoryChart.Of([Series(Columns[0].Name, "line-1", Columns[0].Item), Series(Columns[1].Name, "line-2", Columns[1].Item)], (double?)limit?.Limit, limit?.Unit ?? "psid");
         return Page();
     }
 

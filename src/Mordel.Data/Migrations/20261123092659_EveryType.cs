@@ -12,6 +12,12 @@ namespace Mordel.Data.Migrations
         protected override void Up(MigrationBuilder migrationBuilder)
         {
             migrationBuilder.AddColumn<string>(
+                name: "FoundText",
+                table: "Runs",
+                type: "TEXT",
+                nullable: true);
+
+            migrationBuilder.AddColumn<string>(
                 name: "HoseColours",
                 table: "Kits",
                 type: "TEXT",
@@ -51,6 +57,22 @@ namespace Mordel.Data.Migrations
                 defaultValue: false);
 
             migrationBuilder.CreateTable(
+                name: "Profiles",
+                columns: table => new
+                {
+                    Id = table.Column<Guid>(type: "TEXT", nullable: false),
+                    ProfileId = table.Column<string>(type: "TEXT", nullable: false),
+                    Version = table.Column<int>(type: "INTEGER", nullable: false),
+                    Json = table.Column<string>(type: "TEXT", nullable: false),
+                    MadeAt = table.Column<string>(type: "TEXT", nullable: false),
+                    MadeBy = table.Column<string>(type: "TEXT", nullable: false)
+                },
+                constraints: table =>
+                {
+                    table.PrimaryKey("PK_Profiles", x => x.Id);
+                });
+
+            migrationBuilder.CreateTable(
                 name: "Tokens",
                 columns: table => new
                 {
@@ -76,6 +98,12 @@ namespace Mordel.Data.Migrations
                 });
 
             migrationBuilder.CreateIndex(
+                name: "IX_Profiles_ProfileId_Version",
+                table: "Profiles",
+                columns: new[] { "ProfileId", "Version" },
+                unique: true);
+
+            migrationBuilder.CreateIndex(
                 name: "IX_Tokens_AccountId",
                 table: "Tokens",
                 column: "AccountId");
@@ -91,7 +119,14 @@ namespace Mordel.Data.Migrations
         protected override void Down(MigrationBuilder migrationBuilder)
         {
             migrationBuilder.DropTable(
+                name: "Profiles");
+
+            migrationBuilder.DropTable(
                 name: "Tokens");
+
+            migrationBuilder.DropColumn(
+                name: "FoundText",
+                table: "Runs");
 
             migrationBuilder.DropColumn(
                 name: "HoseColours",

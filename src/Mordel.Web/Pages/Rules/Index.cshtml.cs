@@ -1,0 +1,42 @@
+using Microsoft.AspNetCore.Mvc;
+using Microsoft.AspNetCore.Mvc.RazorPages;
+using Mordel.Core.Rules;
+using Mordel.Data;
+using Mordel.Data.Commands;
+using Mordel.Data.Lists;
+using Mordel.Data.Rows;
+using Mordel.Web.Application;
+
+namespace Mordel.Web.Pages.Rules;
+
+/// <summary>The profiles in all their versions, and which authority works by which.</summary>
+public sealed class IndexModel(ProfileBook book, MakeProfile make, TimeProvider clock) : PageModel
+{
+    public IReadOnlyList<Profile> Profiles { get; private set; } = [];
+    public IReadOnlyList<AuthorityRow> Authorities { get; private set; } = [];
+    public IReadOnlyList<(string Field, string Says)> Faults { get; private set; } = [];
+    public DateOnly Today => clock.Today();
+
+    public async Task OnGet(CancellationToken cancel) =>
+        (Profiles, Authorities) = (await book.All(cancel), await make.Authorities(cancel));
+
+    public async Task<IActionResult> OnPost(Guid authorityId, string? profileId, CancellationToken cancel)
+    {
+        if (!User.IsAtTheDesk()) return Forbid();
+        Faults = await make.Assign(authorityId, profileId, cancel);
+        if (Faults.Count == 0) return Redirect("/rules");
+        await OnGet(cancel);
+        return Page();
+    }
+
+    /// <summary>A demand in words.</summary>
+    public static string Words(Criterion c) => c switch
+    {
+        Criterion.AtLeast a => $"{(a.Strict ? "more than" : "at least")} {a.Limit}",
+        Criterion.AtLeastAbove b => $"at least {b.Distance} above the {b.Item.Name.ToLowerInvariant()}",
+        Criterion.Tight => "closed tight",
+        Criterion.Yes => "must be so",
+        Criterion.Clearance d => $"at least {d.Floor}{(d.TimesPort > 0 ? $" and {d.TimesPort} times the port" : "")}",
+        _ => "",
+    };
+}
