@@ -188,7 +188,7 @@ describe('every type on the same day', () => {
     }
     await now.getByText('CV2 against back pressure', { exact: true }).waitFor();
     await page.getByRole('button', { name: 'Step by step' }).tap();
-    await at(page, 'Open TC4, bypass control fully open');
+    await goOn(page, 'Open TC4, bypass control fully open', () => page.locator('.go .btn-go').tap());
     await page.getByRole('button', { name: 'After the first drop the needle holds' }).tap();
     await at(page, 'Restore the zone once more, read CV1');
     await page.getByRole('button', { name: 'Numbers only' }).tap();

@@ -52,7 +52,7 @@ public sealed class DemoPlace(Store store, InstallationKey key, TimeProvider clo
         foreach (var role in Roles.All)
             if (!await store.Roles.AnyAsync(r => r.Name == role, cancel)) store.Roles.Add(new IdentityRole<Guid> { Id = NewId(), Name = role, NormalizedName = role.ToUpperInvariant() });
         await store.SaveChangesAsync(cancel);
-        Person("ines", "Ines Tarrow", Roles.Tester, "Seven stops today; her kit is due for calibration.");
+        Person("ines", "Ines Tarrow", Roles.Tester, "Nine stops today, every type; her kit is due for calibration.");
         Person("bram", "Bram Oskelly", Roles.Tester, "His certificate has run out: he can test, not sign.");
         Person("odd", "Odd Harrick", Roles.Tester, "Works in kPa for the valley's authority.");
         Person("sanna", "Sanna Wick", Roles.Tester, "Her kit is out of calibration.");

@@ -9,7 +9,7 @@ public sealed class DemoRound(Store store, TimeProvider clock)
 {
     private static readonly (string Tester, string[] Districts, int Stops, (string Type, int Count)[]? Mixed)[] Beats =
     [
-        ("ines", ["Millrace", "Centre", "Terraces"], 7, [("DC", 3), ("RP", 2), ("PVB", 1), ("SVB", 1)]), ("bram", ["Northyard"], 3, null),
+        ("ines", ["Millrace", "Centre", "Terraces"], 9, [("DC", 5), ("RP", 2), ("PVB", 1), ("SVB", 1)]), ("bram", ["Northyard"], 3, null),
         ("odd", ["Eastfell"], 4, [("DC", 1), ("RP", 1), ("PVB", 1), ("SVB", 1)]), ("sanna", ["Old Quay", "Saltings"], 3, null),
     ];
 
