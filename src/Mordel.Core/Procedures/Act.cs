@@ -44,7 +44,7 @@ public abstract record Act
     public sealed record FeedZone : Act;
 
     /// <summary>Lowers the pressure of a one-hose hook-up through the kit: a crack, fully, or shut again.</summary>
-    public sealed record Lower(Opening To) : Act;
+    public sealed record LowerPressure(Opening To) : Act;
 
     /// <summary>Shuts every valve of the kit.</summary>
     public sealed record CloseKit : Act;

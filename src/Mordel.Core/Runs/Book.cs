@@ -11,20 +11,20 @@ internal sealed class Book(RunPlan plan)
 {
     public Dictionary<TestItem, TakenReading> Readings { get; } = [];
     public Dictionary<TestItem, TakenReading> Held { get; } = [];
-    public Dictionary<TestItem, GivenAnswer> Answers { get; } = [];
+    public Dictionary<TestItem, GivenAnswer> Given { get; } = [];
     public Dictionary<EntryId, EntryBody.Corrected> Corrections { get; } = [];
     public Dictionary<string, (Reading Reading, DateTimeOffset At)> Glimpses { get; } = [];
     public List<(TestItem, TakenReading)> Repeated { get; } = [];
     public List<Finding> Findings { get; } = [];
 
-    public bool Has(Capture capture) => capture.Provisional ? Held.ContainsKey(capture.Item) : Readings.ContainsKey(capture.Item) || Answers.ContainsKey(capture.Item);
+    public bool Has(Capture capture) => capture.Provisional ? Held.ContainsKey(capture.Item) : Readings.ContainsKey(capture.Item) || Given.ContainsKey(capture.Item);
 
     /// <summary>Writes a number down; says whether the test can go on with it.</summary>
     public bool Take(Entry entry, PlannedStep step, Capture capture, Reading reading)
     {
         if (Glimpses.TryGetValue(step.Key, out var seen) && reading.Speed is null && (entry.At - seen.At).TotalSeconds is >= 0.2 and <= 600 and var seconds)
             reading = reading with { Speed = new(decimal.Round(Math.Abs(reading.Value.Amount - seen.Reading.Value.In(reading.Value.Unit)) / (decimal)seconds, 4), reading.Value.Unit) };
-        var root = Queue.Root(step.Key);
+        var root = Agenda.Root(step.Key);
         var counted = Corrections.TryGetValue(entry.Id, out var c)
             ? new TakenReading(entry, c.Reading, reading, c.Reason) : new TakenReading(entry, reading);
         counted = counted with { Root = root, OneHose = capture.OneHose, From = step.IsBranch && !capture.Provisional ? step.Step.Title : null };
@@ -39,11 +39,11 @@ internal sealed class Book(RunPlan plan)
     /// <summary>What a sight gives by itself.</summary>
     public void See(Entry entry, PlannedStep step, Sight sight)
     {
-        var root = Queue.Root(step.Key);
+        var root = Agenda.Root(step.Key);
         foreach (var id in sight.Findings.DefaultIfEmpty(null!))
             if (id is not null || sight.Remark is not null) Findings.Add(new(id, sight.Remark, entry, null, root, sight.FailsAlone));
         foreach (var answer in sight.Gives)
-            Answers[answer.Item] = new(answer.Item.Kind == ItemKind.TightOrLeaks ? new ItemValue.Tightness(answer.Good) : new ItemValue.YesNo(answer.Good), entry, root);
+            Given[answer.Item] = new(answer.Item.Kind == ItemKind.TightOrLeaks ? new ItemValue.Tightness(answer.Good) : new ItemValue.YesNo(answer.Good), entry, root);
         if (sight.Item is not { } item || sight.Takes == TakesValue.Nothing) return;
         var zero = new Reading(new(0m * plan.Resolution.Amount, plan.Resolution.Unit), plan.Resolution);
         var noted = Held.GetValueOrDefault(item);
@@ -64,7 +64,7 @@ internal sealed class Book(RunPlan plan)
         }
 
         foreach (var item in Held.Where(h => roots.Contains(h.Value.Root)).Select(h => h.Key).ToList()) Held.Remove(item);
-        foreach (var item in Answers.Where(a => roots.Contains(a.Value.Root)).Select(a => a.Key).ToList()) Answers.Remove(item);
+        foreach (var item in Given.Where(a => roots.Contains(a.Value.Root)).Select(a => a.Key).ToList()) Given.Remove(item);
     }
 
     private bool Meets(TestItem item, Differential value) => plan.School.For(item)?.Criteria.OfType<Criterion.AtLeast>()

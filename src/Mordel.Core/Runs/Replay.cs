@@ -14,7 +14,7 @@ namespace Mordel.Core.Runs;
 public sealed class Replay
 {
     private readonly RunPlan plan;
-    private readonly Queue queue;
+    private readonly Agenda agenda;
     private readonly Book book;
     private readonly List<Entry> notes = [];
     private readonly List<SetAside> setAside = [];
@@ -38,7 +38,7 @@ public sealed class Replay
         ArgumentNullException.ThrowIfNull(plan);
         this.plan = plan;
         rig = plan.Rig.InService();
-        queue = new(plan.Sheet);
+        agenda = new(plan.Sheet);
         book = new(plan);
     }
 
@@ -124,11 +124,11 @@ public sealed class Replay
                 GoBack(entry, back.Step);
                 break;
             case EntryBody.Mended m:
-                if (queue.Behind.Exists(b => b.Planned.Step.Capture is not null || b.Planned.Step.MustAnswer)) BeginAgain(entry, m.Part is { } p && plan.Rig.Has(p) ? $"{plan.Rig[p].Label}: {m.Text}" : m.Text, 0);
+                if (agenda.Behind.Exists(b => b.Planned.Step.Capture is not null || b.Planned.Step.MustAnswer)) BeginAgain(entry, m.Part is { } p && plan.Rig.Has(p) ? $"{plan.Rig[p].Label}: {m.Text}" : m.Text, 0);
                 else Aside(entry, "Nothing has been read yet that a repair could change.");
                 break;
             case EntryBody.Paused p:
-                if (queue.Ahead.Count == 0) Aside(entry, "The test is at its end.");
+                if (agenda.Ahead.Count == 0) Aside(entry, "The test is at its end.");
                 else (paused, _) = (p.Reason, CloseUp(0));
                 break;
             case EntryBody.Resumed:
@@ -171,28 +171,28 @@ public sealed class Replay
     // The step named by a key, brought to the front: steps of the sequence before it are passed over, as a tester who knows it does.
     private PlannedStep? Reach(Entry entry, string key)
     {
-        var at = queue.Ahead.FindIndex(p => p.Key == key);
+        var at = agenda.Ahead.FindIndex(p => p.Key == key);
         if (at < 0)
         {
-            Aside(entry, queue.Behind.Exists(b => b.Planned.Key == key) ? "That step was already behind when this came in; what was entered first stands." : "This run has no such step.");
+            Aside(entry, agenda.Behind.Exists(b => b.Planned.Key == key) ? "That step was already behind when this came in; what was entered first stands." : "This run has no such step.");
             return null;
         }
 
         for (var i = 0; i < at; i++)
         {
-            if (queue.Ahead[i].Step is not ({ MustAnswer: true } or { Capture: { MayBePassed: false } })) continue;
-            Aside(entry, $"\"{queue.Ahead[i].Step.Title}\" comes first: it needs an answer.");
+            if (agenda.Ahead[i].Step is not ({ MustAnswer: true } or { Capture: { MayBePassed: false } })) continue;
+            Aside(entry, $"\"{agenda.Ahead[i].Step.Title}\" comes first: it needs an answer.");
             return null;
         }
 
-        for (var i = 0; i < at; i++) Leave(entry, queue.Ahead[0], Passing.PassedOver);
-        return queue.Ahead[0];
+        for (var i = 0; i < at; i++) Leave(entry, agenda.Ahead[0], Passing.PassedOver);
+        return agenda.Ahead[0];
     }
 
     private void Leave(Entry entry, PlannedStep step, Passing how, Sight? sight = null)
     {
-        queue.Ahead.Remove(step);
-        queue.Behind.Add(new(step, how, entry, sight));
+        agenda.Ahead.Remove(step);
+        agenda.Behind.Add(new(step, how, entry, sight));
         if (!step.IsBranch) rigAt.TryAdd(step.Step.Id, rig);
         Perform(plan.Sheet.MovesOf(step.Step));
     }
@@ -228,7 +228,7 @@ public sealed class Replay
             return;
         }
 
-        book.Answers[capture.Item] = new(answer.Value, entry, Queue.Root(step.Key));
+        book.Given[capture.Item] = new(answer.Value, entry, Agenda.Root(step.Key));
         Leave(entry, step, Passing.Done);
     }
 
@@ -236,8 +236,8 @@ public sealed class Replay
     {
         book.See(entry, step, sight);
         Leave(entry, step, Passing.LeftBySight, sight);
-        queue.Branch(step, sight);
-        queue.Ahead.RemoveAll(p => sight.Skips.Contains(p.Step.Id));
+        agenda.Branch(step, sight);
+        agenda.Ahead.RemoveAll(p => sight.Skips.Contains(p.Step.Id));
         switch (sight.Leads)
         {
             case LeadsTo.NotTestable: Stop(sight.Remark ?? sight.Means); break;
@@ -264,7 +264,7 @@ public sealed class Replay
 
     private HoldState? Running(Entry entry, string key)
     {
-        if (queue.Ahead.Find(p => p.Key == key) is not null && holds.GetValueOrDefault(key) is { EndedAt: null } hold) return hold;
+        if (agenda.Ahead.Find(p => p.Key == key) is not null && holds.GetValueOrDefault(key) is { EndedAt: null } hold) return hold;
         Aside(entry, "Nothing is being watched there.");
         return null;
     }
@@ -285,7 +285,7 @@ public sealed class Replay
 
     private void GoBack(Entry entry, string stepId)
     {
-        if (!rigAt.ContainsKey(stepId) || !queue.Behind.Exists(b => !b.Planned.IsBranch && b.Planned.Step.Id == stepId))
+        if (!rigAt.ContainsKey(stepId) || !agenda.Behind.Exists(b => !b.Planned.IsBranch && b.Planned.Step.Id == stepId))
         {
             Aside(entry, "There is nothing to go back to: that step has not been reached.");
             return;
@@ -299,20 +299,20 @@ public sealed class Replay
     {
         if (!rigAt.ContainsKey(stepId)) stepId = plan.Sheet.Steps[0].Step.Id;
         var target = rigAt[stepId];
-        var after = queue.Ahead.Take(keep).SelectMany(b => plan.Sheet.MovesOf(b.Step)).Aggregate(rig, (state, move) => state.Apply(move).State);
+        var after = agenda.Ahead.Take(keep).SelectMany(b => plan.Sheet.MovesOf(b.Step)).Aggregate(rig, (state, move) => state.Apply(move).State);
         var (stage, _) = plan.Sheet.Steps[plan.Sheet.At(stepId)];
         // With couplings moved meanwhile, the test is taken from its hook-up.
         if (Restoring.MovesCouplings(after, target)) (stepId, target) = (stage.Steps[0].Id, rigAt[stage.Steps[0].Id]);
         book.Forget(plan.Sheet.Steps.Skip(plan.Sheet.At(stepId)).Select(s => s.Step.Id).ToHashSet());
         (notTestable, paused) = (null, null);
-        queue.From(stepId, keep);
+        agenda.From(stepId, keep);
         var first = plan.Sheet.Steps[plan.Sheet.At(stepId)].Step;
         // A branch that sets the rig back itself is believed when it leaves what the step needs; the outlet stays shut where nothing wants it open.
         if (keep > 0 && Suits(first, after)) return;
         if (!after[Parts.So2].IsOpen && target[Parts.So2].IsOpen && OutletMayStayShut(stepId))
             target = target with { Openings = target.Openings.SetItem(Parts.So2, Opening.Closed) };
         var acts = Restoring.Acts(after, target);
-        if (!acts.IsEmpty) queue.InFront($"{stepId}/again/rig.back", Restoring.Step("rig.back", acts), stage.Id, keep);
+        if (!acts.IsEmpty) agenda.InFront($"{stepId}/again/rig.back", Restoring.Step("rig.back", acts), stage.Id, keep);
     }
 
     // Until a step turns SO2 itself, none may need it open.
@@ -341,7 +341,7 @@ public sealed class Replay
 
     private void Resume(Entry entry)
     {
-        if (book.Readings.Count + book.Answers.Count > 0) Keep(entry, $"Broken off: {paused}");
+        if (book.Readings.Count + book.Given.Count > 0) Keep(entry, $"Broken off: {paused}");
         Requeue(plan.Sheet.Steps[0].Step.Id, 0);
     }
 
@@ -360,7 +360,7 @@ public sealed class Replay
 
     private bool CloseUp(int keep)
     {
-        queue.CloseUp(keep);
+        agenda.CloseUp(keep);
         return true;
     }
 
@@ -368,14 +368,14 @@ public sealed class Replay
 
     private RunState Finished() => new()
     {
-        Ahead = [.. queue.Ahead],
-        Behind = [.. queue.Behind],
+        Ahead = [.. agenda.Ahead],
+        Behind = [.. agenda.Behind],
         Rig = rig,
         RigHistory = [plan.Rig.InService(), .. passed],
         Memory = water,
         Readings = book.Readings.ToImmutableDictionary(),
         Held = book.Held.ToImmutableDictionary(),
-        Answers = book.Answers.ToImmutableDictionary(),
+        Given = book.Given.ToImmutableDictionary(),
         Repeated = [.. book.Repeated],
         Earlier = [.. earlier],
         Holds = holds.ToImmutableDictionary(),

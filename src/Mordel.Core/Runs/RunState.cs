@@ -154,7 +154,7 @@ public sealed record RunState
     public LinePressure? Line { get; init; }
 
     /// <summary>Answers that are no differentials, by item.</summary>
-    public required ImmutableDictionary<TestItem, GivenAnswer> Answers { get; init; }
+    public required ImmutableDictionary<TestItem, GivenAnswer> Given { get; init; }
 
     /// <summary>Sets of answers before a repair or an interruption, the first one first.</summary>
     public required ImmutableArray<EarlierSet> Earlier { get; init; }
@@ -207,7 +207,7 @@ public sealed record RunState
         var results = Transcribed.Aggregate(Verdicts.Results.None, (r, t) => r.With(t.Key, t.Value));
         foreach (var (item, taken) in Readings) results = results.With(item, new ItemValue.Measured(taken.Reading));
         if (Line is { } line) results = results.With(TestItem.StaticLine, new ItemValue.Line(line));
-        foreach (var (item, answer) in Answers) results = results.With(item, answer.Value);
+        foreach (var (item, answer) in Given) results = results.With(item, answer.Value);
         foreach (var (item, prefix) in new[] { (TestItem.Shutoff1, "so1-leaks"), (TestItem.Shutoff2, "so2-leaks") })
         {
             if (StoodStill && results[item] is null && !Findings.Any(f => f.Id?.StartsWith(prefix, StringComparison.Ordinal) == true)) results = results.With(item, new ItemValue.Tightness(true));

@@ -46,7 +46,7 @@ internal static class ExpertRows
         { Sight: { } sight } => sight.Seen,
         _ when item is not null && passed.Planned.Step.Capture!.Provisional => state.Held.GetValueOrDefault(item)?.Reading.ToString(),
         _ when item is not null && state.Readings.TryGetValue(item, out var taken) => taken.Reading.ToString(),
-        _ when item is not null && state.Answers.TryGetValue(item, out var answer) => answer.Value.ToString(),
+        _ when item is not null && state.Given.TryGetValue(item, out var answer) => answer.Value.ToString(),
         _ => "passed",
     };
 }

@@ -44,7 +44,7 @@ public static class RunViews
             Expert = ExpertRows.Of(plan, state, verdict),
             Earlier = [.. state.Earlier.Select(e => Earlier(plan, e))],
             Paused = state.Paused,
-            CanMend = !isSealed && state.Readings.Count + state.Answers.Count > 0,
+            CanMend = !isSealed && state.Readings.Count + state.Given.Count > 0,
             HeightCounts = plan.Sheet.Steps.Any(s => s.Step.Capture is { OneHose: true }),
             HeightNotes = HeightNotes(state, verdict),
             WhereAmI = WhereAmI(plan, state, stage),
@@ -55,7 +55,7 @@ public static class RunViews
             Undo = Undo(state),
             NotTestable = state.NotTestable,
             ReadingUnit = plan.Resolution.Unit.Symbol(),
-            LinePressure = (state.Answers.GetValueOrDefault(TestItem.StaticLine)?.Value ?? (state.Line is { } line ? new ItemValue.Line(line) : null))?.ToString(), LineUnit = plan.Resolution.Unit == DifferentialUnit.Psid ? "psi" : "kPa",
+            LinePressure = (state.Given.GetValueOrDefault(TestItem.StaticLine)?.Value ?? (state.Line is { } line ? new ItemValue.Line(line) : null))?.ToString(), LineUnit = plan.Resolution.Unit == DifferentialUnit.Psid ? "psi" : "kPa",
             Progress = total == 0 ? 0 : 100 * state.Behind.Length / total,
         };
     }
@@ -75,7 +75,8 @@ public static class RunViews
     public static string? Margin(JudgedItem item)
     {
         ArgumentNullException.ThrowIfNull(item);
-        return item.Margin is { } margin ? $"{(margin < 0 ? "−" : "+")}{Math.Abs(margin).ToString(CultureInfo.InvariantCulture)} {item.Unit}" : null;
+        // A converted limit has more digits than anybody reads.
+        return item.Margin is { } margin ? $"{(margin < 0 ? "−" : "+")}{(Math.Abs(margin).Scale > 3 ? decimal.Round(Math.Abs(margin), 2) : Math.Abs(margin)).ToString(CultureInfo.InvariantCulture)} {item.Unit}" : null;
     }
 
     private static ImmutableArray<Instruction> Instructions(RunPlan plan, Step step) => [.. step.Acts.Select(a => a.For(plan.Rig))];

@@ -41,7 +41,7 @@ public static class Services
         foreach (var type in new[]
         {
             typeof(TodayList), typeof(FindStop), typeof(FindRun), typeof(RunList), typeof(ProfileBook), typeof(MakeProfile), typeof(RegisterSearch), typeof(Passport), typeof(KitsAndPeopleList),
-            typeof(BeginRun), typeof(TakeEntries), typeof(SealRun), typeof(AmendRun), typeof(CheckSeal), typeof(AddKit), typeof(ColourHoses), typeof(Tokens), typeof(AddCertificate), typeof(AddAssembly), typeof(AddStop), typeof(SignWith), typeof(ReportBuilder), typeof(DemoPlace),
+            typeof(BeginRun), typeof(TakeEntries), typeof(SealRun), typeof(AmendRun), typeof(CheckSeal), typeof(AddKit), typeof(ColourHoses), typeof(KeyRing), typeof(AddCertificate), typeof(AddAssembly), typeof(AddStop), typeof(SignWith), typeof(ReportBuilder), typeof(DemoPlace),
         }) services.AddScoped(type);
 
         AddAccounts(services);
@@ -55,7 +55,7 @@ public static class Services
         services.AddAuthorizationBuilder().AddPolicy(Policies.Desk, p => p.RequireRole(Policies.AtTheDesk))
             .AddPolicy(Policies.Api, p => p.AddAuthenticationSchemes(IdentityConstants.ApplicationScheme, TokenDoor.SchemeName).RequireAuthenticatedUser())
             .AddPolicy(Policies.ApiWrite, p => p.AddAuthenticationSchemes(IdentityConstants.ApplicationScheme, TokenDoor.SchemeName).RequireRole(Roles.Tester)
-                .RequireAssertion(c => c.User.FindFirst(TokenDoor.Scope) is null or { Value: Tokens.Write }));
+                .RequireAssertion(c => c.User.FindFirst(TokenDoor.Scope) is null or { Value: KeyRing.Write }));
         services.AddOpenApi("v1", ApiDocument.Configure);
         services.AddAntiforgery(o => o.HeaderName = "X-Mordel-Token");
         services.AddResponseCompression(o =>

@@ -80,8 +80,21 @@ public static class DrawDownSchool
         "SO2 leaks with the flow. " + (number == 2 ? "It draws the water away behind CV2 and would fail it falsely, at 0." : "CV2's spring may hold it for this test; the next one cannot be trusted."))
     {
         Findings = ["so2-leaks-with-flow"],
-        Remark = number == 2 ? "SO2 leaks with the flow; the reading of CV2 says nothing." : "SO2 leaks with the flow.",
+        Remark = "SO2 leaks with the flow.",
         Gives = [new(TestItem.Shutoff2, false)],
+        Branch = number == 1 ? [] :
+        [
+            new("cv2.outlet", "Exercise SO2", [Look("Open and close SO2 a few times, then close it firmly.")], "Grit under a shutoff often washes out.")
+            {
+                MustAnswer = true,
+                Sights =
+                [
+                    new("shuts", "It shuts now", "Start this test again from full pressure.") { Leads = LeadsTo.Repeat, Again = "cv2.hook-up" },
+                    new("stays-open", "SO2 will not shut", "CV2 cannot be tested by this school until SO2 shuts: a return visit after the repair.")
+                    { Remark = "CV2 could not be tested: SO2 does not shut off.", Leads = LeadsTo.NotTestable },
+                ],
+            },
+        ],
     };
 
     private static Sight WillNotComeDown(int number) => new("will-not-come-down", "It will not come down to 2", "SO1 leaks badly.")

@@ -53,7 +53,7 @@ public static class InletFirstSchool
                 },
             ],
         },
-        new("ai.lower", "Lower the pressure slowly, read at the pop", [new Act.Lower(Opening.QuarterTurn)], "The inlet's spring opens it once the body has lost enough pressure.")
+        new("ai.lower", "Lower the pressure slowly, read at the pop", [new Act.LowerPressure(Opening.QuarterTurn)], "The inlet's spring opens it once the body has lost enough pressure.")
         {
             Watch = "Eyes and ears on the inlet: take the number at the pop.",
             Capture = new(TestItem.AirInletOpening) { OneHose = true },
@@ -73,13 +73,13 @@ public static class InletFirstSchool
                 new("missed", "The pop was missed", "Nothing is lost: fill up and lower it again.") { Leads = LeadsTo.Repeat, Again = "ai.shut" },
             ],
         },
-        new("ai.drain", "Open the bleed fully, let the body drain, feel the inlet", [new Act.Lower(Opening.Full), Look("Check with a finger or a screwdriver that the inlet is fully open and does not stick.")],
+        new("ai.drain", "Open the bleed fully, let the body drain, feel the inlet", [new Act.LowerPressure(Opening.Full), Look("Check with a finger or a screwdriver that the inlet is fully open and does not stick.")],
             "An inlet that only cracks lets too little air in.")
         {
             MustAnswer = true, Needs = [IsClosed(Parts.So1), IsClosed(Parts.So2), IsOpen(Parts.Tc2)],
             Sights = [FullyOpen, Hangs, KeepsSpilling],
         },
-        new("ai.close", "Close TC2 and the kit", [new Act.Lower(Opening.Closed), Close(Parts.Tc2)], "The check test begins with a closed body."),
+        new("ai.close", "Close TC2 and the kit", [new Act.LowerPressure(Opening.Closed), Close(Parts.Tc2)], "The check test begins with a closed body."),
     ]);
 
     private static Sight NeverMoves => new("never-moves", "The needle runs to zero and the inlet has not moved", "The inlet is stuck or its spring gone.")

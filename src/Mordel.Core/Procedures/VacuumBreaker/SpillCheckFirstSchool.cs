@@ -49,7 +49,7 @@ public static class SpillCheckFirstSchool
             ]),
             new("air-inlet-opening", "Air inlet opens", StageKind.Test,
             [
-                new("ai.read", "Crack the bleed, read when water runs from the vent", [new Act.Lower(Opening.QuarterTurn)], "The inlet is held shut by the supply side of the check as well; lowered far enough, it opens.")
+                new("ai.read", "Crack the bleed, read when water runs from the vent", [new Act.LowerPressure(Opening.QuarterTurn)], "The inlet is held shut by the supply side of the check as well; lowered far enough, it opens.")
                 {
                     Watch = "As the needle falls watch the vent opening; take the number when water begins to run from it.", Capture = new(TestItem.AirInletOpening) { OneHose = true },
                     Needs = [IsOpen(Parts.VentScrew), IsClosed(Parts.So1), IsOn(Parts.HighHose, Parts.Tc1), IsOpen(Parts.Tc1)],
@@ -61,10 +61,10 @@ public static class SpillCheckFirstSchool
                         { Remark = "Air inlet opened as the leaking check ran down; not read." },
                     ],
                 },
-                new("ai.leave", "Screw in, cock closed, SO1 open", [new Act.Lower(Opening.Closed), Close(Parts.VentScrew, "Put the vent screw back in."), Close(Parts.Tc1), OpenSlowly(Parts.So1)], "The body is under pressure again before the hose comes off.") { Needs = [IsClosed(Parts.So2)] },
+                new("ai.leave", "Screw in, cock closed, SO1 open", [new Act.LowerPressure(Opening.Closed), Close(Parts.VentScrew, "Put the vent screw back in."), Close(Parts.Tc1), OpenSlowly(Parts.So1)], "The body is under pressure again before the hose comes off.") { Needs = [IsClosed(Parts.So2)] },
             ]),
         ])
     { StillWaterProvesShutoffs = true };
 
-    private static Compensation Seeping => new("cv1", "The check", TestItem.Check1, "the vent", "cock's bleed", new Act.Lower(Opening.QuarterTurn), new Act.Lower(Opening.Closed), "ready.shut");
+    private static Compensation Seeping => new("cv1", "The check", TestItem.Check1, "the vent", "cock's bleed", new Act.LowerPressure(Opening.QuarterTurn), new Act.LowerPressure(Opening.Closed), "ready.shut");
 }

@@ -9,7 +9,7 @@ using Mordel.Web.Application;
 namespace Mordel.Web.Pages.Programs;
 
 /// <summary>The API to read, from its own OpenAPI document, and the keys with which programs act for the person.</summary>
-public sealed class IndexModel(Tokens tokens, [FromKeyedServices("v1")] IOpenApiDocumentProvider document, TimeProvider clock) : PageModel
+public sealed class IndexModel(KeyRing ring, [FromKeyedServices("v1")] IOpenApiDocumentProvider document, TimeProvider clock) : PageModel
 {
     public IReadOnlyList<TokenRow> Keys { get; private set; } = [];
     public IReadOnlyList<(string Field, string Says)> Faults { get; private set; } = [];
@@ -23,18 +23,18 @@ public sealed class IndexModel(Tokens tokens, [FromKeyedServices("v1")] IOpenApi
 
     public async Task OnGet(CancellationToken cancel)
     {
-        Keys = await tokens.Of(User.Id(), cancel);
+        Keys = await ring.Of(User.Id(), cancel);
         Document = await document.GetOpenApiDocumentAsync(cancel);
         Response.Headers.CacheControl = "no-store";
     }
 
     public async Task<IActionResult> OnPost(string? name, string? scope, int days, CancellationToken cancel)
     {
-        (Issued, Faults) = await tokens.Issue(User.Id(), name, scope, days, cancel);
+        (Issued, Faults) = await ring.Issue(User.Id(), name, scope, days, cancel);
         await OnGet(cancel);
         return Page();
     }
 
     public async Task<IActionResult> OnPostRevoke(Guid id, CancellationToken cancel) =>
-        await tokens.Revoke(User.Id(), id, cancel) ? Redirect("/programs") : NotFound();
+        await ring.Revoke(User.Id(), id, cancel) ? Redirect("/programs") : NotFound();
 }

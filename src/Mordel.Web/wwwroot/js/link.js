@@ -21,7 +21,9 @@ export class Link extends EventTarget {
   async add(bodies, nextTick) {
     const held = await waiting(this.#run);
     const first = Math.max(nextTick, ...held.map(entry => entry.tick + 1));
-    await keep(this.#run, bodies.map((body, i) => ({ id: crypto.randomUUID(), tick: first + i, at: new Date().toISOString(), ...body })));
+    // What comes from the screen may be wrapped to be watched; what is kept is plain.
+    const plain = JSON.parse(JSON.stringify(bodies));
+    await keep(this.#run, plain.map((body, i) => ({ id: crypto.randomUUID(), tick: first + i, at: new Date().toISOString(), ...body })));
     await this.send();
   }
 

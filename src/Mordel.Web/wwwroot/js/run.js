@@ -41,7 +41,7 @@ Alpine.data('run', () => ({
     const tap = JSON.stringify(bodies);
     if (this.readonly || this.lastTap === tap) return;
     this.lastTap = tap;
-    this.line = this.line.then(() => this.link.add(bodies, this.view.nextTick)).finally(() => { if (this.lastTap === tap) this.lastTap = null; });
+    this.line = this.line.then(() => this.link.add(bodies, this.view.nextTick)).catch(error => { this.problem = `This tap could not be kept on the device: ${error.message}. Enter it again.`; }).finally(() => { if (this.lastTap === tap) this.lastTap = null; });
     await this.line;
   },
 
@@ -62,21 +62,24 @@ Alpine.data('run', () => ({
   get goodSight() { return this.now.sights.find(sight => sight.good) ?? null; },
   get otherSights() { return this.now.sights.filter(sight => !sight.good); },
   get question() { return this.now.mustAnswer ? this.goodSight ? 'Not so? What do you see?' : 'What do you see?' : this.captureHere ? 'Something else? What do you see?' : 'Not as it should be? What do you see?'; },
-  get canConfirm() { return this.isTogether || (this.now.mustAnswer ? !!this.goodSight : !this.captureHere || this.capture.mayBePassed); },
+  get holdWanted() { return !!this.hold && !this.hold.ended && !this.readonly; },
+  get canConfirm() { return this.isTogether || (this.holdWanted ? false : this.now.mustAnswer ? !!this.goodSight : !this.captureHere || this.capture.mayBePassed); },
   get confirmText() { return this.view.together?.confirm ?? (this.now.mustAnswer ? this.goodSight?.seen ?? '' : this.captureHere ? 'Go on without it' : this.now.sights.length ? 'As it should be: go on' : 'Done'); },
   get cannotTake() { return !this.value || this.readonly; },
   get value() { const text = this.digits.replace(',', '.'); return /^-?\d{1,4}(\.\d{0,3})?$/.test(text) ? text.replace(/\.$/, '').replace(/^(-?)0+(?=\d)/, '$1') : null; },
-  get takeText() { return this.capture?.provisional ? 'Note it' : 'Record'; },
+  get takeText() { return this.holdOnSlate ? this.holdRuns ? this.holdLeft > 0 ? 'End the watch early…' : 'End the watch and record' : 'Start the watch from here' : this.capture?.provisional ? 'Note it' : 'Record'; },
   get weighedText() { if (!this.weighed) return this.captureHere ? '' : 'Recording it now takes the steps before it as done.'; return [this.weighed.margin ? `${{ pass: 'Passes', fail: 'Fails' }[this.weighed.result] ?? ''} ${this.weighed.margin}.` : '', ...this.weighed.warnings].join(' '); },
   get weighedClass() { return this.weighed?.result ?? ''; },
   get waitingText() { return `${this.waiting} ${this.waiting === 1 ? 'entry is' : 'entries are'} kept on this device and not sent yet.`; },
   get progressText() { return `${this.view.progress}%`; },
   get hold() { return this.view.now?.hold ?? null; },
   get hasHold() { return !!this.hold && !this.readonly && !this.expert; },
+  get holdOnSlate() { return this.holdWanted && this.captureHere; },
+  get holdHere() { return this.hasHold && !this.captureHere; },
   get holdRuns() { return !!this.hold?.startedAt && !this.hold.ended; },
   get holdLeft() { return this.holdRuns ? Math.max(0, Math.ceil(this.hold.seconds - (this.clock - Date.parse(this.hold.startedAt)) / 1000)) : this.hold?.seconds ?? 0; },
   get holdText() { return `${Math.floor(this.holdLeft / 60)}:${String(this.holdLeft % 60).padStart(2, '0')}`; },
-  get holdLead() { return this.hold?.ended ? this.hold.outcome : this.holdRuns ? [this.hold.start && `From ${this.hold.start}`, ...this.hold.watched].filter(Boolean).join(', ') : `The needle is watched for ${this.hold?.seconds} s before it counts as still. Type where it stands, if it can be read.`; },
+  get holdLead() { return !this.hold ? '' : this.hold.ended ? this.hold.outcome : this.holdRuns ? [this.hold.start && `From ${this.hold.start}`, ...this.hold.watched].filter(Boolean).join(', ') : `The needle is watched for ${this.hold?.seconds} s before it counts as still. Type where it stands, if it can be read.`; },
   get holdButton() { return this.hold?.ended ? 'Watch again' : this.holdRuns ? this.holdLeft > 0 ? 'End it early…' : 'End the watch' : 'Start the watch'; },
   get needleReading() { const text = this.needle.replace(',', '.').trim(); return /^-?\d{1,4}(\.\d{1,3})?$/.test(text) ? { value: { raw: text }, unit: this.view.readingUnit } : null; },
   get isPaused() { return !!this.view.paused && !this.view.now; },
@@ -131,6 +134,7 @@ Alpine.data('run', () => ({
     const text = (document.getElementById(`row-${row.key}`)?.value ?? '').replace(',', '.').trim();
     if (!/^-?\d{1,4}(\.\d{1,3})?$/.test(text)) { this.problem = `${row.title}: type a number, such as 1.8.`; return; }
     this.problem = '';
+    if (this.rowWatch(row) && this.holdWanted) { this.needle = text; this.watch(); return; }
     this.enter([this.entryOf(row.capture, text)]);
   },
   seeRow(row, sight) { this.enter([{ kind: 'sight', step: row.key, sight: sight.id }]); },
@@ -159,6 +163,7 @@ Alpine.data('run', () => ({
   confirm() { if (!this.isTogether && this.now.mustAnswer) { this.see(this.goodSight); return; } this.enter(this.isTogether ? this.togetherLines.map(line => ({ kind: 'done', step: line.key })) : [{ kind: 'done', step: this.now.key }]); },
   take() {
     if (this.cannotTake) { if (!this.digits && this.canConfirm && !this.isTogether) this.confirm(); return; }
+    if (this.holdOnSlate) { this.needle = this.value; this.digits = ''; this.weighed = null; this.watch(); return; }
     this.enter([this.entryOf(this.capture, this.value)]);
   },
   see(sight) { this.enter([{ kind: 'sight', step: this.now.key, sight: sight.id }]); },

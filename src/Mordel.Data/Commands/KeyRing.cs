@@ -6,7 +6,7 @@ using Mordel.Data.Rows;
 namespace Mordel.Data.Commands;
 
 /// <summary>Issues, finds and revokes the keys with which programs act for a person. The key itself is shown once and never kept.</summary>
-public sealed class Tokens(Store store, TimeProvider clock)
+public sealed class KeyRing(Store store, TimeProvider clock)
 {
     /// <summary>What a key may do.</summary>
     public const string Read = "read", Write = "write";

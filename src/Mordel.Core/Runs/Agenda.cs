@@ -3,12 +3,12 @@ using Mordel.Core.Procedures;
 namespace Mordel.Core.Runs;
 
 /// <summary>The steps ahead and behind of a run that is being played. Keys count attempts: <c>cv1.read@2</c>.</summary>
-internal sealed class Queue
+internal sealed class Agenda
 {
     private readonly RunSheet sheet;
     private readonly Dictionary<string, int> attempts = [];
 
-    public Queue(RunSheet sheet)
+    public Agenda(RunSheet sheet)
     {
         this.sheet = sheet;
         foreach (var (stage, step) in sheet.Steps) Ahead.Add(Plan(step.Id, step, stage.Id));
