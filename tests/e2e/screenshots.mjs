@@ -1,6 +1,6 @@
 // Takes the pictures of docs/screenshots from the demo data: node tests/e2e/screenshots.mjs (after ./mordel help has built).
 import { fileURLToPath } from 'node:url';
-import { beginNext, desk, openDemo, phone, signedIn } from './browser.mjs';
+import { beginNext, beginOn, desk, goOn, openDemo, phone, signedIn } from './browser.mjs';
 
 const out = fileURLToPath(new URL('../../docs/screenshots/', import.meta.url));
 const demo = await openDemo();
@@ -17,7 +17,7 @@ try {
   await beginNext(page);
   await page.getByRole('button', { name: /All as listed/ }).click();
   await at(page, 'Flush TC2, TC3, TC4');
-  for (const next of ['Close the kit', 'Tube on TC3, tee and high hose on TC2', 'Purge the hose, fill the tube', 'Close SO2, gauge level with the water']) { await page.getByRole('button', { name: 'Done' }).click(); await at(page, next); }
+  await goOn(page, 'Close SO2, gauge level with the water');
   await page.mouse.move(5, 5);
   await shot(page, 'run');
   await page.getByRole('button', { name: 'Done' }).click(); await at(page, 'Close SO1');
@@ -54,6 +54,33 @@ try {
   await page.locator('#found a').first().click();
   await page.waitForURL(/register\//);
   await shot(page, 'passport');
-  await page.goto(`${demo.url}/run-sheets`);
+  await page.goto(`${demo.url}/run-sheets/rp-relief-first`);
   await shot(page, 'run-sheets');
+  await beginOn(page, 'RP');
+  await goOn(page, 'Open TC4, bypass control fully open', undefined, { 'apparent reading': '7.4', 'first drip': '2.6' });
+  await page.evaluate(() => scrollTo(0, 0)); await page.mouse.move(5, 5);
+  await shot(page, 'run-rp');
+  await page.keyboard.press('x');
+  await page.locator('.row-now').waitFor();
+  await page.evaluate(() => scrollTo(0, 0));
+  await shot(page, 'run-numbers');
+  await page.keyboard.press('x');
+  const office = await signedIn(demo, /Wilma Quent/, desk);
+  await office.goto(`${demo.url}/rules`);
+  await shot(office, 'rules');
+  // The strict rules want a watch over the needle.
+  await office.getByLabel('Rules of Ravelsund Water Board', { exact: true }).selectOption('psid-strict');
+  await office.getByRole('button', { name: 'Set the rules of Ravelsund Water Board' }).click();
+  await office.waitForLoadState();
+  await beginOn(hand, 'SVB');
+  await goOn(hand, 'Line pressure at TC1', () => hand.locator('.go .btn-go').tap());
+  for (const digit of '62') await hand.locator('.keypad').getByText(digit, { exact: true }).tap();
+  await hand.getByRole('button', { name: 'Record' }).tap();
+  await hand.waitForFunction(() => document.querySelector('#now-title').textContent !== 'Line pressure at TC1');
+  await goOn(hand, 'Loosen the vent screw, take it out, read the check', () => hand.locator('.go .btn-go').tap());
+  for (const digit of '1.8') await hand.locator('.keypad').getByText(digit, { exact: true }).tap();
+  await hand.getByRole('button', { name: 'Start the watch from here' }).tap();
+  await hand.locator('.hold').getByText('From 1.8 psid').waitFor();
+  await hand.evaluate(() => document.querySelector('.hold').scrollIntoView({ block: 'center' }));
+  await shot(hand, 'run-watch-phone');
 } finally { await demo.close(); }

@@ -106,9 +106,9 @@ internal sealed class KitDrawing(
         {
             svg.Append($"<circle class=\"dial\" cx=\"{N(gx)}\" cy=\"{N(gy)}\" r=\"54\"/>");
             for (var i = 0; i <= 6; i++) Ray(gx, gy, 44, 51, -135 + 45 * i, "tick");
-            // Pegged on the main, at rest on air; in between the drawing does not know, and shows no hand.
+            // Pegged on the main with the low port in air, at rest on air; in between the drawing does not know, and shows no hand.
             var high = scene.Water.In("high-side");
-            if (high is Filling.Live) Ray(gx, gy, -8, 40, 142, "needle");
+            if (high is Filling.Live && !scene.State.Connections.ContainsKey(Parts.LowHose)) Ray(gx, gy, -8, 40, 142, "needle");
             else if (high is Filling.Air) Ray(gx, gy, -8, 40, -135, "needle");
             if (marks.TryGetValue(Parts.Gauge, out var numbers)) RigDrawing.MarkAt(svg, numbers, gx + 74, gy + 8);
         });

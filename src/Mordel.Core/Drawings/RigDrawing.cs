@@ -114,7 +114,7 @@ public sealed class RigDrawing
             ? $"<path class=\"handle\" d=\"M{frame.P(s, 25)} L{frame.P(s, 34)} L{frame.P(s + 26, 34)}\"/>"
             : $"<path class=\"handle\" d=\"M{frame.P(s, 25)} L{frame.P(s, 54)}\"/>");
         Label(s, -48, part.Label, "name");
-        if (frame.Lies) Mark(part.Id, s + 40, -48);
+        if (frame.Lies) Mark(part.Id, s + 46, -48);
         else Mark(part.Id, s, 74);
     }
 

@@ -77,7 +77,7 @@ Alpine.data('run', () => ({
   get holdOnSlate() { return this.holdWanted && this.captureHere; },
   get holdHere() { return this.hasHold && !this.captureHere; },
   get holdRuns() { return !!this.hold?.startedAt && !this.hold.ended; },
-  get holdLeft() { return this.holdRuns ? Math.max(0, Math.ceil(this.hold.seconds - (this.clock - Date.parse(this.hold.startedAt)) / 1000)) : this.hold?.seconds ?? 0; },
+  get holdLeft() { return this.holdRuns ? Math.min(this.hold.seconds, Math.max(0, Math.ceil(this.hold.seconds - (this.clock - Date.parse(this.hold.startedAt)) / 1000))) : this.hold?.seconds ?? 0; },
   get holdText() { return `${Math.floor(this.holdLeft / 60)}:${String(this.holdLeft % 60).padStart(2, '0')}`; },
   get holdLead() { return !this.hold ? '' : this.hold.ended ? this.hold.outcome : this.holdRuns ? [this.hold.start && `From ${this.hold.start}`, ...this.hold.watched].filter(Boolean).join(', ') : `The needle is watched for ${this.hold?.seconds} s before it counts as still. Type where it stands, if it can be read.`; },
   get holdButton() { return this.hold?.ended ? 'Watch again' : this.holdRuns ? this.holdLeft > 0 ? 'End it early…' : 'End the watch' : 'Start the watch'; },
