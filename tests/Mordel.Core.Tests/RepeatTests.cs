@@ -64,6 +64,14 @@ public class RepeatTests
     }
 
     [Fact]
+    public void A_test_broken_off_before_anything_was_done_is_taken_up_from_the_first_step()
+    {
+        var run = ARun.Begun().Says(new EntryBody.Paused("nobody at home")).Says(new EntryBody.Resumed());
+        Assert.Equal("before.notify", run.Now.Step.Id);
+        Assert.Empty(run.State.Earlier);
+    }
+
+    [Fact]
     public void CV1_below_its_five_ends_the_check_first_test_with_what_was_read()
     {
         var run = ARun.Of("rp-check-first").OnTo("cv1.read").Reads(4.9m);

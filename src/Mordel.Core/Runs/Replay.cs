@@ -19,7 +19,7 @@ public sealed class Replay
     private readonly List<Entry> notes = [];
     private readonly List<SetAside> setAside = [];
     private readonly List<EarlierSet> earlier = [];
-    private readonly Dictionary<string, HoldState> holds = [];
+    private readonly Watches watches;
     private readonly Dictionary<TestItem, ItemValue> transcribed = [];
     private readonly List<RigState> passed = [];
     private readonly WaterMemory water = new();
@@ -40,6 +40,8 @@ public sealed class Replay
         rig = plan.Rig.InService();
         agenda = new(plan.Sheet);
         book = new(plan);
+        watches = new(plan);
+        rigAt[plan.Sheet.Steps[0].Step.Id] = rig;
     }
 
     /// <summary>The state that a log leads to.</summary>
@@ -105,20 +107,21 @@ public sealed class Replay
                 break;
             case EntryBody.Saw saw when Reach(entry, saw.Step) is { } step:
                 if (step.Step.SightNamed(saw.Sight) is not { } sight) Aside(entry, "This step has no such sight.");
-                else if (!sight.Good || HeldLongEnough(entry, step, mustBeStill: true)) See(entry, step, sight);
+                else if (sight.Good && watches.Wanting(step, mustBeStill: true) is { } wanting) Aside(entry, wanting);
+                else See(entry, step, sight);
                 break;
             case EntryBody.Glimpsed g when Reach(entry, g.Step) is { Step.Capture: not null } step:
                 book.Glimpses[step.Key] = (g.Reading, entry.At);
                 break;
             case EntryBody.HoldStarted h when Reach(entry, h.Step) is { } step:
-                if (step.Step.Holds) holds[step.Key] = new(step.Key, entry.At, h.Reading);
-                else Aside(entry, "Nothing is watched at this step.");
+                Try(entry, watches.Start(step, entry, h.Reading));
                 break;
-            case EntryBody.HoldWatched h when Running(entry, h.Step) is { } hold:
-                holds[hold.StepKey] = hold with { Watched = hold.Watched.Add(h.Reading) };
+            case EntryBody.HoldWatched h:
+                Try(entry, watches.Look(h.Step, h.Reading));
                 break;
-            case EntryBody.HoldEnded h when Running(entry, h.Step) is { } hold:
-                EndHold(entry, hold, h);
+            case EntryBody.HoldEnded h when Reach(entry, h.Step) is { } step:
+                // Where the watched number is itself the result, it is now taken.
+                if (Try(entry, watches.End(step.Key, entry, h)) && h.Reading is { } reading && step.Step.Capture?.Item.Kind == ItemKind.Differential) Take(entry, step, reading);
                 break;
             case EntryBody.WentBack back:
                 GoBack(entry, back.Step);
@@ -214,7 +217,7 @@ public sealed class Replay
             return;
         }
 
-        if (!HeldLongEnough(entry, step, mustBeStill: false)) return;
+        if (!Try(entry, watches.Wanting(step, mustBeStill: false))) return;
         var goesOn = book.Take(entry, step, capture, reading);
         Leave(entry, step, Passing.Done);
         if (!goesOn) CloseUp(0);
@@ -247,42 +250,6 @@ public sealed class Replay
         }
     }
 
-    // A watch that the profile asks for must have been kept, or cut short for a reason, before a still needle counts.
-    private bool HeldLongEnough(Entry entry, PlannedStep step, bool mustBeStill)
-    {
-        if (!step.Step.Holds || plan.School.HoldSeconds == 0) return true;
-        if (holds.GetValueOrDefault(step.Key) is not { EndedAt: not null } hold)
-        {
-            Aside(entry, $"{plan.Profile.Name} wants the needle watched for {plan.School.HoldSeconds} s first.");
-            return false;
-        }
-
-        if (!mustBeStill || hold.Change is not { } change || change <= plan.Resolution.Amount) return true;
-        Aside(entry, $"The needle moved by {ItemValue.Digits(change)} {plan.Resolution.Unit.Symbol()} while it was watched: that is not still.");
-        return false;
-    }
-
-    private HoldState? Running(Entry entry, string key)
-    {
-        if (agenda.Ahead.Find(p => p.Key == key) is not null && holds.GetValueOrDefault(key) is { EndedAt: null } hold) return hold;
-        Aside(entry, "Nothing is being watched there.");
-        return null;
-    }
-
-    private void EndHold(Entry entry, HoldState hold, EntryBody.HoldEnded ended)
-    {
-        var done = hold with { End = ended.Reading, EndedAt = entry.At, CutShort = ended.Reason };
-        if (done.Seconds < plan.School.HoldSeconds && string.IsNullOrWhiteSpace(ended.Reason))
-        {
-            Aside(entry, $"{done.Seconds} of {plan.School.HoldSeconds} s: say why it is cut short.");
-            return;
-        }
-
-        holds[hold.StepKey] = done;
-        // Where the watched number is itself the result, it is now taken.
-        if (ended.Reading is { } reading && Reach(entry, hold.StepKey) is { Step.Capture.Item.Kind: ItemKind.Differential } step) Take(entry, step, reading);
-    }
-
     private void GoBack(Entry entry, string stepId)
     {
         if (!rigAt.ContainsKey(stepId) || !agenda.Behind.Exists(b => !b.Planned.IsBranch && b.Planned.Step.Id == stepId))
@@ -302,7 +269,7 @@ public sealed class Replay
         var after = agenda.Ahead.Take(keep).SelectMany(b => plan.Sheet.MovesOf(b.Step)).Aggregate(rig, (state, move) => state.Apply(move).State);
         var (stage, _) = plan.Sheet.Steps[plan.Sheet.At(stepId)];
         // With couplings moved meanwhile, the test is taken from its hook-up.
-        if (Restoring.MovesCouplings(after, target)) (stepId, target) = (stage.Steps[0].Id, rigAt[stage.Steps[0].Id]);
+        if (Restoring.MovesCouplings(after, target)) (stepId, target) = (stage.Steps[0].Id, rigAt.GetValueOrDefault(stage.Steps[0].Id, target));
         book.Forget(plan.Sheet.Steps.Skip(plan.Sheet.At(stepId)).Select(s => s.Step.Id).ToHashSet());
         (notTestable, paused) = (null, null);
         agenda.From(stepId, keep);
@@ -366,6 +333,12 @@ public sealed class Replay
 
     private void Aside(Entry entry, string why) => setAside.Add(new(entry, why));
 
+    private bool Try(Entry entry, string? whyNot)
+    {
+        if (whyNot is not null) Aside(entry, whyNot);
+        return whyNot is null;
+    }
+
     private RunState Finished() => new()
     {
         Ahead = [.. agenda.Ahead],
@@ -378,7 +351,7 @@ public sealed class Replay
         Given = book.Given.ToImmutableDictionary(),
         Repeated = [.. book.Repeated],
         Earlier = [.. earlier],
-        Holds = holds.ToImmutableDictionary(),
+        Holds = watches.Holds.ToImmutableDictionary(),
         Findings = [.. book.Findings],
         Notes = [.. notes],
         SetAside = [.. setAside],

@@ -10,8 +10,12 @@ namespace Mordel.Core.Procedures.ReducedPressure;
 public static class BackPressureStage
 {
     /// <summary>Supply pressure is put behind CV2; the needle must hold.</summary>
-    public static Step Test(ReliefRig rp, string again) => new("bp.test", $"Open {rp[rp.Down]}, bypass control fully open",
-        [Open(rp.Down), Open(Parts.BypassControl, "Open the bypass control fully and leave it open.")],
+    /// <param name="rp">The cocks by what they feel.</param>
+    /// <param name="again">The step to repeat from when the first needle was false.</param>
+    /// <param name="cockLast">Whether the school opens the cock last, watching, with the bypass open already.</param>
+    public static Step Test(ReliefRig rp, string again, bool cockLast = false) => new("bp.test", cockLast ? $"Bypass control open, open {rp[rp.Down]} while watching" : $"Open {rp[rp.Down]}, bypass control fully open",
+        cockLast ? [Open(Parts.BypassControl, "Open the bypass control fully and leave it open."), OpenSlowly(rp.Down, $"Open {rp[rp.Down]} slowly, watching the needle.")]
+            : [Open(rp.Down), Open(Parts.BypassControl, "Open the bypass control fully and leave it open.")],
         "Supply pressure now stands behind CV2. If it leaks, that pressure comes into the zone and the needle sinks to the relief's point.")
     {
         Watch = "A small first drop is the disc being squeezed. Then the needle must hold. The relief may spill while the hose was purged: its result is already written.",

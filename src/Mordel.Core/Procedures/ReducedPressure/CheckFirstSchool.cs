@@ -51,12 +51,14 @@ public static class CheckFirstSchool
             [
                 new("bp.restore", "Purge high, then low", [new Act.Purge(Side.High), new Act.Purge(Side.Low)], "This restores the zone: the needle is back up.")
                 { Needs = [.. rp.TwoHoses, IsOff(Parts.BypassHose), IsClosed(Parts.HighControl), IsClosed(Parts.LowControl)] },
-                new("bp.hook", $"Purge the bypass hose, connect it to {rp[rp.Down]}",
-                [
-                    Open(Parts.HighControl, "High control open."), Crack(Parts.BypassControl, "Crack the bypass control until its hose runs without air."),
-                    Put(Parts.BypassHose, rp.Down, $"Connect the bypass hose (B) to {rp[rp.Down]}."), Close(Parts.BypassControl),
-                ], "It will carry supply pressure behind CV2.") { Needs = [.. rp.TwoHoses, IsClosed(rp.Down), IsClosed(Parts.LowControl)] },
-                BackPressureStage.Test(rp, "bp.restore"),
+                new("bp.hook", $"Bypass hose to {rp[rp.Down]}, high control open",
+                    [
+                        // A kit with bleeds has not purged through its bypass hose.
+                        .. setup.Rig.Kit.HasBleeds ? (Act[])[Open(Parts.HighControl, "High control open."), Crack(Parts.BypassControl, "Crack the bypass control until its hose runs without air.")] : [],
+                        Put(Parts.BypassHose, rp.Down, setup.Rig.Kit.HasBleeds ? $"Connect the bypass hose (B) to {rp[rp.Down]}." : $"Connect the bypass hose (B), full of water from the purge, to {rp[rp.Down]}."),
+                        .. setup.Rig.Kit.HasBleeds ? (Act[])[Close(Parts.BypassControl)] : [Open(Parts.HighControl, "High control open.")],
+                    ], "It will carry supply pressure behind CV2.") { Needs = [.. rp.TwoHoses, IsClosed(rp.Down), IsClosed(Parts.LowControl)] },
+                BackPressureStage.Test(rp, "bp.restore", cockLast: true),
             ]),
             new("shutoff-2", "SO2 is tight", StageKind.Test, [BackPressureStage.Shutoff(rp, Leaking)]),
         ];
