@@ -77,9 +77,9 @@ internal sealed class ARun
     public ARun GoesOn()
     {
         var (planned, step) = (Now, Now.Step);
-        if (step.Holds && Plan.School.HoldSeconds > 0 && !State.Holds.ContainsKey(planned.Key))
+        if (step.Holds && Plan.School.HoldSeconds > 0 && !Watched(planned.Key))
         {
-            Says(new EntryBody.HoldStarted(planned.Key, null));
+            if (State.Holds.GetValueOrDefault(planned.Key) is not { EndedAt: null }) Says(new EntryBody.HoldStarted(planned.Key, null));
             Waits(Plan.School.HoldSeconds);
             Says(new EntryBody.HoldEnded(planned.Key, null, null));
         }
@@ -87,6 +87,8 @@ internal sealed class ARun
         if (step.MustAnswer) return Sees((step.Sights.FirstOrDefault(s => s.Good) ?? step.Sights[0]).Id);
         return step.Capture is { } capture ? Gives(capture) : Done();
     }
+
+    private bool Watched(string key) => State.Holds.GetValueOrDefault(key) is { EndedAt: not null } hold && (hold.Change ?? 0m) <= Plan.Resolution.Amount;
 
     private ARun Gives(Capture capture) => capture.Item.Kind switch
     {
