@@ -120,8 +120,7 @@ public sealed class Replay
                 Try(entry, watches.Look(h.Step, h.Reading));
                 break;
             case EntryBody.HoldEnded h when Reach(entry, h.Step) is { } step:
-                // Where the watched number is itself the result, it is now taken.
-                if (Try(entry, watches.End(step.Key, entry, h)) && h.Reading is { } reading && step.Step.Capture?.Item.Kind == ItemKind.Differential) Take(entry, step, reading);
+                if (Try(entry, watches.End(step.Key, entry, h))) Decide(entry, step, h.Reading);
                 break;
             case EntryBody.WentBack back:
                 GoBack(entry, back.Step);
@@ -233,6 +232,13 @@ public sealed class Replay
 
         book.Given[capture.Item] = new(answer.Value, entry, Agenda.Root(step.Key));
         Leave(entry, step, Passing.Done);
+    }
+
+    // Where the watched number is itself the result, it is now taken; where stillness is, a needle that stood still has decided.
+    private void Decide(Entry entry, PlannedStep step, Reading? end)
+    {
+        if (end is { } reading && step.Step.Capture?.Item.Kind == ItemKind.Differential) Take(entry, step, reading);
+        else if (watches.StoodStill(step.Key) && step.Step.Sights.FirstOrDefault(s => s.Good) is { } good && step.Step.MustAnswer) See(entry, step, good);
     }
 
     private void See(Entry entry, PlannedStep step, Sight sight)

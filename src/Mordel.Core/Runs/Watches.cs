@@ -41,5 +41,8 @@ internal sealed class Watches(RunPlan plan)
             : $"The needle moved by {ItemValue.Digits(change)} {plan.Resolution.Unit.Symbol()} while it was watched: that is not still.";
     }
 
+    /// <summary>Whether numbers at both ends say that the needle stood still, as far as the gauge can tell.</summary>
+    public bool StoodStill(string key) => Holds.GetValueOrDefault(key) is { EndedAt: not null, Change: { } change } && change <= plan.Resolution.Amount;
+
     private HoldState? Running(string key) => Holds.GetValueOrDefault(key) is { EndedAt: null } hold ? hold : null;
 }

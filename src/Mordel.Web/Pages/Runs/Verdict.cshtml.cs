@@ -26,6 +26,10 @@ public sealed class VerdictModel(FindRun find, SealRun seal, TakeEntries take, S
     public string? Tag => Run.State.AtTheEnd
         ? $"{Today:d MMM yyyy} · {Verdict.Overall.Word()} · {Run.Row.Tester!.FullName} · {(Verdict.Overall == Overall.Pass ? "next due" : "test again by")} {Run.Plan.Profile.NextDue(Today, Verdict.Overall == Overall.Pass):d MMM yyyy}" : null;
 
+    /// <summary>What the gauge's height means for the readings.</summary>
+    public IEnumerable<string> HeightNotes => Verdict.Items.Where(i => Run.State.Readings.TryGetValue(i.Item, out var taken) && taken.OneHose)
+        .Select(i => HeightWhatIf.Of(i, Run.State.GaugeOffset)).OfType<string>();
+
     private DateOnly Today => clock.Today();
 
     public async Task<IActionResult> OnGet(Guid id, CancellationToken cancel)
