@@ -138,6 +138,17 @@ public class RulesTests(Town town)
     }
 
     [Fact]
+    public async Task A_replacement_keeps_the_body_so_that_its_sealed_run_is_read_by_the_same_taps()
+    {
+        var run = await town.Begin("odd", "RP");
+        await run.Accepted(run.Entry("\"kind\":\"serial\",\"serial\":\"N-NEW-1\",\"replaced\":true"), run.Entry("\"kind\":\"stopped\",\"reason\":\"No access\""), run.Done("finish.tell"));
+        Assert.Equal($"/reports/{run.Id}", (await run.Sign()).Headers.Location!.ToString());
+        var fresh = await town.InStore(s => s.Assemblies.FirstAsync(a => a.Serial == "N-NEW-1"));
+        Assert.Equal(("RP", "three-tap", 20m), (fresh.Type, fresh.Body, fresh.ReliefPort));
+        Assert.Contains("Seal holds", await run.Visitor.Page($"/reports/{run.Id}"), StringComparison.Ordinal);
+    }
+
+    [Fact]
     public async Task A_test_broken_off_cannot_be_signed_before_it_is_taken_up_again()
     {
         var run = await town.Begin("ines");

@@ -60,5 +60,6 @@ public static class Restoring
 
     /// <summary>The step that asks for them.</summary>
     public static Step Step(string id, ImmutableArray<Act> acts) => new(id, "Set the rig back for the repeat", acts,
-        "The test starts again from here; the rig must stand as it did then.") { Caution = "Relieve the pressure before a coupling is undone." };
+        "The test starts again from here; the rig must stand as it did then.")
+    { Caution = "Relieve the pressure before a coupling is undone." };
 }

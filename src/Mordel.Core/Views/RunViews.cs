@@ -55,7 +55,8 @@ public static class RunViews
             Undo = Undo(state),
             NotTestable = state.NotTestable,
             ReadingUnit = plan.Resolution.Unit.Symbol(),
-            LinePressure = (state.Given.GetValueOrDefault(TestItem.StaticLine)?.Value ?? (state.Line is { } line ? new ItemValue.Line(line) : null))?.ToString(), LineUnit = plan.Resolution.Unit == DifferentialUnit.Psid ? "psi" : "kPa",
+            LinePressure = (state.Given.GetValueOrDefault(TestItem.StaticLine)?.Value ?? (state.Line is { } line ? new ItemValue.Line(line) : null))?.ToString(),
+            LineUnit = plan.Resolution.Unit == DifferentialUnit.Psid ? "psi" : "kPa",
             Progress = total == 0 ? 0 : 100 * state.Behind.Length / total,
         };
     }

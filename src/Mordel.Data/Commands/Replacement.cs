@@ -26,9 +26,29 @@ public static class Replacement
         (old.Tag, old.ReplacedOn, old.NextDue) = ($"{tag} until {day:yyyy-MM-dd} {row.Id.ToString("N")[..4]}", day, null);
         var fresh = new AssemblyRow
         {
-            Id = Guid.CreateVersion7(), PlaceId = old.PlaceId, AuthorityId = old.AuthorityId, Tag = tag, Type = old.Type, Make = old.Make, Model = old.Model, Size = old.Size,
-            Serial = found.Serial, Flow = old.Flow, Location = old.Location, Serves = old.Serves, Hazard = old.Hazard, Protection = old.Protection, FireLine = old.FireLine,
-            InstalledOn = day, HowToFind = old.HowToFind, ReplacesId = old.Id,
+            Id = Guid.CreateVersion7(),
+            PlaceId = old.PlaceId,
+            AuthorityId = old.AuthorityId,
+            Tag = tag,
+            Type = old.Type,
+            Make = old.Make,
+            Model = old.Model,
+            Size = old.Size,
+            Serial = found.Serial,
+            Flow = old.Flow,
+            Location = old.Location,
+            Serves = old.Serves,
+            Hazard = old.Hazard,
+            Protection = old.Protection,
+            FireLine = old.FireLine,
+            Body = old.Body,
+            Strainer = old.Strainer,
+            FittedCocks = old.FittedCocks,
+            BypassLine = old.BypassLine,
+            ReliefPort = old.ReliefPort,
+            InstalledOn = day,
+            HowToFind = old.HowToFind,
+            ReplacesId = old.Id,
         };
         store.Assemblies.Add(fresh);
         (row.AssemblyId, row.Assembly) = (fresh.Id, fresh);

@@ -17,7 +17,8 @@ public static class IsolationFirstSchool
     /// <summary>The procedure.</summary>
     public static Procedure Procedure { get; } = new("rp-isolation-first", "Reduced pressure zone, isolation first",
         "Both isolation valves must be tight before anything is read. Controls: A high, B low, C vent. The low hose moves once, the high hose twice.",
-        AssemblyType.RP, [KitKind.ThreeValve, KitKind.Digital, KitKind.FiveValve], ["cloth for the relief port", "tape measure"], Stages) { Body = "three-tap" };
+        AssemblyType.RP, [KitKind.ThreeValve, KitKind.Digital, KitKind.FiveValve], ["cloth for the relief port", "tape measure"], Stages)
+    { Body = "three-tap" };
 
     private static ImmutableArray<Stage> Stages(Setup setup)
     {

@@ -15,7 +15,8 @@ public static class ReliefFirstSchool
     /// <summary>The procedure.</summary>
     public static Procedure Procedure { get; } = new("rp-relief-first", "Reduced pressure zone, relief first",
         "SO1 stays open throughout. The zone is fed until the relief drips, supply pressure is put behind CV2, CV1 is read, SO2 proved: two hoses and a bypass.",
-        AssemblyType.RP, [KitKind.FiveValve, KitKind.ThreeValve, KitKind.Digital], ["cloth for the relief port", "adapters"], Stages) { Body = "four-cock" };
+        AssemblyType.RP, [KitKind.FiveValve, KitKind.ThreeValve, KitKind.Digital], ["cloth for the relief port", "adapters"], Stages)
+    { Body = "four-cock" };
 
     private static ImmutableArray<Stage> Stages(Setup setup)
     {
