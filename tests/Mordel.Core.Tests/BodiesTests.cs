@@ -83,6 +83,15 @@ public class BodiesTests
         Assert.Equal((Filling.Held, Filling.Open), (water.In("before-cv1"), water.In("body")));
     }
 
+    [Fact]
+    public void The_inlet_of_a_spill_resistant_breaker_is_drawn_shut_while_the_supply_side_holds_it()
+    {
+        string Inlet(ARun run) => RigDrawing.Of(new(run.State.Rig, run.State.Water, FlowDirection.LeftToRight, [], true, true, "t")).Split("data-part=\"ai\"")[1].Split("</g>")[0].Split("class=\"disc\"")[1];
+        var full = Inlet(ARun.Of("svb-check-first").OnTo("cv1.read"));
+        Assert.Equal(full, Inlet(ARun.Of("svb-check-first").OnTo("ai.read")));
+        Assert.NotEqual(Inlet(ARun.Of("pvb-inlet-first").OnTo("ai.lower")), Inlet(ARun.Of("pvb-inlet-first").OnTo("ai.close")));
+    }
+
     public static TheoryData<string, FlowDirection> Drawings
     {
         get

@@ -160,7 +160,10 @@ public sealed class RigDrawing
     private void DrawInlet(Part part)
     {
         var (s, space) = (along[part.Id], Rig.At(new(part.Id, "in"))!.Id);
-        var open = scene.Water.In(space) is Filling.Open or Filling.Air;
+        static bool Slack(Filling filling) => filling is Filling.Open or Filling.Air;
+        // With a vent screw the supply side of the check holds the inlet shut as well.
+        var held = Rig.Body.Parts.Any(p => p.Kind == PartKind.Screw) && !Slack(scene.Water.In(Rig.At(new(Parts.Cv1, "in"))!.Id));
+        var open = Slack(scene.Water.In(space)) && !held;
         svg.Append($"<path class=\"water {Water(space)}\" d=\"M{frame.P(s - 20, Half)} L{frame.P(s - 20, 40)} L{frame.P(s + 20, 40)} L{frame.P(s + 20, Half)} Z\"/>");
         svg.Append($"<path class=\"wall thin\" d=\"M{frame.P(s - 20, Half)} L{frame.P(s - 20, 46)} L{frame.P(s - 10, 46)} M{frame.P(s + 20, Half)} L{frame.P(s + 20, 46)} L{frame.P(s + 10, 46)}\"/>");
         var disc = open ? 34 : 43;
@@ -175,7 +178,7 @@ public sealed class RigDrawing
         Neck(s, Half, 38, Water(Rig.At(new(part.Id, "in"))!.Id));
         svg.Append(open ? $"<path class=\"handle\" d=\"M{frame.P(s - 12, 58)} L{frame.P(s + 12, 58)}\"/><path class=\"drop\" d=\"M{frame.P(s + 10, 40)} L{frame.P(s + 18, 24)}\"/>"
             : $"<path class=\"bar\" d=\"M{frame.P(s - 12, 40)} L{frame.P(s + 12, 40)}\"/><path class=\"handle\" d=\"M{frame.P(s - 7, 46)} L{frame.P(s + 7, 46)}\"/>");
-        Label(s, frame.Lies ? 74 : 82, frame.Lies ? part.Label : "screw", "small");
+        Label(s, frame.Lies ? 74 : 92, frame.Lies ? part.Label : "screw", "small");
         Mark(part.Id, s + 34, 52);
     }
 
