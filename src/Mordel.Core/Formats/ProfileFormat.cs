@@ -120,28 +120,20 @@ public static class ProfileFormat
         switch (criterion)
         {
             case Criterion.AtLeast a:
-                Quantity(json, a.Strict ? "above" : "atLeast", a.Limit.Amount, a.Limit.Unit.Symbol());
+                json.Amount(a.Strict ? "above" : "atLeast", a.Limit.Amount, a.Limit.Unit.Symbol());
                 break;
             case Criterion.AtLeastAbove b:
                 json.WriteStartObject("atLeastAbove");
                 json.WriteString("item", b.Item.Id);
-                Quantity(json, "distance", b.Distance.Amount, b.Distance.Unit.Symbol());
+                json.Amount("distance", b.Distance.Amount, b.Distance.Unit.Symbol());
                 json.WriteEndObject();
                 break;
             case Criterion.Tight: json.WriteBoolean("tight", true); break;
             case Criterion.Yes: json.WriteBoolean("yes", true); break;
             case Criterion.Clearance c:
-                Quantity(json, "clearance", c.Floor.Amount, Length.Symbol(c.Floor.Unit));
+                json.Amount("clearance", c.Floor.Amount, Length.Symbol(c.Floor.Unit));
                 json.WriteNumber("timesPort", c.TimesPort);
                 break;
         }
-    }
-
-    private static void Quantity(Utf8JsonWriter json, string name, decimal amount, string unit)
-    {
-        json.WriteStartObject(name);
-        json.WriteNumber("value", amount);
-        json.WriteString("unit", unit);
-        json.WriteEndObject();
     }
 }

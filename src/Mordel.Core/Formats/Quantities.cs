@@ -115,7 +115,7 @@ public static class Quantities
         }
     }
 
-    private static void Amount(Utf8JsonWriter json, string name, decimal amount, string unit)
+    internal static void Amount(this Utf8JsonWriter json, string name, decimal amount, string unit)
     {
         json.WriteStartObject(name);
         json.WriteNumber("value", amount);

@@ -17,9 +17,6 @@ public sealed record Condition(string Text, Func<RigState, WaterSketch, bool> Ho
     public static Condition IsOn(PartId item, PartId outlet) =>
         new($"{item} is on {outlet}", (s, _) => s.Connections.TryGetValue(item, out var at) && at == outlet);
 
-    /// <summary>Nothing hangs on the outlet.</summary>
-    public static Condition IsFree(PartId outlet) => new($"{outlet} carries nothing", (s, _) => s.On(outlet) is null);
-
     /// <summary>The item is not connected anywhere.</summary>
     public static Condition IsOff(PartId item) => new($"{item} is off", (s, _) => !s.Connections.ContainsKey(item));
 

@@ -131,7 +131,12 @@ public sealed class Replay
                 break;
             case EntryBody.Paused p:
                 if (agenda.Ahead.Count == 0) Aside(entry, "The test is at its end.");
-                else (paused, _) = (p.Reason, CloseUp(0));
+                else
+                {
+                    paused = p.Reason;
+                    agenda.CloseUp(0);
+                }
+
                 break;
             case EntryBody.Resumed:
                 if (paused is null) Aside(entry, "The test was not broken off.");
@@ -219,7 +224,7 @@ public sealed class Replay
         if (!Try(entry, watches.Wanting(step, mustBeStill: false))) return;
         var goesOn = book.Take(entry, step, capture, reading);
         Leave(entry, step, Passing.Done);
-        if (!goesOn) CloseUp(0);
+        if (!goesOn) agenda.CloseUp(0);
     }
 
     private void Answer(Entry entry, PlannedStep step, EntryBody.Answered answer)
@@ -250,7 +255,7 @@ public sealed class Replay
         switch (sight.Leads)
         {
             case LeadsTo.NotTestable: Stop(sight.Remark ?? sight.Means); break;
-            case LeadsTo.CloseUp: CloseUp(sight.Branch.Length); break;
+            case LeadsTo.CloseUp: agenda.CloseUp(sight.Branch.Length); break;
             case LeadsTo.Repeat: Requeue(sight.Again!, sight.Branch.Length); break;
             case LeadsTo.BeginAgain: BeginAgain(entry, sight.Remark ?? sight.Seen, sight.Branch.Length); break;
         }
@@ -328,13 +333,7 @@ public sealed class Replay
     private void Stop(string reason)
     {
         notTestable ??= reason;
-        CloseUp(0);
-    }
-
-    private bool CloseUp(int keep)
-    {
-        agenda.CloseUp(keep);
-        return true;
+        agenda.CloseUp(0);
     }
 
     private void Aside(Entry entry, string why) => setAside.Add(new(entry, why));
@@ -369,7 +368,6 @@ public sealed class Replay
         Serial = serial,
         Line = line,
         GaugeOffset = height?.Offset,
-        GaugeOffsetUnknown = height is { Offset: null },
         NotTestable = notTestable,
         Paused = paused,
         OwnRemarks = remarks,

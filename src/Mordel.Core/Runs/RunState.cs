@@ -165,9 +165,6 @@ public sealed record RunState
     /// <summary>How far the gauge was held from its level, negative low; null while nobody said.</summary>
     public Length? GaugeOffset { get; init; }
 
-    /// <summary>Whether the tester said that the gauge's height is not known.</summary>
-    public bool GaugeOffsetUnknown { get; init; }
-
     /// <summary>Why the test was broken off for today; null while it goes on.</summary>
     public string? Paused { get; init; }
 

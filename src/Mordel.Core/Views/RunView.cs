@@ -114,8 +114,7 @@ public sealed record StepView(
 /// <param name="Provisional">Whether it is only held in case it is needed.</param>
 /// <param name="Resolution">The smallest step of the gauge, in the unit.</param>
 /// <param name="MayBePassed">Whether the step may be passed without it.</param>
-/// <param name="Glimpse">The number that the needle was last seen passing.</param>
-public sealed record CaptureView(string Key, string Name, string Kind, string Unit, string? Limit, bool Provisional, string Resolution, bool MayBePassed, string? Glimpse);
+public sealed record CaptureView(string Key, string Name, string Kind, string Unit, string? Limit, bool Provisional, string Resolution, bool MayBePassed);
 
 /// <summary>An answer to "what do you see?".</summary>
 /// <param name="Id">Its id.</param>

@@ -151,7 +151,7 @@ public static class RunViews
             _ => ("differential", plan.Resolution.Unit.Symbol()),
         };
         return new(planned.Key, capture.Provisional ? $"{capture.Item.Name}, noted" : capture.Item.Name, kind, unit,
-            string.IsNullOrEmpty(limit) ? null : limit, capture.Provisional, ItemValue.Digits(plan.Resolution.Amount), capture.MayBePassed, null);
+            string.IsNullOrEmpty(limit) ? null : limit, capture.Provisional, ItemValue.Digits(plan.Resolution.Amount), capture.MayBePassed);
     }
 
     private static EarlierView Earlier(RunPlan plan, EarlierSet set)

@@ -3,6 +3,7 @@ using Mordel.Core.Rigs;
 using Mordel.Core.Rules;
 using static Mordel.Core.Procedures.Condition;
 using static Mordel.Core.Procedures.Hand;
+using static Mordel.Core.Procedures.VacuumBreaker.InletSights;
 
 namespace Mordel.Core.Procedures.VacuumBreaker;
 
@@ -81,14 +82,6 @@ public static class InletFirstSchool
         },
         new("ai.close", "Close TC2 and the kit", [new Act.LowerPressure(Opening.Closed), Close(Parts.Tc2)], "The check test begins with a closed body."),
     ]);
-
-    private static Sight NeverMoves => new("never-moves", "The needle runs to zero and the inlet has not moved", "The inlet is stuck or its spring gone.")
-    { Findings = ["inlet-stuck"], Remark = "Air inlet does not open.", Takes = TakesValue.ZeroOnDial, Item = TestItem.AirInletOpening, FailsAlone = true };
-
-    private static Sight FullyOpen => new("fully-open", "It is fully open and moves freely", "As it should be.") { Good = true, Gives = [new(TestItem.AirInletFullyOpen, true)] };
-
-    private static Sight Hangs => new("hangs", "It hangs, or opens only partly", "Dirt or a bent guide.")
-    { Findings = ["inlet-not-full"], Remark = "Air inlet does not open fully.", Gives = [new(TestItem.AirInletFullyOpen, false)] };
 
     private static Sight KeepsSpilling => new("keeps-spilling", "The body keeps spilling", "SO1 leaks, or SO2 with pressure behind it. Not a failure, a finding; the tee tells which.")
     {

@@ -55,8 +55,7 @@ public static class SpillCheckFirstSchool
                     Needs = [IsOpen(Parts.VentScrew), IsClosed(Parts.So1), IsOn(Parts.HighHose, Parts.Tc1), IsOpen(Parts.Tc1)],
                     Sights =
                     [
-                        new("never-moves", "The needle runs to zero and the inlet has not moved", "The inlet is stuck or its spring gone.")
-                        { Findings = ["inlet-stuck"], Remark = "Air inlet does not open.", Takes = TakesValue.ZeroOnDial, Item = TestItem.AirInletOpening, FailsAlone = true },
+                        InletSights.NeverMoves,
                         new("open-already", "It opened by itself during the check test", "A leaking check lets the supply side run down, and the inlet opens with it: there is no number of its own until the check is mended.")
                         { Remark = "Air inlet opened as the leaking check ran down; not read." },
                     ],

@@ -79,8 +79,7 @@ public static class SpillStaticFirstSchool
                     Needs = [IsClosed(Parts.So1), IsClosed(Parts.So2), IsHeldAt(Parts.AirInlet), IsOn(Parts.HighHose, Parts.Tc1)],
                     Sights =
                     [
-                        new("never-moves", "The needle runs to zero and the inlet has not moved", "The inlet is stuck or its spring gone.")
-                        { Findings = ["inlet-stuck"], Remark = "Air inlet does not open.", Takes = TakesValue.ZeroOnDial, Item = TestItem.AirInletOpening, FailsAlone = true },
+                        InletSights.NeverMoves,
                     ],
                 },
                 new("ai.full", "See that it opened fully", [Look("Look into the inlet; feel that it does not stick.")], "An inlet that only cracks lets too little air in.")
@@ -88,8 +87,7 @@ public static class SpillStaticFirstSchool
                     MustAnswer = true,
                     Sights =
                     [
-                        new("fully-open", "It is fully open and moves freely", "As it should be.") { Good = true, Gives = [new(TestItem.AirInletFullyOpen, true)] },
-                        new("hangs", "It hangs, or opens only partly", "Dirt or a bent guide.") { Findings = ["inlet-not-full"], Remark = "Air inlet does not open fully.", Gives = [new(TestItem.AirInletFullyOpen, false)] },
+                        InletSights.FullyOpen, InletSights.Hangs,
                     ],
                 },
                 new("ai.leave", "Screw in, kit and cock closed, SO1 open", [Close(Parts.HighControl), Close(Parts.BypassControl), Close(Parts.VentScrew, "Put the vent screw back in."), Close(Parts.Tc1), OpenSlowly(Parts.So1)], "The body is under pressure again before the hose comes off.") { Needs = [IsClosed(Parts.So2)] },

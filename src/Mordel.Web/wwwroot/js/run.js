@@ -120,7 +120,6 @@ Alpine.data('run', () => ({
 
   rowClass: row => `row-${row.state} ${row.result ?? ''}`,
   rowNow: row => row.state === 'now',
-  rowAhead: row => row.state === 'ahead',
   rowLimit: row => row.capture ? `${row.capture.limit ?? 'written down'}` : '',
   rowUnit: row => row.capture?.unit ?? '',
   rowNumber: row => row.state === 'now' && !!row.capture,
