@@ -21,8 +21,8 @@ public abstract record Act
 {
     private Act() { }
 
-    /// <summary>A single move; the sentence is made from it unless one is given.</summary>
-    public sealed record Do(Move Move, string? Say = null) : Act;
+    /// <summary>A single move; the sentence is made from it unless one is given. <paramref name="Until"/> is what a slow hand waits for.</summary>
+    public sealed record Do(Move Move, string? Say = null, Cue? Until = null) : Act;
 
     /// <summary>Opens a valve for a moment and closes it.</summary>
     public sealed record Blip(PartId Part, string? Say = null) : Act;
@@ -61,6 +61,9 @@ public abstract record Act
     /// <summary>Takes hoses and fittings off, those that are on.</summary>
     public sealed record Uncouple : Act;
 
+    /// <summary>Opens a tap somewhere behind SO2.</summary>
+    public sealed record OpenTap(string Say) : Act;
+
     /// <summary>Something for hands or eyes that turns no valve of the rig.</summary>
     public sealed record Look(string Say) : Act;
 }
@@ -81,7 +84,7 @@ public static class Hand
 
     public static Act OpenSlowly(PartId part, string? say = null) => new Act.Do(new Move.Turn(part, Opening.Full, Slowly: true), say);
 
-    public static Act Crack(PartId part, string? say = null) => new Act.Do(new Move.Turn(part, Opening.QuarterTurn, Slowly: true), say);
+    public static Act Crack(PartId part, string? say = null, Cue? until = null) => new Act.Do(new Move.Turn(part, Opening.QuarterTurn, Slowly: true), say, until);
 
     public static Act Close(PartId part, string? say = null) => new Act.Do(new Move.Turn(part, Opening.Closed), say);
 

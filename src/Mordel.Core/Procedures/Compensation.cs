@@ -22,6 +22,9 @@ public sealed record Compensation(string Prefix, string Check, TestItem Item, st
     /// <summary>Steps after the repeat's restoring of the rig, where a school has more to do.</summary>
     public ImmutableArray<Step> Refill { get; init; } = [];
 
+    /// <summary>Steps after the bleed has emptied the upstream side, where the next test needs it full.</summary>
+    public ImmutableArray<Step> AfterFalls { get; init; } = [];
+
     /// <summary>What is said of SO2 in addition.</summary>
     public string So2Note { get; init; } = "";
 
@@ -39,7 +42,7 @@ public sealed record Compensation(string Prefix, string Check, TestItem Item, st
             new($"{Prefix}.bleed", $"Open the {Bleed} slowly", [Open],
                 $"The {Bleed} spills what a leaking SO1 lets in, so that it cannot hold the needle up.")
             {
-                Watch = $"Does the water at {Outlet} slow down, or does the needle drop while the water runs on?", MustAnswer = true,
+                Watch = $"Does the water at {Outlet} slow down, or does the needle drop while the water runs on?", MustAnswer = true, Cue = Cue.SlowsOrFalls,
                 Sights = [Slows, Falls, TooFar],
             },
         ],
@@ -67,7 +70,7 @@ public sealed record Compensation(string Prefix, string Check, TestItem Item, st
                 $"Opened further, it empties the upstream side and the needle drops. A large leak through the {Bleed} costs a few hundredths to tenths.")
             {
                 Watch = "A needle near zero at that drip: the check leaks as well; SO1's water had been holding it up.",
-                Capture = new(Item) { OneHose = true }, Sights = [ZeroAtTheDrip, TooFar],
+                Capture = new(Item) { OneHose = true }, Cue = Cue.OnlyDrips, Sights = [ZeroAtTheDrip, TooFar],
             },
             CloseBleed,
         ],
@@ -90,7 +93,7 @@ public sealed record Compensation(string Prefix, string Check, TestItem Item, st
         Gives = [new(TestItem.Shutoff2, false)],
         Takes = TakesValue.NumberHeld,
         Item = Item,
-        Branch = [CloseBleed],
+        Branch = [CloseBleed, .. AfterFalls],
     };
 
     private Sight TooFar => new("too-far", $"The needle dropped: the {Bleed} went too far",

@@ -40,7 +40,7 @@ public static class Expansion
             Act.RelieveHoses => [.. Relieving(rig.Kit).Select(Full)],
             Act.CloseCocks => [.. Drained(rig).Select(p => Shut(p.Id))],
             Act.Uncouple => [.. rig.Parts.Where(p => p.Attaches).OrderBy(p => p.Kind == PartKind.BleedOff).Select(p => new Move.TakeOff(p.Id, IfThere: true))],
-            Act.Look => [],
+            Act.Look or Act.OpenTap => [],
             _ => throw new InvalidOperationException("Unknown act."),
         };
     }
@@ -73,6 +73,7 @@ public static class Expansion
             Act.CloseCocks => $"Close {string.Join(", ", Drained(rig).Select(p => p.Kind == PartKind.Screw ? $"the {p.Label}" : p.Label))}.",
             Act.Uncouple => "Take hoses and fittings off.",
             Act.Look l => l.Say,
+            Act.OpenTap t => t.Say,
             _ => throw new InvalidOperationException("Unknown act."),
         };
     }

@@ -128,6 +128,9 @@ public sealed record Step(string Id, string Title, ImmutableArray<Act> Acts, str
     /// <summary>Whether the needle is watched for the time that the profile sets before this counts as still.</summary>
     public bool Holds { get; init; }
 
+    /// <summary>What the answer waits for.</summary>
+    public Cue Cue { get; init; }
+
     /// <summary>What must be so on the rig before it.</summary>
     public ImmutableArray<Condition> Needs { get; init; } = [];
 

@@ -43,19 +43,19 @@ public static class DrawDownSchool
                 Put(Parts.HighHose, behind), Open(behind), Open(Parts.HighControl), Open(Parts.LowControl, "Open the low control until the low hose runs without air."),
                 Close(Parts.LowControl, "Close the low control; the high control stays open."),
             ], $"The gauge feels the water behind {cv}; its low side is open to air.")
-            { Needs = [IsClosed(before), IsClosed(behind), IsOpen(Parts.So1), IsClosed(Parts.So2)] },
+            { Needs = [IsClosed(before), IsClosed(behind), IsOpen(Parts.So1), IsClosed(Parts.So2)], Sights = [NoWater.InTheHose(back, Id("hook-up"))] },
             new(Id("level"), $"Gauge level with {front}", [LevelWith(before)], "That is where the water before the check will stand open.")
             { Needs = [IsOn(Parts.HighHose, behind), IsPurged(Side.High)] },
             new(Id("shut-so1"), "Close SO1", [Close(Parts.So1)], "What stands behind the check is now shut in.")
             { Watch = "The needle stays pegged.", Needs = [IsHeldAt(before), IsOpen(Parts.HighControl), IsClosed(Parts.LowControl)], Sights = [Drops(number)] },
-            new(Id("draw"), "Draw down to 2 psid", [Crack(Parts.LowControl, "Open the low control slowly until the needle stands at 2 psid."), Close(Parts.LowControl)],
+            new(Id("draw"), "Draw down to 2 psid", [.. ToTwo],
                 "Two psid give the check something to hold, set by your own hand.")
             {
                 Watch = "It must hold at 2.", MustAnswer = true, Holds = true, Needs = [IsClosed(Parts.So1), IsClosed(Parts.So2), IsClosed(Parts.LowControl)],
                 Sights =
                 [
                     new("holds", "It stands still at 2", "Nothing comes in and nothing leaves.") { Good = true },
-                    WillNotComeDown(number), CreepsUp(number, before, front),
+                    WillNotComeDown(number), CreepsUp(number, before, front), Sinks(number),
                 ],
             },
             new(Id("read"), $"Open {front}, read where the needle stands", [Open(before)],
@@ -68,6 +68,7 @@ public static class DrawDownSchool
                 [
                     new("runs-to-zero", "The needle runs to zero", $"{cv} leaks back.")
                     { Findings = [$"cv{number}-leaks"], Remark = $"{cv} leaks.", Takes = TakesValue.ZeroOnDial, Item = item },
+                    NoWater.From(before, front, Id("hook-up")),
                 ],
             },
             new(Id("leave"), "Close cocks and kit, open SO1", [Close(before), Close(behind), Close(Parts.HighControl), OpenSlowly(Parts.So1)],
@@ -75,6 +76,10 @@ public static class DrawDownSchool
             { Needs = [IsClosed(Parts.So2)] },
         ]);
     }
+
+    private static ImmutableArray<Act> ToTwo => [Crack(Parts.LowControl, "Open the low control slowly until the needle stands at 2 psid.", Cue.NeedleAt(2m)), Close(Parts.LowControl)];
+
+    private static Sight Sinks(int number) => Drops(number) with { Id = "sinks", Seen = "It sinks below 2 by itself" };
 
     private static Sight Drops(int number) => new("drops", "The needle drops as SO1 closes",
         "SO2 leaks with the flow. " + (number == 2 ? "It draws the water away behind CV2 and would fail it falsely, at 0." : "CV2's spring may hold it for this test; the next one cannot be trusted."))
@@ -119,16 +124,16 @@ public static class DrawDownSchool
     {
         Branch =
         [
-            new($"cv{number}.tell", $"Open {front} and watch", [Open(before)], "What still climbs now does not come through SO1.")
+            new($"cv{number}.tell", $"Open {front}, draw down to 2 again and watch", [Open(before), .. ToTwo], "What still climbs now does not come through SO1: its water leaves at the open cock.")
             {
                 MustAnswer = true,
                 Sights =
                 [
-                    new("stops", "The climbing stops", "It was SO1's water.") { Findings = ["so1-leaks"], Remark = "SO1 leaks a little.", Gives = [new(TestItem.Shutoff1, false)] },
+                    new("stops", $"It stays down, and {front} runs on", "It was SO1's water.") { Findings = ["so1-leaks"], Remark = "SO1 leaks a little.", Gives = [new(TestItem.Shutoff1, false)] },
                     new("climbs-on", "It climbs on", "SO2 leaks, with pressure behind it: the check is read against that water, so a low reading is real and a high one is not proof.")
                     { Findings = ["so2-leaks-back-pressure"], Remark = "SO2 leaks, back pressure.", Gives = [new(TestItem.Shutoff2, false)] },
-                    .. number == 1 ? ImmutableArray.Create(new Sight("trapped", "It stopped by itself before the cock was opened", "Trapped water behind CV2 has come to rest. Let it off at TC4 and draw down again.")
-                    { Leads = LeadsTo.Repeat, Again = "cv1.shut-so1", Branch = [new("cv1.let-off", "Open TC4 for a moment", [Close(before), Flush(Parts.Tc4)], "Lets off what is trapped behind CV2.")] }) : [],
+                    .. number == 1 ? ImmutableArray.Create(new Sight("trapped", "It stopped by itself before the cock was opened", "Water trapped behind a leaking CV2 has come through and to rest. Draw down again: each time less is trapped.")
+                    { Leads = LeadsTo.Repeat, Again = "cv1.draw", Branch = [new("cv1.shut-front", $"Close {front}", [Close(before)], "Nothing else is changed: SO1 stays shut.")] }) : [],
                 ],
             },
         ],

@@ -57,7 +57,7 @@ public static class SightTubeSchool
                 new Act.Do(new Move.Turn(up, Opening.Full)), new Act.Purge(Side.High),
                 new Act.Blip(down, $"Open {below} to fill the tube above the top of the body, then close it."),
             ], "Air squeezes: the needle would turn slow and read low.")
-            { Needs = [.. hooked, IsOpen(Parts.So1), IsClosed(Parts.BleedOff)] },
+            { Needs = [.. hooked, IsOpen(Parts.So1), IsClosed(Parts.BleedOff)], Sights = [NoWater.From(down, below, Id("hook-up"))] },
             new(Id("shut-so2"), first ? "Close SO2, gauge level with the water" : "SO2 still closed, gauge level with the water",
             [
                 first ? new Act.Do(new Move.Turn(Parts.So2, Opening.Closed)) : new Act.Look("SO2 stays closed."),
@@ -83,7 +83,8 @@ public static class SightTubeSchool
                 Needs = [IsClosed(Parts.So1), IsClosed(Parts.So2), IsHeldAt(Parts.SightTube), .. hooked],
                 Sights =
                 [
-                    seeping.NeverStops, seeping.RunsToZero, LevelSinks(number, down, item),
+                    .. first ? [NoRun(seeping, below)] : ImmutableArray<Sight>.Empty,
+                    seeping.NeverStops, seeping.RunsToZero, LevelSinks(seeping, number, down),
                     ZeroFromTheStart(number, above, up, item), WillNotFall(number, below, down, item),
                 ],
             },
@@ -130,7 +131,17 @@ public static class SightTubeSchool
         ], "Back to full pressure, so that the test can be repeated from the purge.");
     }
 
-    private static Sight LevelSinks(int number, PartId down, TestItem item) => new("level-sinks", "The level in the tube sinks away",
+    private static Sight NoRun(Compensation seeping, string below) => new("no-run", $"Nothing runs from the tube when {below} is opened", "A leaking CV2 has emptied the space between the checks when TC4 was let off. Only water that ran shows that CV1 stands at its spring.")
+    {
+        Branch =
+        [
+            new("cv1.top-up", "Open SO1 for a moment, close it, read CV1", [new Act.Blip(Parts.So1, "Open SO1 for a moment and close it: water runs from the tube and stops.")],
+                "Now the needle settles from above.")
+            { Watch = "Take the number when it has stopped and the needle is still.", Capture = new(TestItem.Check1) { OneHose = true }, Sights = [seeping.NeverStops, seeping.RunsToZero] },
+        ],
+    };
+
+    private static Sight LevelSinks(Compensation seeping, int number, PartId down) => new("level-sinks", "The level in the tube sinks away",
         number == 2 ? "SO2 leaks with the flow and takes the tube's water."
             : "SO2 leaks with the flow; in this test it takes a leaking CV2 too, or an outlet more than about a metre below.")
     {
@@ -140,7 +151,7 @@ public static class SightTubeSchool
         Branch =
         [
             new($"cv{number}.lower", "Bring the gauge down level with the water, read", [new Act.Do(new Move.Hold(new(down)))],
-                "The tube no longer shows the level: the water stands at the cock or the body's centre.") { Capture = new(item) { OneHose = true } },
+                "The tube no longer shows the level: the water stands at the cock or the body's centre.") { Capture = new(seeping.Item) { OneHose = true }, Sights = [seeping.RunsToZero] },
         ],
     };
 
@@ -154,7 +165,11 @@ public static class SightTubeSchool
                 "The hose must feel the water before the check.")
             {
                 MustAnswer = true,
-                Sights = [Cleared(number), Stays("stays", $"{above} stays blocked", "cock-blocked", $"{above} is blocked.", item)],
+                Sights =
+                [
+                    Cleared(number), Stays("stays", $"{above} stays blocked", "cock-blocked", $"{above} is blocked.", item),
+                    new("swapped", "It is the low hose that hangs there", "Hook up again with the high hose, and purge.") { Findings = ["hoses-swapped"], Leads = LeadsTo.Repeat, Again = $"cv{number}.hook-up" },
+                ],
             },
         ],
     };
@@ -165,14 +180,17 @@ public static class SightTubeSchool
         Branch =
         [
             new($"cv{number}.clear-down", $"Clear {below}, exercise SO1",
-                [new Act.Do(new Move.Turn(down, Opening.Full)), new Act.Look("Open and close SO1 a few times, then close it firmly.")],
-                "Grit under a shutoff often washes out.")
+                [
+                    new Act.Do(new Move.Turn(down, Opening.Full)), new Act.Look("Open and close SO1 a few times, then close it firmly."),
+                    new Act.Do(new Move.Turn(Parts.BleedOff, Opening.Full, Slowly: true), "Open the bleed-off: a needle that drops now, while the tube runs on, clears SO1 of suspicion."),
+                ], "Grit under a shutoff often washes out.")
             {
                 MustAnswer = true,
                 Sights =
                 [
                     Cleared(number), Stays("stays", $"{below} stays blocked", "cock-blocked", $"{below} is blocked.", item),
                     Stays("so1-stays-open", "SO1 will not shut", "so1-leaks", "SO1 does not shut off.", item),
+                    Stays("so2-runs-back", "The needle drops and the tube runs on: it comes through SO2", "so2-leaks-back-pressure", "SO2 does not shut off, back pressure.", item),
                 ],
             },
         ],
@@ -190,7 +208,7 @@ public static class SightTubeSchool
         {
             Findings = [finding],
             Remark = why,
-            Gives = finding == "so1-leaks" ? [new(TestItem.Shutoff1, false)] : [],
+            Gives = finding == "so1-leaks" ? [new(TestItem.Shutoff1, false)] : finding == "cock-blocked" ? [] : [new(TestItem.Shutoff2, false)],
             Leads = LeadsTo.NotTestable,
             Item = item,
         };

@@ -55,7 +55,7 @@ public static class BackPressureStage
 
     /// <summary>SO2, by shutting the cock under the high hose.</summary>
     public static Step Shutoff(ReliefRig rp, ImmutableArray<Sight> leaking) => new("so2.test", $"Close {rp[rp.Up]}, touch nothing else",
-        [Close(rp.Up), Look("Open a tap downstream, so that there is somewhere to leak to.")],
+        [Close(rp.Up), new Act.OpenTap("Open a tap downstream, so that there is somewhere to leak to.")],
         $"The high hose now feels only what stands behind CV2, through the bypass: if SO2 leaks, that goes.")
     {
         Watch = "A slight first drop, then still: tight. A closed, charged site can make a leaking SO2 look tight.",

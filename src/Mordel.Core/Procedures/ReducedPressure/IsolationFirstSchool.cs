@@ -44,9 +44,9 @@ public static class IsolationFirstSchool
     [
         new("iso.hook", $"High hose on {rp[rp.Down]}, purge",
             [Put(Parts.HighHose, rp.Down), Open(rp.Down), Open(B, "Open B."), Open(C, "Open C, until both hoses run without air."), Close(B, "Close B."), Close(C, "Close C.")],
-            "The gauge feels the body from behind both checks.") { Needs = [IsOpen(Parts.So1), IsClosed(Parts.So2), IsOpen(A), IsClosed(B), IsClosed(C), IsClosed(rp.Down)] },
+            "The gauge feels the body from behind both checks.") { Needs = [IsOpen(Parts.So1), IsClosed(Parts.So2), IsOpen(A), IsClosed(B), IsClosed(C), IsClosed(rp.Down)], Sights = [NoWater.InTheHose(rp[rp.Down], "iso.hook")] },
         new("iso.shut", "Close the upstream valve", [Close(Parts.So1)], "The body is shut in between two valves.") { Watch = "The needle is high.", Needs = [IsOn(Parts.HighHose, rp.Down), IsPurged(Side.High), IsClosed(Parts.So2)] },
-        new("iso.test", "Open B until the needle has dropped, close it", [Crack(B, "Open B a little until the needle has visibly dropped."), Close(B, "Close B.")],
+        new("iso.test", "Open B until the needle has dropped, close it", [Crack(B, "Open B a little until the needle has visibly dropped.", Cue.OffThePeg), Close(B, "Close B.")],
             "With the pressure lowered a leak of either valve shows: in through one, out through the other.")
         {
             Watch = "The needle must stand still where you left it.", MustAnswer = true, Holds = true,
@@ -119,7 +119,8 @@ public static class IsolationFirstSchool
                 MustAnswer = true,
                 Sights =
                 [
-                    new("found", "Found and put right", "Hook up again and purge.") { Leads = LeadsTo.Repeat, Again = "cv1.hook" },
+                    new("swapped", "The hoses were swapped", "Hook up again and purge.") { Findings = ["hoses-swapped"], Leads = LeadsTo.Repeat, Again = "cv1.hook" },
+                    new("found", "The tap was shut: open now", "Hook up again and purge.") { Leads = LeadsTo.Repeat, Again = "cv1.hook" },
                     new("stays", $"{rp[rp.Up]} stays blocked", "This assembly cannot be tested today: a return visit after the repair.")
                     { Findings = ["cock-blocked"], Remark = $"{rp[rp.Up]} is blocked.", Leads = LeadsTo.NotTestable },
                 ],
@@ -130,9 +131,9 @@ public static class IsolationFirstSchool
     private static Stage Opening(ReliefRig rp) => new("relief-opening", "Relief valve opens", StageKind.Test,
     [
         new("rv.feed", "C closed, A open, open B slowly, read at the first discharge",
-            [Look("Dry the relief port."), Close(C, "Close C."), Open(A, "Open A."), Crack(B, "Open B slowly.")], "Supply water raises the zone until the relief opens.")
+            [Look("Dry the relief port."), Close(C, "Close C."), Open(A, "Open A."), Crack(B, "Open B slowly.", Cue.FirstDrip)], "Supply water raises the zone until the relief opens.")
         {
-            Watch = "At the first discharge take the number, with B still barely open.", Caution = "Water comes out of the relief port.",
+            Watch = "At the first discharge take the number, with B still barely open.", Cue = Cue.FirstDrip, Caution = "Water comes out of the relief port.",
             Capture = new(TestItem.ReliefOpening) { WhenLow = "relief-low", RemarkWhenLow = "Relief valve opens too low." },
             Needs = [.. rp.TwoHoses, IsPurged(Side.High), IsPurged(Side.Low)],
             Sights =

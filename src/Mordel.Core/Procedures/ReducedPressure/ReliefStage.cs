@@ -41,6 +41,7 @@ public static class ReliefStage
         Needs = [IsOpen(Parts.So1), IsOpen(Parts.So2)],
         Sights =
         [
+            NoWater.From(rp.Down, rp[rp.Down], "ready.flush"),
             new("dumps", "The relief dumps while flushing", $"{rp[rp.Up]} was drawn with nothing running at {rp[rp.Down]}, or the supply is thin. Nothing is wrong with the valve: flush again, {rp[rp.Down]} first.")
             { Leads = LeadsTo.Repeat, Again = "ready.flush" },
         ],
@@ -61,7 +62,7 @@ public static class ReliefStage
         {
             Watch = "The needle falls and seems to quicken: throttle it. At the first drip take the number, with the low control still barely open.",
             Caution = "Water comes out of the relief port.",
-            Capture = new(TestItem.ReliefOpening) { WhenLow = "relief-low", RemarkWhenLow = "Relief valve opens too low." },
+            Capture = new(TestItem.ReliefOpening) { WhenLow = "relief-low", RemarkWhenLow = "Relief valve opens too low." }, Cue = Cue.FirstDrip,
             Needs = [.. rp.TwoHoses, IsPurged(Side.High), IsPurged(Side.Low), IsOff(Parts.BypassHose)],
             Sights = [Pours(rp), CannotBeReached(rp), NothingDrips, LeaksUntold, NothingReacts(rp, "zero-nothing-reacts")],
         },
@@ -127,7 +128,7 @@ public static class ReliefStage
                 MustAnswer = true,
                 Sights =
                 [
-                    new("swapped", "The hoses were swapped", "Hook up again and purge.") { Leads = LeadsTo.Repeat, Again = "hook.hoses" },
+                    new("swapped", "The hoses were swapped", "Hook up again and purge.") { Findings = ["hoses-swapped"], Leads = LeadsTo.Repeat, Again = "hook.hoses" },
                     new("cleared", $"{rp[rp.Up]} or SO1 was shut: open now", "Purge again.") { Leads = LeadsTo.Repeat, Again = "hook.hoses" },
                     Blocked(rp[rp.Up]),
                 ],

@@ -26,7 +26,7 @@ public static class InletFirstSchool
                 new("ready.flush", "Flush TC1 and TC2", [Flush(Parts.Tc1), Flush(Parts.Tc2)], "Blows out grit and proves each cock.") { Needs = [IsOpen(Parts.So1)] },
                 new("ready.hoses", "Tee on TC1, high hose on TC2, purge",
                     [new Act.CloseKit(), Put(Parts.BleedOff, Parts.Tc1, "Bleed-off tee on TC1, closed."), Put(Parts.HighHose, Parts.Tc2), Open(Parts.Tc2), new Act.Purge(Side.High)],
-                    "The gauge feels the body; the tee waits in case SO1 leaks.") { Needs = [IsClosed(Parts.Tc1), IsClosed(Parts.Tc2), IsOpen(Parts.So1)] },
+                    "The gauge feels the body; the tee waits in case SO1 leaks.") { Needs = [IsClosed(Parts.Tc1), IsClosed(Parts.Tc2), IsOpen(Parts.So1)], Sights = [NoWater.InTheHose("TC2", "ready.hoses")] },
             ]),
             Inlet,
             Check(setup),
@@ -48,26 +48,36 @@ public static class InletFirstSchool
                     Findings = ["so2-leaks-with-flow"], Remark = "SO2 leaks with the flow.", Gives = [new(TestItem.Shutoff2, false)], Skips = ["ai.lower"],
                     Branch =
                     [
-                        new("ai.on-the-way", "Read the pop on the way down", [Look("Eyes and ears on the inlet; take the number at the pop.")], "The leak lowers the pressure for you.")
-                        { Capture = new(TestItem.AirInletOpening) { OneHose = true }, Sights = [new("missed", "It was missed", "Fill up and start again.") { Leads = LeadsTo.Repeat, Again = "ai.shut" }, NeverMoves] },
+                        new("ai.on-the-way", "Read the pop on the way down", [Look("Eyes and ears on the inlet; take the number at the pop. If it falls too fast to be read, SO1 opened by a hair slows it.")], "The leak lowers the pressure for you.")
+                        { Cue = Cue.FallsByItself, Capture = new(TestItem.AirInletOpening) { OneHose = true }, Sights = [new("missed", "It was missed", "Fill up and start again.") { Leads = LeadsTo.Repeat, Again = "ai.shut" }, NeverMoves] },
                     ],
                 },
             ],
         },
         new("ai.lower", "Lower the pressure slowly, read at the pop", [new Act.LowerPressure(Opening.QuarterTurn)], "The inlet's spring opens it once the body has lost enough pressure.")
         {
-            Watch = "Eyes and ears on the inlet: take the number at the pop.",
+            Watch = "Eyes and ears on the inlet: take the number at the pop.", Cue = Cue.Pop,
             Capture = new(TestItem.AirInletOpening) { OneHose = true },
             Needs = [IsClosed(Parts.So1), IsClosed(Parts.So2), IsHeldAt(Parts.AirInlet), IsOn(Parts.HighHose, Parts.Tc2), IsOpen(Parts.Tc2)],
             Sights =
             [
                 NeverMoves,
-                new("stops-above", "The needle stops above the inlet's point", "SO1 lets in more than the bleed lets out. Open the tee at TC1.")
+                new("stops-above", "The needle stops above the inlet's point", "More comes in than the bleed lets out: through SO1, or through SO2 with pressure behind it. The tee at TC1 takes what SO1 lets in.")
                 {
-                    Findings = ["so1-leaks"], Remark = "SO1 leaks.", Gives = [new(TestItem.Shutoff1, false)],
                     Branch =
                     [
-                        new("ai.tee", "Open TC1 and the tee, read at the pop", [Open(Parts.Tc1), Crack(Parts.BleedOff)], "The tee spills what SO1 lets in.") { Capture = new(TestItem.AirInletOpening) { OneHose = true }, Sights = [NeverMoves] },
+                        new("ai.tee", "Open TC1 and the tee, read at the pop", [Open(Parts.Tc1), Crack(Parts.BleedOff, null, Cue.Pop)], "The tee spills what SO1 lets in.")
+                        {
+                            Cue = Cue.Pop, Sights =
+                            [
+                                NeverMoves,
+                                new("tee-runs", "The tee runs full and the needle still stands above", "SO1 does not shut off: nothing can be read until it does.")
+                                { Findings = ["so1-leaks"], Remark = "SO1 does not shut off.", Gives = [new(TestItem.Shutoff1, false)], Leads = LeadsTo.NotTestable },
+                                new("tee-dry", "The tee runs dry and the needle still stands above", "It comes back through SO2, with pressure behind it, where a vacuum breaker must never have any.")
+                                { Findings = ["so2-leaks-back-pressure"], Remark = "SO2 does not shut off, back pressure.", Gives = [new(TestItem.Shutoff2, false)], Leads = LeadsTo.NotTestable },
+                            ],
+                            Capture = new(TestItem.AirInletOpening) { OneHose = true },
+                        },
                         new("ai.tee-shut", "Close the tee and TC1", [Close(Parts.BleedOff), Close(Parts.Tc1)], "The check test starts with them shut."),
                     ],
                 },
@@ -108,7 +118,7 @@ public static class InletFirstSchool
         [
             new("cv1.hook", "Open SO1, hose to the tee on TC1, purge",
                 [TakeOff(Parts.HighHose, "Take the high hose (H) off TC2."), Put(Parts.HighHose, Parts.BleedOff, "High hose on the tee at TC1."), OpenSlowly(Parts.So1, "Open SO1 slowly; SO2 stays shut."), Open(Parts.Tc1), new Act.Purge(Side.High)],
-                "The gauge now feels the water before the check.") { Needs = [IsClosed(Parts.Tc1), IsClosed(Parts.Tc2), IsClosed(Parts.So2), IsOn(Parts.BleedOff, Parts.Tc1), IsClosed(Parts.BleedOff)] },
+                "The gauge now feels the water before the check.") { Sights = [NoWater.InTheHose("TC1", "cv1.hook")], Needs = [IsClosed(Parts.Tc1), IsClosed(Parts.Tc2), IsClosed(Parts.So2), IsOn(Parts.BleedOff, Parts.Tc1), IsClosed(Parts.BleedOff)] },
             new("cv1.shut", $"Gauge level with {setup[Parts.Tc2]}, close SO1", [LevelWith(Parts.Tc2), Close(Parts.So1)], "The water before the check can only leave through it.")
             { Needs = [IsOn(Parts.HighHose, Parts.BleedOff), IsOpen(Parts.Tc1), IsPurged(Side.High), IsOpen(Parts.So1), IsClosed(Parts.So2), IsClosed(Parts.BleedOff), IsClosed(Parts.Tc2)] },
             new("cv1.read", "Open TC2, read the check", [OpenSlowly(Parts.Tc2)], "When the body stands still, only the check's spring holds the water before it.")

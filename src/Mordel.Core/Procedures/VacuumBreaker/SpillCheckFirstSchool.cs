@@ -24,7 +24,7 @@ public static class SpillCheckFirstSchool
                 .. Measuring.LinePressure(setup, "ready.line", Parts.Tc1, IsOpen(Parts.So1)),
                 new("ready.hose", "High hose on the cock, purge, gauge level with the assembly",
                     [new Act.CloseKit(), Put(Parts.HighHose, Parts.Tc1), Open(Parts.Tc1), new Act.Purge(Side.High), LevelWith(Parts.VentScrew, "Hold the gauge's centre level with the vent.")],
-                    "With one hose every inch of height counts.") { Needs = [IsClosed(Parts.Tc1), IsOpen(Parts.So1)] },
+                    "With one hose every inch of height counts.") { Needs = [IsClosed(Parts.Tc1), IsOpen(Parts.So1)], Sights = [NoWater.InTheHose("the test cock", "ready.hose")] },
                 new("ready.shut", "Close SO2, fill the well, close SO1", [Close(Parts.So2), Look("Fill the well above the closed inlet, if you like, from the drain tube: its opening is then easier to see."), Close(Parts.So1)],
                     "The water is shut in; nothing moves until the screw is turned.")
                 {
@@ -39,7 +39,7 @@ public static class SpillCheckFirstSchool
             new("check-1", "The check holds", StageKind.Test,
             [
                 new("cv1.read", "Loosen the vent screw, take it out, read the check",
-                    [Crack(Parts.VentScrew, "Loosen the vent screw so that the pressure falls gently."), Open(Parts.VentScrew, "Near 10 psid take it right out.")],
+                    [Crack(Parts.VentScrew, "Loosen the vent screw so that the pressure falls gently.", Cue.NeedleAt(10m)), Open(Parts.VentScrew, "Near 10 psid take it right out.")],
                     "With the body open to air, the check's spring alone holds the water before it.")
                 {
                     Watch = "When the vent stops dripping and the needle is still, take the number.", Holds = true, Capture = new(TestItem.Check1) { OneHose = true },
@@ -51,11 +51,11 @@ public static class SpillCheckFirstSchool
             [
                 new("ai.read", "Crack the bleed, read when water runs from the vent", [new Act.LowerPressure(Opening.QuarterTurn)], "The inlet is held shut by the supply side of the check as well; lowered far enough, it opens.")
                 {
-                    Watch = "As the needle falls watch the vent opening; take the number when water begins to run from it.", Capture = new(TestItem.AirInletOpening) { OneHose = true },
+                    Watch = "As the needle falls watch the vent opening; take the number when water begins to run from it.", Cue = Cue.Pop, Capture = new(TestItem.AirInletOpening) { OneHose = true },
                     Needs = [IsOpen(Parts.VentScrew), IsClosed(Parts.So1), IsOn(Parts.HighHose, Parts.Tc1), IsOpen(Parts.Tc1)],
                     Sights =
                     [
-                        InletSights.NeverMoves,
+                        InletSights.NeverMoves, InletSights.StopsAbove,
                         new("open-already", "It opened by itself during the check test", "A leaking check lets the supply side run down, and the inlet opens with it: there is no number of its own until the check is mended.")
                         { Remark = "Air inlet opened as the leaking check ran down; not read." },
                     ],
@@ -65,5 +65,12 @@ public static class SpillCheckFirstSchool
         ])
     { StillWaterProvesShutoffs = true };
 
-    private static Compensation Seeping => new("cv1", "The check", TestItem.Check1, "the vent", "cock's bleed", new Act.LowerPressure(Opening.QuarterTurn), new Act.LowerPressure(Opening.Closed), "ready.shut");
+    private static Compensation Seeping => new("cv1", "The check", TestItem.Check1, "the vent", "cock's bleed", new Act.LowerPressure(Opening.QuarterTurn), new Act.LowerPressure(Opening.Closed), "ready.shut")
+    {
+        AfterFalls =
+        [
+            new("cv1.refill", "Screw in, SO1 open and shut, screw out", [Close(Parts.VentScrew), OpenSlowly(Parts.So1), Close(Parts.So1), OpenSlowly(Parts.VentScrew)],
+                "The bleed has emptied the side before the check; the inlet's test needs it full."),
+        ],
+    };
 }

@@ -27,7 +27,7 @@ public static class SpillStaticFirstSchool
                 [
                     new Act.CloseKit(), Put(Parts.HighHose, Parts.Tc1), Look("Wrap the low hose so that its open end is level with the gauge's centre."), Open(Parts.Tc1),
                     Open(Parts.BypassControl, "Open the vent control (bypass)."), Open(Parts.HighControl, "Open the high control until the bypass hose runs without air."), Close(Parts.HighControl),
-                ], "A low hose full of water must end level with the gauge, or its water would count.") { Needs = [IsClosed(Parts.Tc1), IsOpen(Parts.So1)] },
+                ], "A low hose full of water must end level with the gauge, or its water would count.") { Sights = [NoWater.InTheHose("the test cock", "ready.hose")], Needs = [IsClosed(Parts.Tc1), IsOpen(Parts.So1)] },
             ]),
             new("static", "The water stands still", StageKind.Test,
             [
@@ -73,13 +73,13 @@ public static class SpillStaticFirstSchool
                 new("ai.fill", "SO1 open, gauge level with the air inlet, SO1 closed", [OpenSlowly(Parts.So1), LevelWith(Parts.AirInlet), Close(Parts.So1)], "The second reading starts from full pressure too.")
                 { Watch = "The needle pegs.", Needs = [IsClosed(Parts.VentScrew), IsClosed(Parts.So2), IsClosed(Parts.HighControl)] },
                 new("ai.read", "Screw open until water runs, high control a quarter turn, read",
-                    [OpenSlowly(Parts.VentScrew), Open(Parts.BypassControl, "Vent control (bypass) open."), Crack(Parts.HighControl, "Open the high control a quarter turn.")], "The falling pressure lets the inlet's spring open it.")
+                    [OpenSlowly(Parts.VentScrew), Open(Parts.BypassControl, "Vent control (bypass) open."), Crack(Parts.HighControl, "Open the high control a quarter turn.", Cue.Pop)], "The falling pressure lets the inlet's spring open it.")
                 {
-                    Watch = "It must open before the needle reaches the limit; take the number as it opens.", Capture = new(TestItem.AirInletOpening) { OneHose = true },
+                    Watch = "It must open before the needle reaches the limit; take the number as it opens.", Cue = Cue.Pop, Capture = new(TestItem.AirInletOpening) { OneHose = true },
                     Needs = [IsClosed(Parts.So1), IsClosed(Parts.So2), IsHeldAt(Parts.AirInlet), IsOn(Parts.HighHose, Parts.Tc1)],
                     Sights =
                     [
-                        InletSights.NeverMoves,
+                        InletSights.NeverMoves, InletSights.StopsAbove,
                     ],
                 },
                 new("ai.full", "See that it opened fully", [Look("Look into the inlet; feel that it does not stick.")], "An inlet that only cracks lets too little air in.")

@@ -1,0 +1,224 @@
+using Mordel.Core.Procedures;
+using Mordel.Core.Rigs;
+using Mordel.Core.Rules;
+using Mordel.Core.Runs;
+using Mordel.Core.Units;
+using Mordel.Core.Verdicts;
+using Mordel.Core.Water;
+
+namespace Mordel.Core.AutoTest;
+
+/// <summary>A moment of a simulated test, for a trace.</summary>
+/// <param name="Step">The step at hand.</param>
+/// <param name="Water">The water as it is now.</param>
+public readonly record struct TraceMoment(string Step, WaterModel Water);
+
+/// <summary>A sight that was met, and when.</summary>
+/// <param name="Step">The step's key.</param>
+/// <param name="Sight">What was seen.</param>
+/// <param name="At">Seconds into the test.</param>
+/// <param name="Needle">Where the needle stood, psid.</param>
+public sealed record MetSight(string Step, Sight Sight, double At, double Needle);
+
+/// <summary>What came of a simulated test.</summary>
+/// <param name="State">The run, as its log replays.</param>
+/// <param name="Verdict">The verdict.</param>
+/// <param name="Exact">The needle as it stood when a number was taken, psid, not rounded.</param>
+/// <param name="Findings">What was found, by stable names, in the order found.</param>
+/// <param name="Met">Every sight that was met.</param>
+/// <param name="Seconds">Simulated time.</param>
+/// <param name="Log">The log that the test left.</param>
+/// <param name="Finished">Whether it came to its end; false when the steps went round in circles.</param>
+public sealed record AutoTestResult(
+    RunState State, Verdict Verdict, IReadOnlyDictionary<TestItem, double> Exact, IReadOnlyList<string> Findings, IReadOnlyList<MetSight> Met, double Seconds, RunLog Log,
+    bool Finished);
+
+/// <summary>
+/// Performs a procedure on the water by the procedure's own steps: turns what they say, waits for what they wait for, answers with what shows, and goes where
+/// the answer leads. It is told nothing that a tester could not see. The log it leaves is an ordinary run.
+/// </summary>
+public sealed class AutoTester
+{
+    // Seconds: as long as somebody waits for a needle; as long as a peg is watched that something may pull the needle from.
+    private const int Patience = 900, WatchingThePeg = 600, MostSteps = 400;
+
+    private readonly RunPlan plan;
+    private readonly WaterModel water;
+    private readonly Eyes eyes;
+    private readonly Hands hands;
+    private readonly Replay replay;
+    private readonly Dictionary<TestItem, double> exact = [];
+    private readonly Dictionary<TestItem, double> noted = [];
+    private readonly List<MetSight> met = [];
+    private readonly List<string> swaps = [];
+    private RunLog log = RunLog.Empty;
+    private string at = "";
+
+    /// <summary>A tester in front of a rig.</summary>
+    /// <param name="plan">School, rig, profile, kit.</param>
+    /// <param name="situation">What is true of the rig; it must be the plan's rig.</param>
+    /// <param name="trace">Told of every quarter of a second.</param>
+    public AutoTester(RunPlan plan, Situation situation, Action<TraceMoment>? trace = null)
+    {
+        ArgumentNullException.ThrowIfNull(plan);
+        ArgumentNullException.ThrowIfNull(situation);
+        this.plan = plan;
+        water = new(situation);
+        eyes = new(water, situation.FullScale);
+        hands = new(water, eyes, () => trace?.Invoke(new(at, water))) { Crossed = situation.Kit(DefectKind.HosesSwapped) is not null };
+        replay = new(plan);
+    }
+
+    /// <summary>The clearance that a rig of the simulation has under its relief port.</summary>
+    public static Length Clearance { get; } = new(12, LengthUnit.Inch);
+
+    /// <summary>The water.</summary>
+    public WaterModel Water => water;
+
+    /// <summary>Performs the whole test.</summary>
+    public AutoTestResult Perform()
+    {
+        var state = replay.State;
+        var count = 0;
+        for (; state.Current is { } step && count < MostSteps; count++) state = Do(step, state);
+        var findings = state.Findings.Select(f => f.Id).OfType<string>().Concat(state.Earlier.SelectMany(e => e.Findings.Select(f => f.Id).OfType<string>()));
+        return new(state, plan.VerdictOn(state), exact, [.. swaps.Concat(findings).Distinct()], met, water.Time, log, count < MostSteps);
+    }
+
+    private RunState Do(PlannedStep planned, RunState before)
+    {
+        var step = planned.Step;
+        at = planned.Key;
+        eyes.Begin();
+        hands.Begin();
+        // The preliminaries are for eyes and papers; nothing is turned.
+        if (planned.Stage == "before") return Add(new EntryBody.Done(planned.Key));
+        foreach (var act in step.Acts) Perform(act, step);
+        hands.Wait(2);
+        eyes.HandsOff();
+        Watch(step, planned.Stage);
+        var state = Answer(planned, before);
+        water.TapOpen = false;
+        hands.Agree(state.Rig, keepFeathered: true);
+        return state;
+    }
+
+    private void Perform(Act act, Step step)
+    {
+        var mayFall = step.Sights.Any(s => s.Branch.Any(b => b.Cue.Kind == CueKind.FallsByItself));
+        if (mayFall && act is Act.Do { Move: Move.Turn { Part: var part, To.IsOpen: false } } && part == Parts.So1) hands.CloseFeather(part);
+        else hands.Perform(act, step.Cue);
+    }
+
+    private void Watch(Step step, string stage)
+    {
+        switch (step.Cue.Kind)
+        {
+            case CueKind.FirstDrip when eyes.NeedleAtDrip is not null:
+            case CueKind.Pop when eyes.NeedleAtPop is not null:
+                return;
+            case CueKind.FallsByItself:
+                hands.Brake(Patience);
+                return;
+            case CueKind.OnlyDrips:
+                hands.BleedToTheDrip();
+                break;
+        }
+
+        if (step.Sights.IsEmpty && step.Capture is null)
+        {
+            hands.Wait(stage == "finish" ? 1 : 2);
+            return;
+        }
+
+        // A pegged needle says nothing by standing still: what may pull it off needs time, and is acted on as soon as it shows.
+        var falls = step.Sights.Any(s => s.Id is "left-the-peg" or "drops" or "falls");
+        var quick = step.Sights.Any(s => s.Branch.Any(b => b.Cue.Kind == CueKind.FallsByItself));
+        if (falls && eyes.Pegged && step.Cue.Kind == CueKind.Still) for (var waited = 0; waited < WatchingThePeg && !eyes.OffThePeg; waited++) hands.Wait(1);
+        if (quick && eyes.OffThePeg) return;
+        hands.Settle(Patience);
+    }
+
+    private RunState Answer(PlannedStep planned, RunState before)
+    {
+        var (key, step) = (planned.Key, planned.Step);
+        var sight = Sightings.At(step, Scene(planned));
+        if (sight is { Good: false }) return See(planned, sight);
+        if (step.Capture is { } capture && capture.Item.Kind != ItemKind.Differential)
+        {
+            ItemValue value = capture.Item.Kind == ItemKind.Length ? new ItemValue.Clearance(Clearance) : new ItemValue.Line(LineGauge());
+            return Add(new EntryBody.Answered(key, capture.Item, value));
+        }
+
+        if (step.Holds && plan.School.HoldSeconds > 0 && !before.Holds.ContainsKey(key) && step.Cue.Kind == CueKind.Still)
+        {
+            Add(new EntryBody.HoldStarted(key, null));
+            hands.Wait(plan.School.HoldSeconds);
+            Add(new EntryBody.HoldEnded(key, null, null));
+            if (Sightings.At(step, Scene(planned)) is { Good: false } late) return See(planned, late);
+        }
+        else if (step.Holds && plan.School.HoldSeconds > 0 && !before.Holds.ContainsKey(key))
+        {
+            Add(new EntryBody.HoldStarted(key, null));
+            Add(new EntryBody.HoldEnded(key, null, "The number is taken as it happens."));
+        }
+
+        if (sight is not null) return Add(new EntryBody.Saw(key, sight.Id));
+        if (step.Capture is not { } wanted) return Add(new EntryBody.Done(key));
+        var needle = step.Cue.Kind switch
+        {
+            CueKind.FirstDrip => eyes.NeedleAtDrip,
+            CueKind.Pop or CueKind.FallsByItself => eyes.NeedleAtPop,
+            _ => null,
+        } ?? eyes.Needle;
+        (wanted.Provisional ? noted : exact)[wanted.Item] = needle;
+        var speed = step.Cue.Kind is CueKind.FirstDrip or CueKind.Pop or CueKind.FallsByItself ? Math.Max(0, eyes.Falling(1)) : 0;
+        return Add(new EntryBody.Taken(key, new Reading(Shown(needle), plan.Resolution, new Differential(decimal.Round((decimal)speed * InUnit, 3), plan.Resolution.Unit))));
+    }
+
+    private RunState See(PlannedStep planned, Sight sight)
+    {
+        met.Add(new(planned.Key, sight, water.Time, eyes.Needle));
+        if (sight.Findings.Contains("hoses-swapped"))
+        {
+            // Seen is mended: from here the hoses go where they belong.
+            swaps.Add("hoses-swapped");
+            hands.Crossed = false;
+        }
+
+        var item = sight.Item ?? planned.Step.Capture?.Item;
+        if (item is not null && sight.Takes == TakesValue.ZeroOnDial) exact[item] = eyes.Needle;
+        if (item is not null && sight.Takes == TakesValue.NumberHeld && noted.TryGetValue(item, out var held)) exact[item] = held;
+        return Add(new EntryBody.Saw(planned.Key, sight.Id));
+    }
+
+    private Scene Scene(PlannedStep planned) => new(eyes, planned.Attempt, planned.Step.Capture is { } c && noted.TryGetValue(c.Item, out var held) ? held : null,
+        hands.ReachedTheEnd, hands.Crossed, -water.Through(Parts.BypassHose), water.TubeLevel, water.InletOpening, water.Spills(Parts.BleedOff),
+        exact.TryGetValue(TestItem.Check1, out var check) ? check : null);
+
+    private LinePressure LineGauge()
+    {
+        var chamber = plan.Rig.At(new(plan.Rig.Body.SupplyCock, "in"))!.Id;
+        var psi = (decimal)water.PressureIn(chamber);
+        return plan.Resolution.Unit == DifferentialUnit.Psid ? new(decimal.Round(psi), LinePressureUnit.Psi) : new(decimal.Round(psi * DifferentialUnits.KpaPerPsi), LinePressureUnit.Kpa);
+    }
+
+    private decimal InUnit => plan.Resolution.Unit == DifferentialUnit.Psid ? 1m : DifferentialUnits.KpaPerPsi;
+
+    private Differential Shown(double psid)
+    {
+        var steps = decimal.Round((decimal)psid * InUnit / plan.Resolution.Amount, MidpointRounding.ToEven);
+        // No needle is read below its zero.
+        return new(Math.Max(0m, steps) * plan.Resolution.Amount, plan.Resolution.Unit);
+    }
+
+    private RunState Add(EntryBody body)
+    {
+        var number = log.LastTick + 1;
+        var id = new byte[16];
+        BitConverter.TryWriteBytes(id, number);
+        var entry = new Entry(new(new Guid(id)), number, DateTimeOffset.UnixEpoch.AddSeconds(water.Time), body);
+        log = log.With(entry);
+        return replay.Add(entry);
+    }
+}
