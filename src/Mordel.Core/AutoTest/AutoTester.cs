@@ -134,8 +134,8 @@ public sealed class AutoTester
         // A pegged needle says nothing by standing still: what may pull it off needs time, and is acted on as soon as it shows.
         var falls = step.Sights.Any(s => s.Id is "left-the-peg" or "drops" or "falls");
         var quick = step.Sights.Any(s => s.Branch.Any(b => b.Cue.Kind == CueKind.FallsByItself));
-        if (falls && eyes.Pegged && step.Cue.Kind == CueKind.Still) for (var waited = 0; waited < WatchingThePeg && !eyes.OffThePeg; waited++) hands.Wait(1);
-        if (quick && eyes.OffThePeg) return;
+        if (falls && eyes.Pegged && !eyes.LeftThePeg && step.Cue.Kind == CueKind.Still) for (var waited = 0; waited < WatchingThePeg && !eyes.OffThePeg; waited++) hands.Wait(1);
+        if (quick && eyes.LeftThePeg) return;
         hands.Settle(Patience);
     }
 

@@ -41,6 +41,9 @@ internal sealed class Eyes(WaterModel water, double peg)
     /// <summary>Whether the relief port was wet when the step began.</summary>
     public bool ReliefWetAtFirst { get; private set; }
 
+    /// <summary>Whether it left its upper peg at any moment of the step.</summary>
+    public bool LeftThePeg { get; private set; }
+
     /// <summary>When the step began.</summary>
     public double Since { get; private set; }
 
@@ -74,7 +77,13 @@ internal sealed class Eyes(WaterModel water, double peg)
     }
 
     /// <summary>Whether water shows at the relief port.</summary>
-    public bool ReliefWet => water.Spills(Parts.Relief) >= Drop;
+    public bool ReliefWet => ReliefRuns >= Drop;
+
+    /// <summary>What runs from the relief port.</summary>
+    public double ReliefRuns => water.Spills(Parts.Relief);
+
+    /// <summary>What ran from it when the step began.</summary>
+    public double ReliefAtFirst { get; private set; }
 
     /// <summary>Water that leaves the vacuum breaker's body anywhere: drain tube, canopy.</summary>
     public double BodySpill => water.Spills(Parts.HighBleed) + water.Spills(Parts.BypassHose) + Outlet;
@@ -89,7 +98,8 @@ internal sealed class Eyes(WaterModel water, double peg)
     public void Begin()
     {
         (AtFirst, OutletAtFirst, TubeAtFirst, ReliefWetAtFirst, Since, NeedleAtDrip) = (Needle, Outlet, water.TubeLevel, ReliefWet, water.Time, null);
-        (DripAfter, Ran, BodyAtFirst) = (0, 0, BodySpill);
+        LeftThePeg = false;
+        (DripAfter, Ran, BodyAtFirst, ReliefAtFirst) = (0, 0, BodySpill, ReliefRuns);
         past.Clear();
     }
 
@@ -104,6 +114,7 @@ internal sealed class Eyes(WaterModel water, double peg)
         else NeedleAtPop ??= water.NeedleAtPop;
         foreach (var cock in water.Situation.Rig.Body.Cocks)
             if (water.Rig[cock].IsOpen && water.Spills(water.Rig.On(cock) ?? cock) >= SlowDrop) running.Add(cock);
+        LeftThePeg |= AtFirst > peg - 0.3 && OffThePeg;
         Ran = Math.Max(Ran, Outlet);
         past.Enqueue((water.Time, Needle, Outlet, water.TubeLevel));
         while (past.Peek().At < water.Time - Glance - 0.01) past.Dequeue();

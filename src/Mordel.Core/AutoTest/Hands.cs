@@ -10,6 +10,7 @@ internal sealed class Hands(WaterModel water, Eyes eyes, Action looked)
     private const double Tick = 0.25, SlowestNeedle = 0.03;
 
     private PartId? feathered;
+    private bool braking;
     private double feather;
 
     /// <summary>Whether the high and the low hose go to each other's cocks, as nobody has noticed yet.</summary>
@@ -47,7 +48,7 @@ internal sealed class Hands(WaterModel water, Eyes eyes, Action looked)
         switch (act)
         {
             case Act.Do { Until: { } until, Move: Move.Turn turn }:
-                Ease(turn.Part, until, until.Kind == CueKind.OffThePeg ? 1 : double.NaN);
+                Ease(turn.Part, until, 1);
                 break;
             case Act.Do { Move: Move.Turn { Part: var screw, To.IsOpen: true } turn } when rig[screw].Kind == PartKind.Screw:
                 // Gently to the end: the inlet may open on the way, and its point is wanted.
@@ -101,7 +102,6 @@ internal sealed class Hands(WaterModel water, Eyes eyes, Action looked)
         move = move is Move.Connect c && Crossed ? new Move.Connect(Other(c.Item), c.To) : move is Move.TakeOff o && Crossed ? new Move.TakeOff(Other(o.Item), o.IfThere) : move;
         if (move is Move.Connect put)
         {
-            if (put.Item == Parts.BleedOff && water.Rig.On(Parts.BleedOff) is not null && water.Rig.Connections.GetValueOrDefault(Parts.BleedOff) != put.To) { }
             if (water.Rig.On(put.To) is { } there && there != put.Item) Try(new Move.TakeOff(there, IfThere: true));
         }
 
@@ -118,7 +118,7 @@ internal sealed class Hands(WaterModel water, Eyes eyes, Action looked)
         foreach (var (part, opening) in wanted.Openings)
         {
             if (water.Rig[part] == opening || (opening.IsOpen && opening.Fraction < 1m && water.Rig[part].IsOpen && keepFeathered)) continue;
-            if (opening.IsOpen == water.Rig[part].IsOpen && part == feathered && opening.Fraction < 1m) continue;
+            if (part == feathered && (braking || (opening.IsOpen == water.Rig[part].IsOpen && opening.Fraction < 1m))) continue;
             Try(new Move.Turn(part, opening));
         }
 
@@ -139,7 +139,10 @@ internal sealed class Hands(WaterModel water, Eyes eyes, Action looked)
             Wait(0.5);
         }
 
-        if (!eyes.OffThePeg) Make(new Move.Turn(shutoff, Opening.Closed));
+        // It falls by itself: a hair more, until the eyes are on the inlet.
+        braking = eyes.OffThePeg;
+        if (braking) Open(shutoff, feather = Math.Min(1, feather * 3));
+        else Make(new Move.Turn(shutoff, Opening.Closed));
     }
 
     /// <summary>Holds a fall that happens by itself to a readable speed with the shutoff that was left open by a hair, until the inlet opens.</summary>
@@ -156,6 +159,8 @@ internal sealed class Hands(WaterModel water, Eyes eyes, Action looked)
 
             Wait(Tick);
         }
+
+        braking = false;
     }
 
     /// <summary>Bleeds until the outlet only drips, and no further: halves the way between running and not.</summary>
@@ -188,7 +193,6 @@ internal sealed class Hands(WaterModel water, Eyes eyes, Action looked)
     // Opens a valve bit by bit, so that the needle falls readably, until what is waited for comes or the end of its travel is reached.
     private void Ease(PartId valve, Cue cue, double most)
     {
-        if (double.IsNaN(most)) most = 1;
         (feathered, feather) = (valve, 0.002);
         var wrist = new Wrist();
         var (idle, first, firstOutlet) = (0.0, eyes.Needle, eyes.Outlet);
@@ -215,7 +219,6 @@ internal sealed class Hands(WaterModel water, Eyes eyes, Action looked)
         CueKind.FirstDrip => eyes.NeedleAtDrip is not null,
         CueKind.Pop => eyes.NeedleAtPop is not null,
         CueKind.NeedleAt => eyes.Needle <= (double)cue.Psid,
-        CueKind.OffThePeg => eyes.Needle < 13,
         CueKind.SlowsOrFalls => eyes.Outlet < 0.5 * firstOutlet || eyes.Needle < 0.5 * first,
         CueKind.Still => feather >= 1 || eyes.Still(),
         _ => false,

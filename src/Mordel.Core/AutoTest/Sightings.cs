@@ -63,11 +63,12 @@ internal static class Sightings
 
         // Reduced pressure.
         ["nothing-reacts"] = s => s.Eyes.Needle < -0.5,
-        ["zero-nothing-reacts"] = s => s.Eyes.AtFirst < Zero && s.Eyes.Needle < Zero && s.Eyes.ReliefWetAtFirst == s.Eyes.ReliefWet && s.Crossed,
+        ["zero-nothing-reacts"] = s => s.Eyes.Needle < -0.5,
         ["pegged"] = s => s.Eyes.Pegged,
         ["relief-runs"] = s => s.Eyes.ReliefWet && SankToTheRelief(s) && s.Eyes.DripAfter < 30,
         ["sinks-slowly"] = s => s.Eyes.ReliefWet && SankToTheRelief(s),
         ["zero-and-dry"] = s => !s.Eyes.ReliefWet && Math.Abs(s.Eyes.Needle) < Plain,
+        ["rv.feed/leaks-untold"] = s => s.Eyes.ReliefWetAtFirst,
         ["leaks-untold"] = s => s.Eyes.ReliefWetAtFirst && s.Eyes.ReliefWet && !SankToTheRelief(s),
         ["cannot-be-reached"] = s => s.AtTheEnd && s.Eyes.NeedleAtDrip is null && s.Eyes.Needle > Plain,
         ["nothing-drips"] = s => s.Eyes.NeedleAtDrip is null && s.Eyes.Needle < Plain,
@@ -78,12 +79,14 @@ internal static class Sightings
         ["rests-above"] = s => s.Bypass <= 0.02 && s.Eyes.AtFirst - s.Eyes.Needle > 2 * Plain,
         ["runs-down"] = s => s.Eyes.ReliefWet && !s.Eyes.ReliefWetAtFirst,
         ["climbs"] = s => s.Eyes.Needle > s.Eyes.AtFirst + Plain,
+        ["ai.shut/falls"] = s => s.Eyes.LeftThePeg,
         ["iso.test/falls"] = s => s.Eyes.AfterTurning - s.Eyes.Needle > Plain,
-        ["iso.test/rises"] = s => s.Eyes.Needle - s.Eyes.AfterTurning > Plain,
+        ["iso.test/rises"] = s => s.Eyes.Pegged,
+        ["settles"] = s => !s.Eyes.Pegged && s.Eyes.Needle - s.Eyes.AfterTurning > Plain,
         ["falls"] = s => s.Eyes.AtFirst - s.Eyes.Needle > Plain || s.Eyes.Needle < 0.5 * s.Eyes.AtFirst,
         ["runs-on"] = s => s.Eyes.Outlet + s.Eyes.BodySpill >= Eyes.SlowDrop,
         ["stops"] = s => s.Eyes.Outlet < Eyes.SlowDrop,
-        ["discharges"] = s => s.Eyes.ReliefWet,
+        ["discharges"] = s => s.Eyes.ReliefRuns >= Eyes.SlowDrop && s.Eyes.ReliefRuns > 1.3 * s.Eyes.ReliefAtFirst,
         ["false-zero"] = s => s.Eyes.Needle < -Zero,
 
         // Hook-up, and what a look or a hand at the valve tells.
@@ -116,5 +119,5 @@ internal static class Sightings
         sight.Id.StartsWith("dry-", StringComparison.Ordinal) && !scene.Eyes.HasRun(new(sight.Id[4..]));
 
     // CV1's leak brings the needle down to the relief's point; a relief that leaks by itself leaves it up at CV1's spring.
-    private static bool SankToTheRelief(Scene s) => s.Eyes.AtFirst - s.Eyes.Needle > 0.5 || s.Eyes.Needle < 5;
+    private static bool SankToTheRelief(Scene s) => s.Eyes.AfterTurning - s.Eyes.Needle > 0.5 || s.Eyes.Needle < 5;
 }

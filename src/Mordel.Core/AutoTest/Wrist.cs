@@ -6,7 +6,8 @@ namespace Mordel.Core.AutoTest;
 /// </summary>
 internal sealed class Wrist
 {
-    private const double Boldest = 0.15, Finest = 0.0005;
+    // Only a needle that runs away is caught boldly; what has come down too far does not come up again.
+    private const double Boldest = 0.15, Gentle = 0.02, Finest = 0.0005, RunsAway = 6;
 
     private double turn = 0.03;
     private int last;
@@ -20,6 +21,7 @@ internal sealed class Wrist
         if (way == 0) return 1;
         turn = way == last ? Math.Min(Boldest, turn * 1.15) : Math.Max(Finest, turn * 0.5);
         last = way;
-        return way > 0 ? 1 + turn : 1 / (1 + turn);
+        var by = falls > RunsAway * wanted ? turn : Math.Min(turn, Gentle);
+        return way > 0 ? 1 + by : 1 / (1 + by);
     }
 }

@@ -15,9 +15,6 @@ public enum CueKind
     /// <summary>The needle has come down to a number.</summary>
     NeedleAt,
 
-    /// <summary>The needle has visibly left its peg.</summary>
-    OffThePeg,
-
     /// <summary>The water slows, or the needle drops while it runs on.</summary>
     SlowsOrFalls,
 
@@ -39,8 +36,6 @@ public readonly record struct Cue(CueKind Kind, decimal Psid = 0m)
     public static Cue FirstDrip => new(CueKind.FirstDrip);
 
     public static Cue Pop => new(CueKind.Pop);
-
-    public static Cue OffThePeg => new(CueKind.OffThePeg);
 
     public static Cue SlowsOrFalls => new(CueKind.SlowsOrFalls);
 

@@ -85,13 +85,13 @@ internal sealed class Cell(string name, double gives, double holds, double top, 
     {
         if (Vented)
         {
-            to = Stop(from, to, TopHead);
-            to = Stop(from, to, FloorHead);
+            to = Stop(from, to, TopHead - Raised);
+            to = Stop(from, to, FloorHead - Raised);
         }
 
-        to = Stop(from, to, TopHead + Sizes.Boils);
+        to = Stop(from, to, TopHead - Raised + Sizes.Boils);
         // With air in it the curve bends hard towards vacuum: half the way at a time.
-        var vacuum = TopHead - Sizes.Atmosphere;
+        var vacuum = TopHead - Raised - Sizes.Atmosphere;
         return Air > 0 && !Vented && to < from && from > vacuum + 1 ? Math.Max(to, vacuum + ((from - vacuum) / 2)) : to;
     }
 

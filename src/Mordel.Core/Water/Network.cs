@@ -113,6 +113,7 @@ internal sealed class Network
         var (rig, sizes) = (situation.Rig, situation.Sizes);
         building.Clear();
         OpenToAir = new bool[Cells.Length];
+        foreach (var cell in Cells) cell.Raised = 0;
         UnderTube = -1;
         var hung = new List<(Orifice, int)>();
         Main = Put(new Orifice(Parts.Supply, Supplied, Air, sizes.Main));
@@ -170,8 +171,8 @@ internal sealed class Network
                     break;
                 case PartKind.BleedOff when state.Connections.ContainsKey(part.Id):
                     if (open > 0) Put(new Orifice(part.Id, Tee, Air, sizes.Tee * open, sizes.CockHeight * Sizes.PsiPerInch, outOnly: true));
-                    if (state.On(part.Id) is null) Put(new Orifice(part.Id, Tee, Air, sizes.Cock, sizes.CockHeight * Sizes.PsiPerInch, outOnly: true));
-                    OpenToAir[Tee] = open > 0 || state.On(part.Id) is null;
+                    // Its free end is capped while no hose is on it.
+                    OpenToAir[Tee] = open > 0;
                     break;
             }
         }

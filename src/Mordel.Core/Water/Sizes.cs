@@ -57,8 +57,8 @@ public sealed record Sizes
     /// <summary>An air inlet that stands open, for water.</summary>
     public double Inlet { get; init; } = 30;
 
-    /// <summary>Part of its opening point at which an open inlet is pushed shut again.</summary>
-    public double InletShuts { get; init; } = 0.5;
+    /// <summary>Times its opening point at which an open inlet is pushed shut again.</summary>
+    public double InletShuts { get; init; } = 1.1;
 
     /// <summary>How far an inlet opens that hangs.</summary>
     public double InletHangs { get; init; } = 0.3;

@@ -16,7 +16,7 @@ public sealed class WaterModel
 {
     // psi: error of a step, and how exactly an inlet's opening is met.
     private const double Tolerance = 0.002, RelativeTolerance = 2e-4, PopWithin = 0.001;
-    private const double ShortestStep = 1e-6, LongestStep = 1.0, FirstStep = 1e-3;
+    private const double ShortestStep = 1e-6, LongestStep = 1.0, FirstStep = 1e-3, Stuck = 0.01;
     // in³, and the seconds that an inlet's disc takes to drop before anything can push it up again.
     private const double TubeEmpty = 0.02, Drops = 0.2;
 
@@ -222,6 +222,8 @@ public sealed class WaterModel
             if ((solved && solver.Error <= allowed && Overshoot() <= PopWithin) || h <= ShortestStep)
             {
                 if (solved) solver.Accept();
+                // Not met in any test; time goes on all the same, and the water stays as it was for a moment.
+                else h = Math.Min(most, Stuck);
                 var room = solved ? Math.Sqrt(allowed / Math.Max(solver.Error, 1e-12)) * 0.8 : 1;
                 // A step that was only cut short by the end of the run says nothing against the next.
                 if (h >= step || room < 1) step = Math.Clamp(h * Math.Min(room, 3), ShortestStep, LongestStep);
@@ -253,7 +255,7 @@ public sealed class WaterModel
         if (network.Body < 0) return;
         var held = HeldBy(solver.Now);
         if (!InletOpen && held < opensAt) (InletOpen, NeedleAtPop, poppedAt) = (true, needle.At, Time);
-        else if (InletOpen && Time > poppedAt + Drops && held > (Situation.Rig.Has(Parts.VentScrew) ? opensAt + 0.2 : opensAt * Situation.Sizes.InletShuts)) InletOpen = false;
+        else if (InletOpen && Time > poppedAt + Drops && held > opensAt * Situation.Sizes.InletShuts) InletOpen = false;
         else return;
         step = Math.Min(step, FirstStep);
     }

@@ -46,13 +46,15 @@ public static class IsolationFirstSchool
             [Put(Parts.HighHose, rp.Down), Open(rp.Down), Open(B, "Open B."), Open(C, "Open C, until both hoses run without air."), Close(B, "Close B."), Close(C, "Close C.")],
             "The gauge feels the body from behind both checks.") { Needs = [IsOpen(Parts.So1), IsClosed(Parts.So2), IsOpen(A), IsClosed(B), IsClosed(C), IsClosed(rp.Down)], Sights = [NoWater.InTheHose(rp[rp.Down], "iso.hook")] },
         new("iso.shut", "Close the upstream valve", [Close(Parts.So1)], "The body is shut in between two valves.") { Watch = "The needle is high.", Needs = [IsOn(Parts.HighHose, rp.Down), IsPurged(Side.High), IsClosed(Parts.So2)] },
-        new("iso.test", "Open B until the needle has dropped, close it", [Crack(B, "Open B a little until the needle has visibly dropped.", Cue.OffThePeg), Close(B, "Close B.")],
+        new("iso.test", "Open B until the needle has dropped, close it", [Crack(B, "Open B a little until the needle stands at about half its scale.", Cue.NeedleAt(8m)), Close(B, "Close B.")],
             "With the pressure lowered a leak of either valve shows: in through one, out through the other.")
         {
             Watch = "The needle must stand still where you left it.", MustAnswer = true, Holds = true,
             Needs = [IsClosed(Parts.So1), IsClosed(Parts.So2), IsOpen(A), IsClosed(C), IsOpen(rp.Down)],
             Sights =
             [
+                new("settles", "It rises a little by itself, then stands still", "Water that a weeping check had held back has come to rest. Both valves are tight: a leak would go on.")
+                { Gives = [new(TestItem.Shutoff1, true), new(TestItem.Shutoff2, true)] },
                 new("still", "It stands still", "Both isolation valves are tight.") { Good = true, Gives = [new(TestItem.Shutoff1, true), new(TestItem.Shutoff2, true)] },
                 new("rises", "The needle rises", "One of the two lets water in. The first tap tells which.")
                 {
@@ -106,7 +108,7 @@ public static class IsolationFirstSchool
         ], "The low side last leaves the zone low; the needle then shows CV1's spring.")
         {
             Watch = "The needle must stand still.", Holds = true, Capture = new(TestItem.Check1), Caution = "The relief may spill: eyes, electrics, floor.",
-            Needs = [.. rp.TwoHoses], Sights = ReliefStage.Sinking(rp) is var s ? [.. s.Where(x => x.Id != "zero-nothing-reacts"), Crossed(rp)] : [],
+            Needs = [.. rp.TwoHoses], Sights = ReliefStage.Sinking(rp) is var s ? [.. s.Where(x => x.Id != "zero-nothing-reacts"), ReliefStage.PeggedFromTheStart(rp, "cv1.hook"), Crossed(rp)] : [],
         },
     ]);
 

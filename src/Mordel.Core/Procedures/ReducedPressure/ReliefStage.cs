@@ -64,7 +64,7 @@ public static class ReliefStage
             Caution = "Water comes out of the relief port.",
             Capture = new(TestItem.ReliefOpening) { WhenLow = "relief-low", RemarkWhenLow = "Relief valve opens too low." }, Cue = Cue.FirstDrip,
             Needs = [.. rp.TwoHoses, IsPurged(Side.High), IsPurged(Side.Low), IsOff(Parts.BypassHose)],
-            Sights = [Pours(rp), CannotBeReached(rp), NothingDrips, LeaksUntold, NothingReacts(rp, "zero-nothing-reacts")],
+            Sights = [Pours(rp), LeaksUntold, CannotBeReached(rp), NothingDrips, NothingReacts(rp, "zero-nothing-reacts")],
         },
         new("rv.stop", afterTitle, afterwards, "The feed must not go on into the next test.") { Needs = rp.TwoHoses is var n ? [.. n] : [] },
     ]);
@@ -137,13 +137,13 @@ public static class ReliefStage
     };
 
     /// <summary>The needle is pegged and stays there.</summary>
-    public static Sight PeggedFromTheStart(ReliefRig rp) => new("pegged", "The needle is pegged from the start",
+    public static Sight PeggedFromTheStart(ReliefRig rp, string again = "hook.hoses") => new("pegged", "The needle is pegged from the start",
         $"{rp[rp.Zone]} shut or blocked, or air on the low side that was not purged.")
     {
         Branch =
         [
             new("hook.clear-low", $"Open and clear {rp[rp.Zone]}, purge the low side", [Look($"Work {rp[rp.Zone]} to and fro; purge the low side again.")], "The low port must feel the zone.")
-            { MustAnswer = true, Sights = [new("cleared", "It is clear now", "Purge again.") { Leads = LeadsTo.Repeat, Again = "hook.hoses" }, Blocked(rp[rp.Zone])] },
+            { MustAnswer = true, Sights = [new("cleared", "It is clear now", "Purge again.") { Leads = LeadsTo.Repeat, Again = again }, Blocked(rp[rp.Zone])] },
         ],
     };
 

@@ -66,7 +66,7 @@ public static class InletFirstSchool
                 {
                     Branch =
                     [
-                        new("ai.tee", "Open TC1 and the tee, read at the pop", [Open(Parts.Tc1), Crack(Parts.BleedOff, null, Cue.Pop)], "The tee spills what SO1 lets in.")
+                        new("ai.tee", "Close the bleed, open TC1 and the tee, crack the bleed again, read at the pop", [new Act.LowerPressure(Opening.Closed), Open(Parts.Tc1), Open(Parts.BleedOff), new Act.LowerPressure(Opening.QuarterTurn)], "The tee spills what SO1 lets in.")
                         {
                             Cue = Cue.Pop, Sights =
                             [
