@@ -1,3 +1,4 @@
+using Mordel.Core.AutoTest;
 using Mordel.Core.Catalogue;
 using Mordel.Core.Formats;
 using Mordel.Core.Procedures;
@@ -19,6 +20,8 @@ public static class CommandLine
         return args switch
         {
             ["evaluate", var file] => await Evaluate(file, input, output, error),
+            ["simulate", var file] => await Simulate(file, null, input, output, error),
+            ["simulate", var file, "--trace", var trace] => await Simulate(file, trace, input, output, error),
             ["procedure", var id, .. var options] => await PrintProcedure(id, options, output, error),
             _ => await Usage(error),
         };
@@ -26,29 +29,67 @@ public static class CommandLine
 
     private static async Task<int> Evaluate(string file, TextReader input, TextWriter output, TextWriter error)
     {
-        string text;
+        var (text, code) = await Text(file, "a test record is a few hundred bytes", input, error);
+        if (code != Done) return code;
+        if (TestRecordFormat.Read(text, out var faults) is not { } record) return await Bad(faults, error);
+        await output.WriteLineAsync(VerdictFormat.Write(record.Judge(), indented: true));
+        return Done;
+    }
+
+    private static async Task<int> Simulate(string file, string? trace, TextReader input, TextWriter output, TextWriter error)
+    {
+        var (text, code) = await Text(file, "a scenario is a few hundred bytes", input, error);
+        if (code != Done) return code;
+        if (ScenarioFormat.Read(text, out var faults) is not { } scenario) return await Bad(faults, error);
+        if (trace is null)
+        {
+            await output.WriteLineAsync(OutcomeFormat.Write(scenario, scenario.Perform()));
+            return Done;
+        }
+
+        // Nothing is half done: the trace takes its name when it is whole.
+        var unfinished = $"{trace}.part";
         try
         {
-            if (file != "-" && new FileInfo(file) is { Exists: true, Length: > LargestFile })
+            AutoTestResult outcome;
+            await using (var csv = new StreamWriter(unfinished))
             {
-                await error.WriteLineAsync($"{file}: larger than 4 MiB; a test record is a few hundred bytes");
-                return BadInput;
+                var lines = 0;
+                outcome = scenario.Perform(moment =>
+                {
+                    if (lines++ == 0) csv.WriteLine(OutcomeFormat.TraceHeader(scenario.Situation.Rig, moment.Water));
+                    csv.WriteLine(OutcomeFormat.TraceLine(moment));
+                });
             }
 
-            text = file == "-" ? await input.ReadToEndAsync() : await File.ReadAllTextAsync(file);
+            File.Move(unfinished, trace, overwrite: true);
+            await output.WriteLineAsync(OutcomeFormat.Write(scenario, outcome));
+            return Done;
+        }
+        catch (Exception e) when (e is IOException or UnauthorizedAccessException)
+        {
+            await error.WriteLineAsync($"--trace: {trace} cannot be written: {e.Message}");
+            return CouldNot;
+        }
+    }
+
+    private static async Task<(string Text, int Code)> Text(string file, string usual, TextReader input, TextWriter error)
+    {
+        try
+        {
+            if (file == "-" || new FileInfo(file) is not { Exists: true, Length: > LargestFile }) return (file == "-" ? await input.ReadToEndAsync() : await File.ReadAllTextAsync(file), Done);
+            await error.WriteLineAsync($"{file}: larger than 4 MiB; {usual}");
+            return ("", BadInput);
         }
         catch (Exception e) when (e is IOException or UnauthorizedAccessException)
         {
             await error.WriteLineAsync($"{file}: cannot be read: {e.Message}");
-            return CouldNot;
+            return ("", CouldNot);
         }
+    }
 
-        if (TestRecordFormat.Read(text, out var faults) is { } record)
-        {
-            await output.WriteLineAsync(VerdictFormat.Write(record.Judge(), indented: true));
-            return Done;
-        }
-
+    private static async Task<int> Bad(IEnumerable<Fault> faults, TextWriter error)
+    {
         foreach (var fault in faults) await error.WriteLineAsync(fault.ToString());
         return BadInput;
     }
@@ -104,6 +145,7 @@ public static class CommandLine
                    ./mordel serve [--port N] [--data DIR]              start with your own data
                    ./mordel test [core|web|e2e]                        build and test everything
                    ./mordel evaluate FILE|-                            test record in, verdict out
+                   ./mordel simulate FILE|- [--trace FILE]             scenario in, outcome of a simulated test out
                    ./mordel procedure ID --kit KIT [--profile P] [--json]   a run sheet for a kit
             """);
         return BadInput;

@@ -77,7 +77,7 @@ internal sealed class Eyes(WaterModel water, double peg)
     }
 
     /// <summary>Whether water shows at the relief port.</summary>
-    public bool ReliefWet => ReliefRuns >= Drop;
+    public bool ReliefWet => ReliefRuns >= SlowDrop;
 
     /// <summary>What runs from the relief port.</summary>
     public double ReliefRuns => water.Spills(Parts.Relief);

@@ -171,7 +171,7 @@ internal sealed class Hands(WaterModel water, Eyes eyes, Action looked)
         while (eyes.Outlet > Eyes.Drop && stops < 1)
         {
             runs = stops;
-            stops = Math.Min(1, stops * 1.3);
+            feather = stops = Math.Min(1, stops * 1.3);
             Open(valve, stops);
             Wait(2);
         }
@@ -219,7 +219,7 @@ internal sealed class Hands(WaterModel water, Eyes eyes, Action looked)
         CueKind.FirstDrip => eyes.NeedleAtDrip is not null,
         CueKind.Pop => eyes.NeedleAtPop is not null,
         CueKind.NeedleAt => eyes.Needle <= (double)cue.Psid,
-        CueKind.SlowsOrFalls => eyes.Outlet < 0.5 * firstOutlet || eyes.Needle < 0.5 * first,
+        CueKind.SlowsOrFalls => eyes.Outlet < 0.5 * firstOutlet || (eyes.Needle < 0.5 * first && eyes.Outlet > 0.8 * firstOutlet),
         CueKind.Still => feather >= 1 || eyes.Still(),
         _ => false,
     };

@@ -25,8 +25,8 @@ internal sealed record Scene(
 /// </summary>
 internal static class Sightings
 {
-    // psid: what a tester calls zero, a visible change, a plain fall.
-    private const double Zero = 0.12, Visible = 0.15, Plain = 0.3;
+    // psid: what a tester calls zero, a visible change, a plain fall, near zero while it drips.
+    private const double Zero = 0.12, Visible = 0.15, Plain = 0.3, Half = 0.5;
 
     private static readonly FrozenDictionary<string, Func<Scene, bool>> Looks = new Dictionary<string, Func<Scene, bool>>
     {
@@ -36,18 +36,18 @@ internal static class Sightings
         ["zero-from-start"] = s => s.Eyes.AtFirst < Zero && s.Eyes.Needle < Zero,
         ["will-not-fall"] = s => s.Eyes.Pegged,
         ["never-stops"] = s => !s.Eyes.Pegged && s.Eyes.Needle >= Zero && s.Eyes.Outlet >= Eyes.SlowDrop,
-        ["no-run"] = s => s.Eyes.Ran < Eyes.Drop && s.Eyes.AtFirst < 10 && s.Eyes.Needle > Zero,
+        ["no-run"] = s => s.Attempt == 1 && s.Eyes.Ran < Eyes.Drop && s.Eyes.AtFirst < 10 && s.Tube > 0.9 && s.Eyes.Needle > Zero,
         ["level-sinks"] = s => s.Eyes.TubeAtFirst > 0.97 && s.Tube < 0.97,
         ["runs-to-zero"] = s => Math.Abs(s.Eyes.Needle) < Zero,
         ["ai.which/slows"] = s => s.Eyes.BodySpill < 0.5 * s.Eyes.BodyAtFirst,
-        ["slows"] = s => s.Eyes.Outlet < 0.5 * s.Eyes.OutletAtFirst || s.Eyes.Needle > 0.5 * s.Eyes.AtFirst,
-        ["zero-at-drip"] = s => s.Eyes.Needle < Plain,
+        ["slows"] = s => s.Eyes.Outlet < 0.8 * s.Eyes.OutletAtFirst || s.Eyes.Needle > 0.5 * s.Eyes.AtFirst,
+        ["zero-at-drip"] = s => s.Eyes.Needle < Half,
 
         // Draw-down.
         ["will-not-come-down"] = s => s.AtTheEnd && s.Eyes.Needle > 2.2,
         ["creeps-up"] = s => s.Eyes.Needle > 2.2,
         ["draw/sinks"] = s => s.Eyes.Needle < 1.8,
-        ["tell/stops"] = s => s.Eyes.Outlet >= Eyes.SlowDrop,
+        ["tell/stops"] = s => s.Eyes.Outlet >= Eyes.SlowDrop && s.Eyes.Needle > 1.8 && !s.Eyes.Pegged,
         ["climbs-on"] = s => s.Eyes.Pegged,
         ["trapped"] = s => !s.Eyes.Pegged,
 

@@ -133,7 +133,8 @@ public static class DrawDownSchool
                     new("climbs-on", "It climbs on", "SO2 leaks, with pressure behind it: the check is read against that water, so a low reading is real and a high one is not proof.")
                     { Findings = ["so2-leaks-back-pressure"], Remark = "SO2 leaks, back pressure.", Gives = [new(TestItem.Shutoff2, false)] },
                     .. number == 1 ? ImmutableArray.Create(new Sight("trapped", "It stopped by itself before the cock was opened", "Water trapped behind a leaking CV2 has come through and to rest. Draw down again: each time less is trapped.")
-                    { Leads = LeadsTo.Repeat, Again = "cv1.draw", Branch = [new("cv1.shut-front", $"Close {front}", [Close(before)], "Nothing else is changed: SO1 stays shut.")] }) : [],
+                    { Leads = LeadsTo.Repeat, Again = "cv1.draw", Branch = [new("cv1.shut-front", $"Close {front}", [Close(before)], "Nothing else is changed: SO1 stays shut.")] })
+                        : [new("trapped", "It does not climb again", "Water held back between the checks had come to rest. Nothing leaks in.")],
                 ],
             },
         ],

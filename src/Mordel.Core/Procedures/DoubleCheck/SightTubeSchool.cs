@@ -83,7 +83,7 @@ public static class SightTubeSchool
                 Needs = [IsClosed(Parts.So1), IsClosed(Parts.So2), IsHeldAt(Parts.SightTube), .. hooked],
                 Sights =
                 [
-                    .. first ? [NoRun(seeping, below)] : ImmutableArray<Sight>.Empty,
+                    .. first ? [NoRun(below)] : ImmutableArray<Sight>.Empty,
                     seeping.NeverStops, seeping.RunsToZero, LevelSinks(seeping, number, down),
                     ZeroFromTheStart(number, above, up, item), WillNotFall(number, below, down, item),
                 ],
@@ -131,13 +131,14 @@ public static class SightTubeSchool
         ], "Back to full pressure, so that the test can be repeated from the purge.");
     }
 
-    private static Sight NoRun(Compensation seeping, string below) => new("no-run", $"Nothing runs from the tube when {below} is opened", "A leaking CV2 has emptied the space between the checks when TC4 was let off. Only water that ran shows that CV1 stands at its spring.")
+    private static Sight NoRun(string below) => new("no-run", $"Nothing runs from the tube when {below} is opened", "A leaking CV2 has emptied the space between the checks when TC4 was let off. Only water that ran shows that CV1 stands at its spring.")
     {
+        Leads = LeadsTo.Repeat,
+        Again = "cv1.read",
         Branch =
         [
-            new("cv1.top-up", "Open SO1 for a moment, close it, read CV1", [new Act.Blip(Parts.So1, "Open SO1 for a moment and close it: water runs from the tube and stops.")],
-                "Now the needle settles from above.")
-            { Watch = "Take the number when it has stopped and the needle is still.", Capture = new(TestItem.Check1) { OneHose = true }, Sights = [seeping.NeverStops, seeping.RunsToZero] },
+            new("cv1.top-up", "Open SO1 for a moment and close it", [new Act.Blip(Parts.So1, "Open SO1 for a moment and close it: water runs from the tube and stops.")],
+                "Now the needle settles from above."),
         ],
     };
 
