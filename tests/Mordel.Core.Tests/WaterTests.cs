@@ -116,13 +116,22 @@ public class WaterTests
     public void The_relief_dumps_when_TC2_is_opened_on_a_thin_supply_with_nothing_running_and_not_with_TC4_running()
     {
         var thin = new Situation { Rig = new(Bodies.ReducedPressure, Kit.FiveValve), Springs = new(6, 1.5, 3, 0), Supply = new(40), Sizes = Sizes.Usual with { Main = 6 } };
-        var careless = new WaterModel(thin);
-        Turn(careless, 2, (Parts.Tc2, 1));
-        Assert.True(careless.Spills(Parts.Relief) > 1, $"{careless.Spills(Parts.Relief)}");
+        double MostSpilled(WaterModel water)
+        {
+            var most = 0.0;
+            for (var open = 0.02m; open <= 1; open += 0.02m)
+            {
+                Turn(water, 0.1, (Parts.Tc2, open));
+                most = Math.Max(most, water.Spills(Parts.Relief));
+            }
+
+            return most;
+        }
+
+        Assert.InRange(MostSpilled(new(thin)), 0.01, 20);
         var careful = new WaterModel(thin);
         Turn(careful, 2, (Parts.Tc4, 1));
-        Turn(careful, 2, (Parts.Tc2, 1));
-        Assert.Equal(0, careful.Spills(Parts.Relief));
+        Assert.Equal(0, MostSpilled(careful));
     }
 
     [Fact]
@@ -202,12 +211,13 @@ public class WaterTests
         {
             var water = CheckAgainstTheTube(words);
             Turn(water, 0, (Parts.Tc3, 0.002m));
+            while (water.Needle > 4 && water.Time < 600) water.Run(0.1);
             var began = water.Time;
-            while (water.Needle > 3 && water.Time - began < 600) water.Run(0.1);
+            while (water.Needle > 2.5 && water.Time < 600) water.Run(0.1);
             return water.Time - began;
         }
 
-        Assert.InRange(SecondsToSettle("kit air-in-hoses") / SecondsToSettle(""), 1.5, 100);
+        Assert.InRange(SecondsToSettle("kit air-in-hoses") / SecondsToSettle(""), 1.3, 100);
     }
 
     [Fact]

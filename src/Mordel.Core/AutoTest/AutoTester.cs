@@ -42,6 +42,9 @@ public sealed class AutoTester
     // Seconds: as long as somebody waits for a needle; as long as a peg is watched that something may pull the needle from.
     private const int Patience = 900, WatchingThePeg = 600, MostSteps = 400;
 
+    // As often as anybody does the same again.
+    private const int Tries = 10;
+
     private readonly RunPlan plan;
     private readonly WaterModel water;
     private readonly Eyes eyes;
@@ -179,6 +182,7 @@ public sealed class AutoTester
     private RunState See(PlannedStep planned, Sight sight)
     {
         met.Add(new(planned.Key, sight, water.Time, eyes.Needle));
+        if (sight.Leads == LeadsTo.Repeat && planned.Attempt >= Tries) return Add(new EntryBody.Stopped($"{sight.Seen}: {Tries} tries led no further."));
         if (sight.Findings.Contains("hoses-swapped"))
         {
             // Seen is mended: from here the hoses go where they belong.

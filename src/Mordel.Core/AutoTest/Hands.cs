@@ -7,7 +7,7 @@ namespace Mordel.Core.AutoTest;
 /// <summary>Performs instructions on the water, move by move, with the patience and the slow hand that the procedure asks for.</summary>
 internal sealed class Hands(WaterModel water, Eyes eyes, Action looked)
 {
-    private const double Tick = 0.25, SlowestNeedle = 0.03;
+    private const double Tick = 0.25, SlowestNeedle = 0.02;
 
     private PartId? feathered;
     private bool braking;
@@ -193,7 +193,7 @@ internal sealed class Hands(WaterModel water, Eyes eyes, Action looked)
     // Opens a valve bit by bit, so that the needle falls readably, until what is waited for comes or the end of its travel is reached.
     private void Ease(PartId valve, Cue cue, double most)
     {
-        (feathered, feather) = (valve, 0.002);
+        (feathered, feather) = (valve, eyes.Needle < 9 ? 0.0006 : 0.002);
         var wrist = new Wrist();
         var (idle, first, firstOutlet) = (0.0, eyes.Needle, eyes.Outlet);
         for (var waited = 0.0; waited < 1200; waited += Tick)

@@ -45,7 +45,7 @@ internal static class Sightings
 
         // Draw-down.
         ["will-not-come-down"] = s => s.AtTheEnd && s.Eyes.Needle > 2.2,
-        ["creeps-up"] = s => s.Eyes.Needle > 2.2,
+        ["creeps-up"] = s => s.Eyes.Needle > s.Eyes.AfterTurning + Visible || s.Eyes.Needle > 3,
         ["draw/sinks"] = s => s.Eyes.Needle < 1.8,
         ["tell/stops"] = s => s.Eyes.Outlet >= Eyes.SlowDrop && s.Eyes.Needle > 1.8 && !s.Eyes.Pegged,
         ["climbs-on"] = s => s.Eyes.Pegged,
@@ -56,7 +56,6 @@ internal static class Sightings
         ["tee-runs"] = s => s.AtTheEnd && s.TeeRuns > Eyes.Drop,
         ["tee-dry"] = s => s.AtTheEnd,
         ["never-moves"] = s => s.Eyes.NeedleAtPop is null && s.Eyes.Needle < Zero,
-        ["missed"] = s => s.Eyes.NeedleAtPop is null or <= 0.3 && s.Eyes.Needle < 0.3,
         ["keeps-spilling"] = s => s.Eyes.BodySpill >= Eyes.Drop,
         ["hangs"] = s => s.InletOpening < 0.9,
         ["open-already"] = s => s.Eyes.NeedleAtPop is { } && s.Eyes.AtFirst < Plain,

@@ -179,7 +179,8 @@ public sealed class WaterModel
         }
 
         var rest = numbers.AsSpan((5 * n) + 2);
-        (Time, needle.At, step, InletOpen, Steps, NeedleAtPop, TapOpen) = (rest[0], rest[1], rest[2], rest[3] > 0, (long)rest[4], rest[5], moment.TapOpen);
+        TapOpen = moment.TapOpen;
+        (Time, needle.At, step, InletOpen, Steps, NeedleAtPop) = (rest[0], rest[1], rest[2], rest[3] > 0, (long)rest[4], rest[5]);
         poppedAt = numbers[^1];
     }
 
