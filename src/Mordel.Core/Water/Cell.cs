@@ -13,6 +13,9 @@ internal sealed class Cell(string name, double gives, double holds, double top, 
     /// <summary>The chamber's name.</summary>
     public string Name { get; } = name;
 
+    /// <summary>What its walls give, in³/psi.</summary>
+    public double Gives { get; } = gives;
+
     /// <summary>Volume when full at atmosphere, in³.</summary>
     public double Holds { get; } = holds;
 
@@ -50,8 +53,8 @@ internal sealed class Cell(string name, double gives, double holds, double top, 
         {
             if (over >= 0)
             {
-                slope = gives;
-                return Holds + (gives * over);
+                slope = Gives;
+                return Holds + (Gives * over);
             }
 
             var surface = Holds / Depth;
@@ -61,8 +64,8 @@ internal sealed class Cell(string name, double gives, double holds, double top, 
             return Past(PastTheFloor * (over + Depth), over, ref slope);
         }
 
-        slope = gives;
-        var volume = Holds + (gives * over);
+        slope = Gives;
+        var volume = Holds + (Gives * over);
         if (Air > 0)
         {
             var absolute = Math.Max(over + Sizes.Atmosphere, Sizes.Atmosphere + Sizes.Boils);

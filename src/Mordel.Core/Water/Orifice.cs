@@ -18,6 +18,9 @@ internal sealed class Orifice(PartId part, int from, int to, double conductance,
     // psi; the smoothing's width. Well below what a gauge shows, well above what rounding makes.
     private const double Epsilon = 1e-3;
 
+    /// <summary>Whether only water leaves.</summary>
+    public bool OutOnly => outOnly;
+
     /// <summary>k, in³/s/√psi.</summary>
     public double Conductance = conductance;
 

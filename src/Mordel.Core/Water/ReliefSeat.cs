@@ -14,6 +14,9 @@ namespace Mordel.Core.Water;
 /// <param name="stroke">Most that it opens, psi.</param>
 internal sealed class ReliefSeat(int zone, int supply, int air, double opens, double conductance, double stroke) : Element(Parts.Relief, zone, air)
 {
+    /// <summary>s, k and stroke.</summary>
+    public (double Opens, double Conductance, double Stroke) Makes => (opens, conductance, stroke);
+
     /// <summary>How far it stands open, 0 to 1.</summary>
     public double Lift { get; private set; }
 

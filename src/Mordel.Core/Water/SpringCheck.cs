@@ -14,6 +14,9 @@ namespace Mordel.Core.Water;
 /// <param name="lift">psi over the spring for the full lift.</param>
 internal sealed class SpringCheck(PartId part, int from, int to, double spring, double conductance, double lift) : Element(part, from, to)
 {
+    /// <summary>s, k and lift.</summary>
+    public (double Spring, double Conductance, double Lift) Makes => (spring, conductance, lift);
+
     /// <summary>How far it stands open, 0 to 1.</summary>
     public double Lift { get; private set; }
 

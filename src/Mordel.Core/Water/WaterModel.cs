@@ -44,6 +44,10 @@ public sealed class WaterModel
         (solver.In, solver.Out) = (0, 0);
     }
 
+    internal Network Plumbing => network;
+
+    internal Pressures Pressures => solver.Now;
+
     /// <summary>What is true of the rig.</summary>
     public Situation Situation { get; }
 
