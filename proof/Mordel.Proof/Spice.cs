@@ -185,7 +185,7 @@ public static class Spice
 
         var step = seconds / 200;
         return text.AppendLine(".options reltol=1e-4 abstol=1e-9 vntol=1e-7 method=gear maxord=2 itl4=200")
-            .AppendLine(CultureInfo.InvariantCulture, $".tran {N(step)} {N(seconds)} 0 {N(seconds / 2000)} uic").AppendLine(".control").AppendLine("set noaskquit").AppendLine("set filetype=ascii").AppendLine("run").AppendLine("linearize")
+            .AppendLine(CultureInfo.InvariantCulture, $".tran {N(step)} {N(seconds)} 0 {N(seconds / 2000)}").AppendLine(".control").AppendLine("set noaskquit").AppendLine("set filetype=ascii").AppendLine("run").AppendLine("linearize")
             .AppendLine(CultureInfo.InvariantCulture, $"wrdata OUTFILE {string.Join(' ', Enumerable.Range(0, network.Cells.Length).Select(i => $"v(n{i})"))}").AppendLine("quit").AppendLine(".endc").AppendLine(".end").ToString();
     }
 
