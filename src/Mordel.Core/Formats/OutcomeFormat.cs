@@ -17,8 +17,30 @@ public static class OutcomeFormat
     /// <summary>Format name and version.</summary>
     public const string Name = "mordel.outcome/1";
 
+    /// <summary>Performs a scenario and writes the outcome with the needle's way, for a page that shows it.</summary>
+    /// <param name="scenario">The scenario.</param>
+    /// <param name="every">Simulated seconds between two points of the needle's way; 0 leaves it out.</param>
+    /// <param name="looked">Told of every quarter of a simulated second; may throw to end it.</param>
+    public static string Perform(Scenario scenario, double every, Action? looked = null)
+    {
+        ArgumentNullException.ThrowIfNull(scenario);
+        var way = new List<(double, double)>();
+        var next = 0.0;
+        var outcome = scenario.Perform(moment =>
+        {
+            looked?.Invoke();
+            if (every <= 0 || moment.Water.Time < next) return;
+            way.Add((moment.Water.Time, moment.Water.Needle));
+            next = moment.Water.Time + every;
+        });
+        return Write(scenario, outcome, way);
+    }
+
     /// <summary>The outcome as JSON text.</summary>
-    public static string Write(Scenario scenario, AutoTestResult outcome)
+    /// <param name="scenario">What was simulated.</param>
+    /// <param name="outcome">What came of it.</param>
+    /// <param name="way">The needle's way, seconds and psid; null leaves it out.</param>
+    public static string Write(Scenario scenario, AutoTestResult outcome, IReadOnlyCollection<(double Seconds, double Needle)>? way = null)
     {
         ArgumentNullException.ThrowIfNull(scenario);
         ArgumentNullException.ThrowIfNull(outcome);
@@ -51,6 +73,20 @@ public static class OutcomeFormat
             json.WritePropertyName("verdict");
             VerdictFormat.Write(json, outcome.Verdict);
             json.WriteNumber("simulatedSeconds", Rounded(outcome.Seconds, 2));
+            if (way is { Count: > 0 })
+            {
+                json.WriteStartArray("needle");
+                foreach (var (seconds, needle) in way)
+                {
+                    json.WriteStartArray();
+                    json.WriteNumberValue(Rounded(seconds, 2));
+                    json.WriteNumberValue(Rounded(needle, 4));
+                    json.WriteEndArray();
+                }
+
+                json.WriteEndArray();
+            }
+
             json.WriteEndObject();
         }
 

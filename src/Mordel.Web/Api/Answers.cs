@@ -1,4 +1,5 @@
 using System.Collections.Immutable;
+using System.Text;
 using Microsoft.AspNetCore.Authentication;
 using Microsoft.AspNetCore.Authentication.Cookies;
 using Mordel.Core.Formats;
@@ -19,6 +20,20 @@ public static class Answers
 
     /// <summary>404 in words.</summary>
     public static IResult NoRun() => Refused("There is no such run, or it is not yours.", StatusCodes.Status404NotFound);
+
+    /// <summary>What was sent, as text; null when it is not UTF-8.</summary>
+    public static async Task<string?> Text(HttpContext http, CancellationToken cancel)
+    {
+        using var reader = new StreamReader(http.Request.Body, new UTF8Encoding(false, throwOnInvalidBytes: true));
+        try
+        {
+            return await reader.ReadToEndAsync(cancel);
+        }
+        catch (DecoderFallbackException)
+        {
+            return null;
+        }
+    }
 
     /// <summary>Redirects people and answers scripts with a status.</summary>
     public static Task OrRedirect(RedirectContext<CookieAuthenticationOptions> context, int status)

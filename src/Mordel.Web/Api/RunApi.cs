@@ -66,17 +66,7 @@ public static class RunApi
 
     private static async Task<IResult> Take(Guid id, HttpContext http, TakeEntries take, FindRun find, CancellationToken cancel)
     {
-        using var reader = new StreamReader(http.Request.Body, new UTF8Encoding(false, throwOnInvalidBytes: true));
-        string body;
-        try
-        {
-            body = await reader.ReadToEndAsync(cancel);
-        }
-        catch (DecoderFallbackException)
-        {
-            return Answers.Bad([new("", "the text is not UTF-8")]);
-        }
-
+        if (await Answers.Text(http, cancel) is not { } body) return Answers.Bad([new("", "the text is not UTF-8")]);
         var entries = EntryFormat.ReadBatch(body, out var faults);
         if (!faults.IsEmpty) return Answers.Bad(faults);
         var taken = await take.Into(id, http.User.Id(), entries, cancel);

@@ -11,6 +11,9 @@ namespace Mordel.Web.Hosting;
 /// <summary>The order in which a request is handled.</summary>
 public static class Pipeline
 {
+    // The core compiled for the browser may be started only where it is used.
+    private const string MayStartTheCore = "'self' 'wasm-unsafe-eval'";
+
     private const string ContentPolicy =
         "default-src 'none'; script-src 'self'; style-src 'self'; img-src 'self' data:; font-src 'self'; connect-src 'self'; form-action 'self'; base-uri 'none'; frame-ancestors 'none'; manifest-src 'self'";
 
@@ -33,6 +36,7 @@ public static class Pipeline
         app.MapBookApi();
         app.MapOpenApi("/api/openapi.json").RequireAuthorization(Policies.Api);
         app.MapDownloads();
+        app.MapCoreFiles();
     }
 
     /// <summary>Brings the database up to date and, in the demo, fills it.</summary>
@@ -55,7 +59,7 @@ public static class Pipeline
     private static Task SecureHeaders(HttpContext context, RequestDelegate next)
     {
         var headers = context.Response.Headers;
-        headers.ContentSecurityPolicy = ContentPolicy;
+        headers.ContentSecurityPolicy = context.Request.Path.StartsWithSegments("/water") ? ContentPolicy.Replace("script-src 'self'", $"script-src {MayStartTheCore}", StringComparison.Ordinal) : ContentPolicy;
         headers.XContentTypeOptions = "nosniff";
         headers["Referrer-Policy"] = "same-origin";
         headers["Permissions-Policy"] = "camera=(), microphone=(), geolocation=()";

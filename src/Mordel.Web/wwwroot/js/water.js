@@ -1,0 +1,134 @@
+// A simulated test on the page: the scenario from the form, the outcome from the core in the browser, or from the server where that cannot load.
+import { core } from './core.js';
+
+const by = id => document.getElementById(id);
+const form = by('set');
+const springsOf = { RP: ['cv1', 'cv2', 'rv'], DC: ['cv1', 'cv2'], PVB: ['cv1', 'ai'], SVB: ['cv1', 'ai'] };
+const cocksOf = { RP: ['tc2', 'tc3', 'tc4'], DC: ['tc2', 'tc3', 'tc4'], PVB: ['tc1', 'tc2'], SVB: ['tc1'] };
+const hows = { leaks: 'leaks', 'stuck-closed': 'does not open', hangs: 'opens only partly', blocked: 'is blocked' };
+
+const school = () => form.procedure.selectedOptions[0];
+
+function faultsOf(type, body) {
+  const list = [];
+  const parts = ['so1', 'so2', ...springsOf[type].filter(s => s.startsWith('cv'))];
+  for (const part of parts) list.push([part, 'leaks']);
+  if (type === 'RP') list.push(['rv', 'leaks'], ['rv', 'stuck-closed']);
+  if (type === 'PVB' || type === 'SVB') list.push(['ai', 'stuck-closed'], ['ai', 'hangs']);
+  for (const cock of body === 'three-tap' ? ['t1', 't2', 't3'] : cocksOf[type]) list.push([cock, 'blocked']);
+  const named = list.map(([part, fault]) => [`${part} ${fault}`, `${part.toUpperCase()} ${hows[fault]}`]);
+  return [['', 'nothing'], ...named, ['kit hoses-swapped', 'hoses swapped'], ['kit air-in-hoses', 'air left in the hoses'],
+    ['kit zero-offset 0.4', 'needle 0.4 off zero'], ['kit gauge-height -12', 'gauge a foot low'], ['kit gauge-height 3', 'gauge 3 in high']];
+}
+
+function suit() {
+  const { type, kits, body } = school().dataset;
+  for (const option of form.kit.options) option.disabled = !kits.split(' ').includes(option.value);
+  if (form.kit.selectedOptions[0].disabled) form.kit.value = kits.split(' ')[0];
+  for (const field of by('springs').querySelectorAll('[data-spring]')) field.hidden = !springsOf[type].includes(field.dataset.spring);
+  for (const select of form.querySelectorAll('[data-fault]')) {
+    const kept = select.value;
+    select.replaceChildren(...faultsOf(type, body).map(([value, text]) => new Option(text, value, false, value === kept)));
+  }
+}
+
+function scenario() {
+  const { type } = school().dataset;
+  const springs = {};
+  for (const name of springsOf[type]) if (form.elements[name].value !== '') springs[name] = Number(form.elements[name].value);
+  const faults = [1, 2].map(i => [form.elements[`fault-${i}`].value, form.elements[`size-${i}`].value]).filter(([fault]) => fault).map(([fault, size]) => {
+    const [part, what, by_] = fault.split(' ');
+    return { part, fault: what, ...(what === 'leaks' ? { size } : what === 'zero-offset' ? { by: Number(by_) } : what === 'gauge-height' ? { inches: Number(by_) } : {}) };
+  });
+  const site = { none: { demand: 'none' }, open: { demand: 'open' }, low: { demand: 'open', outlet: { value: -6, unit: 'ft' } } }[form.site.value]
+    ?? { 'back-pressure': { value: Number(form.site.value), unit: 'psi' } };
+  return JSON.stringify({ format: 'mordel.scenario/1', assembly: { type, springs }, supply: { value: Number(form.supply.value || 0), unit: 'psi' }, site, faults, procedure: form.procedure.value, kit: form.kit.value });
+}
+
+async function perform(text) {
+  by('loading').hidden = false;
+  by('progress').removeAttribute('value');
+  by('progress-text').textContent = 'Fetching the core, once…';
+  const inside = await core((loaded, total) => { by('progress').value = total ? 100 * loaded / total : 0; });
+  by('progress').removeAttribute('value');
+  by('progress-text').textContent = 'The tester is at work…';
+  // Let the words be painted before the work begins.
+  await new Promise(done => setTimeout(done, 30));
+  if (inside) return [JSON.parse(inside.Simulate(text, 2)), 'Computed in this browser by the same core as on the server.'];
+  const answer = await fetch('/api/simulations?needle=2', { method: 'POST', headers: { 'content-type': 'application/json' }, body: text });
+  const said = await answer.json();
+  return [answer.ok ? said : { faults: (said.faults ?? []).map(f => `${f.place}: ${f.says}`) }, 'Computed by the server: the core did not load in this browser.'];
+}
+
+const element = (name, attributes, ...children) => {
+  const made = document.createElement(name);
+  Object.assign(made, attributes);
+  made.append(...children);
+  return made;
+};
+
+const clock = seconds => `${Math.floor(seconds / 60)}:${String(Math.floor(seconds % 60)).padStart(2, '0')}`;
+const names = { 'check-1': 'CV1', 'check-2': 'CV2', 'relief-opening': 'Relief opens', apparent: 'Apparent', buffer: 'Buffer', 'air-inlet-opening': 'Inlet opens', 'air-inlet-fully-open': 'Inlet fully open',
+  'check-above-inlet': 'Check above inlet', 'check-2-back-pressure': 'CV2, back pressure', 'shutoff-1': 'SO1', 'shutoff-2': 'SO2', static: 'Static', 'line-pressure': 'Line pressure', 'relief-clearance': 'Relief clearance' };
+const shown = value => value === null ? 'not to be had' : typeof value === 'object' ? `${value.value} ${value.unit}` : value === true ? 'yes' : value === false ? 'no' : value;
+
+function draw(way, sights) {
+  const [width, height, left, bottom] = [900, 240, 36, 24];
+  const end = way.at(-1)?.[0] ?? 1;
+  const x = s => left + (width - left - 8) * s / end;
+  const y = n => 8 + (height - bottom - 8) * (1 - (Math.max(-2, n) + 2) / 17.5);
+  const svg = by('way');
+  const make = (name, attributes, text) => {
+    const made = document.createElementNS('http://www.w3.org/2000/svg', name);
+    for (const [key, value] of Object.entries(attributes)) made.setAttribute(key, value);
+    if (text) made.textContent = text;
+    return made;
+  };
+  const parts = [svg.querySelector('title')];
+  for (const n of [0, 5, 10, 15]) parts.push(make('path', { d: `M${left} ${y(n)}H${width - 8}`, class: 'grid' }), make('text', { x: left - 8, y: y(n) + 5, class: 'scale' }, n));
+  for (const sight of sights) parts.push(make('path', { d: `M${x(sight.seconds)} 8V${height - bottom}`, class: 'sight' }));
+  parts.push(make('path', { d: way.map(([s, n], i) => `${i ? 'L' : 'M'}${x(s).toFixed(1)} ${y(n).toFixed(1)}`).join(''), class: 'needle' }));
+  parts.push(make('text', { x: left, y: height - 6, class: 'time' }, '0:00'), make('text', { x: width - 8, y: height - 6, class: 'time end' }, clock(end)));
+  svg.replaceChildren(...parts);
+}
+
+function show(outcome, where) {
+  by('outcome').hidden = false;
+  by('outcome').dataset.overall = outcome.verdict.overall;
+  by('verdict').textContent = { pass: 'Pass', fail: 'Fail', incomplete: 'Incomplete', 'not-testable': 'Not testable' }[outcome.verdict.overall];
+  by('reason').textContent = outcome.verdict.reason;
+  by('read').replaceChildren(...Object.entries(outcome.results).map(([item, value]) => element('tr', {}, element('th', { scope: 'row', textContent: names[item] ?? item }), element('td', { className: 'num', textContent: shown(value) }))));
+  by('found').textContent = outcome.remarks || 'Nothing.';
+  by('seen').replaceChildren(...(outcome.sights.length ? outcome.sights.map(s => element('li', {}, element('span', { className: 'num soft', textContent: clock(s.seconds) }), ` ${s.seen}`)) : [element('li', { textContent: 'Only what should be.' })]));
+  by('way-caption').textContent = `Needle in psid over ${clock(outcome.simulatedSeconds)} of simulated time; the marks are the sights.`;
+  by('where').textContent = where;
+  draw(outcome.needle ?? [], outcome.sights);
+}
+
+form.addEventListener('submit', async event => {
+  event.preventDefault();
+  by('problem').hidden = true;
+  by('go').disabled = true;
+  try {
+    const text = scenario();
+    history.replaceState(null, '', `?${new URLSearchParams(new FormData(form))}`);
+    const [outcome, where] = await perform(text);
+    if (outcome.faults) throw new Error(outcome.faults.join(' · '));
+    show(outcome, where);
+  } catch (problem) {
+    by('problem').textContent = `It could not be performed: ${problem.message}`;
+    by('problem').hidden = false;
+  } finally {
+    by('loading').hidden = true;
+    by('go').disabled = false;
+  }
+});
+form.procedure.addEventListener('change', suit);
+
+// A link brings back what was set.
+const asked = new URLSearchParams(location.search);
+form.procedure.value = asked.get('procedure') ?? 'dc-sight-tube';
+if (form.procedure.selectedIndex < 0) form.procedure.selectedIndex = 0;
+suit();
+for (const [name, value] of asked) if (form.elements[name] && name !== 'procedure') form.elements[name].value = value;
+if (asked.has('procedure')) form.requestSubmit();
