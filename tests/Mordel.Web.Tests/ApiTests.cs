@@ -46,6 +46,16 @@ public class ApiTests(Town town)
         Assert.Equal("fail", answer.GetProperty("overall").GetString());
         using var bad = new StringContent("{}", Encoding.UTF8, "application/json");
         Assert.Equal(HttpStatusCode.BadRequest, (await client.PostAsync("/api/verdicts", bad)).StatusCode);
+        using var scenario = new StringContent("""{"format":"mordel.scenario/1","assembly":{"type":"DC"},"kit":"two-valve","faults":[{"part":"cv1","fault":"leaks"}]}""");
+        var outcome = await (await client.PostAsync("/api/simulations?needle=5", scenario)).Content.ReadFromJsonAsync<JsonElement>();
+        Assert.Equal(("cv1-leaks", "fail"), (outcome.GetProperty("findings")[0].GetString(), outcome.GetProperty("verdict").GetProperty("overall").GetString()));
+        Assert.True(outcome.GetProperty("needle").GetArrayLength() > 50);
+        using var bent = new StringContent("""{"format":"mordel.scenario/1","assembly":{"type":"DC"},"kit":"spoon"}""");
+        Assert.Equal(HttpStatusCode.BadRequest, (await client.PostAsync("/api/simulations", bent)).StatusCode);
+        using var often = new StringContent("{}");
+        Assert.Equal(HttpStatusCode.BadRequest, (await client.PostAsync("/api/simulations?needle=0.001", often)).StatusCode);
+        using var latin = new ByteArrayContent([0x22, 0xE9, 0x22]);
+        Assert.Equal(HttpStatusCode.BadRequest, (await client.PostAsync("/api/simulations", latin)).StatusCode);
     }
 
     [Fact]
@@ -112,7 +122,7 @@ public class ApiTests(Town town)
         var visitor = await town.As("ines");
         var document = await visitor.Client.GetFromJsonAsync<JsonElement>("/api/openapi.json");
         var paths = document.GetProperty("paths").EnumerateObject().Select(p => p.Name).ToList();
-        string[] wanted = ["/api/runs", "/api/runs/{id}/view", "/api/runs/{id}/entries", "/api/runs/{id}/verdict", "/api/procedures", "/api/procedures/{id}", "/api/profiles/{id}", "/api/verdicts"];
+        string[] wanted = ["/api/runs", "/api/runs/{id}/view", "/api/runs/{id}/entries", "/api/runs/{id}/verdict", "/api/procedures", "/api/procedures/{id}", "/api/profiles/{id}", "/api/verdicts", "/api/simulations"];
         Assert.All(wanted, w => Assert.Contains(w, paths));
         var page = await visitor.Page("/programs");
         Assert.All(wanted, w => Assert.Contains(w, page, StringComparison.Ordinal));

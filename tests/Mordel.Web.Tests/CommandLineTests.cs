@@ -29,6 +29,41 @@ public class CommandLineTests
         Assert.Equal(["results.check-1.unit: \"bar\" is not a unit of differential pressure; psid or kPa", "results.check-2.value: a number is wanted here"], error.Trim().Split(Environment.NewLine));
     }
 
+    private const string Leaking = """{"format":"mordel.scenario/1","assembly":{"type":"DC","springs":{"cv1":2.1,"cv2":1.7}},"supply":{"value":62,"unit":"psi"},"site":{"back-pressure":{"value":70,"unit":"psi"}},"faults":[{"part":"so2","fault":"leaks"}],"procedure":"dc-sight-tube","kit":"five-valve","profile":"psid-standard","seed":1}""";
+
+    [Fact]
+    public async Task Simulate_performs_the_test_and_says_what_was_read_found_and_judged()
+    {
+        var (exit, output, error) = await Run(Leaking, "simulate", "-");
+        using var json = JsonDocument.Parse(output);
+        var outcome = json.RootElement;
+        Assert.Equal((0, ""), (exit, error));
+        Assert.Equal(["so2-leaks-back-pressure"], outcome.GetProperty("findings").EnumerateArray().Select(f => f.GetString()));
+        Assert.Equal((2.1m, "psid", "leaks", "pass"), (outcome.GetProperty("results").GetProperty("check-1").GetProperty("value").GetDecimal(), outcome.GetProperty("results").GetProperty("check-1").GetProperty("unit").GetString(),
+            outcome.GetProperty("results").GetProperty("shutoff-2").GetString(), outcome.GetProperty("verdict").GetProperty("overall").GetString()));
+        Assert.InRange(outcome.GetProperty("results").GetProperty("check-2").GetProperty("exact").GetDouble(), 1.68, 1.72);
+    }
+
+    [Fact]
+    public async Task A_trace_is_written_whole_or_not_at_all()
+    {
+        var file = Path.Combine(Path.GetTempPath(), $"mordel-{Guid.NewGuid():N}.csv");
+        var (exit, _, _) = await Run(Leaking, "simulate", "-", "--trace", file);
+        Assert.Equal(0, exit);
+        Assert.StartsWith("seconds,step,needle", (await File.ReadAllLinesAsync(file))[0], StringComparison.Ordinal);
+        File.Delete(file);
+        var (failed, output, error) = await Run(Leaking, "simulate", "-", "--trace", "/nowhere/trace.csv");
+        Assert.Equal((1, ""), (failed, output));
+        Assert.Contains("cannot be written", error, StringComparison.Ordinal);
+    }
+
+    [Fact]
+    public async Task A_scenario_that_cannot_be_ends_with_2_and_a_place()
+    {
+        var (exit, output, error) = await Run(Leaking.Replace("\"cv1\":2.1", "\"cv1\":-2.1", StringComparison.Ordinal), "simulate", "-");
+        Assert.Equal((2, "", "assembly.springs.cv1: -2.1 is outside 0 to 20 psid"), (exit, output, error.Trim()));
+    }
+
     [Fact]
     public async Task A_file_that_cannot_be_read_ends_with_1()
     {

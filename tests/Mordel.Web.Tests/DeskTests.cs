@@ -107,7 +107,7 @@ public class DeskTests(Town town)
     public async Task The_schemas_are_served_and_the_run_sheet_comes_as_text()
     {
         var visitor = await town.As("pia");
-        foreach (var name in new[] { "test-record", "verdict", "procedure", "entries" }) Assert.Contains($"\"$id\": \"mordel.{name}/1\"", await visitor.Page($"/formats/{name}.schema.json"), StringComparison.Ordinal);
+        foreach (var name in new[] { "test-record", "verdict", "procedure", "entries", "scenario", "outcome" }) Assert.Contains($"\"$id\": \"mordel.{name}/1\"", await visitor.Page($"/formats/{name}.schema.json"), StringComparison.Ordinal);
         Assert.Contains("CV1 HOLDS", await visitor.Page("/run-sheets/dc-sight-tube/two-valve.txt"), StringComparison.Ordinal);
         await visitor.Page("/formats/secrets.json", HttpStatusCode.NotFound);
     }

@@ -51,6 +51,19 @@ test('the sheets of all eight schools are programs as the schema says, and an RP
   assert.match(refused.stderr, /bypass hose/);
 });
 
+test('a scenario and its outcome are as their schemas say', () => {
+  const [reads, valid] = [schema('scenario'), schema('outcome')];
+  const scenario = { format: 'mordel.scenario/1', assembly: { type: 'RP', springs: { cv1: 7.4, rv: 2.4 } }, supply: { value: 55, unit: 'psi' }, site: { demand: 'open', outlet: { value: -2, unit: 'ft' } },
+    faults: [{ part: 'cv2', fault: 'leaks', size: 'weep' }, { part: 'kit', fault: 'gauge-height', inches: -3 }], procedure: 'rp-check-first', kit: 'three-valve', profile: 'psid-check-first', seed: 3 };
+  assert.ok(reads(scenario), ajv.errorsText(reads.errors));
+  const done = mordel(['simulate', '-'], JSON.stringify(scenario));
+  assert.equal(done.status, 0, done.stderr);
+  const outcome = JSON.parse(done.stdout);
+  assert.ok(valid(outcome), ajv.errorsText(valid.errors));
+  assert.deepEqual(outcome.findings, ['cv2-leaks']);
+  assert.equal(outcome.results['check-1'].value, 7.4);
+});
+
 test('wrong words on the command line end with 2 and say what is wanted', () => {
   for (const [args, says] of [[['demo', '--port', 'x'], '--port'], [['demo', '--loud'], '--loud'], [['procedure', 'none', '--kit', 'five-valve'], 'dc-sight-tube'], [['serve', '--fresh'], '--fresh']]) {
     const done = mordel(args);

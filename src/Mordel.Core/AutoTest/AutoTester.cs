@@ -28,10 +28,11 @@ public sealed record MetSight(string Step, Sight Sight, double At, double Needle
 /// <param name="Met">Every sight that was met.</param>
 /// <param name="Seconds">Simulated time.</param>
 /// <param name="Log">The log that the test left.</param>
+/// <param name="Fingerprint">The water at the end, to the last bit.</param>
 /// <param name="Finished">Whether it came to its end; false when the steps went round in circles.</param>
 public sealed record AutoTestResult(
     RunState State, Verdict Verdict, IReadOnlyDictionary<TestItem, double> Exact, IReadOnlyList<string> Findings, IReadOnlyList<MetSight> Met, double Seconds, RunLog Log,
-    bool Finished);
+    string Fingerprint, bool Finished);
 
 /// <summary>
 /// Performs a procedure on the water by the procedure's own steps: turns what they say, waits for what they wait for, answers with what shows, and goes where
@@ -40,7 +41,7 @@ public sealed record AutoTestResult(
 public sealed class AutoTester
 {
     // Seconds: as long as somebody waits for a needle; as long as a peg is watched that something may pull the needle from.
-    private const int Patience = 900, WatchingThePeg = 600, MostSteps = 400;
+    private const int Patience = 900, WatchingThePeg = 600, Glance = 40, MostSteps = 400;
 
     // As often as anybody does the same again.
     private const int Tries = 10;
@@ -85,7 +86,7 @@ public sealed class AutoTester
         var count = 0;
         for (; state.Current is { } step && count < MostSteps; count++) state = Do(step, state);
         var findings = state.Findings.Select(f => f.Id).OfType<string>().Concat(state.Earlier.SelectMany(e => e.Findings.Select(f => f.Id).OfType<string>()));
-        return new(state, plan.VerdictOn(state), exact, [.. swaps.Concat(findings).Distinct()], met, water.Time, log, count < MostSteps);
+        return new(state, plan.VerdictOn(state), exact, [.. swaps.Concat(findings).Distinct()], met, water.Time, log, water.Fingerprint(), count < MostSteps);
     }
 
     private RunState Do(PlannedStep planned, RunState before)
@@ -134,12 +135,15 @@ public sealed class AutoTester
             return;
         }
 
+        // Where nothing is read and nothing must be answered, a glance is enough.
+        var patience = step.Capture is null && !step.MustAnswer ? Glance : Patience;
+
         // A pegged needle says nothing by standing still: what may pull it off needs time, and is acted on as soon as it shows.
         var falls = step.Sights.Any(s => s.Id is "left-the-peg" or "drops" or "falls");
         var quick = step.Sights.Any(s => s.Branch.Any(b => b.Cue.Kind == CueKind.FallsByItself));
         if (falls && eyes.Pegged && !eyes.LeftThePeg && step.Cue.Kind == CueKind.Still) for (var waited = 0; waited < WatchingThePeg && !eyes.OffThePeg; waited++) hands.Wait(1);
         if (quick && eyes.LeftThePeg) return;
-        hands.Settle(Patience);
+        hands.Settle(patience);
     }
 
     private RunState Answer(PlannedStep planned, RunState before)

@@ -73,6 +73,7 @@ public static class OutcomeFormat
             json.WritePropertyName("verdict");
             VerdictFormat.Write(json, outcome.Verdict);
             json.WriteNumber("simulatedSeconds", Rounded(outcome.Seconds, 2));
+            json.WriteString("fingerprint", outcome.Fingerprint);
             if (way is { Count: > 0 })
             {
                 json.WriteStartArray("needle");

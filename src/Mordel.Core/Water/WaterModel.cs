@@ -169,6 +169,19 @@ public sealed class WaterModel
         return new(Rig, numbers, TapOpen);
     }
 
+    /// <summary>A short name for a moment, the same on every machine that came to the same last bit (FNV-1a over the numbers' bits).</summary>
+    public string Fingerprint()
+    {
+        var hash = 14695981039346656037UL;
+        foreach (var number in Moment().Numbers)
+        {
+            var bits = BitConverter.DoubleToUInt64Bits(number);
+            for (var i = 0; i < 64; i += 8) hash = (hash ^ ((bits >> i) & 0xFF)) * 1099511628211UL;
+        }
+
+        return hash.ToString("x16", System.Globalization.CultureInfo.InvariantCulture);
+    }
+
     /// <summary>Goes back to a moment.</summary>
     public void Return(WaterMoment moment)
     {

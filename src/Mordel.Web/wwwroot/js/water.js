@@ -73,7 +73,8 @@ const names = { 'check-1': 'CV1', 'check-2': 'CV2', 'relief-opening': 'Relief op
 const shown = value => value === null ? 'not to be had' : typeof value === 'object' ? `${value.value} ${value.unit}` : value === true ? 'yes' : value === false ? 'no' : value;
 
 function draw(way, sights) {
-  const [width, height, left, bottom] = [900, 240, 36, 24];
+  const [width, height, left, bottom] = [by('way').clientWidth < 500 ? 450 : 900, 240, 36, 24];
+  by('way').setAttribute('viewBox', `0 0 ${width} ${height}`);
   const end = way.at(-1)?.[0] ?? 1;
   const x = s => left + (width - left - 8) * s / end;
   const y = n => 8 + (height - bottom - 8) * (1 - (Math.max(-2, n) + 2) / 17.5);
