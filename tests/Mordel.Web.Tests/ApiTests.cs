@@ -46,15 +46,15 @@ public class ApiTests(Town town)
         Assert.Equal("fail", answer.GetProperty("overall").GetString());
         using var bad = new StringContent("{}", Encoding.UTF8, "application/json");
         Assert.Equal(HttpStatusCode.BadRequest, (await client.PostAsync("/api/verdicts", bad)).StatusCode);
-        using var scenario = new StringContent("""{"format":"mordel.scenario/1","assembly":{"type":"DC"},"kit":"two-valve","faults":[{"part":"cv1","fault":"leaks"}]}""");
+        using var scenario = new StringContent("""{"format":"mordel.scenario/1","assembly":{"type":"DC"},"kit":"two-valve","faults":[{"part":"cv1","fault":"leaks"}]}""", Encoding.UTF8, "application/json");
         var outcome = await (await client.PostAsync("/api/simulations?needle=5", scenario)).Content.ReadFromJsonAsync<JsonElement>();
         Assert.Equal(("cv1-leaks", "fail"), (outcome.GetProperty("findings")[0].GetString(), outcome.GetProperty("verdict").GetProperty("overall").GetString()));
         Assert.True(outcome.GetProperty("needle").GetArrayLength() > 50);
-        using var bent = new StringContent("""{"format":"mordel.scenario/1","assembly":{"type":"DC"},"kit":"spoon"}""");
+        using var bent = new StringContent("""{"format":"mordel.scenario/1","assembly":{"type":"DC"},"kit":"spoon"}""", Encoding.UTF8, "application/json");
         Assert.Equal(HttpStatusCode.BadRequest, (await client.PostAsync("/api/simulations", bent)).StatusCode);
-        using var often = new StringContent("{}");
+        using var often = new StringContent("{}", Encoding.UTF8, "application/json");
         Assert.Equal(HttpStatusCode.BadRequest, (await client.PostAsync("/api/simulations?needle=0.001", often)).StatusCode);
-        using var latin = new ByteArrayContent([0x22, 0xE9, 0x22]);
+        using var latin = new ByteArrayContent([0x22, 0xE9, 0x22]) { Headers = { ContentType = new("application/json") } };
         Assert.Equal(HttpStatusCode.BadRequest, (await client.PostAsync("/api/simulations", latin)).StatusCode);
     }
 

@@ -151,8 +151,9 @@ public static class SightTubeSchool
         Gives = [new(TestItem.Shutoff2, false)],
         Branch =
         [
-            new($"cv{number}.lower", "Bring the gauge down level with the water, read", [new Act.Do(new Move.Hold(new(down)))],
-                "The tube no longer shows the level: the water stands at the cock or the body's centre.") { Capture = new(seeping.Item) { OneHose = true }, Sights = [seeping.RunsToZero] },
+            new($"cv{number}.lower", "Open SO1 for a moment, bring the gauge down level with the water, read",
+                [new Act.Blip(Parts.So1, "Open SO1 for a moment and close it, so that the needle settles from above."), new Act.Do(new Move.Hold(new(down)))],
+                "The tube no longer shows the level: the water stands at the cock or the body's centre. A low outlet may have drawn the water before the check away too.") { Capture = new(seeping.Item) { OneHose = true }, Sights = [seeping.RunsToZero] },
         ],
     };
 
