@@ -7,7 +7,8 @@ namespace Mordel.Core.Water;
 /// </summary>
 internal sealed class Solver
 {
-    private const double Gamma = 1 - 0.70710678118654752440;
+    /// <summary>The part of a step at which the first stage stands.</summary>
+    public const double Gamma = 1 - 0.70710678118654752440;
     private const double Converged = 1e-10;
     private const int MostIterations = 40;
 
@@ -58,15 +59,19 @@ internal sealed class Solver
 
     /// <summary>Tries a step; nothing is kept until <see cref="Accept"/>.</summary>
     /// <param name="h">Seconds.</param>
+    /// <param name="first">The main's pressure at the first stage, psi.</param>
+    /// <param name="second">The same at the second, the end of the step.</param>
     /// <returns>Whether both stages were solved.</returns>
-    public bool Try(double h)
+    public bool Try(double h, double first, double second)
     {
         (inTried, outTried) = (0, 0);
         Array.Copy(Now.P, Tried.P, n);
         Array.Copy(U, start, n);
+        network.Main.Head = first;
         if (!Stage(h * Gamma, flow1)) return false;
         Count(h * (1 - Gamma));
         for (var i = 0; i < n; i++) start[i] = U[i] + (h * (1 - Gamma) * flow1[i]);
+        network.Main.Head = second;
         if (!Stage(h * Gamma, flow2)) return false;
         Count(h * Gamma);
         Error = 0;
@@ -91,6 +96,7 @@ internal sealed class Solver
     // U(p) − h·F(p) = start, from the pressures in Tried.
     private bool Stage(double h, double[] flow)
     {
+        var (before, part) = (double.PositiveInfinity, 1.0);
         for (var iteration = 0; iteration < MostIterations; iteration++)
         {
             Evaluate(h, flow);
@@ -99,7 +105,12 @@ internal sealed class Solver
             if (double.IsNaN(worst)) return false;
             if (worst < Converged) return true;
             if (!Linear.Solve(jacobian, residual, n)) return false;
-            for (var i = 0; i < n; i++) Tried.P[i] = network.Cells[i].Guarded(Tried.P[i], Tried.P[i] - residual[i]);
+            // Newton's method jumps to and fro over the zero of a root: half a jump lands on it.
+            var longest = 0.0;
+            for (var i = 0; i < n; i++) longest = Math.Max(longest, Math.Abs(residual[i]));
+            part = longest > 0.7 * before ? 0.5 : 1;
+            before = longest;
+            for (var i = 0; i < n; i++) Tried.P[i] = network.Cells[i].Guarded(Tried.P[i], Tried.P[i] - (part * residual[i]));
         }
 
         return false;

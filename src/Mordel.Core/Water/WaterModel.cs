@@ -222,7 +222,6 @@ public sealed class WaterModel
     private void Once(double most)
     {
         Breathe();
-        network.Main.Head = MainPressure();
         network.Tap.Conductance = TapOpen ? Situation.Sizes.Tap : 0;
         if (network.InletDoor is { } door) door.Conductance = Situation.Sizes.Inlet * InletOpening;
         var gauge = GaugeHeight() * Sizes.PsiPerInch;
@@ -235,7 +234,7 @@ public sealed class WaterModel
         var felt = needle.Felt(solver.Now.P[network.High], solver.Now.P[network.Low]);
         while (true)
         {
-            var solved = solver.Try(h);
+            var solved = solver.Try(h, MainPressure(Time + (Solver.Gamma * h)), MainPressure(Time + h));
             var allowed = Tolerance + (RelativeTolerance * Math.Abs(solver.Now.P[network.Supplied]));
             if ((solved && solver.Error <= allowed && Overshoot() <= PopWithin) || h <= ShortestStep)
             {
@@ -324,11 +323,11 @@ public sealed class WaterModel
     }
 
     // A swing without sines, whose last digits differ between machines: two parabolas.
-    private double MainPressure()
+    private double MainPressure(double at)
     {
         var supply = Situation.Supply;
         if (supply.Swing == 0 || supply.Period <= 0) return supply.Psi;
-        var turn = (Time / supply.Period) + (Situation.Seed * 0.381966);
+        var turn = (at / supply.Period) + (Situation.Seed * 0.381966);
         var x = (2 * (turn - Math.Floor(turn))) - 1;
         return Math.Max(0, supply.Psi + (supply.Swing * 4 * x * (1 - Math.Abs(x))));
     }
