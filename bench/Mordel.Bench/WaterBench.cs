@@ -26,6 +26,7 @@ internal static class WaterBench
 
     private static double Times(string what, WaterModel water, double seconds, double look)
     {
+        for (var warm = Stopwatch.StartNew(); warm.ElapsedMilliseconds < 1500;) water.Run(look);
         var (best, times) = (0.0, new List<double>());
         for (var round = 0; round < 9; round++)
         {

@@ -94,6 +94,13 @@ public class ReplayTests
     }, iter: 300);
 
     [Fact]
+    public void Going_on_to_a_later_test_with_hoses_just_hooked_up_again_purges_them_first()
+    {
+        var run = ARun.Of("rp-relief-first").To("bp.hook").GoesOn().Says(new EntryBody.WentBack("hook.hoses")).To("hook.purge").Says(new EntryBody.WentBack("rv.dry")).To("rv.feed");
+        Assert.All(run.Now.Step.Needs, need => Assert.True(need.Holds(run.State.Rig, run.State.Water), need.Text));
+    }
+
+    [Fact]
     public void One_cannot_go_back_to_what_has_not_been_reached()
     {
         var run = ARun.Begun().Says(new EntryBody.WentBack("cv2.fill"));

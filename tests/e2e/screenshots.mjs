@@ -9,6 +9,15 @@ const at = async (page, title) => { await page.waitForFunction(wanted => documen
 try {
   const page = await signedIn(demo, /Ines Tarrow/, desk);
   await shot(page, 'today');
+  const water = await signedIn(demo, /Ines Tarrow/, desk);
+  await water.goto(`${demo.url}/water?procedure=rp-relief-first&kit=five-valve&supply=62&site=none&fault-1=cv2+leaks&size-1=weep`);
+  await water.waitForFunction(() => !document.getElementById('outcome').hidden, null, { timeout: 60_000 });
+  await shot(water, 'water', { fullPage: true });
+  const waterHand = await signedIn(demo, /Ines Tarrow/, { ...phone, deviceScaleFactor: 1 });
+  await waterHand.goto(`${demo.url}/water?procedure=dc-sight-tube&kit=two-valve&supply=60&site=none&fault-1=so1+leaks&size-1=small`);
+  await waterHand.waitForFunction(() => !document.getElementById('outcome').hidden, null, { timeout: 60_000 });
+  await waterHand.locator('#outcome').scrollIntoViewIfNeeded();
+  await shot(waterHand, 'water-phone');
   const hand = await signedIn(demo, /Ines Tarrow/, { ...phone, deviceScaleFactor: 1 });
   await shot(hand, 'today-phone');
   await page.locator('a[data-go]').click();

@@ -289,7 +289,9 @@ public sealed class Replay
         if (keep > 0 && Suits(first, after)) return;
         if (!after[Parts.So2].IsOpen && target[Parts.So2].IsOpen && OutletMayStayShut(stepId))
             target = target with { Openings = target.Openings.SetItem(Parts.So2, Opening.Closed) };
-        var acts = Restoring.Acts(after, target);
+        var purged = Finished().Water;
+        Side[] airy = [.. new[] { Side.High, Side.Low }.Where(s => Condition.IsPurged(s) is var dry && first.Needs.Any(n => n.Text == dry.Text) && !dry.Holds(after, purged))];
+        var acts = Restoring.Acts(after, target, airy);
         if (!acts.IsEmpty) agenda.InFront($"{stepId}/again/rig.back", Restoring.Step("rig.back", acts), stage.Id, keep);
     }
 

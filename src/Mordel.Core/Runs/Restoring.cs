@@ -19,7 +19,10 @@ public static class Restoring
     }
 
     /// <summary>The acts, in a safe order; empty when the rig stands as it should.</summary>
-    public static ImmutableArray<Act> Acts(RigState from, RigState to)
+    /// <param name="from">Where the rig is.</param>
+    /// <param name="to">Where it should be.</param>
+    /// <param name="airy">Sides that have air in them though their hose stays where it is.</param>
+    public static ImmutableArray<Act> Acts(RigState from, RigState to, params Side[] airy)
     {
         ArgumentNullException.ThrowIfNull(from);
         ArgumentNullException.ThrowIfNull(to);
@@ -52,7 +55,7 @@ public static class Restoring
         Turn(p => p.Kind == PartKind.Shutoff);
         Turn(p => OnTheBody(p) && to[p.Id].IsOpen);
         foreach (var (hose, side) in new[] { (Parts.HighHose, Side.High), (Parts.LowHose, Side.Low) })
-            if (moved.Exists(p => p.Id == hose) && to.Connections.ContainsKey(hose)) Add(new Act.Purge(side));
+            if ((moved.Exists(p => p.Id == hose) || airy.Contains(side)) && to.Connections.ContainsKey(hose)) Add(new Act.Purge(side));
         Turn(p => OnTheKit(p) && to[p.Id].IsOpen);
         if (to.Held is { } level && from.Held != level) Add(new Act.Do(new Move.Hold(level)));
         return acts.ToImmutable();
