@@ -45,7 +45,10 @@ internal static class WaterBench
     {
         var water = new WaterModel(new()
         {
-            Rig = new(Bodies.ReducedPressure, Kit.FiveValve), Springs = Springs.Healthy(AssemblyType.RP), Supply = new(60, swing), Defects = [new(Parts.Cv2, DefectKind.Leaks, LeakSize.Weep)],
+            Rig = new(Bodies.ReducedPressure, Kit.FiveValve),
+            Springs = Springs.Healthy(AssemblyType.RP),
+            Supply = new(60, swing),
+            Defects = [new(Parts.Cv2, DefectKind.Leaks, LeakSize.Weep)],
         });
         void Do(double seconds, params Move[] moves)
         {

@@ -7,8 +7,13 @@ internal static class InletSights
 {
     public static Sight NeverMoves => new("never-moves", "The needle runs to zero and the inlet has not moved", "The inlet is stuck or its spring gone.")
     {
-        Findings = ["inlet-stuck"], Remark = "Air inlet does not open.", Takes = TakesValue.ZeroOnDial, Item = TestItem.AirInletOpening, FailsAlone = true,
-        Gives = [new(TestItem.AirInletFullyOpen, false)], Skips = ["ai.drain", "ai.full"],
+        Findings = ["inlet-stuck"],
+        Remark = "Air inlet does not open.",
+        Takes = TakesValue.ZeroOnDial,
+        Item = TestItem.AirInletOpening,
+        FailsAlone = true,
+        Gives = [new(TestItem.AirInletFullyOpen, false)],
+        Skips = ["ai.drain", "ai.full"],
     };
 
     /// <summary>More comes in through SO1 than the bleed can take.</summary>

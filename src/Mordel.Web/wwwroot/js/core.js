@@ -10,5 +10,5 @@ async function load(progress) {
   if (typeof WebAssembly !== 'object') throw new Error('no WebAssembly here');
   const { dotnet } = await import('/core/dotnet.js');
   const { getAssemblyExports, getConfig } = await dotnet.withModuleConfig({ onDownloadResourceProgress: (loaded, total) => progress(loaded, total) }).create();
-  return (await getAssemblyExports(getConfig().mainAssemblyName)).Mordel.Browser.Core;
+  return (await getAssemblyExports(getConfig().mainAssemblyName)).Mordel.Browser.PageDoor;
 }

@@ -70,7 +70,7 @@ const element = (name, attributes, ...children) => {
 const clock = seconds => `${Math.floor(seconds / 60)}:${String(Math.floor(seconds % 60)).padStart(2, '0')}`;
 const names = { 'check-1': 'CV1', 'check-2': 'CV2', 'relief-opening': 'Relief opens', apparent: 'Apparent', buffer: 'Buffer', 'air-inlet-opening': 'Inlet opens', 'air-inlet-fully-open': 'Inlet fully open',
   'check-above-inlet': 'Check above inlet', 'check-2-back-pressure': 'CV2, back pressure', 'shutoff-1': 'SO1', 'shutoff-2': 'SO2', static: 'Static', 'line-pressure': 'Line pressure', 'relief-clearance': 'Relief clearance' };
-const shown = value => value === null ? 'not to be had' : typeof value === 'object' ? `${value.value} ${value.unit}` : value === true ? 'yes' : value === false ? 'no' : value;
+const shown = value => value === null ? 'not read' : typeof value === 'object' ? `${value.value} ${value.unit}` : value === true ? 'yes' : value === false ? 'no' : value;
 
 function draw(way, sights) {
   const [width, height, left, bottom] = [by('way').clientWidth < 500 ? 450 : 900, 240, 36, 24];
@@ -82,7 +82,7 @@ function draw(way, sights) {
   const make = (name, attributes, text) => {
     const made = document.createElementNS('http://www.w3.org/2000/svg', name);
     for (const [key, value] of Object.entries(attributes)) made.setAttribute(key, value);
-    if (text) made.textContent = text;
+    if (text !== undefined) made.textContent = text;
     return made;
   };
   const parts = [svg.querySelector('title')];

@@ -12,7 +12,7 @@ namespace Mordel.Browser;
 /// <c>{"faults":["place: what"]}</c>. The same code as on the server, so the same numbers.
 /// </summary>
 [SupportedOSPlatform("browser")]
-public static partial class Core
+public static partial class PageDoor
 {
     private static WaterModel? water;
 

@@ -79,7 +79,7 @@ public static class Spice
         var text = new StringBuilder("""
             # Against an open circuit simulator
 
-            Made by `dotnet run -c Release --project proof/Mordel.Proof -- ngspice` with Debian's ngspice; do not edit. Pressure is voltage, flow is current, what a space gives is charge.
+            Made by `dotnet run -c Release --project tests/Mordel.Proof -- ngspice` with Debian's ngspice; do not edit. Pressure is voltage, flow is current, what a space gives is charge.
             Both start from the same moment; nobody turns anything until the end. *Moving* is the greatest difference at any of 200 times between start and end, *static* that at the end, both as a part
             of the range which that chamber goes through (at least 1 psi). Chambers that hang loose are left out.
 
