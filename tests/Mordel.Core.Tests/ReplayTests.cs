@@ -96,7 +96,7 @@ public class ReplayTests
     [Fact]
     public void Going_on_to_a_later_test_with_hoses_just_hooked_up_again_purges_them_first()
     {
-        var run = ARun.Of("rp-relief-first").To("bp.hook").GoesOn().Says(new EntryBody.WentBack("hook.hoses")).To("hook.purge").Says(new EntryBody.WentBack("rv.dry")).To("rv.feed");
+        var run = ARun.Of("rp-relief-first").OnTo("bp.hook").GoesOn().Says(new EntryBody.WentBack("hook.hoses")).OnTo("hook.purge").Says(new EntryBody.WentBack("rv.dry")).OnTo("rv.feed");
         Assert.All(run.Now.Step.Needs, need => Assert.True(need.Holds(run.State.Rig, run.State.Water), need.Text));
     }
 

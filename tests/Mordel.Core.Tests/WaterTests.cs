@@ -108,8 +108,9 @@ public class WaterTests
     public void A_train_of_checks_at_rest_keeps_each_spring() => Gen.Select(Gen.Double[5, 11], Gen.Double[1.0, 2.5], Gen.Double[25, 150]).Sample((cv1, cv2, supply) =>
     {
         var water = Bench.Water("rp-relief-first", $"; springs cv1={cv1:0.000} cv2={cv2:0.000} rv=2.5; supply {supply:0.00}");
-        Assert.Equal(Math.Round(cv1, 3), water.PressureIn("before-cv1") - water.PressureIn("zone"), 3);
-        Assert.Equal(Math.Round(cv2, 3), water.PressureIn("zone") - water.PressureIn("behind-cv2"), 3);
+        water.Run(300);
+        Assert.InRange(water.PressureIn("before-cv1") - water.PressureIn("zone"), cv1 - 0.002, cv1 + 0.002);
+        Assert.InRange(water.PressureIn("zone") - water.PressureIn("behind-cv2"), cv2 - 0.002, cv2 + 0.002);
     }, iter: 60);
 
     [Fact]
