@@ -83,9 +83,9 @@ public static class SightTubeSchool
                 Needs = [IsClosed(Parts.So1), IsClosed(Parts.So2), IsHeldAt(Parts.SightTube), .. hooked],
                 Sights =
                 [
-                    .. first ? [NoRun(below)] : ImmutableArray<Sight>.Empty,
                     seeping.NeverStops, seeping.RunsToZero, LevelSinks(seeping, number, down),
                     ZeroFromTheStart(number, above, up, item), WillNotFall(number, below, down, item),
+                    .. first ? [NoRun(below)] : ImmutableArray<Sight>.Empty,
                 ],
             },
             new(Id("leave"), "Close both cocks, open SO1",
