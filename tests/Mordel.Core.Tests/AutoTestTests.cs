@@ -71,15 +71,16 @@ public class AutoTestTests
                 return;
             }
 
-            void Reads(TestItem item, double spring)
+            // A needle on its way is late by its lag; one that stands is not.
+            void Reads(TestItem item, double spring, double within = 0.021)
             {
-                if (outcome.Exact.TryGetValue(item, out var read)) Assert.InRange(read, spring - 0.021, spring + 0.021);
+                if (outcome.Exact.TryGetValue(item, out var read)) Assert.InRange(read, spring - within, spring + within);
             }
 
             Reads(TestItem.Check1, cv1);
             Reads(TestItem.Check2, cv2);
-            Reads(TestItem.ReliefOpening, rv);
-            Reads(TestItem.AirInletOpening, ai);
+            Reads(TestItem.ReliefOpening, rv, 0.035);
+            Reads(TestItem.AirInletOpening, ai, 0.035);
         }, iter: 3);
     }
 
