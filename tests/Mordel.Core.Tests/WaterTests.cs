@@ -8,30 +8,11 @@ namespace Mordel.Core.Tests;
 /// <summary>What water does, whatever anybody turns in whatever order.</summary>
 public class WaterTests
 {
-    private static void Turn(WaterModel water, double seconds, params (PartId Part, decimal To)[] turns)
-    {
-        water.Set(water.Rig.ApplyAll(turns.Select(t => (Move)new Move.Turn(t.Part, new Opening(t.To)))));
-        water.Run(seconds);
-    }
-
-    private static void Put(WaterModel water, PartId item, PartId on)
-    {
-        water.Set(water.Rig.ApplyAll([new Move.Connect(item, on)]));
-        water.Run(1);
-    }
-
-    private static void Hold(WaterModel water, PartId level) => water.Set(water.Rig.ApplyAll([new Move.Hold(new(level))]));
-
     private static WaterModel HookedUpRp(string words = "")
     {
         var water = Bench.Water("rp-relief-first", words);
-        Put(water, Parts.HighHose, Parts.Tc2);
-        Put(water, Parts.LowHose, Parts.Tc3);
-        Turn(water, 5, (Parts.Tc3, 1), (Parts.LowBleed, 1));
-        Turn(water, 5, (Parts.Tc2, 1), (Parts.HighBleed, 1));
-        Turn(water, 2, (Parts.HighBleed, 0));
-        Turn(water, 2, (Parts.LowBleed, 0));
-        Turn(water, 10, (Parts.So2, 0));
+        water.HookUpTwoHoses();
+        water.Turn(10, (Parts.So2, 0));
         return water;
     }
 
@@ -83,14 +64,14 @@ public class WaterTests
         var (one, two) = (HookedUpRp("cv1 leaks weep"), HookedUpRp("cv1 leaks weep"));
         Assert.Equal(one.Moment().Numbers, two.Moment().Numbers);
         var moment = one.Moment();
-        Turn(one, 20, (Parts.LowControl, 0.02m), (Parts.HighControl, 1));
+        one.Turn(20, (Parts.LowControl, 0.02m), (Parts.HighControl, 1));
         var after = one.Moment().Numbers;
         one.Return(moment);
         Assert.Equal(moment.Numbers, one.Moment().Numbers);
-        Turn(one, 20, (Parts.LowControl, 0.02m), (Parts.HighControl, 1));
+        one.Turn(20, (Parts.LowControl, 0.02m), (Parts.HighControl, 1));
         Assert.Equal(after, one.Moment().Numbers);
         two.Return(moment);
-        Turn(two, 20, (Parts.LowControl, 0.02m), (Parts.HighControl, 1));
+        two.Turn(20, (Parts.LowControl, 0.02m), (Parts.HighControl, 1));
         Assert.Equal(after, two.Moment().Numbers);
     }
 
@@ -122,7 +103,7 @@ public class WaterTests
             var most = 0.0;
             for (var open = 0.02m; open <= 1; open += 0.02m)
             {
-                Turn(water, 0.1, (Parts.Tc2, open));
+                water.Turn(0.1, (Parts.Tc2, open));
                 most = Math.Max(most, water.Spills(Parts.Relief));
             }
 
@@ -131,7 +112,7 @@ public class WaterTests
 
         Assert.InRange(MostSpilled(new(thin)), 0.01, 20);
         var careful = new WaterModel(thin);
-        Turn(careful, 2, (Parts.Tc4, 1));
+        careful.Turn(2, (Parts.Tc4, 1));
         Assert.Equal(0, MostSpilled(careful));
     }
 
@@ -139,7 +120,7 @@ public class WaterTests
     public void The_relief_pours_when_the_low_control_is_flung_open()
     {
         var water = HookedUpRp();
-        Turn(water, 3, (Parts.HighControl, 1), (Parts.LowControl, 1));
+        water.Turn(3, (Parts.HighControl, 1), (Parts.LowControl, 1));
         Assert.True(water.Spills(Parts.Relief) > 0.5, $"{water.Spills(Parts.Relief)}");
         Assert.True(water.Needle < 2.5, "with the control wide open the hoses take their share and it reads low");
     }
@@ -148,10 +129,10 @@ public class WaterTests
     public void Hoses_swapped_lay_the_needle_at_its_stop()
     {
         var water = Bench.Water("rp-relief-first", "");
-        Put(water, Parts.LowHose, Parts.Tc2);
-        Put(water, Parts.HighHose, Parts.Tc3);
-        Turn(water, 5, (Parts.Tc2, 1), (Parts.Tc3, 1), (Parts.HighBleed, 1), (Parts.LowBleed, 1));
-        Turn(water, 5, (Parts.HighBleed, 0), (Parts.LowBleed, 0));
+        water.Put(Parts.LowHose, Parts.Tc2);
+        water.Put(Parts.HighHose, Parts.Tc3);
+        water.Turn(5, (Parts.Tc2, 1), (Parts.Tc3, 1), (Parts.HighBleed, 1), (Parts.LowBleed, 1));
+        water.Turn(5, (Parts.HighBleed, 0), (Parts.LowBleed, 0));
         Assert.Equal(-2, water.Needle, 3);
     }
 
@@ -159,27 +140,18 @@ public class WaterTests
     public void SO1_before_SO2_empties_a_vacuum_breaker_toward_an_open_site_and_drops_the_inlet_unread()
     {
         var wrong = Bench.Water("pvb-inlet-first", "; open -24");
-        Turn(wrong, 10, (Parts.So1, 0));
+        wrong.Turn(10, (Parts.So1, 0));
         Assert.True(wrong.InletOpen);
         var right = Bench.Water("pvb-inlet-first", "; open -24");
-        Turn(right, 3, (Parts.So2, 0));
-        Turn(right, 60, (Parts.So1, 0));
+        right.Turn(3, (Parts.So2, 0));
+        right.Turn(60, (Parts.So1, 0));
         Assert.False(right.InletOpen);
     }
 
     private static WaterModel CheckAgainstTheTube(string words)
     {
         var water = Bench.Water("dc-sight-tube", words);
-        Put(water, Parts.SightTube, Parts.Tc3);
-        Put(water, Parts.BleedOff, Parts.Tc2);
-        Put(water, Parts.HighHose, Parts.BleedOff);
-        Turn(water, 4, (Parts.Tc2, 1), (Parts.HighBleed, 1));
-        Turn(water, 2, (Parts.HighBleed, 0));
-        Turn(water, 2, (Parts.Tc3, 1));
-        Turn(water, 2, (Parts.Tc3, 0));
-        Hold(water, Parts.SightTube);
-        Turn(water, 2, (Parts.So2, 0));
-        Turn(water, 2, (Parts.So1, 0));
+        water.HookUpTheTube();
         return water;
     }
 
@@ -187,9 +159,9 @@ public class WaterTests
     public void A_tee_opened_too_far_drops_the_needle()
     {
         var water = CheckAgainstTheTube("");
-        Turn(water, 30, (Parts.Tc3, 1));
+        water.Turn(30, (Parts.Tc3, 1));
         Assert.Equal(2.1, water.Needle, 1);
-        Turn(water, 30, (Parts.BleedOff, 0.3m));
+        water.Turn(30, (Parts.BleedOff, 0.3m));
         Assert.True(water.Needle < 0.3, $"{water.Needle}");
     }
 
@@ -200,8 +172,8 @@ public class WaterTests
     public void A_gauge_held_low_reads_high_by_the_water_above_it(double inches, double more)
     {
         var (level, off) = (CheckAgainstTheTube(""), CheckAgainstTheTube($"kit gauge-height {inches}"));
-        Turn(level, 60, (Parts.Tc3, 1));
-        Turn(off, 60, (Parts.Tc3, 1));
+        level.Turn(60, (Parts.Tc3, 1));
+        off.Turn(60, (Parts.Tc3, 1));
         Assert.Equal(more, off.Needle - level.Needle, 3);
     }
 
@@ -211,7 +183,7 @@ public class WaterTests
         double SecondsToSettle(string words)
         {
             var water = CheckAgainstTheTube(words);
-            Turn(water, 0, (Parts.Tc3, 0.002m));
+            water.Turn(0, (Parts.Tc3, 0.002m));
             while (water.Needle > 4 && water.Time < 600) water.Run(0.1);
             var began = water.Time;
             while (water.Needle > 2.5 && water.Time < 600) water.Run(0.1);
@@ -225,11 +197,11 @@ public class WaterTests
     public void An_inlet_of_a_spill_resistant_breaker_is_held_by_the_supply_side_while_the_body_stands_open()
     {
         var water = Bench.Water("svb-check-first", "; springs cv1=3 ai=1.5");
-        Turn(water, 2, (Parts.So2, 0));
-        Turn(water, 2, (Parts.So1, 0));
-        Turn(water, 60, (Parts.VentScrew, 1));
+        water.Turn(2, (Parts.So2, 0));
+        water.Turn(2, (Parts.So1, 0));
+        water.Turn(60, (Parts.VentScrew, 1));
         Assert.False(water.InletOpen);
-        Turn(water, 0, (Parts.Tc1, 0.001m));
+        water.Turn(0, (Parts.Tc1, 0.001m));
         while (!water.InletOpen && water.Time < 2000) water.Run(0.05);
         Assert.Equal(1.5, water.PressureIn("before-cv1") - (1.5 * Sizes.PsiPerInch), 1);
     }
@@ -238,8 +210,8 @@ public class WaterTests
     public void A_zone_without_supply_empties_through_its_relief()
     {
         var water = Bench.Water("rp-relief-first", "");
-        Turn(water, 1, (Parts.So1, 0));
-        Turn(water, 60, (Parts.Tc2, 1));
+        water.Turn(1, (Parts.So1, 0));
+        water.Turn(60, (Parts.Tc2, 1));
         Assert.InRange(water.PressureIn("zone"), -0.1, 2.6);
     }
 

@@ -15,9 +15,9 @@ public static class InService
     {
         var water = Bench.Water("rp-relief-first", words);
         var drips = Relief(water);
-        Turn(water, Parts.So2, 0);
+        water.Turn(0, (Parts.So2, 0));
         var shut = Relief(water);
-        Turn(water, Parts.Tc4, 1);
+        water.Turn(0, (Parts.Tc4, 1));
         return (drips, After(drips, shut), After(shut, Relief(water)));
     }
 
@@ -70,6 +70,4 @@ public static class InService
         water.Run(900);
         return water.Spills(Parts.Relief);
     }
-
-    private static void Turn(WaterModel water, PartId part, decimal to) => water.Set(water.Rig.ApplyAll([new Move.Turn(part, new Opening(to))]));
 }

@@ -17,58 +17,49 @@ public static class Spice
     [
         ("rp-cv1-leaks: the zone fills until the relief drips", "rp-relief-first", "cv1 leaks weep", w =>
         {
-            HookUp(w);
-            Turn(w, 0.05, (Parts.So2, 0));
+            w.HookUpTwoHoses();
+            w.Turn(0.05, (Parts.So2, 0));
         }, 150),
         ("rp-cv2-leaks: back pressure through the bypass hose", "rp-relief-first", "cv2 leaks weep", w =>
         {
-            HookUp(w);
-            Turn(w, 20, (Parts.So2, 0));
-            Turn(w, 5, (Parts.HighControl, 1), (Parts.BypassControl, 0.3m));
-            Put(w, Parts.BypassHose, Parts.Tc4);
-            Turn(w, 3, (Parts.BypassControl, 0));
-            Turn(w, 6, (Parts.LowBleed, 1));
-            Turn(w, 5, (Parts.LowBleed, 0));
-            Turn(w, 0.05, (Parts.Tc4, 1), (Parts.BypassControl, 1));
+            w.HookUpTwoHoses();
+            w.Turn(20, (Parts.So2, 0));
+            w.Turn(5, (Parts.HighControl, 1), (Parts.BypassControl, 0.3m));
+            w.Put(Parts.BypassHose, Parts.Tc4);
+            w.Turn(3, (Parts.BypassControl, 0));
+            w.Turn(6, (Parts.LowBleed, 1));
+            w.Turn(5, (Parts.LowBleed, 0));
+            w.Turn(0.05, (Parts.Tc4, 1), (Parts.BypassControl, 1));
         }, 120),
         ("dc-so1-leaks: the check against the tube, never stopping", "dc-sight-tube", "so1 leaks", w =>
         {
-            Put(w, Parts.SightTube, Parts.Tc3);
-            Put(w, Parts.BleedOff, Parts.Tc2);
-            Put(w, Parts.HighHose, Parts.BleedOff);
-            Turn(w, 4, (Parts.Tc2, 1), (Parts.HighBleed, 1));
-            Turn(w, 2, (Parts.HighBleed, 0));
-            Turn(w, 2, (Parts.Tc3, 1));
-            Turn(w, 2, (Parts.Tc3, 0));
-            w.Set(w.Rig.ApplyAll([new Move.Hold(new(Parts.SightTube))]));
-            Turn(w, 2, (Parts.So2, 0));
-            Turn(w, 2, (Parts.So1, 0));
-            Turn(w, 0.05, (Parts.Tc3, 0.05m));
+            w.HookUpTheTube();
+            w.Turn(0.05, (Parts.Tc3, 0.05m));
         }, 60),
         ("pvb-so2-leaks: the body falls by itself, before the pop", "pvb-inlet-first", "so2 leaks weep; open; springs ai=1.2", w =>
         {
-            Put(w, Parts.HighHose, Parts.Tc2);
-            Turn(w, 4, (Parts.Tc2, 1), (Parts.HighBleed, 1));
-            Turn(w, 2, (Parts.HighBleed, 0));
-            w.Set(w.Rig.ApplyAll([new Move.Hold(new(Parts.AirInlet))]));
-            Turn(w, 2, (Parts.So2, 0));
-            Turn(w, 0.05, (Parts.So1, 0));
+            w.Put(Parts.HighHose, Parts.Tc2);
+            w.Turn(4, (Parts.Tc2, 1), (Parts.HighBleed, 1));
+            w.Turn(2, (Parts.HighBleed, 0));
+            w.Hold(Parts.AirInlet);
+            w.Turn(2, (Parts.So2, 0));
+            w.Turn(0.05, (Parts.So1, 0));
         }, 300),
         ("svb-cv1-leaks: the vent screw loosened", "svb-check-first", "cv1 leaks weep; springs ai=0.1", w =>
         {
-            Put(w, Parts.HighHose, Parts.Tc1);
-            Turn(w, 4, (Parts.Tc1, 1), (Parts.HighBleed, 1));
-            Turn(w, 2, (Parts.HighBleed, 0));
-            w.Set(w.Rig.ApplyAll([new Move.Hold(new(Parts.VentScrew))]));
-            Turn(w, 2, (Parts.So2, 0));
-            Turn(w, 2, (Parts.So1, 0));
-            Turn(w, 0.05, (Parts.VentScrew, 0.01m));
+            w.Put(Parts.HighHose, Parts.Tc1);
+            w.Turn(4, (Parts.Tc1, 1), (Parts.HighBleed, 1));
+            w.Turn(2, (Parts.HighBleed, 0));
+            w.Hold(Parts.VentScrew);
+            w.Turn(2, (Parts.So2, 0));
+            w.Turn(2, (Parts.So1, 0));
+            w.Turn(0.05, (Parts.VentScrew, 0.01m));
         }, 40),
         ("rp-air-in-hoses: the zone fed slowly, air in the hoses", "rp-relief-first", "kit air-in-hoses", w =>
         {
-            HookUp(w);
-            Turn(w, 20, (Parts.So2, 0));
-            Turn(w, 0.05, (Parts.HighControl, 1), (Parts.LowControl, 0.01m));
+            w.HookUpTwoHoses();
+            w.Turn(20, (Parts.So2, 0));
+            w.Turn(0.05, (Parts.HighControl, 1), (Parts.LowControl, 0.01m));
         }, 60),
     ];
 
@@ -166,7 +157,7 @@ public static class Spice
             text.AppendLine(CultureInfo.InvariantCulture, $"C{i} n{i} 0 {what}").AppendLine(CultureInfo.InvariantCulture, $"R{i} n{i} 0 1e12").AppendLine(CultureInfo.InvariantCulture, $".ic v(n{i})={N(at.P[i])}");
         }
 
-        for (var c = 0; c < network.Checks.Length; c++) text.AppendLine(CultureInfo.InvariantCulture, $"CG{c} n{network.Checks[c].Up} n{network.Checks[c].Down} {N(network.Gives[c])}");
+        for (var c = 0; c < network.Checks.Length; c++) text.AppendLine(CultureInfo.InvariantCulture, $"CG{c} n{network.Checks[c].Up} n{network.Checks[c].Down} {N(network.CheckGive)}");
         for (var e = 0; e < network.Elements.Length; e++)
         {
             var element = network.Elements[e];
@@ -212,27 +203,5 @@ public static class Spice
         {
             Directory.Delete(folder, recursive: true);
         }
-    }
-
-    private static void HookUp(WaterModel water)
-    {
-        Put(water, Parts.HighHose, Parts.Tc2);
-        Put(water, Parts.LowHose, Parts.Tc3);
-        Turn(water, 5, (Parts.Tc3, 1), (Parts.LowBleed, 1));
-        Turn(water, 5, (Parts.Tc2, 1), (Parts.HighBleed, 1));
-        Turn(water, 2, (Parts.HighBleed, 0));
-        Turn(water, 2, (Parts.LowBleed, 0));
-    }
-
-    private static void Put(WaterModel water, PartId item, PartId on)
-    {
-        water.Set(water.Rig.ApplyAll([new Move.Connect(item, on)]));
-        water.Run(1);
-    }
-
-    private static void Turn(WaterModel water, double seconds, params (PartId Part, decimal To)[] turns)
-    {
-        water.Set(water.Rig.ApplyAll(turns.Select(t => (Move)new Move.Turn(t.Part, new Opening(t.To)))));
-        water.Run(seconds);
     }
 }

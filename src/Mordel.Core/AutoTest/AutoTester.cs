@@ -21,6 +21,7 @@ public readonly record struct TraceMoment(string Step, WaterModel Water);
 public sealed record MetSight(string Step, Sight Sight, double At, double Needle);
 
 /// <summary>What came of a simulated test.</summary>
+/// <param name="Plan">What the run was made with.</param>
 /// <param name="State">The run, as its log replays.</param>
 /// <param name="Verdict">The verdict.</param>
 /// <param name="Exact">The needle as it stood when a number was taken, psid, not rounded.</param>
@@ -31,7 +32,7 @@ public sealed record MetSight(string Step, Sight Sight, double At, double Needle
 /// <param name="Fingerprint">The water at the end, to the last bit.</param>
 /// <param name="Finished">Whether it came to its end; false when the steps went round in circles.</param>
 public sealed record AutoTestResult(
-    RunState State, Verdict Verdict, IReadOnlyDictionary<TestItem, double> Exact, IReadOnlyList<string> Findings, IReadOnlyList<MetSight> Met, double Seconds, RunLog Log,
+    RunPlan Plan, RunState State, Verdict Verdict, IReadOnlyDictionary<TestItem, double> Exact, IReadOnlyList<string> Findings, IReadOnlyList<MetSight> Met, double Seconds, RunLog Log,
     string Fingerprint, bool Finished);
 
 /// <summary>
@@ -76,9 +77,6 @@ public sealed class AutoTester
     /// <summary>The clearance that a rig of the simulation has under its relief port.</summary>
     public static Length Clearance { get; } = new(12, LengthUnit.Inch);
 
-    /// <summary>The water.</summary>
-    public WaterModel Water => water;
-
     /// <summary>Performs the whole test.</summary>
     public AutoTestResult Perform()
     {
@@ -86,7 +84,7 @@ public sealed class AutoTester
         var count = 0;
         for (; state.Current is { } step && count < MostSteps; count++) state = Do(step, state);
         var findings = state.Findings.Select(f => f.Id).OfType<string>().Concat(state.Earlier.SelectMany(e => e.Findings.Select(f => f.Id).OfType<string>()));
-        return new(state, plan.VerdictOn(state), exact, [.. swaps.Concat(findings).Distinct()], met, water.Time, log, water.Fingerprint(), count < MostSteps);
+        return new(plan, state, plan.VerdictOn(state), exact, [.. swaps.Concat(findings).Distinct()], met, water.Time, log, water.Fingerprint(), count < MostSteps);
     }
 
     private RunState Do(PlannedStep planned, RunState before)
@@ -103,16 +101,17 @@ public sealed class AutoTester
         Watch(step, planned.Stage);
         var state = Answer(planned, before);
         water.TapOpen = false;
-        hands.Agree(state.Rig, keepFeathered: true);
+        hands.Agree(state.Rig);
         return state;
     }
 
     private void Perform(Act act, Step step)
     {
-        var mayFall = step.Sights.Any(s => s.Branch.Any(b => b.Cue.Kind == CueKind.FallsByItself));
-        if (mayFall && act is Act.Do { Move: Move.Turn { Part: var part, To.IsOpen: false } } && part == Parts.So1) hands.CloseFeather(part);
+        if (MayFallByItself(step) && act is Act.Do { Move: Move.Turn { Part: var part, To.IsOpen: false } } && part == Parts.So1) hands.CloseFeather(part);
         else hands.Perform(act, step.Cue);
     }
+
+    private static bool MayFallByItself(Step step) => step.Sights.Any(s => s.Branch.Any(b => b.Cue.Kind == CueKind.FallsByItself));
 
     private void Watch(Step step, string stage)
     {
@@ -140,9 +139,8 @@ public sealed class AutoTester
 
         // A pegged needle says nothing by standing still: what may pull it off needs time, and is acted on as soon as it shows.
         var falls = step.Sights.Any(s => s.Id is "left-the-peg" or "drops" or "falls");
-        var quick = step.Sights.Any(s => s.Branch.Any(b => b.Cue.Kind == CueKind.FallsByItself));
         if (falls && eyes.Pegged && !eyes.LeftThePeg && step.Cue.Kind == CueKind.Still) for (var waited = 0; waited < WatchingThePeg && !eyes.OffThePeg; waited++) hands.Wait(1);
-        if (quick && eyes.LeftThePeg) return;
+        if (MayFallByItself(step) && eyes.LeftThePeg) return;
         hands.Settle(patience);
     }
 
@@ -157,17 +155,13 @@ public sealed class AutoTester
             return Add(new EntryBody.Answered(key, capture.Item, value));
         }
 
-        if (step.Holds && plan.School.HoldSeconds > 0 && !before.Holds.ContainsKey(key) && step.Cue.Kind == CueKind.Still)
+        if (step.Holds && plan.School.HoldSeconds > 0 && !before.Holds.ContainsKey(key))
         {
+            var still = step.Cue.Kind == CueKind.Still;
             Add(new EntryBody.HoldStarted(key, null));
-            hands.Wait(plan.School.HoldSeconds);
-            Add(new EntryBody.HoldEnded(key, null, null));
-            if (Sightings.At(step, Scene(planned)) is { Good: false } late) return See(planned, late);
-        }
-        else if (step.Holds && plan.School.HoldSeconds > 0 && !before.Holds.ContainsKey(key))
-        {
-            Add(new EntryBody.HoldStarted(key, null));
-            Add(new EntryBody.HoldEnded(key, null, "The number is taken as it happens."));
+            if (still) hands.Wait(plan.School.HoldSeconds);
+            Add(new EntryBody.HoldEnded(key, null, still ? null : "The number is taken as it happens."));
+            if (still && Sightings.At(step, Scene(planned)) is { Good: false } late) return See(planned, late);
         }
 
         if (sight is not null) return Add(new EntryBody.Saw(key, sight.Id));
@@ -200,9 +194,8 @@ public sealed class AutoTester
         return Add(new EntryBody.Saw(planned.Key, sight.Id));
     }
 
-    private Scene Scene(PlannedStep planned) => new(eyes, planned.Attempt, planned.Step.Capture is { } c && noted.TryGetValue(c.Item, out var held) ? held : null,
-        hands.ReachedTheEnd, hands.Crossed, -water.Through(Parts.BypassHose), water.TubeLevel, water.InletOpening, water.Spills(Parts.BleedOff),
-        exact.TryGetValue(TestItem.Check1, out var check) ? check : null);
+    private Scene Scene(PlannedStep planned) => new(eyes, planned.Attempt, hands.ReachedTheEnd, hands.Crossed, -water.Through(Parts.BypassHose), water.TubeLevel,
+        water.InletOpening, water.Spills(Parts.BleedOff));
 
     private LinePressure LineGauge()
     {

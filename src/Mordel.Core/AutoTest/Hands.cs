@@ -100,11 +100,7 @@ internal sealed class Hands(WaterModel water, Eyes eyes, Action looked)
     public void Make(Move move)
     {
         move = move is Move.Connect c && Crossed ? new Move.Connect(Other(c.Item), c.To) : move is Move.TakeOff o && Crossed ? new Move.TakeOff(Other(o.Item), o.IfThere) : move;
-        if (move is Move.Connect put)
-        {
-            if (water.Rig.On(put.To) is { } there && there != put.Item) Try(new Move.TakeOff(there, IfThere: true));
-        }
-
+        if (move is Move.Connect put && water.Rig.On(put.To) is { } there && there != put.Item) Try(new Move.TakeOff(there, IfThere: true));
         Try(move);
         // The first spurt from an opened cock is over in no time.
         water.Run(0.02);
@@ -113,12 +109,12 @@ internal sealed class Hands(WaterModel water, Eyes eyes, Action looked)
     }
 
     /// <summary>Brings every valve and coupling to where the run says it stands; a valve that is held part-way stays there.</summary>
-    public void Agree(RigState wanted, bool keepFeathered)
+    public void Agree(RigState wanted)
     {
         foreach (var (part, opening) in wanted.Openings)
         {
-            if (water.Rig[part] == opening || (opening.IsOpen && opening.Fraction < 1m && water.Rig[part].IsOpen && keepFeathered)) continue;
-            if (part == feathered && (braking || (opening.IsOpen == water.Rig[part].IsOpen && opening.Fraction < 1m))) continue;
+            var heldPartWay = opening.IsOpen && opening.Fraction < 1m && water.Rig[part].IsOpen;
+            if (water.Rig[part] == opening || heldPartWay || (braking && part == feathered)) continue;
             Try(new Move.Turn(part, opening));
         }
 

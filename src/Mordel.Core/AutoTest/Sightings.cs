@@ -7,16 +7,14 @@ namespace Mordel.Core.AutoTest;
 /// <summary>What a tester has before the eyes when a step asks "what do you see?".</summary>
 /// <param name="Eyes">What was seen during the step.</param>
 /// <param name="Attempt">The how manieth time it is done.</param>
-/// <param name="Noted">The number noted before a bleed was opened; null when none was.</param>
 /// <param name="AtTheEnd">Whether a valve was opened as far as it goes without effect.</param>
 /// <param name="Crossed">Whether the hoses are on each other's cocks, which anybody sees who looks.</param>
 /// <param name="Bypass">Water through the bypass hose, in³/s: felt by the hand that holds it.</param>
 /// <param name="Tube">Level in the sight tube, 0 to 1; NaN without one.</param>
 /// <param name="InletOpening">How far a finger feels the inlet to be open, 0 to 1.</param>
 /// <param name="TeeRuns">Water from the tee, in³/s.</param>
-/// <param name="Before">Where the needle settled in the test of the check before; null when it was not read.</param>
 internal sealed record Scene(
-    Eyes Eyes, int Attempt, double? Noted, bool AtTheEnd, bool Crossed, double Bypass, double Tube, double InletOpening, double TeeRuns, double? Before);
+    Eyes Eyes, int Attempt, bool AtTheEnd, bool Crossed, double Bypass, double Tube, double InletOpening, double TeeRuns);
 
 /// <summary>
 /// How each sight of the run sheets looks in needle and water (handbook chapter 4). The names are the sheets' own; a name means the same in every school, or is

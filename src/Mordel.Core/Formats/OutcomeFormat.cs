@@ -52,7 +52,7 @@ public static class OutcomeFormat
             json.WriteBoolean("simulated", true);
             json.WriteString("procedure", scenario.Procedure.Id);
             json.WriteString("profile", scenario.Profile.Id);
-            Results(json, scenario, outcome);
+            Results(json, outcome);
             json.WriteStartArray("findings");
             foreach (var finding in outcome.Findings) json.WriteStringValue(finding);
             json.WriteEndArray();
@@ -94,9 +94,9 @@ public static class OutcomeFormat
         return Encoding.UTF8.GetString(stream.ToArray());
     }
 
-    private static void Results(Utf8JsonWriter json, Scenario scenario, AutoTestResult outcome)
+    private static void Results(Utf8JsonWriter json, AutoTestResult outcome)
     {
-        var plan = scenario.Plan;
+        var plan = outcome.Plan;
         var results = Judge.WithDerived(plan.School, outcome.State.Results());
         var asked = plan.Sheet.Steps.SelectMany(s => s.Step.Sights.SelectMany(x => x.Gives.Select(g => g.Item)).Append(s.Step.Capture?.Item)).OfType<TestItem>();
         var wanted = plan.School.Items.Where(r => r.Requirement == Requirement.Required).Select(r => r.Item).Concat(asked).ToHashSet();

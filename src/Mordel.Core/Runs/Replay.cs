@@ -289,8 +289,8 @@ public sealed class Replay
         if (keep > 0 && Suits(first, after)) return;
         if (!after[Parts.So2].IsOpen && target[Parts.So2].IsOpen && OutletMayStayShut(stepId))
             target = target with { Openings = target.Openings.SetItem(Parts.So2, Opening.Closed) };
-        var purged = Finished().Water;
-        Side[] airy = [.. new[] { Side.High, Side.Low }.Where(s => Condition.IsPurged(s) is var dry && first.Needs.Any(n => n.Text == dry.Text) && !dry.Holds(after, purged))];
+        var sketch = water.After(History);
+        Side[] airy = [.. new[] { Side.High, Side.Low }.Where(s => Condition.IsPurged(s) is var dry && first.Needs.Any(n => n.Text == dry.Text) && !dry.Holds(after, sketch))];
         var acts = Restoring.Acts(after, target, airy);
         if (!acts.IsEmpty) agenda.InFront($"{stepId}/again/rig.back", Restoring.Step("rig.back", acts), stage.Id, keep);
     }
@@ -346,12 +346,14 @@ public sealed class Replay
         return whyNot is null;
     }
 
+    private ImmutableArray<RigState> History => [plan.Rig.InService(), .. passed];
+
     private RunState Finished() => new()
     {
         Ahead = [.. agenda.Ahead],
         Behind = [.. agenda.Behind],
         Rig = rig,
-        RigHistory = [plan.Rig.InService(), .. passed],
+        RigHistory = History,
         Memory = water,
         Readings = book.Readings.ToImmutableDictionary(),
         Held = book.Held.ToImmutableDictionary(),

@@ -30,10 +30,11 @@ internal sealed class Network
             Add(new(chamber.Id, site ? sizes.SiteGives : sizes.ChamberGives, sizes.ChamberHolds, top, sizes.Floor));
         }
 
+        var airLeft = situation.Kit(DefectKind.AirInHoses) is null ? 0 : sizes.AirLeft * sizes.HoseHolds;
         foreach (var side in rig.Kit.Chambers)
         {
             var hose = side.Ports.Any(p => rig[p.Part].Kind == PartKind.Hose);
-            Add(new(side.Id, hose ? sizes.HoseGives : sizes.ManifoldGives, hose ? sizes.HoseHolds : sizes.ManifoldHolds, 0, KitFloor));
+            Add(new(side.Id, hose ? sizes.HoseGives : sizes.ManifoldGives, hose ? sizes.HoseHolds : sizes.ManifoldHolds, 0, KitFloor) { StubbornAir = hose ? airLeft : 0 });
         }
 
         Add(new("tube", sizes.ManifoldGives, sizes.TubeBore * sizes.TubeLength, sizes.CockHeight + sizes.TubeLength, sizes.CockHeight) { Vented = true });
@@ -45,11 +46,7 @@ internal sealed class Network
         BeforeFirst = At(Parts.Cv1, "in");
         Body = rig.Has(Parts.AirInlet) ? At(Parts.AirInlet, "in") : -1;
         (High, Low) = (At(Parts.Gauge, "high"), At(Parts.Gauge, "low"));
-        Gives = new double[rig.Body.Parts.Count(p => p.Kind == PartKind.Check)];
         Checks = [.. rig.Body.Parts.Where(p => p.Kind == PartKind.Check).Select(p => (At(p.Id, "in"), At(p.Id, "out")))];
-        Array.Fill(Gives, sizes.CheckGive);
-        foreach (var side in rig.Kit.Chambers.Where(c => c.Ports.Any(p => rig[p.Part].Kind == PartKind.Hose)))
-            if (situation.Kit(DefectKind.AirInHoses) is not null) Cells[byName[side.Id]].StubbornAir = sizes.AirLeft * sizes.HoseHolds;
     }
 
     /// <summary>The cells: the body's in flow order, the kit's, the sight tube, the tee.</summary>
@@ -58,11 +55,11 @@ internal sealed class Network
     /// <summary>What stands between them now.</summary>
     public Element[] Elements { get; private set; } = [];
 
-    /// <summary>The checks as pairs of cells, whose discs give a little, and how much, in³/psi.</summary>
+    /// <summary>The checks as pairs of cells, whose discs give a little.</summary>
     public (int Up, int Down)[] Checks { get; }
 
-    /// <summary>How much each check gives.</summary>
-    public double[] Gives { get; }
+    /// <summary>How much a check's disc gives, in³/psi.</summary>
+    public double CheckGive => situation.Sizes.CheckGive;
 
     /// <summary>The number that stands for the air.</summary>
     public int Air { get; }
@@ -84,10 +81,8 @@ internal sealed class Network
 
     public int Low { get; }
 
-    /// <summary>The main's and the site's boundary, the air inlet's opening and the tap, which change without a rebuilding.</summary>
+    /// <summary>The main's boundary, the air inlet's opening and the tap, which change without a rebuilding.</summary>
     public Orifice Main { get; private set; } = null!;
-
-    public Orifice? SiteEnd { get; private set; }
 
     public Orifice? InletDoor { get; private set; }
 
@@ -118,12 +113,9 @@ internal sealed class Network
         var hung = new List<(Orifice, int)>();
         Main = Put(new Orifice(Parts.Supply, Supplied, Air, sizes.Main));
         Tap = Put(new Orifice(Parts.Site, SiteCell, Air, 0, outOnly: true));
-        SiteEnd = situation.SiteBehind.Plumbing switch
-        {
-            SitePlumbing.OpenOutlet => Put(new Orifice(Parts.Site, SiteCell, Air, sizes.Outlet, situation.SiteBehind.OutletHeight * Sizes.PsiPerInch, outOnly: true)),
-            SitePlumbing.OwnPressure => Put(new Orifice(Parts.Site, SiteCell, Air, sizes.Main, situation.SiteBehind.Pressure)),
-            _ => null,
-        };
+        var site = situation.SiteBehind;
+        if (site.Plumbing == SitePlumbing.OpenOutlet) Put(new Orifice(Parts.Site, SiteCell, Air, sizes.Outlet, site.OutletHeight * Sizes.PsiPerInch, outOnly: true));
+        if (site.Plumbing == SitePlumbing.OwnPressure) Put(new Orifice(Parts.Site, SiteCell, Air, sizes.Main, site.Pressure));
         foreach (var part in rig.Parts)
         {
             var open = part.Turns ? (double)state[part.Id].Fraction : 1;

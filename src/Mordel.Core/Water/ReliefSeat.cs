@@ -17,21 +17,17 @@ internal sealed class ReliefSeat(int zone, int supply, int air, double opens, do
     /// <summary>s, k and stroke.</summary>
     public (double Opens, double Conductance, double Stroke) Makes => (opens, conductance, stroke);
 
-    /// <summary>How far it stands open, 0 to 1.</summary>
-    public double Lift { get; private set; }
-
     /// <inheritdoc/>
     public override void At(Pressures at)
     {
         var below = opens - (at.P[supply] - at.P[From]);
         if (below <= 0 || at.P[From] <= 0)
         {
-            (Q, ByFrom, BySensed, Lift) = (0, 0, 0, Math.Clamp(below / stroke, 0, 1));
+            (Q, ByFrom, BySensed) = (0, 0, 0);
             return;
         }
 
         var open = Math.Min(stroke, below);
-        Lift = open / stroke;
         var root = Orifice.Root(at.P[From], out var slope);
         Q = conductance * open * root;
         var byOpen = below < stroke ? conductance * root : 0;

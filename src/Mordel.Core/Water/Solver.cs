@@ -51,7 +51,7 @@ internal sealed class Solver
         for (var c = 0; c < network.Checks.Length; c++)
         {
             var (up, down) = network.Checks[c];
-            var across = network.Gives[c] * (Now.P[up] - Now.P[down]);
+            var across = network.CheckGive * (Now.P[up] - Now.P[down]);
             U[up] += across;
             U[down] -= across;
         }
@@ -133,7 +133,7 @@ internal sealed class Solver
         for (var c = 0; c < network.Checks.Length; c++)
         {
             var (up, down) = network.Checks[c];
-            var give = network.Gives[c];
+            var give = network.CheckGive;
             var across = give * (Tried.P[up] - Tried.P[down]);
             wanted[up] += across;
             wanted[down] -= across;

@@ -17,9 +17,6 @@ internal sealed class SpringCheck(PartId part, int from, int to, double spring, 
     /// <summary>s, k and lift.</summary>
     public (double Spring, double Conductance, double Lift) Makes => (spring, conductance, lift);
 
-    /// <summary>How far it stands open, 0 to 1.</summary>
-    public double Lift { get; private set; }
-
     /// <inheritdoc/>
     public override void At(Pressures at)
     {
@@ -27,14 +24,14 @@ internal sealed class SpringCheck(PartId part, int from, int to, double spring, 
         var over = (x - spring) / lift;
         if (over <= 0)
         {
-            (Q, ByFrom, ByTo, Lift) = (0, 0, 0, 0);
+            (Q, ByFrom, ByTo) = (0, 0, 0);
             return;
         }
 
-        Lift = Math.Min(1, over);
+        var open = Math.Min(1, over);
         var root = Orifice.Root(x, out var slope);
-        Q = conductance * Lift * root;
-        var by = conductance * ((over < 1 ? root / lift : 0) + (Lift * slope));
+        Q = conductance * open * root;
+        var by = conductance * ((over < 1 ? root / lift : 0) + (open * slope));
         ByFrom = by * at.Slope[From];
         ByTo = -by * at.Slope[To];
     }

@@ -63,8 +63,7 @@ public sealed class WaterModel
     /// <summary>Where the needle stands, psid.</summary>
     public double Needle => needle.At;
 
-    /// <summary>What the gauge's ports feel, psid, before lag and pegs.</summary>
-    public double Felt => solver.Now.P[network.High] - solver.Now.P[network.Low];
+    private double Felt => needle.Felt(solver.Now.P[network.High], solver.Now.P[network.Low]);
 
     /// <summary>Whether the air inlet stands open.</summary>
     public bool InletOpen { get; private set; }
@@ -231,7 +230,7 @@ public sealed class WaterModel
             network.Cells[side].Raised = network.Cells[side].Vented ? 0 : link.Head / 2;
         }
         var h = Math.Min(step, most);
-        var felt = needle.Felt(solver.Now.P[network.High], solver.Now.P[network.Low]);
+        var felt = Felt;
         while (true)
         {
             var solved = solver.Try(h, MainPressure(Time + (Solver.Gamma * h)), MainPressure(Time + h));
@@ -253,7 +252,7 @@ public sealed class WaterModel
 
         Time += h;
         Steps++;
-        needle.Move((felt + needle.Felt(solver.Now.P[network.High], solver.Now.P[network.Low])) / 2, h);
+        needle.Move((felt + Felt) / 2, h);
         TurnInlet();
     }
 
