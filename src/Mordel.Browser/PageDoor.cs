@@ -68,7 +68,7 @@ public static partial class PageDoor
         return "";
     }
 
-    private static string Wrong(IEnumerable<Fault> faults)
+    internal static string Wrong(IEnumerable<Fault> faults)
     {
         using var stream = new MemoryStream();
         using (var json = new System.Text.Json.Utf8JsonWriter(stream))

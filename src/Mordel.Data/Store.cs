@@ -21,6 +21,10 @@ public sealed class Store(DbContextOptions<Store> options) : IdentityDbContext<A
     public DbSet<ProfileRow> Profiles => Set<ProfileRow>();
     public DbSet<TokenRow> Tokens => Set<TokenRow>();
     public DbSet<ResultRow> JudgedItems => Set<ResultRow>();
+    public DbSet<ClassRow> Classes => Set<ClassRow>();
+    public DbSet<ClassMemberRow> ClassMembers => Set<ClassMemberRow>();
+    public DbSet<AssignmentRow> Assignments => Set<AssignmentRow>();
+    public DbSet<AttemptRow> Attempts => Set<AttemptRow>();
 
     protected override void ConfigureConventions(ModelConfigurationBuilder configurationBuilder)
     {
@@ -64,6 +68,23 @@ public sealed class Store(DbContextOptions<Store> options) : IdentityDbContext<A
         {
             e.HasOne(t => t.Account).WithMany().HasForeignKey(t => t.AccountId);
             e.HasIndex(t => t.Hash).IsUnique();
+        });
+        builder.Entity<ClassRow>(e =>
+        {
+            e.HasOne(c => c.Instructor).WithMany().HasForeignKey(c => c.InstructorId).OnDelete(DeleteBehavior.Restrict);
+            e.HasMany(c => c.Members).WithOne().HasForeignKey(m => m.ClassId);
+            e.HasMany(c => c.Assignments).WithOne(a => a.Class).HasForeignKey(a => a.ClassId);
+        });
+        builder.Entity<ClassMemberRow>(e =>
+        {
+            e.HasKey(m => new { m.ClassId, m.AccountId });
+            e.HasOne(m => m.Account).WithMany().HasForeignKey(m => m.AccountId);
+        });
+        builder.Entity<AttemptRow>(e =>
+        {
+            e.HasOne(a => a.Account).WithMany().HasForeignKey(a => a.AccountId);
+            e.HasOne(a => a.Assignment).WithMany().HasForeignKey(a => a.AssignmentId);
+            e.HasIndex(a => new { a.AccountId, a.HandedInAt });
         });
         builder.Entity<EntryRow>().HasKey(e => new { e.RunId, e.EntryId });
         builder.Entity<ResultRow>().ToTable("Results").HasKey(e => new { e.RunId, e.Item });

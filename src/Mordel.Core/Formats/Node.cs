@@ -40,6 +40,9 @@ public readonly struct Node
     /// <summary>Whether it is an object; a fault when not.</summary>
     public bool IsObject() => element.ValueKind == JsonValueKind.Object || Wrong("an object is wanted here");
 
+    /// <summary>The text as it stood in the input.</summary>
+    public string Raw => element.GetRawText();
+
     /// <summary>Whether it is JSON's null.</summary>
     public bool IsNull => element.ValueKind == JsonValueKind.Null;
 

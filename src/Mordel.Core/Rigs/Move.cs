@@ -31,13 +31,17 @@ public abstract record Move
     /// <param name="Level">The level.</param>
     public sealed record Hold(GaugeLevel Level) : Move;
 
+    /// <summary>Holds the gauge's centre at a height, wherever that is.</summary>
+    /// <param name="Inches">Above the body's centre line; negative below.</param>
+    public sealed record Lift(decimal Inches) : Move;
+
     /// <summary>The part whose handle, end or level the move is about.</summary>
     public PartId About => this switch
     {
         Turn t => t.Part,
         Connect c => c.Item,
         TakeOff o => o.Item,
-        Hold => Parts.Gauge,
+        Hold or Lift => Parts.Gauge,
         _ => throw new InvalidOperationException("Unknown move."),
     };
 }
@@ -55,6 +59,9 @@ public readonly record struct Moved(RigState State, string? Refusal);
 public sealed record RigState(
     Rig Rig, ImmutableDictionary<PartId, Opening> Openings, ImmutableDictionary<PartId, PartId> Connections, GaugeLevel? Held)
 {
+    /// <summary>Height at which the gauge is held free of any level, inches above the body's centre line; null while it is level with something or hangs.</summary>
+    public decimal? Lifted { get; init; }
+
     /// <summary>How far a valve stands open.</summary>
     public Opening this[PartId part] => Openings[part];
 
@@ -69,7 +76,8 @@ public sealed record RigState(
             : new(this with { Openings = Openings.SetItem(t.Part, t.To) }, null),
         Move.Connect c => Connect(c),
         Move.TakeOff o => TakeOff(o),
-        Move.Hold h => !Rig.Has(h.Level.With) ? Refuse($"{h.Level.With} is not on this rig.") : new(this with { Held = h.Level }, null),
+        Move.Hold h => !Rig.Has(h.Level.With) ? Refuse($"{h.Level.With} is not on this rig.") : new(this with { Held = h.Level, Lifted = null }, null),
+        Move.Lift l => new(this with { Held = null, Lifted = l.Inches }, null),
         _ => throw new InvalidOperationException("Unknown move."),
     };
 

@@ -109,6 +109,9 @@ public sealed class WaterModel
     /// <summary>Pressure in a chamber at the body's centre line (the kit's: at the gauge), psi above the air.</summary>
     public double PressureIn(string chamber) => solver.Now.P[network.Named(chamber)];
 
+    /// <summary>Part of a chamber that water fills, 0 to 1; the rest is air.</summary>
+    public double Fills(string chamber) => Wet(network.Named(chamber));
+
     /// <summary>The chambers by name.</summary>
     public IEnumerable<string> Chambers => network.Cells.Select(c => c.Name);
 
@@ -129,6 +132,28 @@ public sealed class WaterModel
             if (element.Part == part) sum += element.Q;
         return sum;
     }
+
+    /// <summary>How far the water has lifted a check or relief valve, or an air inlet has dropped: 0 shut to 1 fully open.</summary>
+    public double Lifts(PartId part)
+    {
+        if (part == Parts.AirInlet) return InletOpening;
+        foreach (var element in network.Elements)
+        {
+            if (element.Part != part) continue;
+            if (element is SpringCheck check) return Math.Clamp((solver.Now.Seen[check.From] - solver.Now.Seen[check.To] - check.Makes.Spring) / check.Makes.Lift, 0, 1);
+            if (element is ReliefSeat seat) return Math.Clamp((seat.Makes.Opens - (solver.Now.P[seat.Senses] - solver.Now.P[seat.From])) / seat.Makes.Stroke, 0, 1);
+        }
+
+        return 0;
+    }
+
+    /// <summary>Height of the gauge's centre, inches above the body's centre line.</summary>
+    public double GaugeStands => GaugeHeight();
+
+    /// <summary>Height that a part's water stands at when a gauge is held level with it, inches above the body's centre line.</summary>
+    public double LevelOf(PartId part) => part == Parts.SightTube ? Situation.Sizes.CockHeight + Situation.Sizes.TubeLength
+        : part == Parts.AirInlet ? network.Cells[network.Body].Top
+        : part == Parts.VentScrew ? Situation.Sizes.VentHeight : Situation.Sizes.CockHeight;
 
     /// <summary>Part of a hose that air fills now.</summary>
     public double AirIn(PartId hose) => 1 - Wet(Named(hose));
@@ -313,12 +338,8 @@ public sealed class WaterModel
 
     private double GaugeHeight()
     {
-        var sizes = Situation.Sizes;
-        var off = Situation.Kit(DefectKind.GaugeHeight) ?? 0;
-        return Rig.Held is not { } held ? sizes.GaugeHangs : off + (
-            held.With == Parts.SightTube ? sizes.CockHeight + sizes.TubeLength
-            : held.With == Parts.AirInlet ? network.Cells[network.Body].Top
-            : held.With == Parts.VentScrew ? sizes.VentHeight : sizes.CockHeight);
+        if (Rig.Lifted is { } inches) return (double)inches;
+        return Rig.Held is { } held ? LevelOf(held.With) + (Situation.Kit(DefectKind.GaugeHeight) ?? 0) : Situation.Sizes.GaugeHangs;
     }
 
     // A swing without sines, whose last digits differ between machines: two parabolas.

@@ -20,6 +20,13 @@ public sealed class KitsAndPeopleList(Store store)
             [.. certificates.Where(c => c.AccountId == p.Id).OrderByDescending(c => c.ValidUntil)], kits.Find(k => k.KeeperId == p.Id)))];
     }
 
+    /// <summary>The colours of somebody's own hoses: high, low, bypass; empty while nobody has said.</summary>
+    public async Task<string[]> HoseColours(Guid keeperId, CancellationToken cancel)
+    {
+        var said = await store.Kits.AsNoTracking().Where(k => k.KeeperId == keeperId).Select(k => k.HoseColours).FirstOrDefaultAsync(cancel);
+        return said?.Split(' ') is { Length: 3 } colours ? colours : ["", "", ""];
+    }
+
     /// <summary>Everybody who holds a role.</summary>
     public async Task<IReadOnlyList<Account>> In(string roleName, CancellationToken cancel) =>
         await (from user in store.Users.AsNoTracking()

@@ -365,6 +365,86 @@ namespace Mordel.Data.Migrations
                     b.ToTable("Assemblies");
                 });
 
+            modelBuilder.Entity("Mordel.Data.Rows.AssignmentRow", b =>
+                {
+                    b.Property<Guid>("Id")
+                        .ValueGeneratedOnAdd()
+                        .HasColumnType("TEXT");
+
+                    b.Property<Guid>("ClassId")
+                        .HasColumnType("TEXT");
+
+                    b.Property<DateOnly?>("DueOn")
+                        .HasColumnType("TEXT");
+
+                    b.Property<int>("Minutes")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<string>("Rig")
+                        .IsRequired()
+                        .HasColumnType("TEXT");
+
+                    b.Property<string>("SetAt")
+                        .IsRequired()
+                        .HasColumnType("TEXT");
+
+                    b.Property<string>("Title")
+                        .IsRequired()
+                        .HasColumnType("TEXT");
+
+                    b.HasKey("Id");
+
+                    b.HasIndex("ClassId");
+
+                    b.ToTable("Assignments");
+                });
+
+            modelBuilder.Entity("Mordel.Data.Rows.AttemptRow", b =>
+                {
+                    b.Property<Guid>("Id")
+                        .ValueGeneratedOnAdd()
+                        .HasColumnType("TEXT");
+
+                    b.Property<Guid>("AccountId")
+                        .HasColumnType("TEXT");
+
+                    b.Property<Guid?>("AssignmentId")
+                        .HasColumnType("TEXT");
+
+                    b.Property<string>("HandedInAt")
+                        .IsRequired()
+                        .HasColumnType("TEXT");
+
+                    b.Property<string>("Marks")
+                        .IsRequired()
+                        .HasColumnType("TEXT");
+
+                    b.Property<bool>("Passed")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<int>("Percent")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<string>("ProcedureId")
+                        .IsRequired()
+                        .HasColumnType("TEXT");
+
+                    b.Property<int>("Seconds")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<string>("Tape")
+                        .IsRequired()
+                        .HasColumnType("TEXT");
+
+                    b.HasKey("Id");
+
+                    b.HasIndex("AssignmentId");
+
+                    b.HasIndex("AccountId", "HandedInAt");
+
+                    b.ToTable("Attempts");
+                });
+
             modelBuilder.Entity("Mordel.Data.Rows.AuthorityRow", b =>
                 {
                     b.Property<Guid>("Id")
@@ -416,6 +496,41 @@ namespace Mordel.Data.Migrations
                     b.HasIndex("AccountId");
 
                     b.ToTable("Certificates");
+                });
+
+            modelBuilder.Entity("Mordel.Data.Rows.ClassMemberRow", b =>
+                {
+                    b.Property<Guid>("ClassId")
+                        .HasColumnType("TEXT");
+
+                    b.Property<Guid>("AccountId")
+                        .HasColumnType("TEXT");
+
+                    b.HasKey("ClassId", "AccountId");
+
+                    b.HasIndex("AccountId");
+
+                    b.ToTable("ClassMembers");
+                });
+
+            modelBuilder.Entity("Mordel.Data.Rows.ClassRow", b =>
+                {
+                    b.Property<Guid>("Id")
+                        .ValueGeneratedOnAdd()
+                        .HasColumnType("TEXT");
+
+                    b.Property<Guid>("InstructorId")
+                        .HasColumnType("TEXT");
+
+                    b.Property<string>("Name")
+                        .IsRequired()
+                        .HasColumnType("TEXT");
+
+                    b.HasKey("Id");
+
+                    b.HasIndex("InstructorId");
+
+                    b.ToTable("Classes");
                 });
 
             modelBuilder.Entity("Mordel.Data.Rows.EntryRow", b =>
@@ -871,6 +986,34 @@ namespace Mordel.Data.Migrations
                     b.Navigation("Place");
                 });
 
+            modelBuilder.Entity("Mordel.Data.Rows.AssignmentRow", b =>
+                {
+                    b.HasOne("Mordel.Data.Rows.ClassRow", "Class")
+                        .WithMany("Assignments")
+                        .HasForeignKey("ClassId")
+                        .OnDelete(DeleteBehavior.Cascade)
+                        .IsRequired();
+
+                    b.Navigation("Class");
+                });
+
+            modelBuilder.Entity("Mordel.Data.Rows.AttemptRow", b =>
+                {
+                    b.HasOne("Mordel.Data.Rows.Account", "Account")
+                        .WithMany()
+                        .HasForeignKey("AccountId")
+                        .OnDelete(DeleteBehavior.Cascade)
+                        .IsRequired();
+
+                    b.HasOne("Mordel.Data.Rows.AssignmentRow", "Assignment")
+                        .WithMany()
+                        .HasForeignKey("AssignmentId");
+
+                    b.Navigation("Account");
+
+                    b.Navigation("Assignment");
+                });
+
             modelBuilder.Entity("Mordel.Data.Rows.CertificateRow", b =>
                 {
                     b.HasOne("Mordel.Data.Rows.Account", null)
@@ -878,6 +1021,34 @@ namespace Mordel.Data.Migrations
                         .HasForeignKey("AccountId")
                         .OnDelete(DeleteBehavior.Cascade)
                         .IsRequired();
+                });
+
+            modelBuilder.Entity("Mordel.Data.Rows.ClassMemberRow", b =>
+                {
+                    b.HasOne("Mordel.Data.Rows.Account", "Account")
+                        .WithMany()
+                        .HasForeignKey("AccountId")
+                        .OnDelete(DeleteBehavior.Cascade)
+                        .IsRequired();
+
+                    b.HasOne("Mordel.Data.Rows.ClassRow", null)
+                        .WithMany("Members")
+                        .HasForeignKey("ClassId")
+                        .OnDelete(DeleteBehavior.Cascade)
+                        .IsRequired();
+
+                    b.Navigation("Account");
+                });
+
+            modelBuilder.Entity("Mordel.Data.Rows.ClassRow", b =>
+                {
+                    b.HasOne("Mordel.Data.Rows.Account", "Instructor")
+                        .WithMany()
+                        .HasForeignKey("InstructorId")
+                        .OnDelete(DeleteBehavior.Restrict)
+                        .IsRequired();
+
+                    b.Navigation("Instructor");
                 });
 
             modelBuilder.Entity("Mordel.Data.Rows.EntryRow", b =>
@@ -966,6 +1137,13 @@ namespace Mordel.Data.Migrations
                         .IsRequired();
 
                     b.Navigation("Account");
+                });
+
+            modelBuilder.Entity("Mordel.Data.Rows.ClassRow", b =>
+                {
+                    b.Navigation("Assignments");
+
+                    b.Navigation("Members");
                 });
 
             modelBuilder.Entity("Mordel.Data.Rows.PlaceRow", b =>

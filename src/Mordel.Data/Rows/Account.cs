@@ -14,9 +14,9 @@ public sealed class Account : IdentityUser<Guid>
 /// <summary>The roles there are.</summary>
 public static class Roles
 {
-    public const string Tester = "tester", Office = "office", Learner = "learner", Owner = "owner-of-the-installation";
+    public const string Tester = "tester", Office = "office", Learner = "learner", Instructor = "instructor", Owner = "owner-of-the-installation";
 
-    public static readonly string[] All = [Tester, Office, Learner, Owner];
+    public static readonly string[] All = [Tester, Office, Learner, Instructor, Owner];
 }
 
 /// <summary>A tester's certificate.</summary>

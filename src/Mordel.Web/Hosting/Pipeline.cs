@@ -14,6 +14,8 @@ public static class Pipeline
     // The core compiled for the browser may be started only where it is used.
     private const string MayStartTheCore = "'self' 'wasm-unsafe-eval'";
 
+    private static readonly string[] MayCompute = ["/water", "/bench"];
+
     private const string ContentPolicy =
         "default-src 'none'; script-src 'self'; style-src 'self'; img-src 'self' data:; font-src 'self'; connect-src 'self'; form-action 'self'; base-uri 'none'; frame-ancestors 'none'; manifest-src 'self'";
 
@@ -34,6 +36,7 @@ public static class Pipeline
         app.MapHealthChecks("/health").AllowAnonymous();
         app.MapRunApi();
         app.MapBookApi();
+        app.MapBenchApi();
         app.MapOpenApi("/api/openapi.json").RequireAuthorization(Policies.Api);
         app.MapDownloads();
         app.MapCoreFiles();
@@ -59,7 +62,7 @@ public static class Pipeline
     private static Task SecureHeaders(HttpContext context, RequestDelegate next)
     {
         var headers = context.Response.Headers;
-        headers.ContentSecurityPolicy = context.Request.Path.StartsWithSegments("/water") ? ContentPolicy.Replace("script-src 'self'", $"script-src {MayStartTheCore}", StringComparison.Ordinal) : ContentPolicy;
+        headers.ContentSecurityPolicy = MayCompute.Any(p => context.Request.Path.StartsWithSegments(p)) ? ContentPolicy.Replace("script-src 'self'", $"script-src {MayStartTheCore}", StringComparison.Ordinal) : ContentPolicy;
         headers.XContentTypeOptions = "nosniff";
         headers["Referrer-Policy"] = "same-origin";
         headers["Permissions-Policy"] = "camera=(), microphone=(), geolocation=()";

@@ -41,7 +41,7 @@ public static class Services
         foreach (var type in new[]
         {
             typeof(TodayList), typeof(FindStop), typeof(FindRun), typeof(RunList), typeof(ProfileBook), typeof(MakeProfile), typeof(RegisterSearch), typeof(Passport), typeof(KitsAndPeopleList),
-            typeof(BeginRun), typeof(TakeEntries), typeof(SealRun), typeof(AmendRun), typeof(CheckSeal), typeof(AddKit), typeof(ColourHoses), typeof(KeyRing), typeof(AddCertificate), typeof(AddAssembly), typeof(AddStop), typeof(SignWith), typeof(ReportBuilder), typeof(DemoPlace),
+            typeof(BeginRun), typeof(TakeEntries), typeof(SealRun), typeof(AmendRun), typeof(CheckSeal), typeof(AddKit), typeof(ColourHoses), typeof(KeyRing), typeof(AddCertificate), typeof(AddAssembly), typeof(AddStop), typeof(SignWith), typeof(ReportBuilder), typeof(DemoPlace), typeof(BenchBook), typeof(HandIn), typeof(RunClass),
         }) services.AddScoped(type);
 
         AddAccounts(services);

@@ -1,0 +1,293 @@
+using System.Text;
+using System.Text.Json;
+using Mordel.Core.Procedures;
+using Mordel.Core.Rigs;
+using Mordel.Core.Rules;
+using Mordel.Core.Runs;
+using Mordel.Core.Training;
+using Mordel.Core.Units;
+using Mordel.Core.Verdicts;
+using Mordel.Core.Views;
+
+namespace Mordel.Core.Formats;
+
+/// <summary>Writes what the bench's screen is told: how the rig is drawn, where the sheet stands, what was marked.</summary>
+public static class BenchFormat
+{
+    /// <summary>An object as text.</summary>
+    public static string Text(Action<Utf8JsonWriter> write)
+    {
+        ArgumentNullException.ThrowIfNull(write);
+        using var stream = new MemoryStream();
+        using (var json = new Utf8JsonWriter(stream, VerdictFormat.Options))
+        {
+            json.WriteStartObject();
+            write(json);
+            json.WriteEndObject();
+        }
+
+        return Encoding.UTF8.GetString(stream.ToArray());
+    }
+
+    /// <summary>The drawing, where things are on it, and in which order <see cref="BenchView.Row"/> gives its numbers.</summary>
+    /// <param name="desk">The bench.</param>
+    /// <param name="flow">Which way the water runs.</param>
+    /// <param name="open">Whether what is wrong with the rig may be told.</param>
+    public static string Layout(BenchDesk desk, FlowDirection flow, bool open)
+    {
+        ArgumentNullException.ThrowIfNull(desk);
+        var (rig, plan) = (desk.Live.Rig.Rig, desk.Scenario.Plan);
+        var drawing = desk.View.Draw(flow, out var svg);
+        return Text(json =>
+        {
+            json.WriteString("svg", svg);
+            json.WriteString("title", plan.Procedure.Title);
+            json.WriteString("about", plan.Procedure.About);
+            json.WriteString("procedure", plan.Procedure.Id);
+            json.WriteString("type", rig.Body.Type.ToString());
+            json.WriteString("kit", rig.Kit.Name);
+            json.WriteString("unit", plan.Resolution.Unit.Symbol());
+            json.WriteNumber("fullScale", plan.FullScale.Amount);
+            json.WriteNumber("perPsi", plan.Resolution.Unit == DifferentialUnit.Psid ? 1 : DifferentialUnits.KpaPerPsi);
+            json.WriteNumber("resolution", plan.Resolution.Amount);
+            json.WriteNumber("perSecond", Tape.PerSecond);
+            json.WriteNumber("head", BenchView.Head);
+            json.WriteStartArray("chambers");
+            foreach (var chamber in desk.View.Chambers) json.WriteStringValue(chamber);
+            json.WriteEndArray();
+            json.WriteStartArray("parts");
+            foreach (var part in desk.View.Parts)
+            {
+                json.WriteStartObject();
+                json.WriteString("id", part.Id.Value);
+                json.WriteString("kind", part.Kind.ToString());
+                json.WriteString("label", part.Label);
+                json.WriteBoolean("turns", part.Turns);
+                json.WriteBoolean("attaches", part.Attaches);
+                if (part.Kind == PartKind.Hose) json.WriteString("side", rig.At(new(part.Id, "kit"))!.Id);
+                json.WriteEndObject();
+            }
+
+            json.WriteEndArray();
+            Spots(json, "outlets", drawing.Outlets);
+            Spots(json, "ports", drawing.Ports);
+            Spots(json, "shelf", drawing.Shelf);
+            json.WriteStartObject("scale");
+            json.WriteNumber("width", drawing.Size.X);
+            json.WriteNumber("height", drawing.Size.Y);
+            json.WriteNumber("centre", Drawings.BenchDrawing.CentreLine);
+            json.WriteNumber("perInch", Drawings.BenchDrawing.PerInch);
+            json.WriteNumber("firstInch", Drawings.BenchDrawing.FirstInch);
+            json.WriteNumber("low", Drawings.BenchDrawing.Reach.Low);
+            json.WriteNumber("high", Drawings.BenchDrawing.Reach.High);
+            json.WriteNumber("rail", drawing.RailAt);
+            json.WriteNumber("tube", desk.Live.Water.LevelOf(Parts.SightTube));
+            json.WriteEndObject();
+            Wanted(json, plan);
+            json.WriteStartArray("findings");
+            foreach (var (id, words) in Truths.FindingsOf(rig.Body.Type).Where(f => f.Id != "hoses-swapped"))
+            {
+                json.WriteStartObject();
+                json.WriteString("id", id);
+                json.WriteString("words", Narrator.Capital(words));
+                json.WriteEndObject();
+            }
+
+            json.WriteEndArray();
+            if (!open) return;
+            json.WriteStartArray("truth");
+            foreach (var line in Truths.Of(desk.Scenario.Situation)) json.WriteStringValue(line);
+            json.WriteEndArray();
+        });
+    }
+
+    /// <summary>Where the sheet stands beside a rig.</summary>
+    public static string Sheet(BenchDesk desk)
+    {
+        ArgumentNullException.ThrowIfNull(desk);
+        if (desk.Guide is not { } guide) return "{}";
+        var (state, plan) = (guide.State, guide.Plan);
+        var now = state.Current;
+        var stage = now is null ? null : plan.Sheet.StageNamed(now.Stage);
+        return Text(json =>
+        {
+            json.WriteString("key", now?.Key ?? "end");
+            json.WriteString("stage", stage?.Title);
+            json.WriteNumber("done", state.Behind.Length);
+            json.WriteNumber("all", state.Behind.Length + state.Ahead.Length);
+            Stages(json, plan, state, stage);
+            Taken(json, plan, state);
+            if (now is null) return;
+            var together = stage!.Kind == StageKind.Before;
+            json.WriteString("title", together ? stage.Title : now.Step.Title);
+            json.WriteString("why", now.Step.Why);
+            json.WriteString("watch", now.Step.Watch);
+            json.WriteString("caution", now.Step.Caution);
+            json.WriteBoolean("confirm", guide.WaitsForAWord);
+            json.WriteBoolean("turned", guide.AllTurned);
+            json.WriteBoolean("odd", guide.LooksOdd);
+            json.WriteStartArray("lines");
+            if (together) foreach (var step in stage.Steps) Line(json, step.Title, false, []);
+            else foreach (var line in guide.Lines) Line(json, line.Say, line.Done, line.Parts);
+            json.WriteEndArray();
+            if (guide.Hint is { } hint)
+            {
+                json.WritePropertyName("hint");
+                Line(json, hint.Say, false, hint.Parts);
+            }
+
+            json.WriteStartArray("astray");
+            foreach (var line in guide.Astray) json.WriteStringValue(line);
+            json.WriteEndArray();
+            if (now.Step.Capture is not null && RunViews.Capture(plan, now) is { } capture)
+            {
+                json.WriteStartObject("capture");
+                json.WriteString("name", capture.Name);
+                json.WriteString("unit", capture.Unit);
+                json.WriteString("limit", capture.Limit);
+                json.WriteEndObject();
+            }
+
+            json.WriteBoolean("answer", now.Step.MustAnswer);
+            json.WriteStartArray("sights");
+            foreach (var sight in now.Step.Sights)
+            {
+                json.WriteStartObject();
+                json.WriteString("id", sight.Id);
+                json.WriteString("seen", sight.Seen);
+                json.WriteString("means", sight.Means);
+                json.WriteBoolean("good", sight.Good);
+                json.WriteEndObject();
+            }
+
+            json.WriteEndArray();
+            json.WriteStartArray("otherwise");
+            foreach (var other in Otherwise.At(plan.Procedure.Id, now.Step.Id)) json.WriteStringValue(other.Title);
+            json.WriteEndArray();
+        });
+    }
+
+    /// <summary>A mark sheet.</summary>
+    public static string Write(MarkSheet sheet)
+    {
+        ArgumentNullException.ThrowIfNull(sheet);
+        return Text(json =>
+        {
+            json.WriteString("format", "mordel.marks/1");
+            json.WriteNumber("points", sheet.Points);
+            json.WriteNumber("of", sheet.Of);
+            json.WriteNumber("percent", sheet.Percent);
+            json.WriteBoolean("passed", sheet.Passed);
+            json.WriteString("verdict", sheet.Examiner.Id());
+            json.WriteNumber("seconds", decimal.Round((decimal)sheet.Seconds, 1));
+            json.WriteStartArray("truth");
+            foreach (var line in sheet.Truth) json.WriteStringValue(line);
+            json.WriteEndArray();
+            json.WriteStartArray("marks");
+            foreach (var mark in sheet.Marks)
+            {
+                json.WriteStartObject();
+                json.WriteString("id", mark.Id);
+                json.WriteString("title", mark.Title);
+                json.WriteBoolean("earned", mark.Earned);
+                json.WriteNumber("weight", mark.Weight);
+                json.WriteNumber("at", mark.At);
+                json.WriteString("says", mark.Says);
+                if (mark.EndsIt) json.WriteBoolean("endsIt", true);
+                json.WriteEndObject();
+            }
+
+            json.WriteEndArray();
+        });
+    }
+
+    // What an exam's report asks for: what the sheet reads and answers, without naming when.
+    private static void Wanted(Utf8JsonWriter json, RunPlan plan)
+    {
+        var asked = plan.Sheet.Steps.SelectMany(s => s.Step.Sights.Where(x => x.Good).SelectMany(x => x.Gives.Select(g => g.Item)).Prepend(s.Step.Capture is { Provisional: false } c ? c.Item : null)).OfType<TestItem>();
+        json.WriteStartArray("wanted");
+        foreach (var item in asked.Distinct().Where(i => i.Kind is ItemKind.Differential or ItemKind.TightOrLeaks or ItemKind.TrueOrFalse && i != TestItem.ReliefBuffer && i != TestItem.Shutoff1 && i != TestItem.Shutoff2).OrderBy(i => TestItem.All.IndexOf(i)))
+        {
+            json.WriteStartObject();
+            json.WriteString("id", item.Id);
+            json.WriteString("name", item.Name);
+            json.WriteString("kind", item.Kind switch { ItemKind.Differential => "number", ItemKind.TightOrLeaks => "tight", _ => "yes" });
+            json.WriteEndObject();
+        }
+
+        json.WriteEndArray();
+    }
+
+    private static void Stages(Utf8JsonWriter json, RunPlan plan, RunState state, Stage? now)
+    {
+        json.WriteStartArray("sheet");
+        foreach (var stage in plan.Sheet.WholeRun)
+        {
+            json.WriteStartObject();
+            json.WriteString("title", stage.Title);
+            json.WriteBoolean("here", stage == now);
+            json.WriteStartArray("steps");
+            foreach (var passed in state.Behind.Where(b => b.Planned.Stage == stage.Id))
+                Step(json, passed.Planned.Step.Title, passed.How == Passing.LeftBySight ? "seen" : "done", passed.Sight?.Seen ?? (passed.By.Body as EntryBody.Taken)?.Reading.ToString());
+            foreach (var ahead in state.Ahead.Where(a => a.Stage == stage.Id)) Step(json, ahead.Step.Title, ahead == state.Current ? "now" : "ahead", null);
+            json.WriteEndArray();
+            json.WriteEndObject();
+        }
+
+        json.WriteEndArray();
+    }
+
+    private static void Step(Utf8JsonWriter json, string title, string state, string? detail)
+    {
+        json.WriteStartObject();
+        json.WriteString("title", title);
+        json.WriteString("state", state);
+        if (detail is not null) json.WriteString("detail", detail);
+        json.WriteEndObject();
+    }
+
+    private static void Taken(Utf8JsonWriter json, RunPlan plan, RunState state)
+    {
+        var verdict = plan.VerdictOn(state);
+        json.WriteStartArray("report");
+        foreach (var item in verdict.Items)
+        {
+            json.WriteStartObject();
+            json.WriteString("name", item.Item.Name);
+            json.WriteString("result", item.Result.Id());
+            json.WriteString("value", item.Value?.ToString());
+            json.WriteString("margin", RunViews.Margin(item));
+            json.WriteEndObject();
+        }
+
+        json.WriteEndArray();
+        json.WriteString("remarks", state.Remarks);
+        json.WriteString("verdict", verdict.Overall.Id());
+        json.WriteString("reason", verdict.Reason);
+    }
+
+    private static void Line(Utf8JsonWriter json, string say, bool done, IEnumerable<PartId> parts)
+    {
+        json.WriteStartObject();
+        json.WriteString("say", say);
+        json.WriteBoolean("done", done);
+        json.WriteStartArray("parts");
+        foreach (var part in parts) json.WriteStringValue(part.Value);
+        json.WriteEndArray();
+        json.WriteEndObject();
+    }
+
+    private static void Spots(Utf8JsonWriter json, string name, IEnumerable<KeyValuePair<PartId, Drawings.Spot>> spots)
+    {
+        json.WriteStartObject(name);
+        foreach (var (id, spot) in spots.OrderBy(s => s.Key.Value, StringComparer.Ordinal))
+        {
+            json.WriteStartArray(id.Value);
+            json.WriteNumberValue(spot.X);
+            json.WriteNumberValue(spot.Y);
+            json.WriteEndArray();
+        }
+
+        json.WriteEndObject();
+    }
+}

@@ -1,0 +1,161 @@
+using Mordel.Core.Rigs;
+using Mordel.Core.Water;
+
+namespace Mordel.Core.Training;
+
+/// <summary>
+/// A rig under somebody's hands: time in ticks, valves that turn as long as a hand takes, a way back to any moment. It says what the water does and nothing
+/// about what should be done.
+/// </summary>
+public sealed class LiveRig
+{
+    // Ticks between two moments that are kept for the way back.
+    private const int KeepEvery = 10 * Tape.PerSecond;
+
+    private readonly Situation situation;
+    private readonly WaterMoment first;
+    private readonly List<TimedDeed> deeds = [];
+    private readonly List<Kept> kept = [];
+    private readonly Dictionary<PartId, Turning> turning = [];
+    private readonly List<PartId> arrived = [];
+
+    private sealed record Turning(double From, double To, int Began, int Over);
+
+    private sealed record Kept(int Tick, int Deeds, WaterMoment Water, KeyValuePair<PartId, Turning>[] Turning);
+
+    /// <summary>The rig in service, with its water at rest.</summary>
+    public LiveRig(Situation situation)
+    {
+        this.situation = situation;
+        Water = new(situation);
+        first = Water.Moment();
+        Chronicle = new(this);
+    }
+
+    /// <summary>The water.</summary>
+    public WaterModel Water { get; }
+
+    /// <summary>What has happened so far, in the order it was seen.</summary>
+    public Chronicle Chronicle { get; private set; }
+
+    /// <summary>Ticks since the beginning.</summary>
+    public int Tick { get; private set; }
+
+    /// <summary>How the rig stands.</summary>
+    public RigState Rig => Water.Rig;
+
+    /// <summary>Everything done so far.</summary>
+    public IReadOnlyList<TimedDeed> Deeds => deeds;
+
+    /// <summary>Does something now; answers why it cannot be done, in the field's words, or null.</summary>
+    public string? Do(Deed deed)
+    {
+        var before = Chronicle.Before(deed);
+        var refusal = deed switch
+        {
+            Deed.Turn t => Turn(t),
+            Deed.Connect c => Connect(c),
+            Deed.TakeOff o => Make(new Move.TakeOff(o.Item)),
+            Deed.Lift l => Make(new Move.Lift(l.Inches)),
+            Deed.Tap t => Tap(t.Open),
+            _ => null,
+        };
+        if (refusal is not null) return refusal;
+        deeds.Add(new(Tick, deed));
+        if (before is { } sign) Chronicle.Note(sign);
+        return null;
+    }
+
+    /// <summary>Lets time pass.</summary>
+    /// <param name="ticks">How much.</param>
+    /// <param name="look">Told of every tick after it has passed.</param>
+    public void Advance(int ticks, Action<LiveRig>? look = null)
+    {
+        for (var i = 0; i < ticks; i++)
+        {
+            if (Tick % KeepEvery == 0 && (kept.Count == 0 || kept[^1].Tick < Tick)) kept.Add(new(Tick, deeds.Count, Water.Moment(), [.. turning]));
+            Tick++;
+            TurnOn();
+            Water.Run(1.0 / Tape.PerSecond);
+            Chronicle.Look();
+            look?.Invoke(this);
+        }
+    }
+
+    /// <summary>Goes back to a moment that has been; what was done after it is gone.</summary>
+    /// <param name="tick">The moment, not later than now.</param>
+    public void Back(int tick)
+    {
+        ArgumentOutOfRangeException.ThrowIfGreaterThan(tick, Tick);
+        ArgumentOutOfRangeException.ThrowIfNegative(tick);
+        var again = deeds.Where(d => d.At <= tick).ToArray();
+        kept.RemoveAll(k => k.Tick > tick);
+        var from = kept.Count > 0 ? kept[^1] : new(0, 0, first, []);
+        deeds.RemoveRange(from.Deeds, deeds.Count - from.Deeds);
+        Water.Return(from.Water);
+        Tick = from.Tick;
+        turning.Clear();
+        foreach (var (part, way) in from.Turning) turning.Add(part, way);
+        Chronicle.Forget(Tick);
+        foreach (var (at, what) in again.Skip(from.Deeds))
+        {
+            Advance(at - Tick);
+            Do(what);
+        }
+
+        Advance(tick - Tick);
+    }
+
+    /// <summary>What a hose or fitting feels: the chamber its end opens into through an open cock; null while nothing does.</summary>
+    public string? Feels(PartId item)
+    {
+        if (!Rig.Connections.TryGetValue(item, out var on)) return null;
+        if (Rig.Rig[on].Kind == PartKind.BleedOff) return Feels(on);
+        return Rig[on].IsOpen && situation.Of(on, DefectKind.Blocked) is null ? Rig.Rig.At(new(on, "in"))?.Id : null;
+    }
+
+    private string? Turn(Deed.Turn t)
+    {
+        if (!Rig.Rig.Has(t.Part) || !Rig.Rig[t.Part].Turns) return $"{t.Part} has no handle on this rig.";
+        if (t.Part == Parts.BleedOff && !Rig.Connections.ContainsKey(t.Part)) return "Fit the bleed-off tee to a cock first.";
+        turning.Remove(t.Part);
+        if (t.Over <= 0) return Make(new Move.Turn(t.Part, t.To));
+        turning[t.Part] = new((double)Rig[t.Part].Fraction, (double)t.To.Fraction, Tick, t.Over);
+        return null;
+    }
+
+    private string? Connect(Deed.Connect c)
+    {
+        if (Rig.Connections.GetValueOrDefault(c.Item) == c.To && Rig.Connections.ContainsKey(c.Item)) return null;
+        return Make(new Move.Connect(c.Item, c.To));
+    }
+
+    private string? Tap(bool open)
+    {
+        Water.TapOpen = open;
+        return null;
+    }
+
+    private void TurnOn()
+    {
+        if (turning.Count == 0) return;
+        foreach (var (part, way) in turning)
+        {
+            var gone = Math.Min(1, (Tick - way.Began) / (double)way.Over);
+            var now = gone >= 1 ? way.To : way.From + ((way.To - way.From) * gone);
+            Make(new Move.Turn(part, new(Math.Round((decimal)now, 6))));
+            if (gone >= 1) arrived.Add(part);
+        }
+
+        foreach (var part in arrived) turning.Remove(part);
+        arrived.Clear();
+    }
+
+    private string? Make(Move move)
+    {
+        var moved = Water.Rig.Apply(move);
+        if (moved.Refusal is { } why) return why;
+        Water.Set(moved.State);
+        return null;
+    }
+}

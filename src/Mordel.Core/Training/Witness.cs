@@ -1,0 +1,109 @@
+using System.Collections.Immutable;
+using Mordel.Core.Rigs;
+using Mordel.Core.Rules;
+
+namespace Mordel.Core.Training;
+
+/// <summary>How everything stood when an answer was written down.</summary>
+/// <param name="At">Tick.</param>
+/// <param name="Write">The answer.</param>
+/// <param name="Needle">The needle, psid.</param>
+/// <param name="Rate">How fast it went, psid/s.</param>
+/// <param name="Stands">Height of the gauge, inches above the body's centre.</param>
+/// <param name="High">The chamber that the high hose felt; null for air or a closed cock.</param>
+/// <param name="Low">The chamber that the low hose felt.</param>
+/// <param name="Air">Part of the high hose that was air.</param>
+/// <param name="Outlet">What ran where a check's water leaves, in³/s.</param>
+/// <param name="Relief">What ran from the relief port, in³/s.</param>
+/// <param name="Tube">Level of the tube, 0 to 1; NaN without one.</param>
+internal sealed record Pulled(int At, Deed.Write Write, double Needle, double Rate, double Stands, string? High, string? Low, double Air, double Outlet, double Relief, double Tube);
+
+/// <summary>A happening, with the valves as they stood at that moment.</summary>
+internal readonly record struct Scened(Happening What, RigState Rig, bool FirstOfItsKind);
+
+/// <summary>Plays a tape and notes how the rig stood when something was written down, fitted, or happened.</summary>
+internal sealed class Witness
+{
+    private readonly List<Scened> scenes = [];
+    private readonly HashSet<PartId> flushed = [];
+    private int heard;
+
+    public Witness(Tape tape)
+    {
+        Live = new(tape.Scenario.Situation);
+        Cocks = tape.Scenario.Situation.Rig.Body.Cocks;
+        foreach (var (at, what) in tape.Deeds)
+        {
+            Live.Advance(at - Live.Tick, EachTick);
+            switch (what)
+            {
+                case Deed.Write w: Writes[w.Item] = Pull(w); break;
+                case Deed.Find f: Findings = f.Stands ? Findings.Add(f.Finding) : Findings.Remove(f.Finding); break;
+                case Deed.Conclude c: (Verdict, VerdictAt) = (c.Overall, Live.Tick); break;
+                case Deed.Connect c: Fitting(c.To); break;
+            }
+
+            Live.Do(what);
+        }
+
+        Live.Advance(tape.End - Live.Tick, EachTick);
+    }
+
+    /// <summary>The rig at the end.</summary>
+    public LiveRig Live { get; }
+
+    /// <summary>The cocks of the body.</summary>
+    public ImmutableArray<PartId> Cocks { get; }
+
+    /// <summary>The last answer to each item.</summary>
+    public Dictionary<TestItem, Pulled> Writes { get; } = [];
+
+    /// <summary>What the learner found.</summary>
+    public ImmutableSortedSet<string> Findings { get; private set; } = [];
+
+    /// <summary>The learner's verdict.</summary>
+    public Verdicts.Overall? Verdict { get; private set; }
+
+    /// <summary>When it was given.</summary>
+    public int VerdictAt { get; private set; }
+
+    /// <summary>Everything that happened, with the rig at that moment.</summary>
+    public IReadOnlyList<Scened> Scenes => scenes;
+
+    /// <summary>Cocks that something was fitted to before they had run, and when.</summary>
+    public Dictionary<PartId, int> FittedUnflushed { get; } = [];
+
+    /// <summary>Height of the surface that a one-hose reading refers to, inches: the water in the tube, the inlet, the vent, or the opened cock.</summary>
+    public double Surface(Pulled pulled)
+    {
+        var water = Live.Water;
+        if (pulled.Write.Item == TestItem.AirInletOpening) return water.LevelOf(Parts.AirInlet);
+        if (Live.Rig.Rig.Has(Parts.VentScrew)) return water.LevelOf(Parts.VentScrew);
+        var cock = water.LevelOf(Cocks[0]);
+        return double.IsNaN(pulled.Tube) ? cock : cock + (Math.Max(0, pulled.Tube) * (water.LevelOf(Parts.SightTube) - cock));
+    }
+
+    private void EachTick(LiveRig live)
+    {
+        var all = live.Chronicle.All;
+        for (; heard < all.Count; heard++)
+        {
+            var happening = all[heard];
+            if (happening.What is Happens.Runs or Happens.Pours && Cocks.Contains(happening.Part) && live.Rig.On(happening.Part) is null) flushed.Add(happening.Part);
+            scenes.Add(new(happening, live.Rig, !scenes.Any(s => s.What.What == happening.What && s.What.Part == happening.Part)));
+        }
+    }
+
+    private void Fitting(PartId to)
+    {
+        if (Cocks.Contains(to) && !flushed.Contains(to)) FittedUnflushed.TryAdd(to, Live.Tick);
+    }
+
+    private Pulled Pull(Deed.Write write)
+    {
+        var (water, outlet) = (Live.Water, 0.0);
+        foreach (var part in Cocks.Append(Parts.SightTube).Append(Parts.VentScrew)) outlet += water.Spills(part);
+        return new(Live.Tick, write, water.Needle, Live.Chronicle.Rate(Live.Tick, Tape.PerSecond), water.GaugeStands, Live.Feels(Parts.HighHose), Live.Feels(Parts.LowHose),
+            water.AirIn(Parts.HighHose), outlet, water.Spills(Parts.Relief), water.TubeLevel);
+    }
+}

@@ -1,0 +1,89 @@
+using Microsoft.EntityFrameworkCore;
+using Mordel.Core.Formats;
+using Mordel.Core.Training;
+using Mordel.Data.Lists;
+using Mordel.Data.Rows;
+
+namespace Mordel.Data.Commands;
+
+/// <summary>Takes a tape that was handed in, marks it by playing it, and keeps it.</summary>
+public sealed class HandIn(Store store, BenchBook book, TimeProvider clock)
+{
+    /// <summary>The attempt's id.</summary>
+    /// <param name="tape">The tape.</param>
+    /// <param name="text">Its text, kept as it came.</param>
+    /// <param name="asker">Whose it is.</param>
+    /// <param name="assignmentId">What it was done for; null for practice.</param>
+    /// <param name="cancel">Ends the wait.</param>
+    public async Task<Reply<Guid>> Take(Tape tape, string text, Asker asker, Guid? assignmentId, CancellationToken cancel)
+    {
+        ArgumentNullException.ThrowIfNull(tape);
+        if (assignmentId is { } id)
+        {
+            if (await book.Assigned(id, asker, cancel) is not { } assignment) return Reply<Guid>.Refused("There is no such assignment, or it is not yours.");
+            if (TapeFormat.RigOf(text) is var rig && Compact(rig) != Compact(assignment.Rig)) return Reply<Guid>.Refused("This tape was not made on the rig of the assignment.");
+        }
+
+        var sheet = Marking.Of(tape);
+        var attempt = new AttemptRow
+        {
+            Id = Guid.CreateVersion7(),
+            AccountId = asker.Id,
+            AssignmentId = assignmentId,
+            ProcedureId = tape.Scenario.Procedure.Id,
+            Tape = text,
+            HandedInAt = clock.GetUtcNow(),
+            Marks = BenchFormat.Write(sheet),
+            Seconds = (int)sheet.Seconds,
+            Percent = sheet.Percent,
+            Passed = sheet.Passed,
+        };
+        store.Attempts.Add(attempt);
+        await store.SaveChangesAsync(cancel);
+        return attempt.Id;
+    }
+
+    private static string Compact(string json) => new(json.Where(c => !char.IsWhiteSpace(c)).ToArray());
+}
+
+/// <summary>Makes classes, fills them, and sets assignments.</summary>
+public sealed class RunClass(Store store, TimeProvider clock)
+{
+    /// <summary>Begins a class.</summary>
+    public async Task<IReadOnlyList<(string Field, string Says)>> Begin(string? name, Guid instructorId, CancellationToken cancel)
+    {
+        var wanted = new Wanted();
+        var called = wanted.Text("name", name, "The class's name", 80);
+        if (wanted.Faults.Count > 0) return wanted.Faults;
+        store.Classes.Add(new() { Id = Guid.CreateVersion7(), Name = called, InstructorId = instructorId });
+        await store.SaveChangesAsync(cancel);
+        return [];
+    }
+
+    /// <summary>Puts a learner into a class, or takes one out.</summary>
+    public async Task<string?> Join(Guid classId, Guid learnerId, bool isIn, Asker asker, CancellationToken cancel)
+    {
+        if (!await store.Classes.AnyAsync(c => c.Id == classId && (asker.SeesAll || c.InstructorId == asker.Id), cancel)) return "There is no such class, or it is not yours.";
+        if (!await store.Users.AnyAsync(u => u.Id == learnerId, cancel)) return "Choose somebody from the list.";
+        var there = await store.ClassMembers.FirstOrDefaultAsync(m => m.ClassId == classId && m.AccountId == learnerId, cancel);
+        if (isIn && there is null) store.ClassMembers.Add(new() { ClassId = classId, AccountId = learnerId });
+        else if (!isIn && there is not null) store.ClassMembers.Remove(there);
+        await store.SaveChangesAsync(cancel);
+        return null;
+    }
+
+    /// <summary>Sets an assignment.</summary>
+    public async Task<IReadOnlyList<(string Field, string Says)>> Assign(Guid classId, string? title, string rig, int minutes, DateOnly? due, Asker asker, CancellationToken cancel)
+    {
+        var wanted = new Wanted();
+        var called = wanted.Text("title", title, "The title", 80);
+        wanted.Number("minutes", minutes, "Minutes", 0, 120);
+        wanted.That("due", due is null || due >= clock.Today(), "The day has passed already.");
+        if (TapeFormat.ReadRig(rig, out var faults) is null) foreach (var fault in faults) wanted.That(fault.Place, false, fault.Says);
+        wanted.That("class", await store.Classes.AnyAsync(c => c.Id == classId && (asker.SeesAll || c.InstructorId == asker.Id), cancel), "There is no such class, or it is not yours.");
+        if (wanted.Faults.Count > 0) return wanted.Faults;
+        store.Assignments.Add(new() { Id = Guid.CreateVersion7(), ClassId = classId, Title = called, Rig = rig, Minutes = minutes, SetAt = clock.GetUtcNow(), DueOn = due });
+        await store.SaveChangesAsync(cancel);
+        return [];
+    }
+}

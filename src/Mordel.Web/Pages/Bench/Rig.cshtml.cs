@@ -1,0 +1,46 @@
+using Microsoft.AspNetCore.Mvc;
+using Microsoft.AspNetCore.Mvc.RazorPages;
+using Mordel.Core.Formats;
+using Mordel.Data.Lists;
+using Mordel.Web.Application;
+
+namespace Mordel.Web.Pages.Bench;
+
+/// <summary>A rig under a learner's hands. The water runs in the browser; the server gives the rig and takes the tape.</summary>
+public sealed class RigModel(BenchBook book, KitsAndPeopleList people) : PageModel
+{
+    public string Mode { get; private set; } = "free";
+
+    /// <summary>The rig as text; empty where the page's own form says it.</summary>
+    public string RigText { get; private set; } = "";
+
+    /// <summary>Under which name this device keeps the tape.</summary>
+    public string Key { get; private set; } = "";
+    public int Minutes { get; private set; }
+    public Guid? Assignment { get; private set; }
+    public string Flow { get; private set; } = "LeftToRight";
+    public bool HasSetting { get; private set; }
+    public string[] Colours { get; private set; } = ["", "", ""];
+
+    public string Heading => Mode switch { "guided" => "With the sheet", "exam" => "Exam", _ => "Free play" };
+
+    public async Task<IActionResult> OnGetAsync(string mode, BenchChoice choice, CancellationToken cancel)
+    {
+        Mode = mode;
+        HasSetting = Request.Query.ContainsKey("procedure");
+        Colours = await people.HoseColours(User.Id(), cancel);
+        if (choice.Assignment is { } id)
+        {
+            if (await book.Assigned(id, User.Asker(), cancel) is not { } assigned) return NotFound();
+            (RigText, Minutes, Assignment, Key) = (assigned.Rig, assigned.Minutes, id, $"{mode} {id} {User.Id()}");
+            return Page();
+        }
+
+        if (mode != "free") RigText = choice.RigText;
+        Minutes = choice.Minutes is > 0 and <= 120 ? choice.Minutes : 0;
+        Flow = choice.Flow == "RightToLeft" ? choice.Flow : Flow;
+        Key = $"{mode} {choice.Seed} {choice.Procedure} {User.Id()}";
+        // What a link asks for and cannot be: the page says so, and offers the choice again.
+        return RigText.Length > 0 && TapeFormat.ReadRig(RigText, out var faults) is null ? Redirect($"/bench?problem={Uri.EscapeDataString(string.Join(" ", faults.Select(f => f.ToString())))}") : Page();
+    }
+}

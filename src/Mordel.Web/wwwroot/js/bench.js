@@ -1,0 +1,113 @@
+// The bench: a rig under a learner's hands, free, with the sheet beside it, or as an exam.
+import { benches } from './core.js';
+import { Clock } from './bench/clock.js';
+import { Desk } from './bench/desk.js';
+import { Exam } from './bench/exam.js';
+import { Face } from './bench/face.js';
+import { Hands } from './bench/hands.js';
+import { dropTape, keepTape, keptTape } from './bench/keep.js';
+import { button, by, make } from './bench/make.js';
+import { Rig } from './bench/rig.js';
+import { Sheet } from './bench/sheet.js';
+import { Sound } from './bench/sound.js';
+import { recall, scenario } from './set.js';
+
+const page = by('bench'), { mode } = page.dataset, form = by('set'), sound = new Sound();
+let desk, rig, hands, face, time, panel, told = 0, kept = 0, frames = 0;
+
+const problem = text => { by('problem').textContent = text; by('problem').hidden = !text; };
+
+function news(dt) {
+  if (desk.happened < told) told = desk.happened;
+  if (desk.happened === told) return;
+  const lines = desk.news(told, mode !== 'exam');
+  told = desk.happened;
+  if (lines.some(line => line.startsWith('The air inlet opens'))) sound.pop();
+  by('caption').textContent = lines.slice(-2).join(' ');
+}
+
+function frame(dt, real) {
+  rig.show(dt);
+  face.show(desk.needle);
+  if (frames++ % 6 === 0) { hands.dock(); panel?.look(); news(); }
+  if (dt > 0) sound.hear(desk.plan.parts.reduce((sum, part) => sum + (part.kind === 'Hose' && desk.connections.has(part.id) ? 0 : desk.spills(part.id)), 0), dt);
+  // Every few seconds, and at once when something was done.
+  if (mode !== 'guided' && (desk.deeds !== kept || frames % 300 === 0)) { kept = desk.deeds; keepTape(page.dataset.key, desk.tape()); }
+}
+
+function tools() {
+  const inside = button('Inside', () => { const on = !page.classList.contains('inside'); page.classList.toggle('inside', on); inside.ariaPressed = String(on); }, 'btn btn-quiet', { ariaPressed: 'true', hidden: mode === 'exam' });
+  const heard = button('Sound', () => { heard.ariaPressed = String(sound.toggle()); }, 'btn btn-quiet', { ariaPressed: 'false' });
+  const say = button('Say how it stands', () => { by('spoken').textContent = ''; by('spoken').textContent = desk.describe(); by('state-words').textContent = desk.describe(); by('state-words').hidden = false; }, 'btn btn-quiet');
+  by('tools').replaceChildren(inside, heard, say);
+  page.classList.toggle('inside', mode !== 'exam');
+  addEventListener('keydown', event => {
+    if (event.ctrlKey || event.metaKey || event.altKey || event.target.closest('input:not([type=range]):not([type=radio]):not([type=checkbox]), select, textarea, dialog')) return;
+    if (event.key === 's') say.click();
+    else if (event.key === 'p' && mode !== 'exam') time.toggle();
+    else if (event.key === 'i' && mode !== 'exam') inside.click();
+    else if (event.key === 'h' && mode === 'guided') [...by('sheet').querySelectorAll('button')].find(b => b.textContent.startsWith('Hint'))?.click();
+    else return;
+    event.preventDefault();
+  });
+}
+
+async function handIn() {
+  time.mayPause = true;
+  time.pause();
+  const tape = desk.tape();
+  by('sheet').replaceChildren(make('h2', { textContent: 'Handing in…' }), make('p', { textContent: 'The tape of what you did goes to the server, which marks it.' }));
+  try {
+    const answer = await fetch('/api/bench/attempts', { method: 'POST', headers: { 'content-type': 'application/json', 'X-Mordel-Token': page.dataset.token }, body: `{"assignment":${JSON.stringify(page.dataset.assignment || null)},"tape":${tape}}` });
+    const said = await answer.json().catch(() => ({}));
+    if (!answer.ok) throw new Error([said.error, ...(said.faults ?? []).map(f => `${f.place}: ${f.says}`)].filter(Boolean).join(' ') || `The server answered ${answer.status}.`);
+    dropTape(page.dataset.key);
+    location.href = said.at;
+  } catch (error) {
+    problem(`It could not be handed in: ${error.message} Your tape is kept on this device.`);
+    by('sheet').replaceChildren(make('h2', { textContent: 'Not handed in yet' }), button('Try again', handIn, 'btn btn-primary btn-go'));
+  }
+}
+
+function rigText() {
+  if (mode === 'free' || page.dataset.rig === '') return scenario(form);
+  return page.dataset.rig;
+}
+
+async function begin(text, tape = null) {
+  problem('');
+  by('loading').hidden = false;
+  const door = await benches((loaded, total) => { by('progress').value = total ? 100 * loaded / total : 0; });
+  if (!door) { by('loading').hidden = true; problem('The bench computes its water in this browser, and WebAssembly did not start here. Another browser will do; “Water” in the rooms above lets the server perform a test instead.'); return; }
+  desk = new Desk(door, 0);
+  try {
+    let end = tape ? desk.load(tape) : -1;
+    if (end < 0) desk.open(text, mode === 'guided');
+    desk.layout(page.dataset.flow || 'LeftToRight', mode !== 'exam');
+    desk.advance(0);
+    for (; end > desk.tick; await new Promise(done => setTimeout(done))) { desk.advance(Math.min(1800, end - desk.tick)); by('progress').value = 100 * desk.tick / end; if (desk.tick >= 432000) break; }
+  } catch (error) { by('loading').hidden = true; problem(error.message); return; }
+  by('loading').hidden = true;
+  by('bench-title').textContent = desk.plan.title;
+  rig = new Rig(by('drawing'), desk);
+  face = new Face(by('face'), desk.plan);
+  hands = new Hands(rig, problem);
+  told = desk.happened;
+  if (mode === 'free') by('truth').textContent = `${desk.plan.truth.join('. ')}.`;
+  if (time) { time.desk = desk; time.go(); } else time = new Clock(desk, { frame, mayPause: mode !== 'exam', back: mode === 'exam' ? null : tick => { desk.back(tick); panel?.again?.(); told = desk.happened; } });
+  panel = mode === 'guided' ? new Sheet(desk, rig, time) : mode === 'exam' ? new Exam(desk, { minutes: Number(page.dataset.minutes) || 0, handIn }) : null;
+  if (mode === 'exam' && tape) panel.recall(JSON.parse(tape).deeds);
+  hands.choose('height');
+  page.dataset.ready = 'yes';
+}
+
+tools();
+if (form) {
+  recall(form);
+  form.addEventListener('submit', event => { event.preventDefault(); history.replaceState(null, '', `?${new URLSearchParams(new FormData(form))}`); dropTape(page.dataset.key); begin(scenario(form)); by('setting').open = false; });
+}
+const before = mode === 'guided' ? null : keptTape(page.dataset.key);
+const same = before && (mode === 'exam' || !location.search);
+await begin(rigText(), same ? before : null);
+// For a test or a measurement that stands beside the page.
+Object.assign(window, { bench: { get desk() { return desk; }, get clock() { return time; }, frame } });
