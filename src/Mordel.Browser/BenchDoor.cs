@@ -141,6 +141,10 @@ public static partial class BenchDoor
         return read.End;
     }
 
+    /// <summary>A careful tester's tape of the same rig as another tape's.</summary>
+    [JSExport]
+    public static string Careful(string tape) => TapeFormat.Read(tape, out _) is { } read ? TapeFormat.Write(Demonstration.Of(read.Scenario), TapeFormat.RigOf(tape)) : "";
+
     /// <summary>Marks a tape.</summary>
     [JSExport]
     public static string Mark(string tape) => TapeFormat.Read(tape, out var faults) is { } read ? BenchFormat.Write(Marking.Of(read)) : PageDoor.Wrong(faults);

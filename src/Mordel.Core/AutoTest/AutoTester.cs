@@ -63,14 +63,15 @@ public sealed class AutoTester
     /// <param name="plan">School, rig, profile, kit.</param>
     /// <param name="situation">What is true of the rig; it must be the plan's rig.</param>
     /// <param name="trace">Told of every quarter of a second.</param>
-    public AutoTester(RunPlan plan, Situation situation, Action<TraceMoment>? trace = null)
+    /// <param name="moved">Told of every move, after it was made, with its time in seconds.</param>
+    public AutoTester(RunPlan plan, Situation situation, Action<TraceMoment>? trace = null, Action<double, Move>? moved = null)
     {
         ArgumentNullException.ThrowIfNull(plan);
         ArgumentNullException.ThrowIfNull(situation);
         this.plan = plan;
         water = new(situation);
         eyes = new(water, situation.FullScale);
-        hands = new(water, eyes, () => trace?.Invoke(new(at, water))) { Crossed = situation.Kit(DefectKind.HosesSwapped) is not null };
+        hands = new(water, eyes, () => trace?.Invoke(new(at, water))) { Crossed = situation.Kit(DefectKind.HosesSwapped) is not null, Moved = moved };
         replay = new(plan);
     }
 

@@ -16,6 +16,9 @@ internal sealed class Hands(WaterModel water, Eyes eyes, Action looked)
     /// <summary>Whether the high and the low hose go to each other's cocks, as nobody has noticed yet.</summary>
     public bool Crossed { get; set; }
 
+    /// <summary>Told of every move that was made, with its time in seconds.</summary>
+    public Action<double, Move>? Moved { get; init; }
+
     /// <summary>Whether a valve was opened as far as it goes and what was waited for did not come.</summary>
     public bool ReachedTheEnd { get; private set; }
 
@@ -236,7 +239,9 @@ internal sealed class Hands(WaterModel water, Eyes eyes, Action looked)
     private void Try(Move move)
     {
         var moved = water.Rig.Apply(move);
-        if (moved.Refusal is null && !ReferenceEquals(moved.State, water.Rig)) water.Set(moved.State);
+        if (moved.Refusal is not null || ReferenceEquals(moved.State, water.Rig)) return;
+        water.Set(moved.State);
+        Moved?.Invoke(water.Time, move);
     }
 
     private static PartId Other(PartId hose) => hose == Parts.HighHose ? Parts.LowHose : hose == Parts.LowHose ? Parts.HighHose : hose;

@@ -79,12 +79,8 @@ public sealed class BenchDesk
     /// <summary>Goes to a moment of the tape, back or forth.</summary>
     public void Seek(int tick)
     {
-        if (tick < Live.Tick)
-        {
-            Live.Back(tick);
-            fed = Live.Deeds.Count;
-        }
-
+        Live.Jump(tick, feed);
+        fed = Live.Deeds.Count;
         Advance(tick - Live.Tick);
     }
 

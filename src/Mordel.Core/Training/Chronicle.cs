@@ -71,10 +71,10 @@ public sealed class Chronicle
     public const int Every = 6;
 
     // in³/s: a drop now and then, a thin stream, a gush.
-    private const double ADrop = 0.0006, AStream = 0.05, AGush = 1.0;
+    private const double ADrop = 0.0006, AStream = 0.05, AGush = 0.5;
     // psi behind a coupling that sprays, behind a screw that flies, across a shutoff that knocks; in³/s that are stopped at a blow.
     private const double Sprays = 5, Flies = 20, Knocks = 15, Fast = 5;
-    private const int AWhile = 30;
+    private const int AWhile = 30, Suddenly = 36, AfterASpurt = 90;
 
     private readonly LiveRig rig;
     private readonly PartId[] outlets, hoses, shutoffs;
@@ -86,6 +86,7 @@ public sealed class Chronicle
     private readonly Dictionary<PartId, (int Tick, double Across)> lastShut = [];
     private readonly Dictionary<PartId, (int Tick, double Flow)> lastRan = [];
     private readonly double peg;
+    private (Happening Off, PartId From)? undone;
     private bool pegged, resting, tubeFull, inletOpen, blown;
 
     internal Chronicle(LiveRig rig)
@@ -122,18 +123,19 @@ public sealed class Chronicle
         return null;
     }
 
-    internal Happening? Before(Deed deed)
+    internal (Happening Off, PartId From)? Before(Deed deed)
     {
         var item = deed switch { Deed.TakeOff o => o.Item, Deed.Connect c => c.Item, _ => default };
         var state = rig.Rig;
         if (item == default || !state.Connections.TryGetValue(item, out var on) || (deed is Deed.Connect { To: var to } && to == on)) return null;
         var behind = state.Rig[item].Kind == PartKind.Hose ? state.Rig.At(new(item, "kit"))!.Id : rig.Feels(item) ?? "";
-        if (behind.Length == 0) return null;
+        // The schools let off what stands behind CV2 through the bypass hose, its control shut.
+        if (behind.Length == 0 || (item == Parts.BypassHose && !state[Parts.BypassControl].IsOpen)) return null;
         var pressure = rig.Water.PressureIn(behind);
-        return pressure > Sprays ? new(rig.Tick, Happens.SpraysOff, item, rig.Water.Needle, pressure) : null;
+        return pressure > Sprays ? (new(rig.Tick, Happens.SpraysOff, item, rig.Water.Needle, pressure), on) : null;
     }
 
-    internal void Note(Happening happening) => events.Add(happening);
+    internal void Watch((Happening Off, PartId From) coupling) => undone = coupling;
 
     internal void Look()
     {
@@ -145,6 +147,7 @@ public sealed class Chronicle
             LookAtNeedle();
         }
 
+        LookAtCoupling();
         foreach (var outlet in outlets) LookAtOutlet(outlet);
         foreach (var hose in hoses) LookIntoHose(hose);
         foreach (var shutoff in shutoffs) FeelForKnocks(shutoff);
@@ -174,6 +177,7 @@ public sealed class Chronicle
         lastRan.Clear();
         foreach (var e in events.Where(e => e.What <= Happens.Pours)) streams[e.Part] = e.What;
         foreach (var hose in hoses) if (rig.Water.AirIn(hose) > 0.03) airy.Add(hose);
+        undone = null;
         (pegged, resting, inletOpen, blown) = (rig.Water.Needle > peg, false, rig.Water.InletOpen, false);
         tubeFull = rig.Water.TubeLevel > 0.97;
     }
@@ -192,6 +196,14 @@ public sealed class Chronicle
         var moves = Math.Abs(Rate(rig.Tick, 2 * Tape.PerSecond)) > 0.02;
         if (!moves && !resting && rig.Tick > 2 * Tape.PerSecond) Add(Happens.Rests, Parts.Gauge);
         resting = !moves;
+    }
+
+    // What was shut in spurts and is over in no time; what goes on has the main behind it.
+    private void LookAtCoupling()
+    {
+        if (undone is not { } coupling || rig.Tick - coupling.Off.At < AfterASpurt) return;
+        undone = null;
+        if (rig.Water.Spills(coupling.Off.Part) + rig.Water.Spills(coupling.From) > AGush) events.Add(coupling.Off with { At = rig.Tick });
     }
 
     private void LookAtOutlet(PartId outlet)
@@ -244,7 +256,7 @@ public sealed class Chronicle
         var open = (double)rig.Rig[shutoff].Fraction;
         var body = rig.Rig.Rig;
         if (open < 0.05) lastShut[shutoff] = (rig.Tick, rig.Water.PressureIn(body.At(new(shutoff, "in"))!.Id) - rig.Water.PressureIn(body.At(new(shutoff, "out"))!.Id));
-        else if (open > 0.5 && lastShut.Remove(shutoff, out var shut) && rig.Tick - shut.Tick < Tape.PerSecond && Math.Abs(shut.Across) > Knocks) Add(Happens.Hammer, shutoff, Math.Abs(shut.Across));
+        else if (open > 0.5 && lastShut.Remove(shutoff, out var shut) && rig.Tick - shut.Tick < Suddenly && Math.Abs(shut.Across) > Knocks) Add(Happens.Hammer, shutoff, Math.Abs(shut.Across));
         if (open > 0.5) lastRan[shutoff] = (rig.Tick, rig.Water.Through(shutoff));
         else if (open < 0.02 && lastRan.Remove(shutoff, out var ran) && rig.Tick - ran.Tick < Tape.PerSecond / 2 && Math.Abs(ran.Flow) > Fast) Add(Happens.Hammer, shutoff, Math.Abs(ran.Flow));
     }

@@ -62,7 +62,7 @@ public sealed class LiveRig
         };
         if (refusal is not null) return refusal;
         deeds.Add(new(Tick, deed));
-        if (before is { } sign) Chronicle.Note(sign);
+        if (before is { } coupling) Chronicle.Watch(coupling);
         return null;
     }
 
@@ -92,10 +92,7 @@ public sealed class LiveRig
         kept.RemoveAll(k => k.Tick > tick);
         var from = kept.Count > 0 ? kept[^1] : new(0, 0, first, []);
         deeds.RemoveRange(from.Deeds, deeds.Count - from.Deeds);
-        Water.Return(from.Water);
-        Tick = from.Tick;
-        turning.Clear();
-        foreach (var (part, way) in from.Turning) turning.Add(part, way);
+        Resume(from);
         Chronicle.Forget(Tick);
         foreach (var (at, what) in again.Skip(from.Deeds))
         {
@@ -104,6 +101,26 @@ public sealed class LiveRig
         }
 
         Advance(tick - Tick);
+    }
+
+    /// <summary>Goes to the kept moment next before a tick of a tape that has been played on this rig, so that only the rest need be played again.</summary>
+    internal void Jump(int tick, IEnumerable<TimedDeed> tape)
+    {
+        var from = kept.FindLast(k => k.Tick <= tick) ?? new(0, 0, first, []);
+        // What is nearer by simply going on is not fetched.
+        if (tick >= Tick && from.Tick <= Tick) return;
+        deeds.Clear();
+        deeds.AddRange(tape.Take(from.Deeds));
+        Resume(from);
+        Chronicle.Forget(Tick);
+    }
+
+    private void Resume(Kept from)
+    {
+        Water.Return(from.Water);
+        Tick = from.Tick;
+        turning.Clear();
+        foreach (var (part, way) in from.Turning) turning.Add(part, way);
     }
 
     /// <summary>What a hose or fitting feels: the chamber its end opens into through an open cock; null while nothing does.</summary>

@@ -15,10 +15,10 @@ namespace Mordel.Core.Training;
 /// </summary>
 public sealed class Marking
 {
-    // psid: as far from the examiner's number as a good one may be, as far from the needle as it may be written, what height may cost (an inch).
-    private const double Tolerance = 0.2, Misread = 0.15, Inch = 1.0;
+    // psid: as far from the examiner's number as a good one may be, as far from the needle as it may be written, what counts as run down to zero; inches that height may be off.
+    private const double Tolerance = 0.2, Misread = 0.15, AsGoodAsZero = 0.45, Inch = 1.25;
     // psid/s: slower than this the needle is still; seconds after its moment that a number is written down at the latest.
-    private const double Still = 0.05, Late = 30;
+    private const double Still = 0.05, Late = 30, NotedFor = 240;
     private const double FlungOpen = 0.25, OnlyDrips = 0.012;
 
     private readonly Tape tape;
@@ -93,8 +93,9 @@ public sealed class Marking
         Moment(item, pulled, value, exact);
         // A draw-down begins at two by the tester's own hand.
         var off = examiner.Plan.Procedure.Id == "dc-draw-down" ? 0.5 : Tolerance;
-        Add($"{item.Id}.number", $"{item.Name}: the right number", Math.Abs(value - exact) <= off + 1e-9, 2, pulled.At,
-            Math.Abs(value - exact) <= off + 1e-9 ? $"You wrote {written}, a careful tester reads {Shown(exact)}." : $"You wrote {written}; done with care this rig gives {Shown(exact)}.");
+        var close = Math.Abs(value - exact) <= off + 1e-9 || RanDown(value, exact);
+        Add($"{item.Id}.number", $"{item.Name}: the right number", close, 2, pulled.At,
+            close ? $"You wrote {written}, a careful tester reads {Shown(exact)}." : $"You wrote {written}; done with care this rig gives {Shown(exact)}.");
     }
 
     private void Hose(TestItem item, Pulled pulled)
@@ -131,11 +132,16 @@ public sealed class Marking
         else
         {
             var still = Math.Abs(pulled.Rate) <= Still;
-            var read = Math.Abs(value - pulled.Needle) <= Misread + (Kpa ? 0.1 : 0);
-            Add(id, title, still && read, 2, pulled.At, !still ? $"The needle was still {(pulled.Rate < 0 ? "falling" : "rising")} by {Number(Math.Abs(pulled.Rate), 2)} psid a second{Rested(pulled.At)}."
-                : read ? "The needle stood still." : $"The needle stood at {Shown(pulled.Needle)}; you wrote {Shown(value)}.");
+            var read = Math.Abs(value - pulled.Needle) <= Misread + (Kpa ? 0.1 : 0) || RanDown(value, pulled.Needle);
+            // A number noted while the needle rested, before the tee was opened, is written down later.
+            var noted = seen.Scenes.Any(s => s.What.What == Happens.Rests && s.What.At <= pulled.At && s.What.At > pulled.At - (NotedFor * Tape.PerSecond) && Math.Abs(s.What.Needle - value) <= Misread);
+            Add(id, title, noted || (still && read), 2, pulled.At, !still && !noted ? $"The needle was still {(pulled.Rate < 0 ? "falling" : "rising")} by {Number(Math.Abs(pulled.Rate), 2)} psid a second{Rested(pulled.At)}."
+                : read || noted ? "The needle stood still." : $"The needle stood at {Shown(pulled.Needle)}; you wrote {Shown(value)}.");
         }
     }
+
+    // A check that leaks is written down as zero, though the last of its water holds the needle a little above.
+    private static bool RanDown(double value, double needle) => value == 0 && Math.Abs(needle) <= AsGoodAsZero;
 
     private string Rested(int after) => seen.Scenes.FirstOrDefault(s => s.What.At > after && s.What.What == Happens.Rests) is { What: { What: Happens.Rests } rest } ? $"; it came to rest at {Shown(rest.Needle)}" : "";
 
@@ -160,7 +166,10 @@ public sealed class Marking
             return;
         }
 
-        var good = Math.Abs(value - drip.Needle) <= Tolerance && pulled.At - drip.At <= Late * Tape.PerSecond;
+        var atOnce = Math.Abs(value - drip.Needle) <= Tolerance && pulled.At - drip.At <= Late * Tape.PerSecond;
+        // Over a leaking CV1 it drips on, and the needle rests at the relief's point.
+        var atRest = pulled.Relief < 0.05 && Math.Abs(pulled.Rate) <= Still && Math.Abs(value - pulled.Needle) <= Misread + (Kpa ? 0.1 : 0);
+        var good = atOnce || atRest;
         Add(id, title, good, 2, drip.At, good ? $"The first drip came at {Shown(drip.Needle)}." : $"The first drip came at {Shown(drip.Needle)}; you wrote {Shown(value)}{(pulled.Relief > 1 ? ", with the relief pouring" : "")}.");
     }
 
@@ -238,7 +247,7 @@ public sealed class Marking
         foreach (var item in new[] { TestItem.Check1, TestItem.Check2 })
         {
             if (!seen.Writes.TryGetValue(item, out var pulled) || !examiner.Exact.TryGetValue(item, out var exact) || pulled.Write.Value is not ItemValue.Measured { Reading.Value: var written }) continue;
-            var good = pulled.Outlet <= OnlyDrips || Math.Abs((double)written.In(DifferentialUnit.Psid) - exact) <= 0.05;
+            var good = pulled.Outlet <= OnlyDrips || exact < AsGoodAsZero || Math.Abs((double)written.In(DifferentialUnit.Psid) - exact) <= 0.05;
             Add($"{item.Id}.bled", $"{item.Name}: SO1’s leak bled away", good, 2, pulled.At, good ? "It only dripped when you read."
                 : $"Water still ran out at {Flow(pulled.Outlet)} when you read: SO1 let it in and held the needle up at {Shown(pulled.Needle)}. Bled at the tee until it only drips, it stands at {Shown(exact)}.");
         }
