@@ -52,7 +52,7 @@ public static partial class BenchDoor
     public static string Lift(int desk, double inches) => Do(desk, new Deed.Lift(Math.Round((decimal)Math.Clamp(inches, -60, 60), 2)));
 
     [JSExport]
-    public static string Tap(int desk, bool open) => Do(desk, new Deed.Tap(open));
+    public static string Tap(int desk, bool open) => Do(desk, new Deed.DrawOff(open));
 
     /// <summary>Writes an answer on an exam's report: a number, tight, leaks, yes or no.</summary>
     [JSExport]

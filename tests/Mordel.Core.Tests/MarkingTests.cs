@@ -64,7 +64,7 @@ public sealed class MarkingTests(ITestOutputHelper output)
 
     private static Deed.Write Reads(TestItem item, double psid) => new Deed.Write(item, Core.Verdicts.ItemValue.Of((decimal)psid, Core.Units.DifferentialUnit.Psid));
 
-    private static Mark Lost(Tape tape, string id)
+    private static MarkLine Lost(Tape tape, string id)
     {
         var mark = Marking.Of(tape).Marks.Single(m => m.Id == id);
         Assert.False(mark.Earned, $"{id} was kept: {mark.Says}");

@@ -41,7 +41,7 @@ public sealed class BenchDrawing
         Ports = ports.Where(p => rig.Has(p.Id)).ToImmutableDictionary(p => p.Id, p => new Spot(kit + p.Offset, Plate));
         Shelf = new Dictionary<PartId, Spot>
         {
-            [Parts.SightTube] = new(44, Bottom - 24),
+            [Parts.SightTube] = new(44, Bottom - 30),
             [Parts.BleedOff] = new(206, Bottom - 14),
         }.ToImmutableDictionary();
     }
@@ -93,7 +93,7 @@ public sealed class BenchDrawing
     {
         svg.Append($"<svg class=\"bench-rig\" viewBox=\"0 0 {N(Size.X)} {N(Size.Y)}\" role=\"group\" aria-label=\"The rig\">");
         svg.Append($"<path class=\"floor\" d=\"M0,{N(Bottom - 2)} L{N(length)},{N(Bottom - 2)}\"/>");
-        Label(88, Bottom - 34, "sight tube", "small");
+        Label(88, Bottom - 44, "sight tube", "small");
         Label(190, Bottom - 58, "tee", "small");
         DrawPlate();
         DrawChambers();

@@ -83,7 +83,7 @@ public static class BenchFormat
             json.WriteNumber("rail", drawing.RailAt);
             json.WriteNumber("tube", desk.Live.Water.LevelOf(Parts.SightTube));
             json.WriteEndObject();
-            Wanted(json, plan);
+            AskedFor(json, plan);
             json.WriteStartArray("findings");
             foreach (var (id, words) in Truths.FindingsOf(rig.Body.Type).Where(f => f.Id != "hoses-swapped"))
             {
@@ -167,6 +167,20 @@ public static class BenchFormat
         });
     }
 
+    /// <summary>A rig drawn by lot, as text.</summary>
+    public static string Drawn(DrawnRig rig)
+    {
+        ArgumentNullException.ThrowIfNull(rig);
+        return Text(json =>
+        {
+            json.WriteString("format", TapeFormat.Drawn);
+            json.WriteString("procedure", rig.Procedure.Id);
+            json.WriteString("kit", rig.Kit.Name);
+            json.WriteString("rules", rig.Rules == DrawRules.Exam ? "exam" : "field");
+            json.WriteNumber("seed", rig.Seed);
+        });
+    }
+
     /// <summary>A mark sheet.</summary>
     public static string Write(MarkSheet sheet)
     {
@@ -202,7 +216,7 @@ public static class BenchFormat
     }
 
     // What an exam's report asks for: what the sheet reads and answers, without naming when.
-    private static void Wanted(Utf8JsonWriter json, RunPlan plan)
+    private static void AskedFor(Utf8JsonWriter json, RunPlan plan)
     {
         var asked = plan.Sheet.Steps.SelectMany(s => s.Step.Sights.Where(x => x.Good).SelectMany(x => x.Gives.Select(g => g.Item)).Prepend(s.Step.Capture is { Provisional: false } c ? c.Item : null)).OfType<TestItem>();
         json.WriteStartArray("wanted");

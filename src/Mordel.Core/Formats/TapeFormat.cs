@@ -166,7 +166,7 @@ public static class TapeFormat
                 if (inches is < -60 or > 60) what.Wrong("inches above the body's centre, from −60 to 60");
                 return inches is >= -60 and <= 60 ? new Deed.Lift(decimal.Round(inches.Value, 3)) : null;
             case "tap":
-                return what.YesNo() is { } open ? new Deed.Tap(open) : null;
+                return what.YesNo() is { } open ? new Deed.DrawOff(open) : null;
             case "find":
                 var finding = what.OneOf(t => Truths.Findings.Any(f => f.Id == t) ? t : null, "a finding");
                 return finding is not null && node.Required("stands")?.YesNo() is { } stands ? new Deed.Find(finding, stands) : null;
@@ -212,7 +212,7 @@ public static class TapeFormat
             case Deed.Lift l:
                 json.WriteNumber("lift", l.Inches);
                 break;
-            case Deed.Tap t:
+            case Deed.DrawOff t:
                 json.WriteBoolean("tap", t.Open);
                 break;
             case Deed.Write w:

@@ -289,7 +289,7 @@ public sealed class Replay
         if (keep > 0 && Suits(first, after)) return;
         if (!after[Parts.So2].IsOpen && target[Parts.So2].IsOpen && OutletMayStayShut(stepId))
             target = target with { Openings = target.Openings.SetItem(Parts.So2, Opening.Closed) };
-        var sketch = water.After(History);
+        var sketch = water.After(RigsSoFar);
         Side[] airy = [.. new[] { Side.High, Side.Low }.Where(s => Condition.IsPurged(s) is var dry && first.Needs.Any(n => n.Text == dry.Text) && !dry.Holds(after, sketch))];
         var acts = Restoring.Acts(after, target, airy);
         if (!acts.IsEmpty) agenda.InFront($"{stepId}/again/rig.back", Restoring.Step("rig.back", acts), stage.Id, keep);
@@ -346,14 +346,14 @@ public sealed class Replay
         return whyNot is null;
     }
 
-    private ImmutableArray<RigState> History => [plan.Rig.InService(), .. passed];
+    private ImmutableArray<RigState> RigsSoFar => [plan.Rig.InService(), .. passed];
 
     private RunState Finished() => new()
     {
         Ahead = [.. agenda.Ahead],
         Behind = [.. agenda.Behind],
         Rig = rig,
-        RigHistory = History,
+        RigHistory = RigsSoFar,
         Memory = water,
         Readings = book.Readings.ToImmutableDictionary(),
         Held = book.Held.ToImmutableDictionary(),

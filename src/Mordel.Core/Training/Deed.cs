@@ -28,7 +28,7 @@ public abstract record Deed
     public sealed record Lift(decimal Inches) : Deed;
 
     /// <summary>Opens or shuts a tap somewhere behind SO2.</summary>
-    public sealed record Tap(bool Open) : Deed;
+    public sealed record DrawOff(bool Open) : Deed;
 
     /// <summary>Writes an answer on the report: a number off the dial, tight or leaks, yes or no.</summary>
     /// <param name="Item">The item.</param>

@@ -29,10 +29,10 @@ public sealed class Guide
     private readonly Eyes eyes;
     private Replay replay;
     private PlannedStep? at;
-    private Progress[] lines = [];
+    private Ticking[] lines = [];
     private int doneAt;
 
-    private sealed record Progress(Act Act, Instruction Instruction)
+    private sealed record Ticking(Act Act, Instruction Instruction)
     {
         public int Reached { get; set; }
 
@@ -195,13 +195,13 @@ public sealed class Guide
     {
         if (at?.Key == State.Current?.Key) return;
         at = State.Current;
-        lines = at is null ? [] : [.. at.Step.Acts.Select(a => new Progress(a, a.For(Plan.Rig)))];
+        lines = at is null ? [] : [.. at.Step.Acts.Select(a => new Ticking(a, a.For(Plan.Rig)))];
         (doneAt, LooksOdd) = (-1, false);
         eyes.Begin();
         foreach (var line in lines) Follow(line);
     }
 
-    private void Follow(Progress line)
+    private void Follow(Ticking line)
     {
         // A valve that an earlier instruction still waits for is not this one's yet.
         bool Taken(PartId part) => lines.TakeWhile(l => l != line).Any(l => !l.Done && l.Instruction.Touches.Contains(part));
@@ -219,12 +219,12 @@ public sealed class Guide
             Move.Turn t => state[t.Part].IsOpen,
             Move.Connect c => state.Connections.TryGetValue(c.Item, out var on) && on == c.To,
             Move.TakeOff o => !state.Connections.ContainsKey(o.Item),
-            Move.Hold h => Math.Abs(water.GaugeStands - Wanted(h.Level.With)) <= Level,
+            Move.Hold h => Math.Abs(water.GaugeStands - LevelFor(h.Level.With)) <= Level,
             _ => true,
         };
     }
 
-    private double Wanted(PartId with) => live.Water.LevelOf(with);
+    private double LevelFor(PartId with) => live.Water.LevelOf(with);
 
     // Purging is done when no air is left, not when the valve has been opened and shut.
     private bool StillAiry(Act act)

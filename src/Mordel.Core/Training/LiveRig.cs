@@ -57,7 +57,7 @@ public sealed class LiveRig
             Deed.Connect c => Connect(c),
             Deed.TakeOff o => Make(new Move.TakeOff(o.Item)),
             Deed.Lift l => Make(new Move.Lift(l.Inches)),
-            Deed.Tap t => Tap(t.Open),
+            Deed.DrawOff t => Tap(t.Open),
             _ => null,
         };
         if (refusal is not null) return refusal;

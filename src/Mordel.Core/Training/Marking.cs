@@ -25,7 +25,7 @@ public sealed class Marking
     private readonly Witness seen;
     private readonly AutoTestResult examiner;
     private readonly Dictionary<TestItem, (string? High, string? Low)> hooked = [];
-    private readonly ImmutableArray<Mark>.Builder marks = ImmutableArray.CreateBuilder<Mark>();
+    private readonly ImmutableArray<MarkLine>.Builder marks = ImmutableArray.CreateBuilder<MarkLine>();
 
     private Marking(Tape tape)
     {
@@ -53,7 +53,7 @@ public sealed class Marking
         var marking = new Marking(tape);
         marking.Preparing();
         foreach (var (_, item) in marking.examiner.Plan.Captures.DistinctBy(c => c.Item)) marking.Number(item);
-        marking.Answers();
+        marking.TwoWay();
         marking.Order();
         marking.Report();
         marking.Leaving();
@@ -185,7 +185,7 @@ public sealed class Marking
         Add(id, title, good, 2, pop.At, good ? $"The inlet opened at {Shown(pop.Needle)}." : $"The inlet opened at {Shown(pop.Needle)}, the needle going by at {Number(Math.Abs(seen.Live.Chronicle.Rate(pop.At)), 1)} psid a second; you wrote {Shown(value)}.");
     }
 
-    private void Answers()
+    private void TwoWay()
     {
         foreach (var (item, value) in examiner.State.Results().Values.OrderBy(v => TestItem.All.IndexOf(v.Key)))
         {

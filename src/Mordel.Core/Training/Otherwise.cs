@@ -54,5 +54,5 @@ public sealed record Otherwise(string Procedure, string Step, string Title, Immu
 
     private static TimedDeed Lift(int second, decimal inches) => new(second * Tape.PerSecond, new Deed.Lift(inches));
 
-    private static TimedDeed Tap(int second, bool open) => new(second * Tape.PerSecond, new Deed.Tap(open));
+    private static TimedDeed Tap(int second, bool open) => new(second * Tape.PerSecond, new Deed.DrawOff(open));
 }

@@ -18,6 +18,8 @@ public sealed class DemoPlace(Store store, InstallationKey key, TimeProvider clo
     private const int Seed = 20417, Years = 3;
     private readonly Random random = new(Seed);
     private readonly List<(Account Account, KitRow Kit)> testers = [];
+    private static readonly (string User, string FullName)[] Learners = [("arvid", "Arvid Stenlo"), ("dorte", "Dorte Hamm"), ("ilse", "Ilse Brakvik"), ("jorn", "Jorn Tessel"), ("mika", "Mika Ronsard")];
+
     private Guid NewId()
     {
         var bytes = new byte[16];
@@ -39,17 +41,28 @@ public sealed class DemoPlace(Store store, InstallationKey key, TimeProvider clo
         await using var transaction = await store.Database.BeginTransactionAsync(cancel);
         await People(today, cancel);
         var assemblies = Register(today);
-        await store.SaveChangesAsync(cancel);
         foreach (var assembly in assemblies) Past(assembly, today);
         await store.SaveChangesAsync(cancel);
         await new DemoRound(store, clock).Plan(today, cancel);
         await MorningDone(today, cancel);
+        await Class(cancel);
         await transaction.CommitAsync(cancel);
+    }
+
+    private async Task Class(CancellationToken cancel)
+    {
+        store.Roles.Add(new IdentityRole<Guid> { Id = NewId(), Name = Roles.Instructor, NormalizedName = Roles.Instructor.ToUpperInvariant() });
+        await store.SaveChangesAsync(cancel);
+        Person("tove", "Tove Maring", Roles.Instructor, "Teaches a class at the bench.");
+        foreach (var (user, full) in Learners) Person(user, full, Roles.Learner, null);
+        await store.SaveChangesAsync(cancel);
+        DemoClass.Fill(store, Named("tove"), [.. Learners.Select(l => Named(l.User)), Named("pia")], NewId, clock.GetUtcNow());
+        await store.SaveChangesAsync(cancel);
     }
 
     private async Task People(DateOnly today, CancellationToken cancel)
     {
-        foreach (var role in Roles.All)
+        foreach (var role in Roles.All.Where(r => r != Roles.Instructor))
             if (!await store.Roles.AnyAsync(r => r.Name == role, cancel)) store.Roles.Add(new IdentityRole<Guid> { Id = NewId(), Name = role, NormalizedName = role.ToUpperInvariant() });
         await store.SaveChangesAsync(cancel);
         Person("ines", "Ines Tarrow", Roles.Tester, "Nine stops today, every type; her kit is due for calibration.");
@@ -57,7 +70,7 @@ public sealed class DemoPlace(Store store, InstallationKey key, TimeProvider clo
         Person("odd", "Odd Harrick", Roles.Tester, "Works in kPa for the valley's authority.");
         Person("sanna", "Sanna Wick", Roles.Tester, "Her kit is out of calibration.");
         Person("wilma", "Wilma Quent", Roles.Office, "Sees everyone's round and every run.");
-        Person("pia", "Pia Lorne", Roles.Learner, "Learns the sequence from the run sheets.");
+        Person("pia", "Pia Lorne", Roles.Learner, "Learns at the bench; an exam is set for her.");
         Person("hester", "Hester Fenn", Roles.Owner, "Owns the installation.");
         await store.SaveChangesAsync(cancel);
         Kit("ines", "five-valve", "G5", "GB-5107", "psid", 0.1m, 0.2m, 15m, today.AddDays(12), "red blue yellow");
@@ -71,7 +84,7 @@ public sealed class DemoPlace(Store store, InstallationKey key, TimeProvider clo
         await store.SaveChangesAsync(cancel);
     }
 
-    private void Person(string name, string fullName, string role, string note)
+    private void Person(string name, string fullName, string role, string? note)
     {
         var account = new Account
         {

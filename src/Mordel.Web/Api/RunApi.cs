@@ -54,12 +54,14 @@ public static class RunApi
         return Results.Json(RunViews.Of(run.Plan, run.Log, run.Flow, run.Row.IsSealed), Json);
     }
 
-    private static async Task<IResult> Weigh(Guid id, string? step, string? value, HttpContext http, FindRun find, CancellationToken cancel)
+    private static async Task<IResult> Weigh(Guid id, string? step, string? value, string? speed, HttpContext http, FindRun find, CancellationToken cancel)
     {
         if (await find.For(id, http.User.Asker(), cancel) is not { } run) return Answers.NoRun();
         if (!decimal.TryParse(value, NumberStyles.AllowDecimalPoint | NumberStyles.AllowLeadingSign, CultureInfo.InvariantCulture, out var amount) || Math.Abs(amount) > Differential.Largest)
             return Answers.Bad([new("value", "a number is wanted here")]);
-        var reading = new Reading(new(amount, run.Plan.Resolution.Unit), run.Plan.Resolution);
+        decimal fast = 0;
+        if (speed is not null && (!decimal.TryParse(speed, NumberStyles.AllowDecimalPoint, CultureInfo.InvariantCulture, out fast) || fast > Differential.Largest)) return Answers.Bad([new("speed", "a number, not negative, is wanted here")]);
+        var reading = new Reading(new(amount, run.Plan.Resolution.Unit), run.Plan.Resolution, speed is null ? null : new Differential(fast, run.Plan.Resolution.Unit));
         return RunViews.Weigh(run.Plan, run.Log, step ?? "", reading) is { } weighed ? Results.Json(weighed, Json)
             : Answers.Bad([new("step", "no number is asked for at this step")]);
     }

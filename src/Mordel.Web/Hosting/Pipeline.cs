@@ -26,6 +26,7 @@ public static class Pipeline
         app.UseResponseCompression();
         app.Use(SecureHeaders);
         app.UseStatusCodePagesWithReExecute("/problem/{0}");
+        app.UseWebSockets();
         app.UseRouting();
         app.UseRateLimiter();
         app.UseAuthentication();
@@ -37,6 +38,7 @@ public static class Pipeline
         app.MapRunApi();
         app.MapBookApi();
         app.MapBenchApi();
+        app.MapGaugeApi();
         app.MapOpenApi("/api/openapi.json").RequireAuthorization(Policies.Api);
         app.MapDownloads();
         app.MapCoreFiles();

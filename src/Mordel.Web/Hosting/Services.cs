@@ -30,6 +30,7 @@ public static class Services
         var services = builder.Services;
         services.AddSingleton(options);
         services.AddSingleton(TimeProvider.System);
+        services.AddSingleton<GaugeHub>();
         services.AddSerilog(log => log.MinimumLevel.Information()
             .MinimumLevel.Override("Microsoft", LogEventLevel.Warning)
             // Its keys lie in the data folder, as docs/reliability.md says; the warning at every first start adds nothing.

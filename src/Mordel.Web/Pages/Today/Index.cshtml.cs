@@ -18,7 +18,7 @@ public sealed class IndexModel(TodayList today, KitsAndPeopleList people, TimePr
     public async Task<IActionResult> OnGet(CancellationToken cancel)
     {
         Day = clock.Today();
-        if (User.IsInRole(Roles.Learner)) return Redirect("/run-sheets");
+        if (User.IsInRole(Roles.Learner) || User.IsInRole(Roles.Instructor)) return Redirect("/bench");
         if (User.Asker().SeesAll)
         {
             var rounds = new List<TodayView>();

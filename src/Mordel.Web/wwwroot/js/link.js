@@ -72,9 +72,9 @@ export class Link extends EventTarget {
     } catch { /* out of reach; the interval asks again */ }
   }
 
-  async weigh(step, value) {
+  async weigh(step, value, speed = '') {
     try {
-      const answer = await fetch(`/api/runs/${this.#run}/weigh?step=${encodeURIComponent(step)}&value=${encodeURIComponent(value)}`);
+      const answer = await fetch(`/api/runs/${this.#run}/weigh?step=${encodeURIComponent(step)}&value=${encodeURIComponent(value)}${speed && `&speed=${speed}`}`);
       return answer.ok ? await answer.json() : null;
     } catch { return null; }
   }

@@ -1,6 +1,7 @@
 // The run screen. It shows a view and sends entries; what a step needs, means or leads to is decided by the core.
 import Alpine from '/lib/alpine.esm.min.js';
 import * as asks from './ask.js';
+import { Gauge } from './gauge.js';
 import { Link } from './link.js';
 import { cue, keepSetting, setting } from './settings.js';
 
@@ -10,7 +11,7 @@ const empty = { key: '', stage: '', title: '', instructions: [], sights: [], cap
 const partChips = { so: ['Leaks', 'Will not close', 'Handle broken'], tc: ['Blocked', 'Drips', 'Handle missing'], cv: ['Noisy'], other: ['Damaged', 'Leaks'] };
 
 Alpine.data('run', () => ({
-  view: JSON.parse(document.querySelector('#view').textContent), digits: '', weighed: null, waiting: 0, problem: '', ask: asks.nothing(), readonly: false, link: null, keypad: ['1', '2', '3', '4', '5', '6', '7', '8', '9', '.', '0', '⌫'], lastTap: null, line: Promise.resolve(), stood: {}, expert: setting('expert'), sound: setting('sound'), buzz: setting('buzz'), clock: Date.now(), cued: '', needle: '',
+  view: JSON.parse(document.querySelector('#view').textContent), digits: '', weighed: null, waiting: 0, problem: '', ask: asks.nothing(), readonly: false, link: null, keypad: ['1', '2', '3', '4', '5', '6', '7', '8', '9', '.', '0', '⌫'], lastTap: null, line: Promise.resolve(), stood: {}, expert: setting('expert'), sound: setting('sound'), buzz: setting('buzz'), clock: Date.now(), cued: '', needle: '', gauge: null, gaugeSource: '', shown: null, captured: '',
 
   init() {
     this.readonly = this.$el.dataset.readonly === 'yes';
@@ -22,6 +23,9 @@ Alpine.data('run', () => ({
     addEventListener('keydown', event => this.key(event));
     this.$refs.drawing.innerHTML = this.view.drawing;
     setInterval(() => this.beat(), 250);
+    this.gauge = new Gauge(this.$el.dataset.run);
+    this.gauge.addEventListener('line', event => { this.shown = event.detail; });
+    this.gauge.step(this.now.key);
     this.link.send();
   },
   show(view) {
@@ -34,6 +38,7 @@ Alpine.data('run', () => ({
     this.$refs.drawing.innerHTML = view.drawing;
     if (held) this.$refs.drawing.querySelector(`[data-part="${held}"]`)?.focus();
     if (view.sealed || (!view.now && !view.paused && moved)) location.href = view.sealed ? `/reports/${this.$el.dataset.run}` : `/runs/${this.$el.dataset.run}/verdict`;
+    if (moved) this.gauge.step(view.now?.key ?? '');
     if (moved) this.$nextTick(() => { const title = document.querySelector('#now-title'); if (document.activeElement?.id !== 'digits') title?.focus({ preventScroll: true }); if (title && title.getBoundingClientRect().top < 0) title.scrollIntoView({ block: 'start' }); });
   },
   async enter(bodies) {
@@ -82,6 +87,22 @@ Alpine.data('run', () => ({
   get holdLead() { return !this.hold ? '' : this.hold.ended ? this.hold.outcome : this.holdRuns ? [this.hold.start && `From ${this.hold.start}`, ...this.hold.watched].filter(Boolean).join(', ') : `The needle is watched for ${this.hold?.seconds} s before it counts as still. Type where it stands, if it can be read.`; },
   get holdButton() { return this.hold?.ended ? 'Watch again' : this.holdRuns ? this.holdLeft > 0 ? 'End it early…' : 'End the watch' : 'Start the watch'; },
   get needleReading() { const text = this.needle.replace(',', '.').trim(); return /^-?\d{1,4}(\.\d{1,3})?$/.test(text) ? { value: { raw: text }, unit: this.view.readingUnit } : null; },
+  get gaugeOn() { return !!this.gaugeSource; },
+  get gaugeText() { return this.shown ? this.shown.value.toFixed(this.shown.unit === 'kPa' ? 1 : 2) : '– –'; },
+  get gaugeUnit() { return this.shown?.unit ?? this.captureUnit; },
+  get gaugeSays() { const s = this.shown; if (!s) return this.gaugeOn ? 'No line from the gauge. Type the number, or wait.' : ''; const rate = s.rate ?? 0; return [Math.abs(rate) < 0.02 ? 'Still' : `${rate < 0 ? 'Falling' : 'Rising'} ${Math.abs(rate).toFixed(2)} a second`, s.battery === undefined ? '' : `battery ${Math.round(100 * s.battery)} %`].filter(Boolean).join(' · '); },
+  get gaugeSimulated() { return this.gaugeOn && (this.gaugeSource !== 'bridge' || !!this.shown?.simulated); },
+  get canCapture() { return this.gaugeOn && !!this.shown && this.capture?.kind === 'differential' && !this.readonly; },
+  get cannotCapture() { return !this.canCapture; },
+  useGauge(event) { this.gaugeSource = event.target.value; this.gauge.use(this.gaugeSource); },
+  async captureNow() {
+    if (!this.canCapture) return;
+    const step = Number(this.capture.resolution), places = (this.capture.resolution.split('.')[1] ?? '').length, text = (Math.round(this.shown.value / step) * step).toFixed(places), speed = Math.abs(this.shown.rate ?? 0).toFixed(3), of = this.capture;
+    if (this.holdOnSlate) { this.needle = text; this.watch(); return; }
+    const weighed = await this.link.weigh(of.key, text, speed);
+    this.captured = [`Captured ${text} ${of.unit}${speed > 0.02 ? `, moving ${Number(speed).toFixed(2)} a second` : ', still'}.`, ...(weighed?.warnings ?? [])].join(' ');
+    this.enter([{ kind: 'reading', step: of.key, reading: { value: { raw: text }, unit: of.unit, resolution: { raw: of.resolution }, speed: { raw: speed } } }]);
+  },
   get isPaused() { return !!this.view.paused && !this.view.now; },
   get pausedText() { return `Broken off for today: ${this.view.paused}. What was read stays on the record.`; },
   get isOver() { return !this.hasNow && !this.isPaused; },
@@ -181,6 +202,7 @@ Alpine.data('run', () => ({
     if (/^[0-9.]$/.test(event.key) && this.hasCapture) { this.press(event.key); event.preventDefault(); }
     else if (event.key === 'Backspace') this.press('⌫');
     else if (event.key === 'Enter') { if (this.digits && this.hasCapture) this.take(); else if (this.canConfirm) this.confirm(); }
+    else if (event.key === ' ' && this.canCapture && !event.target.closest('button, a, summary, [role=button]')) { this.captureNow(); event.preventDefault(); }
     else if (event.key === 'u' && this.hasUndo) this.undo();
     else if (event.key === 'x') this.toggle('expert');
     else if (event.key === 'w' && this.hasHold) this.watch();

@@ -96,7 +96,7 @@ export class Hands {
     }
     if (id === 'height') {
       this.slider = make('input', { type: 'range', min: desk.plan.scale.low, max: desk.plan.scale.high, step: 0.25, className: 'form-range', ariaLabel: 'Gauge height in inches', oninput: () => this.say(desk.lift(Number(this.slider.value))) });
-      rows.push(this.slider, make('p', { className: 'hand-acts' }, ...[['2 in lower', -2], ['½ in lower', -0.5], ['½ in higher', 0.5], ['2 in higher', 2]].map(([name, inches]) => button(name, () => this.say(desk.lift(desk.height + inches))))));
+      rows.push(this.slider, make('p', { className: 'hand-acts' }, ...[['−2 in', -2], ['−½', -0.5], ['+½', 0.5], ['+2 in', 2]].map(([name, inches]) => button(name, () => this.say(desk.lift(desk.height + inches)), 'btn btn-quiet', { ariaLabel: `Gauge ${Math.abs(inches)} inches ${inches < 0 ? 'lower' : 'higher'}` }))));
     }
     if (id === 'site') rows.push(make('p', { className: 'hand-acts' }, button('Open or shut it', () => this.say(desk.tap(!desk.tapOpen)))));
     if (part?.attaches) {

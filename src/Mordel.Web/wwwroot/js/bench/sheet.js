@@ -48,7 +48,7 @@ export class Sheet {
     const acts = [];
     if (view.hint) acts.push(button(this.hinting ? `Hint: ${view.hint.say}` : 'Hint', () => { this.hinting = !this.hinting; this.show(this.view); by('spoken').textContent = this.hinting ? view.hint.say : ''; }, this.hinting ? 'hint-text' : 'quiet words', { ariaExpanded: String(this.hinting) }));
     view.otherwise?.forEach((title, i) => acts.push(button(`What if? ${title}`, () => this.#try(i, title), 'quiet words')));
-    return [...parts, make('div', { className: 'step-acts' }, ...acts)];
+    return [...parts.filter(Boolean), make('div', { className: 'step-acts' }, ...acts)];
   }
 
   #try(which, title) {

@@ -1,0 +1,40 @@
+// A tape on the screen: a rig that plays what was done, from any moment.
+import { Desk } from './desk.js';
+import { Face } from './face.js';
+import { make } from './make.js';
+import { Rig } from './rig.js';
+
+export class Player {
+  constructor(door, number, host, title) {
+    this.desk = new Desk(door, number);
+    this.drawing = make('div', { className: 'drawn' }); this.face = make('div', { className: 'face-small' }); this.caption = make('p', { className: 'caption', role: 'status' });
+    host.replaceChildren(...(title ? [make('h2', { textContent: title })] : []), this.drawing, make('div', { className: 'under' }, this.face, this.caption));
+  }
+
+  /** Plays the tape once through, so that any moment of it is near. */
+  async load(tape, progress) {
+    this.end = this.desk.load(tape);
+    if (this.end < 0) throw new Error('This tape cannot be read.');
+    this.desk.layout('LeftToRight', true);
+    this.desk.advance(0);
+    for (let tick = 0; tick < this.end; tick = Math.min(this.end, tick + 1800)) {
+      this.desk.seek(Math.min(this.end, tick + 1800));
+      progress(tick / this.end);
+      await new Promise(done => setTimeout(done));
+    }
+    this.rig = new Rig(this.drawing, this.desk);
+    for (const part of this.rig.svg.querySelectorAll('[tabindex]')) { part.removeAttribute('tabindex'); part.setAttribute('role', 'img'); }
+    this.dial = new Face(this.face, this.desk.plan);
+    this.seek(0);
+  }
+
+  seek(tick) { this.desk.seek(Math.min(tick, this.end)); this.told = this.desk.happened; this.show(0); }
+
+  advance(ticks) { this.desk.advance(Math.max(0, Math.min(ticks, this.end - this.desk.tick))); }
+
+  show(dt) {
+    this.rig.show(dt);
+    this.dial.show(this.desk.needle);
+    if (this.desk.happened > this.told) { this.caption.textContent = this.desk.news(this.told, true).slice(-2).join(' '); this.told = this.desk.happened; }
+  }
+}
