@@ -7,6 +7,7 @@ using Mordel.Core.Rigs;
 using Mordel.Core.Rules;
 using Mordel.Core.Training;
 using Mordel.Core.Verdicts;
+using Mordel.Core.Views;
 
 namespace Mordel.Browser;
 
@@ -29,7 +30,7 @@ public static partial class BenchDoor
 
     /// <summary>The drawing and the order of the numbers.</summary>
     [JSExport]
-    public static string Layout(int desk, string flow, bool open) => BenchFormat.Layout(At(desk), Enum.TryParse<FlowDirection>(flow, out var way) ? way : FlowDirection.LeftToRight, open);
+    public static string Layout(int desk, string flow, bool open) => BenchViews.Layout(At(desk), Enum.TryParse<FlowDirection>(flow, out var way) ? way : FlowDirection.LeftToRight, open);
 
     /// <summary>Lets time pass and answers the row of numbers.</summary>
     [JSExport]
@@ -95,7 +96,7 @@ public static partial class BenchDoor
     public static void Seek(int desk, int tick) => At(desk).Seek(tick);
 
     [JSExport]
-    public static string Sheet(int desk) => BenchFormat.Sheet(At(desk));
+    public static string Sheet(int desk) => BenchViews.Sheet(At(desk));
 
     [JSExport]
     public static void Confirm(int desk) => At(desk).Guide?.Confirm();
@@ -147,7 +148,7 @@ public static partial class BenchDoor
 
     /// <summary>Marks a tape.</summary>
     [JSExport]
-    public static string Mark(string tape) => TapeFormat.Read(tape, out var faults) is { } read ? BenchFormat.Write(Marking.Of(read)) : PageDoor.Wrong(faults);
+    public static string Mark(string tape) => TapeFormat.Read(tape, out var faults) is { } read ? MarksFormat.Write(Marking.Of(read)) : PageDoor.Wrong(faults);
 
     private static BenchDesk At(int desk) => Desks[desk] ?? throw new InvalidOperationException("No rig is set up.");
 

@@ -39,7 +39,10 @@ public class ArrowsTests
     [InlineData("Verdicts", "Procedures,Runs,Formats,Drawings,Views")]
     [InlineData("Runs", "Formats,Drawings,Views")]
     [InlineData("Formats", "Drawings,Views")]
-    [InlineData("Drawings", "Runs,Formats,Views")]
+    [InlineData("Drawings", "Runs,Formats,Views,Training")]
+    [InlineData("Water", "Procedures,Verdicts,Runs,Formats,Drawings,Views,AutoTest,Training")]
+    [InlineData("AutoTest", "Formats,Drawings,Views,Training")]
+    [InlineData("Training", "Formats,Views")]
     public void Each_folder_of_the_core_depends_only_on_those_before_it(string folder, string after)
     {
         var result = Types.InAssembly(Core).That().ResideInNamespace($"Mordel.Core.{folder}").ShouldNot().HaveDependencyOnAny([.. after.Split(',').Select(f => $"Mordel.Core.{f}")]).GetResult();

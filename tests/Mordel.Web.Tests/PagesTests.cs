@@ -21,7 +21,7 @@ public partial class PagesTests(Town town)
     }
 
     [Fact]
-    public async Task A_learner_starts_at_the_run_sheets() => Assert.Equal("/run-sheets", (await (await town.As("pia")).Client.GetAsync("/")).Headers.Location!.ToString());
+    public async Task A_learner_starts_at_the_bench() => Assert.Equal("/bench", (await (await town.As("pia")).Client.GetAsync("/")).Headers.Location!.ToString());
 
     [Fact]
     public async Task Today_shows_the_next_stop_what_to_bring_and_the_kits_calibration()

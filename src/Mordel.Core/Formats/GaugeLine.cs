@@ -37,7 +37,7 @@ public sealed record GaugeLine(Differential Value, decimal? Rate = null, decimal
         : this with { Value = new(decimal.Round(Value.In(unit), 3), unit), Rate = Rate is { } rate ? decimal.Round(new Differential(rate, Value.Unit).In(unit), 3) : null };
 
     /// <summary>The line as JSON.</summary>
-    public string Write() => BenchFormat.Text(json =>
+    public string Write() => JsonText.Object(json =>
     {
         json.WriteNumber("value", Value.Amount);
         json.WriteString("unit", Value.Unit.Symbol());

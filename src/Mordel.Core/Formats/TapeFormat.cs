@@ -1,5 +1,4 @@
 using System.Collections.Immutable;
-using System.Text;
 using System.Text.Json;
 using Mordel.Core.AutoTest;
 using Mordel.Core.Catalogue;
@@ -77,7 +76,7 @@ public static class TapeFormat
     public static string Write(Tape tape, string rig)
     {
         ArgumentNullException.ThrowIfNull(tape);
-        return BenchFormat.Text(json =>
+        return JsonText.Object(json =>
         {
             json.WriteString("format", Name);
             json.WritePropertyName("rig");
@@ -86,6 +85,20 @@ public static class TapeFormat
             json.WriteStartArray("deeds");
             foreach (var deed in tape.Deeds) Write(json, deed);
             json.WriteEndArray();
+        });
+    }
+
+    /// <summary>A rig drawn by lot, as text.</summary>
+    public static string Write(DrawnRig rig)
+    {
+        ArgumentNullException.ThrowIfNull(rig);
+        return JsonText.Object(json =>
+        {
+            json.WriteString("format", Drawn);
+            json.WriteString("procedure", rig.Procedure.Id);
+            json.WriteString("kit", rig.Kit.Name);
+            json.WriteString("rules", rig.Rules == DrawRules.Exam ? "exam" : "field");
+            json.WriteNumber("seed", rig.Seed);
         });
     }
 

@@ -31,7 +31,7 @@ public sealed record Otherwise(string Procedure, string Step, string Title, Immu
         Of("rp-relief-first", "rv.feed", "Fling the low control open", 6, Turn(0, HighControl, 1), Turn(1, LowControl, 1)),
         Of("rp-check-first", "rv.feed", "Fling the low control open", 6, Turn(0, HighControl, 1), Turn(1, LowControl, 1)),
         Of("rp-relief-first", "cv1.read", "Do not restore the zone", 20),
-        Of("pvb-inlet-first", "ai.shut", "Close SO1 first, while the site still draws", 10, Tap(0, true), Turn(1, So1, 0, 2), Turn(6, So2, 0, 2)),
+        Of("pvb-inlet-first", "ai.shut", "Close SO1 first, while the site still draws", 26, Tap(0, true), Turn(1, So1, 0, 2), Turn(22, So2, 0, 2)),
         Of("pvb-inlet-first", "ai.lower", "Open the bleed all at once", 6, Turn(1, HighBleed, 1), Turn(1, BypassControl, 1), Turn(1, HighControl, 1)),
         Of("pvb-inlet-first", "cv1.shut", "Leave the gauge a foot low and read", 40, Lift(1, -11), Turn(2, So1, 0, 2), Turn(6, Tc2, 1, 2)),
         Of("svb-check-first", "cv1.read", "Take the screw out at one go", 12, Turn(1, VentScrew, 1)),

@@ -33,7 +33,7 @@ public sealed class HandIn(Store store, BenchBook book, TimeProvider clock)
             ProcedureId = tape.Scenario.Procedure.Id,
             Tape = text,
             HandedInAt = clock.GetUtcNow(),
-            Marks = BenchFormat.Write(sheet),
+            Marks = MarksFormat.Write(sheet),
             Seconds = (int)sheet.Seconds,
             Percent = sheet.Percent,
             Passed = sheet.Passed,

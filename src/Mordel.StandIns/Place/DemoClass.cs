@@ -39,7 +39,7 @@ public static class DemoClass
         {
             var (title, school, kit, seed, minutes, daysAgo) = set[i];
             var drawn = new DrawnRig(SchoolCatalogue.Named(school)!, Kit.Named(kit)!, DrawRules.Exam, seed);
-            var rig = BenchFormat.Drawn(drawn);
+            var rig = TapeFormat.Write(drawn);
             var assignment = new AssignmentRow { Id = newId(), ClassId = autumn.Id, Title = title, Rig = rig, Minutes = minutes, SetAt = now.AddDays(-daysAgo), DueOn = i == 2 ? DateOnly.FromDateTime(now.UtcDateTime).AddDays(4) : null };
             store.Assignments.Add(assignment);
             var right = Demonstration.Of(drawn.Scenario);
@@ -59,7 +59,7 @@ public static class DemoClass
                     ProcedureId = school,
                     Tape = TapeFormat.Write(tape, rig),
                     HandedInAt = assignment.SetAt.AddHours(20 + (5 * who)),
-                    Marks = BenchFormat.Write(sheet),
+                    Marks = MarksFormat.Write(sheet),
                     Seconds = (int)sheet.Seconds,
                     Percent = sheet.Percent,
                     Passed = sheet.Passed,

@@ -16,7 +16,7 @@ public sealed class BenchChoice
     public string? Flow { get; set; }
 
     /// <summary>The rig as text: drawn by lot, or sound when no rules were named.</summary>
-    public string RigText => BenchFormat.Text(json =>
+    public string RigText => JsonText.Object(json =>
     {
         json.WriteString("format", string.IsNullOrEmpty(Rules) ? ScenarioFormat.Name : TapeFormat.Drawn);
         if (string.IsNullOrEmpty(Rules))

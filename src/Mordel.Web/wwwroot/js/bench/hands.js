@@ -27,12 +27,12 @@ export class Hands {
   #down(event) {
     const part = event.target.closest('.part');
     if (!part || event.button > 0) return;
-    const id = part.dataset.part;
+    const id = part.dataset.part, was = this.chosen;
     event.preventDefault();
     part.focus({ preventScroll: true });
     this.rig.svg.setPointerCapture(event.pointerId);
     const kind = this.#kind(id);
-    this.drag = { id, kind, part, was: this.chosen, x: event.clientX, y: event.clientY, moved: false, from: kind ? turned(kind, this.desk.opening(id)) : 0, carries: 'carry' in part.dataset, height: id === 'height' };
+    this.drag = { id, kind, part, was, x: event.clientX, y: event.clientY, moved: false, from: kind ? turned(kind, this.desk.opening(id)) : 0, carries: 'carry' in part.dataset, height: id === 'height' };
     this.choose(id);
   }
 

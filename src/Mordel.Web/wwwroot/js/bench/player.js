@@ -23,7 +23,9 @@ export class Player {
       await new Promise(done => setTimeout(done));
     }
     this.rig = new Rig(this.drawing, this.desk);
-    for (const part of this.rig.svg.querySelectorAll('[tabindex]')) { part.removeAttribute('tabindex'); part.setAttribute('role', 'img'); }
+    // Nothing can be turned in a replay: what is seen is told below it.
+    this.rig.svg.setAttribute('aria-hidden', 'true');
+    for (const part of this.rig.svg.querySelectorAll('[tabindex]')) part.removeAttribute('tabindex');
     this.dial = new Face(this.face, this.desk.plan);
     this.seek(0);
   }

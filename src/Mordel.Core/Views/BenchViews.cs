@@ -1,5 +1,5 @@
-using System.Text;
 using System.Text.Json;
+using Mordel.Core.Formats;
 using Mordel.Core.Procedures;
 using Mordel.Core.Rigs;
 using Mordel.Core.Rules;
@@ -7,28 +7,12 @@ using Mordel.Core.Runs;
 using Mordel.Core.Training;
 using Mordel.Core.Units;
 using Mordel.Core.Verdicts;
-using Mordel.Core.Views;
 
-namespace Mordel.Core.Formats;
+namespace Mordel.Core.Views;
 
-/// <summary>Writes what the bench's screen is told: how the rig is drawn, where the sheet stands, what was marked.</summary>
-public static class BenchFormat
+/// <summary>Writes what the bench's screen is told: how the rig is drawn, where the sheet stands.</summary>
+public static class BenchViews
 {
-    /// <summary>An object as text.</summary>
-    public static string Text(Action<Utf8JsonWriter> write)
-    {
-        ArgumentNullException.ThrowIfNull(write);
-        using var stream = new MemoryStream();
-        using (var json = new Utf8JsonWriter(stream, VerdictFormat.Options))
-        {
-            json.WriteStartObject();
-            write(json);
-            json.WriteEndObject();
-        }
-
-        return Encoding.UTF8.GetString(stream.ToArray());
-    }
-
     /// <summary>The drawing, where things are on it, and in which order <see cref="BenchView.Row"/> gives its numbers.</summary>
     /// <param name="desk">The bench.</param>
     /// <param name="flow">Which way the water runs.</param>
@@ -38,7 +22,7 @@ public static class BenchFormat
         ArgumentNullException.ThrowIfNull(desk);
         var (rig, plan) = (desk.Live.Rig.Rig, desk.Scenario.Plan);
         var drawing = desk.View.Draw(flow, out var svg);
-        return Text(json =>
+        return JsonText.Object(json =>
         {
             json.WriteString("svg", svg);
             json.WriteString("title", plan.Procedure.Title);
@@ -109,7 +93,7 @@ public static class BenchFormat
         var (state, plan) = (guide.State, guide.Plan);
         var now = state.Current;
         var stage = now is null ? null : plan.Sheet.StageNamed(now.Stage);
-        return Text(json =>
+        return JsonText.Object(json =>
         {
             json.WriteString("key", now?.Key ?? "end");
             json.WriteString("stage", stage?.Title);
@@ -163,54 +147,6 @@ public static class BenchFormat
             json.WriteEndArray();
             json.WriteStartArray("otherwise");
             foreach (var other in Otherwise.At(plan.Procedure.Id, now.Step.Id)) json.WriteStringValue(other.Title);
-            json.WriteEndArray();
-        });
-    }
-
-    /// <summary>A rig drawn by lot, as text.</summary>
-    public static string Drawn(DrawnRig rig)
-    {
-        ArgumentNullException.ThrowIfNull(rig);
-        return Text(json =>
-        {
-            json.WriteString("format", TapeFormat.Drawn);
-            json.WriteString("procedure", rig.Procedure.Id);
-            json.WriteString("kit", rig.Kit.Name);
-            json.WriteString("rules", rig.Rules == DrawRules.Exam ? "exam" : "field");
-            json.WriteNumber("seed", rig.Seed);
-        });
-    }
-
-    /// <summary>A mark sheet.</summary>
-    public static string Write(MarkSheet sheet)
-    {
-        ArgumentNullException.ThrowIfNull(sheet);
-        return Text(json =>
-        {
-            json.WriteString("format", "mordel.marks/1");
-            json.WriteNumber("points", sheet.Points);
-            json.WriteNumber("of", sheet.Of);
-            json.WriteNumber("percent", sheet.Percent);
-            json.WriteBoolean("passed", sheet.Passed);
-            json.WriteString("verdict", sheet.Examiner.Id());
-            json.WriteNumber("seconds", decimal.Round((decimal)sheet.Seconds, 1));
-            json.WriteStartArray("truth");
-            foreach (var line in sheet.Truth) json.WriteStringValue(line);
-            json.WriteEndArray();
-            json.WriteStartArray("marks");
-            foreach (var mark in sheet.Marks)
-            {
-                json.WriteStartObject();
-                json.WriteString("id", mark.Id);
-                json.WriteString("title", mark.Title);
-                json.WriteBoolean("earned", mark.Earned);
-                json.WriteNumber("weight", mark.Weight);
-                json.WriteNumber("at", mark.At);
-                json.WriteString("says", mark.Says);
-                if (mark.EndsIt) json.WriteBoolean("endsIt", true);
-                json.WriteEndObject();
-            }
-
             json.WriteEndArray();
         });
     }
