@@ -13,7 +13,7 @@ import { Sound } from './bench/sound.js';
 import { recall, scenario } from './set.js';
 
 const page = by('bench'), { mode } = page.dataset, form = by('set'), sound = new Sound();
-let desk, rig, hands, face, time, panel, told = 0, kept = 0, frames = 0;
+let desk, rig, hands, face, time, panel, told = 0, kept = 0, frames = 0, handed = false;
 
 const problem = text => { by('problem').textContent = text; by('problem').hidden = !text; };
 
@@ -31,9 +31,17 @@ function frame(dt, real) {
   face.show(desk.needle);
   if (frames++ % 6 === 0) { hands.dock(); panel?.look(); news(); }
   if (dt > 0) sound.hear(desk.plan.parts.reduce((sum, part) => sum + (part.kind === 'Hose' && desk.connections.has(part.id) ? 0 : desk.spills(part.id)), 0), dt);
-  // Every few seconds, and at once when something was done.
-  if (mode !== 'guided' && (desk.deeds !== kept || frames % 300 === 0)) { kept = desk.deeds; keepTape(page.dataset.key, desk.tape()); }
+  if (frames % 120 === 0) keep();
 }
+
+// Every two seconds when something was done or a while has passed, and when the page goes: a tape is long, and writing it at every frame would cost frames.
+function keep(always = false) {
+  if (mode === 'guided' || handed || !desk?.row || !(always || desk.deeds !== kept || frames % 600 === 0)) return;
+  kept = desk.deeds;
+  keepTape(page.dataset.key, desk.tape());
+}
+addEventListener('pagehide', () => keep(true));
+document.addEventListener('visibilitychange', () => { if (document.hidden) keep(true); });
 
 function tools() {
   const inside = button('Inside', () => { const on = !page.classList.contains('inside'); page.classList.toggle('inside', on); inside.ariaPressed = String(on); }, 'btn btn-quiet', { ariaPressed: 'true', hidden: mode === 'exam' });
@@ -61,6 +69,7 @@ async function handIn() {
     const answer = await fetch('/api/bench/attempts', { method: 'POST', headers: { 'content-type': 'application/json', 'X-Mordel-Token': page.dataset.token }, body: `{"assignment":${JSON.stringify(page.dataset.assignment || null)},"tape":${tape}}` });
     const said = await answer.json().catch(() => ({}));
     if (!answer.ok) throw new Error([said.error, ...(said.faults ?? []).map(f => `${f.place}: ${f.says}`)].filter(Boolean).join(' ') || `The server answered ${answer.status}.`);
+    handed = true;
     dropTape(page.dataset.key);
     location.href = said.at;
   } catch (error) {
