@@ -46,7 +46,8 @@ public sealed class Town() : Host(demo: true)
     {
         var account = await InStore(s => s.Users.FirstAsync(u => u.UserName == userName));
         var visitor = new Visitor(CreateClient(new() { AllowAutoRedirect = false }), account);
-        await visitor.PostForm("/sign-in", "/sign-in?handler=As", ("id", account.Id.ToString()));
+        var answer = await visitor.PostForm("/sign-in", "/sign-in?handler=As", ("id", account.Id.ToString()));
+        visitor.Cookies = [.. answer.Headers.GetValues("Set-Cookie").Select(c => c.Split(';')[0])];
         return visitor;
     }
 
@@ -80,6 +81,9 @@ public sealed partial class Visitor(HttpClient client, Account? account)
 {
     public HttpClient Client => client;
     public Account Account => account!;
+
+    /// <summary>The cookies that the visitor carries, for doors that are no ordinary request.</summary>
+    public IReadOnlyList<string> Cookies { get; set; } = [];
 
     public async Task<string> Page(string url, HttpStatusCode expected = HttpStatusCode.OK)
     {

@@ -112,7 +112,7 @@ public sealed class BenchDrawing
             }
         }
 
-        svg.Append("<g data-fittings></g><g data-hoses></g>");
+        svg.Append("<g data-fittings=\"\"></g><g data-hoses=\"\"></g>");
         DrawRail();
         return svg.Append("</svg>").ToString();
     }
@@ -207,7 +207,7 @@ public sealed class BenchDrawing
     private void DrawTap()
     {
         var x = X(length - 22);
-        svg.Append($"<g class=\"part\" data-part=\"site\" data-tap tabindex=\"0\" role=\"switch\" aria-checked=\"false\" aria-label=\"Tap downstream\"><rect class=\"target\" x=\"{N(x - 24)}\" y=\"{N(Centre - 78)}\" width=\"48\" height=\"60\"/><path class=\"wall\" d=\"M{N(x)},{N(Centre - Half)} L{N(x)},{N(Centre - 46)}\"/><g data-tap-handle><path class=\"handle\" d=\"M{N(x - 14)},{N(Centre - 50)} L{N(x + 14)},{N(Centre - 50)}\"/></g>");
+        svg.Append($"<g class=\"part\" data-part=\"site\" data-tap=\"\" tabindex=\"0\" role=\"switch\" aria-checked=\"false\" aria-label=\"Tap downstream\"><rect class=\"target\" x=\"{N(x - 24)}\" y=\"{N(Centre - 78)}\" width=\"48\" height=\"60\"/><path class=\"wall\" d=\"M{N(x)},{N(Centre - Half)} L{N(x)},{N(Centre - 46)}\"/><g data-tap-handle=\"\"><path class=\"handle\" d=\"M{N(x - 14)},{N(Centre - 50)} L{N(x + 14)},{N(Centre - 50)}\"/></g>");
         Label(x, Centre - 62, "tap", "small");
         svg.Append("</g>");
         Fall(Parts.Site, $"M{P(length - 2, Centre + 6)} C{P(length + 4, Centre + 10)} {P(length + 4, Centre + 60)} {P(length + 4, Bottom - 6)}");
@@ -218,7 +218,7 @@ public sealed class BenchDrawing
         var (centre, kit) = (length / 2, rig.Kit);
         svg.Append($"<rect class=\"plate\" x=\"{N(centre - 214)}\" y=\"6\" width=\"474\" height=\"{N(Plate - 6)}\" rx=\"8\"/><g class=\"fixed\" data-part=\"gauge\"><circle class=\"dial\" cx=\"{N(centre - 142)}\" cy=\"82\" r=\"60\"/>");
         for (var i = 0; i <= 15; i++) svg.Append($"<path class=\"tick\" transform=\"rotate({N(-135 + (18 * i))} {N(centre - 142)} 82)\" d=\"M{N(centre - 142)},28 L{N(centre - 142)},{(i % 5 == 0 ? 38 : 33)}\"/>");
-        svg.Append($"<g data-needle data-x=\"{N(centre - 142)}\" data-y=\"82\"><path class=\"needle\" d=\"M{N(centre - 142)},92 L{N(centre - 142)},32\"/></g></g>");
+        svg.Append($"<g data-needle=\"\" data-x=\"{N(centre - 142)}\" data-y=\"82\"><path class=\"needle\" d=\"M{N(centre - 142)},92 L{N(centre - 142)},32\"/></g></g>");
         var controls = rig.Has(Parts.BypassControl);
         if (controls) svg.Append($"<path class=\"manifold\" d=\"M{N(centre - 34)},112 L{N(centre + 166)},112\"/>");
         (PartId Id, double X, double Y)[] knobs =
@@ -246,7 +246,7 @@ public sealed class BenchDrawing
         for (var i = (int)Lowest; i <= Highest; i += 2) svg.Append($"<path class=\"tick\" d=\"M{N(x - (i % 12 == 0 ? 12 : 6))},{N(Level(i))} L{N(x)},{N(Level(i))}\"/>");
         Label(x, top - 26, "gauge", "small");
         Label(x, top - 8, "height", "small");
-        svg.Append($"<g class=\"part\" data-part=\"height\" data-height tabindex=\"0\" role=\"slider\" aria-orientation=\"vertical\" aria-label=\"Gauge height, inches above the body's centre\" aria-valuemin=\"{N(Lowest)}\" aria-valuemax=\"{N(Highest)}\"><path class=\"level\" d=\"M4,{N(Centre)} L{N(x - 26)},{N(Centre)}\"/><rect class=\"target\" x=\"{N(x - 40)}\" y=\"{N(Centre - 30)}\" width=\"80\" height=\"60\"/><circle class=\"grip\" cx=\"{N(x)}\" cy=\"{N(Centre)}\" r=\"24\"/><path class=\"needle\" d=\"M{N(x - 8)},{N(Centre + 8)} L{N(x + 11)},{N(Centre - 11)}\"/></g>");
+        svg.Append($"<g class=\"part\" data-part=\"height\" data-height=\"\" tabindex=\"0\" role=\"slider\" aria-orientation=\"vertical\" aria-label=\"Gauge height, inches above the body's centre\" aria-valuemin=\"{N(Lowest)}\" aria-valuemax=\"{N(Highest)}\"><path class=\"level\" d=\"M4,{N(Centre)} L{N(x - 26)},{N(Centre)}\"/><rect class=\"target\" x=\"{N(x - 40)}\" y=\"{N(Centre - 30)}\" width=\"80\" height=\"60\"/><circle class=\"grip\" cx=\"{N(x)}\" cy=\"{N(Centre)}\" r=\"24\"/><path class=\"needle\" d=\"M{N(x - 8)},{N(Centre + 8)} L{N(x + 11)},{N(Centre - 11)}\"/></g>");
     }
 
     private void Valve(Part part, double x, double y, Action<Part> draw)

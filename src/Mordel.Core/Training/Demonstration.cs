@@ -42,7 +42,7 @@ public static class Demonstration
     {
         // A screw is backed off to flush the vent; out it comes only when the pressure is.
         Move.Turn { Part: var screw, To.Fraction: 1m } when screw == Parts.VentScrew && before[Parts.So1].IsOpen => new Deed.Turn(screw, new(0.4m), 0),
-        Move.Turn t => before[t.Part] == t.To ? null : new Deed.Turn(t.Part, t.To, before.Rig[t.Part].Kind == PartKind.Shutoff && t.To.Fraction is 0m or 1m ? Gently : 0),
+        Move.Turn t => before[t.Part] == t.To ? null : new Deed.Turn(t.Part, new(decimal.Round(t.To.Fraction, 6)), before.Rig[t.Part].Kind == PartKind.Shutoff && t.To.Fraction is 0m or 1m ? Gently : 0),
         Move.Connect c => new Deed.Connect(c.Item, c.To),
         Move.TakeOff o => before.Connections.ContainsKey(o.Item) ? new Deed.TakeOff(o.Item) : null,
         Move.Hold h => new Deed.Lift(decimal.Round((decimal)levels.LevelOf(h.Level.With), 3)),

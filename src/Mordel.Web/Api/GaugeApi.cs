@@ -46,7 +46,7 @@ public static class GaugeApi
             var lines = mood is { } how ? new SimulatedGauge(run.Plan, clock).Stream(() => Volatile.Read(ref step), how, over.Token) : heard.Reader.ReadAllAsync(over.Token);
             await foreach (var line in lines) await Send(socket, line.In(unit).Write(), over.Token);
         }
-        catch (Exception e) when (e is OperationCanceledException or WebSocketException)
+        catch (Exception e) when (Gone(e))
         {
             // The screen has gone.
         }
@@ -120,7 +120,7 @@ public static class GaugeApi
                 }
                 while (!got.EndOfMessage);
             }
-            catch (Exception e) when (e is OperationCanceledException or WebSocketException)
+            catch (Exception e) when (Gone(e))
             {
                 yield break;
             }
@@ -129,6 +129,9 @@ public static class GaugeApi
             if (got.MessageType == WebSocketMessageType.Text) yield return Encoding.UTF8.GetString(buffer, 0, length);
         }
     }
+
+    // The other end has left, in whatever way.
+    private static bool Gone(Exception e) => e is OperationCanceledException or WebSocketException or IOException or ObjectDisposedException;
 
     private static Task Send(WebSocket socket, string text, CancellationToken cancel) => socket.SendAsync(Encoding.UTF8.GetBytes(text), WebSocketMessageType.Text, endOfMessage: true, cancel);
 
@@ -140,7 +143,7 @@ public static class GaugeApi
         {
             await socket.CloseOutputAsync(WebSocketCloseStatus.NormalClosure, null, brief.Token);
         }
-        catch (Exception e) when (e is WebSocketException or OperationCanceledException)
+        catch (Exception e) when (Gone(e))
         {
             // It has gone already.
         }

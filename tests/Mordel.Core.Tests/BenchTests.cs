@@ -1,0 +1,412 @@
+using CsCheck;
+using Mordel.Core.AutoTest;
+using Mordel.Core.Catalogue;
+using Mordel.Core.Drawings;
+using Mordel.Core.Formats;
+using Mordel.Core.Procedures;
+using Mordel.Core.Rigs;
+using Mordel.Core.Rules;
+using Mordel.Core.Training;
+using Mordel.Core.Verdicts;
+using Mordel.Core.Views;
+using Mordel.Core.Water;
+
+namespace Mordel.Core.Tests;
+
+/// <summary>The bench: a rig under hands, its way back, its tape, the sheet beside it.</summary>
+public sealed class BenchTests
+{
+    private const int Second = Tape.PerSecond;
+
+    private static Scenario Rig(string type, string procedure, string kit = "five-valve", string more = "") =>
+        TapeFormat.ReadRig($$"""{"format":"mordel.scenario/1","assembly":{"type":"{{type}}"},"procedure":"{{procedure}}","kit":"{{kit}}"{{more}}}""", out _)!;
+
+    private static Scenario Dc => Rig("DC", "dc-sight-tube");
+
+    private static Deed.Turn Turn(PartId part, double to, int ticks = 0) => new(part, new((decimal)to), ticks);
+
+    private static Gen<T> OneOf<T>(params T[] all) => Gen.Int[0, all.Length - 1].Select(i => all[i]);
+
+    // Anything that hands can do, sensible or not.
+    private static readonly Gen<Deed> AnyDeed = Gen.OneOf(
+        Gen.Select(OneOf(Parts.So1, Parts.So2, Parts.Tc1, Parts.Tc2, Parts.Tc3, Parts.Tc4, Parts.HighBleed, Parts.LowBleed, Parts.HighControl, Parts.LowControl, Parts.BleedOff), Gen.Double[0, 1], Gen.Int[0, 150], (part, to, over) => (Deed)Turn(part, Math.Round(to, 4), over)),
+        Gen.Select(OneOf(Parts.HighHose, Parts.LowHose, Parts.BypassHose, Parts.SightTube, Parts.BleedOff), OneOf(Parts.Tc2, Parts.Tc3, Parts.Tc4, Parts.BleedOff), (item, to) => (Deed)new Deed.Connect(item, to)),
+        OneOf(Parts.HighHose, Parts.LowHose, Parts.SightTube, Parts.BleedOff).Select(item => (Deed)new Deed.TakeOff(item)),
+        Gen.Int[-14, 14].Select(i => (Deed)new Deed.Lift(i)),
+        Gen.Bool.Select(open => (Deed)new Deed.DrawOff(open)));
+
+    private static readonly Gen<(int Wait, Deed What)[]> Hands = Gen.Select(Gen.Int[1, 90], AnyDeed).Array[5, 25];
+
+    [Fact]
+    public void Whatever_hands_do_a_tape_played_again_gives_the_same_water_to_the_last_bit() => Hands.Sample(hands =>
+    {
+        var live = new LiveRig(Dc.Situation);
+        foreach (var (wait, what) in hands)
+        {
+            live.Advance(wait);
+            live.Do(what);
+        }
+
+        live.Advance(30);
+        var tape = new Tape(Dc, [.. live.Deeds], live.Tick);
+        Assert.Equal(live.Water.Fingerprint(), tape.Play().Water.Fingerprint());
+        // The same through its text.
+        var read = TapeFormat.Read(TapeFormat.Write(tape, """{"format":"mordel.scenario/1","assembly":{"type":"DC"},"procedure":"dc-sight-tube","kit":"five-valve"}"""), out var faults);
+        Assert.Empty(faults);
+        Assert.Equal(tape.Deeds.AsEnumerable(), read!.Deeds);
+        Assert.Equal(live.Water.Fingerprint(), read.Play().Water.Fingerprint());
+    }, iter: 25);
+
+    [Fact]
+    public void A_step_back_to_any_moment_and_the_same_again_leads_to_the_same_water() => Gen.Select(Hands, Gen.Double[0, 1]).Sample((hands, part) =>
+    {
+        var live = new LiveRig(Dc.Situation);
+        foreach (var (wait, what) in hands)
+        {
+            live.Advance(wait);
+            live.Do(what);
+        }
+
+        live.Advance(700);
+        var (print, end, deeds) = (live.Water.Fingerprint(), live.Tick, live.Deeds.ToArray());
+        var back = (int)(part * end);
+        live.Back(back);
+        Assert.Equal(back, live.Tick);
+        Assert.Equal(deeds.Where(d => d.At <= back), live.Deeds);
+        foreach (var (at, what) in deeds.Where(d => d.At > back))
+        {
+            live.Advance(at - live.Tick);
+            live.Do(what);
+        }
+
+        live.Advance(end - live.Tick);
+        Assert.Equal(print, live.Water.Fingerprint());
+    }, iter: 20);
+
+    [Fact]
+    public void A_replay_goes_to_any_moment_in_any_order()
+    {
+        var tape = Demonstration.Of(Dc);
+        var desk = new BenchDesk(Dc, guided: false);
+        desk.Load(tape);
+        desk.Seek(tape.End);
+        var print = desk.Live.Water.Fingerprint();
+        var straight = new Dictionary<int, double>();
+        foreach (var tick in new[] { 900, 12_345, 4_000, tape.End / 2, 61 })
+        {
+            desk.Seek(tick);
+            Assert.Equal(tick, desk.Live.Tick);
+            straight[tick] = desk.Live.Water.Needle;
+        }
+
+        foreach (var (tick, needle) in straight) Assert.Equal((tape with { Deeds = [.. tape.Deeds.Where(d => d.At <= tick)], End = tick }).Play().Water.Needle, needle);
+        desk.Seek(tape.End);
+        Assert.Equal(print, desk.Live.Water.Fingerprint());
+    }
+
+    [Fact]
+    public void A_valve_turns_as_long_as_the_hand_takes_and_stops_where_the_next_hand_stops_it()
+    {
+        var live = new LiveRig(Dc.Situation);
+        live.Do(Turn(Parts.So2, 0, 2 * Second));
+        live.Advance(Second);
+        Assert.Equal(0.5m, live.Rig[Parts.So2].Fraction);
+        live.Do(Turn(Parts.So2, 0.8));
+        live.Advance(Second);
+        Assert.Equal(0.8m, live.Rig[Parts.So2].Fraction);
+    }
+
+    [Theory]
+    [InlineData("so9", "no handle")]
+    [InlineData("cv1", "no handle")]
+    [InlineData("bleed-off", "Fit the bleed-off tee")]
+    public void What_cannot_be_turned_says_why(string part, string why)
+    {
+        var live = new LiveRig(Dc.Situation);
+        Assert.Contains(why, live.Do(Turn(new(part), 1)), StringComparison.Ordinal);
+        Assert.Empty(live.Deeds);
+    }
+
+    [Fact]
+    public void A_gauge_lifted_by_hand_reads_what_its_height_adds()
+    {
+        var deeds = Demonstration.Of(Dc).Deeds.TakeWhile(d => d.What is not Deed.Write).ToArray();
+        double Read(decimal off) => new Tape(Dc, [.. deeds.Select(d => d.What is Deed.Lift l ? d with { What = new Deed.Lift(l.Inches + off) } : d)], deeds[^1].At + (60 * Second)).Play().Water.Needle;
+        var level = Read(0);
+        Assert.Equal(12 * Sizes.PsiPerInch, Read(-12) - level, 0.02);
+        Assert.Equal(-3 * Sizes.PsiPerInch, Read(3) - level, 0.02);
+    }
+
+    [Fact]
+    public void What_happens_is_told_once_in_the_fields_words()
+    {
+        var live = new LiveRig(Rig("PVB", "pvb-inlet-first").Situation);
+        foreach (var deed in new Deed[] { new Deed.Connect(Parts.HighHose, Parts.Tc2), Turn(Parts.Tc2, 1), Turn(Parts.HighBleed, 1) })
+        {
+            live.Do(deed);
+            live.Advance(6 * Second);
+        }
+
+        foreach (var deed in new Deed[] { Turn(Parts.HighBleed, 0), new Deed.Lift(3), Turn(Parts.So2, 0, 120), Turn(Parts.So1, 0, 120), Turn(Parts.HighBleed, 0.2) })
+        {
+            live.Do(deed);
+            live.Advance(4 * Second);
+        }
+
+        live.Advance(60 * Second);
+        var said = live.Chronicle.All.Select(e => Narrator.Say(e, live.Rig.Rig)).ToList();
+        Assert.Single(said, s => s.StartsWith("The air inlet opens at 1.", StringComparison.Ordinal));
+        Assert.Single(said, "The high hose (H) is free of air.");
+        Assert.Contains("Water runs from the drain tube of the high bleed.", said);
+        Assert.DoesNotContain(live.Chronicle.All, e => e.What is Happens.Hammer or Happens.SpraysOff);
+        Assert.All(live.Chronicle.All.Select(e => Narrator.Say(e, live.Rig.Rig, numbers: false)), s => Assert.DoesNotContain("psid", s, StringComparison.Ordinal));
+        var words = Narrator.Describe(live);
+        foreach (var wanted in new[] { "SO1 closed. SO2 closed.", "High hose (H) on TC2.", "Air inlet open.", "3 inches above" }) Assert.Contains(wanted, words, StringComparison.Ordinal);
+    }
+
+    [Theory]
+    [InlineData("dc-sight-tube", "five-valve")]
+    [InlineData("dc-draw-down", "three-valve")]
+    [InlineData("pvb-inlet-first", "two-valve")]
+    [InlineData("svb-static-first", "three-valve")]
+    [InlineData("svb-check-first", "five-valve")]
+    [InlineData("rp-relief-first", "five-valve")]
+    [InlineData("rp-check-first", "three-valve")]
+    [InlineData("rp-isolation-first", "three-valve")]
+    public void The_sheet_ticks_itself_while_a_careful_tester_works_beside_it(string school, string kit)
+    {
+        var procedure = SchoolCatalogue.Named(school)!;
+        var scenario = Rig(procedure.Type.ToString(), school, kit);
+        var desk = new BenchDesk(scenario, guided: true);
+        var guide = desk.Guide!;
+        var tape = Demonstration.Of(scenario);
+        var reads = new Queue<TimedDeed>(tape.Deeds.Where(d => d.What is Deed.Write { Value: ItemValue.Measured }));
+        guide.Confirm();
+        var seen = new HashSet<string>();
+        void Learner()
+        {
+            for (var i = 0; i < 4; i++)
+            {
+                if (guide.State.Current is not { } now) return;
+                seen.Add(now.Key);
+                if (guide.WaitsForAWord) guide.Confirm();
+                else if (now.Step.Capture is { Item.Kind: not ItemKind.Differential }) guide.Take(500);
+                else if (guide.AllTurned && now.Step.MustAnswer && now.Step.Sights.FirstOrDefault(s => s.Good) is { } good) guide.See(good.Id);
+                else if (reads.TryPeek(out var next) && next.At <= desk.Live.Tick && now.Step.Capture is not null && next.What is Deed.Write { Value: ItemValue.Measured m })
+                {
+                    reads.Dequeue();
+                    guide.Take(m.Reading.Value.Amount);
+                }
+                else return;
+            }
+        }
+
+        foreach (var (at, what) in tape.Deeds)
+        {
+            while (desk.Live.Tick < at)
+            {
+                desk.Advance(Math.Min(10, at - desk.Live.Tick));
+                Learner();
+            }
+
+            if (what is not (Deed.Write or Deed.Find or Deed.Conclude)) desk.Do(what);
+        }
+
+        for (var i = 0; i < 120; i++)
+        {
+            desk.Advance(10);
+            Learner();
+        }
+
+        Assert.True(guide.State.AtTheEnd || guide.State.Current!.Stage == "finish", $"the sheet stands at {guide.State.Current?.Key}: {string.Join(" ", guide.Lines.Select(l => $"[{(l.Done ? "x" : " ")}] {l.Say}"))} {string.Join(" ", guide.Astray)}");
+        Assert.True(guide.Plan.VerdictOn(guide.State).Overall is Overall.Pass or Overall.Incomplete);
+        Assert.True(guide.State.Readings.Count > 0);
+    }
+
+    [Fact]
+    public void What_stands_otherwise_than_the_sheet_has_it_is_said_and_forbidden_nothing()
+    {
+        var desk = new BenchDesk(Dc, guided: true);
+        desk.Guide!.Confirm();
+        Assert.Null(desk.Do(Turn(Parts.So2, 0, 60)));
+        desk.Advance(2 * Second);
+        Assert.Contains("SO2 is closed; here the sheet has it open.", desk.Guide.Astray);
+        desk.Do(new Deed.Connect(Parts.LowHose, Parts.Tc4));
+        Assert.Contains("The low hose (L) is on TC4; here the sheet has it off.", desk.Guide.Astray);
+        Assert.NotNull(desk.Guide.Hint);
+    }
+
+    [Fact]
+    public void Air_in_the_hose_keeps_the_purging_open()
+    {
+        var desk = new BenchDesk(Dc, guided: true);
+        var guide = desk.Guide!;
+        guide.Confirm();
+        void Do(params Deed[] deeds)
+        {
+            foreach (var deed in deeds)
+            {
+                Assert.Null(desk.Do(deed));
+                desk.Advance(Second);
+            }
+        }
+
+        foreach (var cock in new[] { Parts.Tc2, Parts.Tc3, Parts.Tc4 }) Do(Turn(cock, 1), Turn(cock, 0));
+        desk.Advance(6 * Second);
+        while (guide.WaitsForAWord) guide.Confirm();
+        desk.Advance(2 * Second);
+        Do(new Deed.Connect(Parts.SightTube, Parts.Tc3), new Deed.Connect(Parts.BleedOff, Parts.Tc2), new Deed.Connect(Parts.HighHose, Parts.BleedOff));
+        desk.Advance(2 * Second);
+        Assert.Equal("cv1.fill", guide.State.Current!.Key);
+        Do(Turn(Parts.Tc2, 1), Turn(Parts.HighBleed, 0.01), Turn(Parts.HighBleed, 0));
+        Assert.Contains(guide.Lines, l => l.Say.Contains("high bleed", StringComparison.Ordinal) && !l.Done);
+        Do(Turn(Parts.HighBleed, 1));
+        desk.Advance(6 * Second);
+        Do(Turn(Parts.HighBleed, 0));
+        Assert.All(guide.Lines.Where(l => l.Say.Contains("high bleed", StringComparison.Ordinal)), l => Assert.True(l.Done));
+    }
+
+    [Fact]
+    public void Everything_that_can_be_tried_otherwise_stands_at_a_step_of_its_school_and_changes_the_water()
+    {
+        foreach (var otherwise in Otherwise.All)
+        {
+            var procedure = SchoolCatalogue.Named(otherwise.Procedure)!;
+            var scenario = Rig(procedure.Type.ToString(), otherwise.Procedure, procedure.Kits.Contains(KitKind.FiveValve) ? "five-valve" : "three-valve");
+            Assert.True(scenario.Plan.Sheet.At(otherwise.Step) >= 0, $"{otherwise.Procedure} has no step {otherwise.Step}");
+            var desk = new BenchDesk(scenario, guided: false);
+            var before = desk.Live.Water.Fingerprint();
+            desk.Try(otherwise);
+            desk.Advance((otherwise.Seconds + 1) * Second);
+            Assert.StartsWith("The needle ", desk.Told, StringComparison.Ordinal);
+            desk.StepBack();
+            Assert.Equal(0, desk.Live.Tick);
+            Assert.Equal(before, desk.Live.Water.Fingerprint());
+            Assert.Empty(desk.Live.Deeds);
+        }
+    }
+
+    [Fact]
+    public void A_drawn_rig_is_the_same_for_everyone_and_an_exam_sets_at_most_one_fault()
+    {
+        var kinds = new HashSet<string>();
+        foreach (var school in SchoolCatalogue.All)
+        {
+            for (var seed = 1; seed <= 60; seed++)
+            {
+                var drawn = new DrawnRig(school, Kit.All.First(k => k.Kind == school.Kits[0]), DrawRules.Exam, seed);
+                var (one, again) = (drawn.Scenario.Situation, drawn.Scenario.Situation);
+                Assert.Equal(one.Springs, again.Springs);
+                Assert.Equal(one.Defects.AsEnumerable(), again.Defects);
+                Assert.Equal((one.Supply, one.SiteBehind), (again.Supply, again.SiteBehind));
+                var worn = school.Type == AssemblyType.RP && one.Springs.Relief < 2 ? 1 : 0;
+                Assert.InRange(one.Defects.Length + worn, 0, 1);
+                Assert.True(Limits(one, school.Type) || worn == 1, $"{school.Id} {seed}: a healthy spring fails by itself");
+                kinds.Add($"{school.Type} {string.Join(",", one.Defects.Select(d => $"{d.Part} {d.Kind}"))}{(worn == 1 ? "rv low" : "")} {(one.Defects.Any(d => d.Part == Parts.So2) ? one.SiteBehind.Plumbing : null)}");
+            }
+        }
+
+        // Every fault of the chapter's lists comes up, and sound rigs too.
+        foreach (var wanted in new[] { "DC  ", "DC cv1 Leaks ", "DC cv2 Leaks ", "DC so1 Leaks ", "DC so2 Leaks OpenOutlet", "DC so2 Leaks OwnPressure", "PVB cv1 Leaks ", "PVB so1 Leaks ", "PVB so2 Leaks OpenOutlet", "PVB ai StuckClosed ", "PVB ai Hangs ", "RP cv1 Leaks ", "RP cv2 Leaks ", "RP rv low ", "RP so2 Leaks OpenOutlet" })
+            Assert.Contains(wanted, kinds);
+        Assert.Contains(Enumerable.Range(1, 40), s => new DrawnRig(SchoolCatalogue.Named("dc-sight-tube")!, Kit.FiveValve, DrawRules.Field, s).Scenario.Situation.Defects.Length > 1);
+        static bool Limits(Situation s, AssemblyType type) => type switch { AssemblyType.RP => s.Springs.Cv1 >= s.Springs.Relief + 3 && s.Springs.Cv2 >= 1, AssemblyType.DC => s.Springs.Cv1 >= 1 && s.Springs.Cv2 >= 1, _ => s.Springs.Cv1 >= 1 && s.Springs.Inlet >= 1 };
+    }
+
+    [Theory]
+    [InlineData("""{"format":"mordel.tape/1"}""", "rig: is missing")]
+    [InlineData("""{"format":"mordel.tape/2","rig":{},"ticks":1,"deeds":[]}""", "mordel.tape/1")]
+    [InlineData("""{"format":"mordel.tape/1","rig":RIG,"ticks":99999999,"deeds":[]}""", "ticks: a whole number from 0 to 432000")]
+    [InlineData("""{"format":"mordel.tape/1","rig":RIG,"ticks":10,"deeds":[{"at":20,"turn":"so1","to":0}]}""", "deeds[0].at")]
+    [InlineData("""{"format":"mordel.tape/1","rig":RIG,"ticks":10,"deeds":[{"at":5,"turn":"so1","to":0},{"at":4,"turn":"so1","to":1}]}""", "deeds[1].at: a whole number from 5")]
+    [InlineData("""{"format":"mordel.tape/1","rig":RIG,"ticks":10,"deeds":[{"at":5,"turn":"cv1","to":0}]}""", "\"cv1\" is not a valve of this rig; tc1")]
+    [InlineData("""{"format":"mordel.tape/1","rig":RIG,"ticks":10,"deeds":[{"at":5,"turn":"so1","to":2}]}""", "deeds[0].to: how far it is open")]
+    [InlineData("""{"format":"mordel.tape/1","rig":RIG,"ticks":10,"deeds":[{"at":5,"connect":"high-hose","on":"so1"}]}""", "a cock or the tee")]
+    [InlineData("""{"format":"mordel.tape/1","rig":RIG,"ticks":10,"deeds":[{"at":5,"write":"relief-opening","value":{"value":2,"unit":"psid"}}]}""", "an item of this type")]
+    [InlineData("""{"format":"mordel.tape/1","rig":RIG,"ticks":10,"deeds":[{"at":5}]}""", "says nothing that can be done")]
+    [InlineData("""{"format":"mordel.tape/1","rig":RIG,"ticks":10,"deeds":[{"at":5,"verdict":"perhaps"}]}""", "a verdict; pass, fail or not-testable")]
+    [InlineData("""{"format":"mordel.tape/1","rig":{"format":"mordel.drawn/1","procedure":"rp-relief-first","kit":"two-valve","rules":"exam","seed":1},"ticks":10,"deeds":[]}""", "cannot be done with a two-valve kit")]
+    [InlineData("""{"format":"mordel.tape/1","rig":{"format":"mordel.drawn/1","procedure":"dc-sight-tube","kit":"five-valve","rules":"none","seed":-1},"ticks":10,"deeds":[]}""", "rules; exam or field")]
+    [InlineData("[]", "object")]
+    [InlineData("{", "not readable as JSON")]
+    public void A_tape_that_cannot_be_read_says_where_and_why(string text, string fault)
+    {
+        Assert.Null(TapeFormat.Read(text.Replace("RIG", """{"format":"mordel.scenario/1","assembly":{"type":"DC"},"procedure":"dc-sight-tube","kit":"five-valve"}""", StringComparison.Ordinal), out var faults));
+        Assert.Contains(fault, string.Join(" | ", faults), StringComparison.Ordinal);
+    }
+
+    [Theory]
+    [InlineData("""{"value":1.83,"unit":"psid","rate":-0.02,"battery":0.87}""", null)]
+    [InlineData("""{"value":12,"unit":"kPa"}""", null)]
+    [InlineData("""{"value":"1.8","unit":"psid"}""", "value: a number")]
+    [InlineData("""{"value":1.8,"unit":"bar"}""", "not a unit of differential pressure")]
+    [InlineData("""{"value":1.8,"unit":"psid","battery":3}""", "battery: is outside 0 to 1")]
+    [InlineData("""{"value":1e9,"unit":"psid"}""", "value: is outside")]
+    [InlineData("""{"unit":"psid"}""", "value: is missing")]
+    [InlineData("nonsense", "not readable as JSON")]
+    public void A_line_of_a_gauge_is_read_or_says_why_not(string text, string? fault)
+    {
+        var line = GaugeLine.Read(text, out var faults);
+        if (fault is null)
+        {
+            Assert.Empty(faults);
+            Assert.Equal(line, GaugeLine.Read(line!.Write(), out _));
+        }
+        else
+        {
+            Assert.Null(line);
+            Assert.Contains(fault, string.Join(" | ", faults), StringComparison.Ordinal);
+        }
+    }
+
+    [Fact]
+    public void A_line_in_psid_is_shown_in_the_runs_unit()
+    {
+        var line = GaugeLine.Read("""{"value":2.0,"unit":"psid","rate":-0.1}""", out _)!.In(Units.DifferentialUnit.Kpa);
+        Assert.Equal((13.790m, -0.689m), (line.Value.Amount, line.Rate!.Value));
+    }
+
+    [Fact]
+    public void Every_body_and_kit_is_drawn_with_every_part_that_a_hand_or_the_water_moves()
+    {
+        foreach (var body in Bodies.All)
+        {
+            foreach (var kit in Kit.All)
+            {
+                var rig = new Rig(body, kit);
+                foreach (var flow in new[] { FlowDirection.LeftToRight, FlowDirection.RightToLeft })
+                {
+                    var drawing = BenchDrawing.Of(rig, flow, out var svg);
+                    System.Xml.Linq.XDocument.Parse(svg);
+                    foreach (var part in rig.Parts.Where(p => p.Turns && p.Kind != PartKind.BleedOff)) Assert.Contains($"data-part=\"{part.Id}\" tabindex=\"0\" role=\"slider\"", svg, StringComparison.Ordinal);
+                    foreach (var part in rig.Parts.Where(p => p.Kind is PartKind.Check or PartKind.Relief or PartKind.Inlet)) Assert.Contains($"data-disc=\"{part.Id}\"", svg, StringComparison.Ordinal);
+                    foreach (var chamber in rig.Body.Chambers) Assert.Contains($"data-cell=\"{chamber.Id}\"", svg, StringComparison.Ordinal);
+                    Assert.Equal(rig.Parts.Count(p => p.Kind == PartKind.Cock), drawing.Outlets.Count);
+                    Assert.All(drawing.Outlets.Values.Concat(drawing.Ports.Values).Concat(drawing.Shelf.Values), spot => Assert.True(spot.X > 0 && spot.X < drawing.Size.X && spot.Y > 0 && spot.Y < drawing.Size.Y));
+                }
+            }
+        }
+
+        // Mirrored, the first cock stands at the other end.
+        var (right, left) = (BenchDrawing.Of(new(Bodies.DoubleCheck, Kit.FiveValve), FlowDirection.LeftToRight, out _), BenchDrawing.Of(new(Bodies.DoubleCheck, Kit.FiveValve), FlowDirection.RightToLeft, out _));
+        Assert.True(right.Outlets[Parts.Tc1].X < right.Outlets[Parts.Tc4].X && left.Outlets[Parts.Tc1].X > left.Outlets[Parts.Tc4].X);
+        // Level on the sheet is level at the rig: higher is higher, and a cock's outlet is where its cock is drawn.
+        for (var i = -14.0; i < 14; i += 0.25) Assert.True(BenchDrawing.Level(i + 0.25) < BenchDrawing.Level(i));
+        Assert.Equal(right.Outlets[Parts.Tc2].Y, BenchDrawing.Level(1));
+    }
+
+    [Fact]
+    public void A_screen_is_told_everything_in_text_and_in_rows_of_one_length()
+    {
+        var desk = new BenchDesk(Dc, guided: true);
+        var row = desk.View.Row();
+        Assert.Equal(BenchView.Head + (2 * desk.View.Chambers.Count) + (3 * desk.View.Parts.Count) + desk.View.Hoses.Count, row.Length);
+        Assert.All(row, n => Assert.True(double.IsFinite(n)));
+        using var layout = System.Text.Json.JsonDocument.Parse(BenchViews.Layout(desk, FlowDirection.LeftToRight, open: false));
+        Assert.False(layout.RootElement.TryGetProperty("truth", out _), "an exam does not tell what is wrong");
+        Assert.Equal(["check-1", "check-2"], layout.RootElement.GetProperty("wanted").EnumerateArray().Select(w => w.GetProperty("id").GetString()));
+        using var sheet = System.Text.Json.JsonDocument.Parse(BenchViews.Sheet(desk));
+        Assert.Equal("Before the test", sheet.RootElement.GetProperty("title").GetString());
+        Assert.True(sheet.RootElement.GetProperty("confirm").GetBoolean());
+    }
+}
