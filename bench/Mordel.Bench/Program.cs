@@ -25,6 +25,8 @@ Ratio("run sheet, of reading the log", write / parse);
 Ratio("view with drawing, of reading the log", view / parse);
 Console.WriteLine();
 var water = WaterBench.Print();
+Console.WriteLine("\nA class at the bench");
+ClassBench.Run();
 return replay < 1000 && water ? 0 : 1;
 
 static (RunPlan Plan, RunLog Log) Longest()

@@ -4,6 +4,7 @@ using Mordel.Core.Formats;
 using Mordel.Core.Procedures;
 using Mordel.Core.Rigs;
 using Mordel.Core.Rules;
+using Mordel.Core.Training;
 
 namespace Mordel.Cli;
 
@@ -22,6 +23,7 @@ public static class CommandLine
             ["evaluate", var file] => await Evaluate(file, input, output, error),
             ["simulate", var file] => await Simulate(file, null, input, output, error),
             ["simulate", var file, "--trace", var trace] => await Simulate(file, trace, input, output, error),
+            ["mark", var file] => await Mark(file, input, output, error),
             ["procedure", var id, .. var options] => await PrintProcedure(id, options, output, error),
             _ => await Usage(error),
         };
@@ -71,6 +73,15 @@ public static class CommandLine
             await error.WriteLineAsync($"--trace: {trace} cannot be written: {e.Message}");
             return CouldNot;
         }
+    }
+
+    private static async Task<int> Mark(string file, TextReader input, TextWriter output, TextWriter error)
+    {
+        var (text, code) = await Text(file, "a tape is some ten kilobytes", input, error);
+        if (code != Done) return code;
+        if (TapeFormat.Read(text, out var faults) is not { } tape) return await Bad(faults, error);
+        await output.WriteLineAsync(MarksFormat.Write(Marking.Of(tape)));
+        return Done;
     }
 
     private static async Task<(string Text, int Code)> Text(string file, string usual, TextReader input, TextWriter error)
@@ -146,6 +157,7 @@ public static class CommandLine
                    ./mordel test [core|web|e2e]                        build and test everything
                    ./mordel evaluate FILE|-                            test record in, verdict out
                    ./mordel simulate FILE|- [--trace FILE]             scenario in, outcome of a simulated test out
+                   ./mordel mark FILE|-                                tape of the bench in, marks out
                    ./mordel procedure ID --kit KIT [--profile P] [--json]   a run sheet for a kit
             """);
         return BadInput;

@@ -64,6 +64,25 @@ test('a scenario and its outcome are as their schemas say', () => {
   assert.equal(outcome.results['check-1'].value, 7.4);
 });
 
+test('a tape and its marks are as their schemas say, and so is a line of a gauge', () => {
+  const [reads, valid, rig, line] = [schema('tape'), schema('marks'), schema('drawn'), schema('gauge-line')];
+  const tape = { format: 'mordel.tape/1', rig: { format: 'mordel.drawn/1', procedure: 'dc-sight-tube', kit: 'five-valve', rules: 'exam', seed: 7 }, ticks: 3000, deeds: [{ at: 60, connect: 'bleed-off', on: 'tc2' }, { at: 90, turn: 'so2', to: 0, over: 120 }, { at: 300, lift: 9 }, { at: 400, tap: true }, { at: 500, write: 'check-1', value: { value: 1.8, unit: 'psid' } }, { at: 600, find: 'cv1-leaks', stands: true }, { at: 700, off: 'bleed-off' }, { at: 800, verdict: 'fail' }] };
+  assert.ok(rig(tape.rig), ajv.errorsText(rig.errors));
+  assert.ok(reads(tape), ajv.errorsText(reads.errors));
+  const done = mordel(['mark', '-'], JSON.stringify(tape));
+  assert.equal(done.status, 0, done.stderr);
+  const marks = JSON.parse(done.stdout);
+  assert.ok(valid(marks), ajv.errorsText(valid.errors));
+  assert.equal(marks.passed, false);
+  const bad = structuredClone(tape);
+  bad.deeds[1].to = 2;
+  assert.equal(reads(bad), false);
+  const refused = mordel(['mark', '-'], JSON.stringify(bad));
+  assert.equal(refused.status, 2);
+  assert.ok(refused.stderr.startsWith('deeds[1].to'), refused.stderr);
+  assert.ok(line({ value: 1.83, unit: 'psid', rate: -0.02, battery: 0.87, simulated: true }) && !line({ value: 'x', unit: 'psid' }));
+});
+
 test('wrong words on the command line end with 2 and say what is wanted', () => {
   for (const [args, says] of [[['demo', '--port', 'x'], '--port'], [['demo', '--loud'], '--loud'], [['procedure', 'none', '--kit', 'five-valve'], 'dc-sight-tube'], [['serve', '--fresh'], '--fresh']]) {
     const done = mordel(args);

@@ -26,8 +26,9 @@ public enum GaugeMood
 /// </summary>
 public sealed class SimulatedGauge
 {
-    // Seconds between two lines; as long as a dropout lasts and comes again; how old a lagging line is.
-    private const double Every = 0.2, SilentFor = 2, SilentEvery = 7, Lag = 1.5;
+    // Seconds between two lines; as long as a dropout lasts and comes again; how old a lagging line is; between two looks of the careful tester; over which it
+    // measures its rate.
+    private const double Every = 0.2, SilentFor = 2, SilentEvery = 7, Lag = 1.5, Looks = 0.25, RateOver = 0.5;
 
     private readonly Dictionary<string, List<double>> ways = [];
     private readonly DifferentialUnit unit;
@@ -46,7 +47,13 @@ public sealed class SimulatedGauge
     }
 
     /// <summary>What it shows so many seconds into a step, psid; at a step that the careful tester never came to, zero.</summary>
-    public double At(string step, double seconds) => ways.GetValueOrDefault(step) is { Count: > 0 } way ? way[(int)Math.Clamp(seconds / 0.25, 0, way.Count - 1)] : 0;
+    public double At(string step, double seconds)
+    {
+        if (ways.GetValueOrDefault(step) is not { Count: > 0 } way) return 0;
+        var at = Math.Clamp(seconds / Looks, 0, way.Count - 1);
+        var (before, after) = (way[(int)at], way[Math.Min(way.Count - 1, (int)at + 1)]);
+        return before + ((after - before) * (at - Math.Floor(at)));
+    }
 
     /// <summary>Streams until it is told to end.</summary>
     /// <param name="step">The step that the run stands at, asked at every line.</param>
@@ -56,18 +63,17 @@ public sealed class SimulatedGauge
     {
         ArgumentNullException.ThrowIfNull(step);
         var (began, since, at) = (clock.GetUtcNow(), clock.GetUtcNow(), step());
-        var before = At(at, 0);
         using var beat = new PeriodicTimer(TimeSpan.FromSeconds(Every), clock);
         while (await beat.WaitForNextTickAsync(cancel))
         {
             var now = clock.GetUtcNow();
             if (step() is var here && here != at) (at, since) = (here, now);
             var running = (now - began).TotalSeconds;
-            var shown = At(at, Math.Max(0, (now - since).TotalSeconds - (mood == GaugeMood.Lags ? Lag : 0)));
-            var rate = (shown - before) / Every;
-            before = shown;
+            var seconds = Math.Max(0, (now - since).TotalSeconds - (mood == GaugeMood.Lags ? Lag : 0));
+            var shown = At(at, seconds);
+            var rate = seconds < RateOver ? 0 : (shown - At(at, seconds - RateOver)) / RateOver;
             if (mood == GaugeMood.DropsOut && running % SilentEvery > SilentEvery - SilentFor) continue;
-            yield return new GaugeLine(new(decimal.Round((decimal)shown, 2), DifferentialUnit.Psid), decimal.Round((decimal)rate, 2), decimal.Round((decimal)Math.Max(0.05, 0.93 - (running / 36_000)), 2), Simulated: true).In(unit);
+            yield return new GaugeLine(new(decimal.Round((decimal)shown, 2), DifferentialUnit.Psid), decimal.Round((decimal)rate, 3), decimal.Round((decimal)Math.Max(0.05, 0.93 - (running / 36_000)), 2), Simulated: true).In(unit);
         }
     }
 }

@@ -90,7 +90,7 @@ Alpine.data('run', () => ({
   get gaugeOn() { return !!this.gaugeSource; },
   get gaugeText() { return this.shown ? this.shown.value.toFixed(this.shown.unit === 'kPa' ? 1 : 2) : '– –'; },
   get gaugeUnit() { return this.shown?.unit ?? this.captureUnit; },
-  get gaugeSays() { const s = this.shown; if (!s) return this.gaugeOn ? 'No line from the gauge. Type the number, or wait.' : ''; const rate = s.rate ?? 0; return [Math.abs(rate) < 0.02 ? 'Still' : `${rate < 0 ? 'Falling' : 'Rising'} ${Math.abs(rate).toFixed(2)} a second`, s.battery === undefined ? '' : `battery ${Math.round(100 * s.battery)} %`].filter(Boolean).join(' · '); },
+  get gaugeSays() { const s = this.shown; if (!s) return this.gaugeOn ? 'No line from the gauge. Type the number, or wait.' : ''; const rate = s.rate ?? 0; return [Math.abs(rate) < 0.005 ? 'Still' : `${rate < 0 ? 'Falling' : 'Rising'} ${Math.abs(rate).toFixed(Math.abs(rate) < 0.1 ? 3 : 2)} a second`, s.battery === undefined ? '' : `battery ${Math.round(100 * s.battery)} %`].filter(Boolean).join(' · '); },
   get gaugeSimulated() { return this.gaugeOn && (this.gaugeSource !== 'bridge' || !!this.shown?.simulated); },
   get canCapture() { return this.gaugeOn && !!this.shown && this.capture?.kind === 'differential' && !this.readonly; },
   get cannotCapture() { return !this.canCapture; },
@@ -100,7 +100,7 @@ Alpine.data('run', () => ({
     const step = Number(this.capture.resolution), places = (this.capture.resolution.split('.')[1] ?? '').length, text = (Math.round(this.shown.value / step) * step).toFixed(places), speed = Math.abs(this.shown.rate ?? 0).toFixed(3), of = this.capture;
     if (this.holdOnSlate) { this.needle = text; this.watch(); return; }
     const weighed = await this.link.weigh(of.key, text, speed);
-    this.captured = [`Captured ${text} ${of.unit}${speed > 0.02 ? `, moving ${Number(speed).toFixed(2)} a second` : ', still'}.`, ...(weighed?.warnings ?? [])].join(' ');
+    this.captured = [`Captured ${text} ${of.unit}${speed > 0.005 ? `, moving ${Number(speed)} a second` : ', still'}.`, ...(weighed?.warnings ?? [])].join(' ');
     this.enter([{ kind: 'reading', step: of.key, reading: { value: { raw: text }, unit: of.unit, resolution: { raw: of.resolution }, speed: { raw: speed } } }]);
   },
   get isPaused() { return !!this.view.paused && !this.view.now; },
