@@ -66,6 +66,8 @@ test('a whole exam on a double check, done by pointer alone, is handed in and ma
   assert.equal(await page.locator('.bench.inside').count(), 0, 'an exam shows no inside');
   assert.equal(await page.getByRole('button', { name: 'Inside' }).count(), 0);
   assert.doesNotMatch(await page.locator('#sheet').textContent(), /wrong with/);
+  const requests = [];
+  page.on('request', request => requests.push(request.url()));
   await hurry(page, 4);
   for (const cock of ['tc2', 'tc3', 'tc4']) { await turn(page, cock, 1); await page.waitForTimeout(300); await turn(page, cock, 0); }
   for (const [up, down, item] of [['tc2', 'tc3', 'CV1 differential'], ['tc3', 'tc4', 'CV2 differential']]) {
@@ -97,6 +99,7 @@ test('a whole exam on a double check, done by pointer alone, is handed in and ma
   const wrong = await page.evaluate(async () => { const marks = JSON.parse(window.bench.desk.door.Mark(window.bench.desk.tape())); return marks; });
   await page.getByRole('radio', { name: wrong.verdict === 'pass' ? 'Pass' : 'Fail', exact: true }).check();
   for (const finding of wrong.marks.filter(mark => mark.id.startsWith('found.') && mark.id !== 'found.nothing-else')) await page.getByRole('checkbox', { name: new RegExp(finding.title.replace('Found: ', ''), 'i') }).check();
+  assert.deepEqual(requests, [], 'the server is not asked while a learner works');
   await page.getByRole('button', { name: 'Hand in' }).click();
   await page.locator('#hand-in-yes').click();
   await page.waitForURL(/bench\/attempts/, { timeout: 30_000 });

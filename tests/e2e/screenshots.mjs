@@ -44,7 +44,6 @@ try {
   await shot(hand, 'today-phone');
   await page.locator('a[data-go]').click();
   await page.waitForURL(/stops/);
-  await shot(page, 'stop');
   await beginNext(page);
   await page.getByRole('button', { name: /All as listed/ }).click();
   await at(page, 'Flush TC2, TC3, TC4');

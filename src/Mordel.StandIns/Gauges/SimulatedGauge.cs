@@ -63,15 +63,17 @@ public sealed class SimulatedGauge
     {
         ArgumentNullException.ThrowIfNull(step);
         var (began, since, at) = (clock.GetUtcNow(), clock.GetUtcNow(), step());
+        var (left, last) = (At(at, 0), At(at, 0));
         using var beat = new PeriodicTimer(TimeSpan.FromSeconds(Every), clock);
         while (await beat.WaitForNextTickAsync(cancel))
         {
             var now = clock.GetUtcNow();
-            if (step() is var here && here != at) (at, since) = (here, now);
+            if (step() is var here && here != at) (at, since, left) = (here, now, last);
             var running = (now - began).TotalSeconds;
             var seconds = Math.Max(0, (now - since).TotalSeconds - (mood == GaugeMood.Lags ? Lag : 0));
             var shown = At(at, seconds);
-            var rate = seconds < RateOver ? 0 : (shown - At(at, seconds - RateOver)) / RateOver;
+            var rate = (shown - (seconds < RateOver ? left : At(at, seconds - RateOver))) / RateOver;
+            last = shown;
             if (mood == GaugeMood.DropsOut && running % SilentEvery > SilentEvery - SilentFor) continue;
             yield return new GaugeLine(new(decimal.Round((decimal)shown, 2), DifferentialUnit.Psid), decimal.Round((decimal)rate, 3), decimal.Round((decimal)Math.Max(0.05, 0.93 - (running / 36_000)), 2), Simulated: true).In(unit);
         }

@@ -97,7 +97,7 @@ Alpine.data('run', () => ({
   useGauge(event) { this.gaugeSource = event.target.value; this.gauge.use(this.gaugeSource); },
   async captureNow() {
     if (!this.canCapture) return;
-    const step = Number(this.capture.resolution), places = (this.capture.resolution.split('.')[1] ?? '').length, text = (Math.round(this.shown.value / step) * step).toFixed(places), speed = Math.abs(this.shown.rate ?? 0).toFixed(3), of = this.capture;
+    const step = Number(this.capture.resolution), places = step % 1 ? (this.capture.resolution.split('.')[1] ?? '').length : 0, text = (Math.round(this.shown.value / step) * step).toFixed(places), speed = Math.abs(this.shown.rate ?? 0).toFixed(3), of = this.capture;
     if (this.holdOnSlate) { this.needle = text; this.watch(); return; }
     const weighed = await this.link.weigh(of.key, text, speed);
     this.captured = [`Captured ${text} ${of.unit}${speed > 0.005 ? `, moving ${Number(speed)} a second` : ', still'}.`, ...(weighed?.warnings ?? [])].join(' ');
