@@ -219,12 +219,10 @@ public sealed class Guide
             Move.Turn t => state[t.Part].IsOpen,
             Move.Connect c => state.Connections.TryGetValue(c.Item, out var on) && on == c.To,
             Move.TakeOff o => !state.Connections.ContainsKey(o.Item),
-            Move.Hold h => Math.Abs(water.GaugeStands - LevelFor(h.Level.With)) <= Level,
+            Move.Hold h => Math.Abs(water.GaugeStands - water.LevelOf(h.Level.With)) <= Level,
             _ => true,
         };
     }
-
-    private double LevelFor(PartId with) => live.Water.LevelOf(with);
 
     // Purging is done when no air is left, not when the valve has been opened and shut.
     private bool StillAiry(Act act)

@@ -14,8 +14,8 @@ export class Face {
     const labels = numbers.map(n => { const a = (this.angle(n) - 90) * Math.PI / 180; return draw('text', { x: 120 + 72 * Math.cos(a), y: 120 + 72 * Math.sin(a) + 8, class: 'face-number' }); });
     labels.forEach((label, i) => { label.textContent = numbers[i]; });
     this.needle = draw('path', { class: 'face-needle', d: 'M120,138 L118.5,120 L119.4,22 L120.6,22 L121.5,120 Z' });
-    this.digits = draw('text', { x: 120, y: 188, class: 'face-digits' });
-    const unit = draw('text', { x: 120, y: 164, class: 'face-unit' }); unit.textContent = this.unit;
+    this.digits = draw('text', { x: 120, y: 172, class: 'face-digits' });
+    const unit = draw('text', { x: 120, y: this.digital ? 98 : 164, class: 'face-unit' }); unit.textContent = this.unit;
     host.replaceChildren(draw('svg', { viewBox: '0 0 240 240', class: 'face', role: 'img', 'aria-label': 'Gauge' }, draw('circle', { class: 'face-plate', cx: 120, cy: 120, r: 114 }), ...ticks, ...labels, unit, ...(this.digital ? [this.digits] : []), this.needle, draw('circle', { class: 'face-hub', cx: 120, cy: 120, r: 7 })));
   }
 
