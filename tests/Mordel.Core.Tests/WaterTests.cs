@@ -76,6 +76,25 @@ public class WaterTests
     }
 
     [Fact]
+    public void A_moment_in_which_running_water_carries_air_off_goes_on_to_the_last_bit()
+    {
+        var water = new WaterModel(HookedUpRp("").Situation);
+        // Drained between the shutoffs, shut in with its air, then filled and run through.
+        water.Turn(6, (Parts.So2, 0), (Parts.So1, 0), (Parts.Tc2, 1));
+        water.Turn(6, (Parts.Tc3, 1), (Parts.Tc4, 1));
+        water.Turn(1, (Parts.Tc2, 0), (Parts.Tc3, 0), (Parts.So1, 0.05m));
+        for (var i = 0; i < 20; i++)
+        {
+            var moment = water.Moment();
+            water.Run(0.05);
+            var after = water.Fingerprint();
+            water.Return(moment);
+            water.Run(0.05);
+            Assert.Equal(after, water.Fingerprint());
+        }
+    }
+
+    [Fact]
     public void Nothing_is_allocated_while_the_water_runs()
     {
         var water = HookedUpRp("so2 leaks; open");

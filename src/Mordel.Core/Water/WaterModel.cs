@@ -179,7 +179,7 @@ public sealed class WaterModel
     public WaterMoment Moment()
     {
         var n = network.Cells.Length;
-        var numbers = new double[(5 * n) + 10];
+        var numbers = new double[(5 * n) + 10 + network.Elements.Length];
         solver.Save(numbers);
         for (var i = 0; i < n; i++)
         {
@@ -189,7 +189,9 @@ public sealed class WaterModel
 
         var rest = numbers.AsSpan((5 * n) + 2);
         (rest[0], rest[1], rest[2], rest[3], rest[4], rest[5]) = (Time, needle.At, step, InletOpen ? 1 : 0, Steps, NeedleAtPop);
-        numbers[^1] = poppedAt;
+        rest[7] = poppedAt;
+        // What runs carries air off in the next step.
+        for (var i = 0; i < network.Elements.Length; i++) rest[8 + i] = network.Elements[i].Q;
         return new(Rig, numbers, TapOpen);
     }
 
@@ -222,7 +224,8 @@ public sealed class WaterModel
         var rest = numbers.AsSpan((5 * n) + 2);
         TapOpen = moment.TapOpen;
         (Time, needle.At, step, InletOpen, Steps, NeedleAtPop) = (rest[0], rest[1], rest[2], rest[3] > 0, (long)rest[4], rest[5]);
-        poppedAt = numbers[^1];
+        poppedAt = rest[7];
+        for (var i = 0; i < network.Elements.Length; i++) network.Elements[i].Q = rest[8 + i];
     }
 
     private int Named(PartId hose) => network.Named(Situation.Rig.At(new(hose, "kit"))!.Id);
