@@ -62,7 +62,7 @@ public static partial class BenchDoor
         if (TestItem.Named(item) is not { } known) return $"There is no item {item}.";
         var unit = At(desk).Scenario.Plan.Resolution.Unit;
         if (known.Kind == ItemKind.Differential)
-            return decimal.TryParse(value.Replace(',', '.'), NumberStyles.AllowDecimalPoint | NumberStyles.AllowLeadingSign, CultureInfo.InvariantCulture, out var amount) && Math.Abs(amount) < 1000
+            return Typed(value) is { } amount
                 ? Do(desk, new Deed.Write(known, ItemValue.Of(amount, unit))) : $"{known.Name}: a number is wanted, such as 1.8.";
         return Do(desk, new Deed.Write(known, known.Kind == ItemKind.TightOrLeaks ? new ItemValue.Tightness(value == "tight") : new ItemValue.YesNo(value == "yes")));
     }
@@ -104,7 +104,7 @@ public static partial class BenchDoor
     [JSExport]
     public static string Take(int desk, string value)
     {
-        if (!decimal.TryParse(value.Replace(',', '.'), NumberStyles.AllowDecimalPoint | NumberStyles.AllowLeadingSign, CultureInfo.InvariantCulture, out var amount) || Math.Abs(amount) >= 1000) return "Type a number, such as 1.8.";
+        if (Typed(value) is not { } amount) return "Type a number, such as 1.8.";
         At(desk).Guide?.Take(amount);
         return "";
     }
@@ -149,6 +149,10 @@ public static partial class BenchDoor
     /// <summary>Marks a tape.</summary>
     [JSExport]
     public static string Mark(string tape) => TapeFormat.Read(tape, out var faults) is { } read ? MarksFormat.Write(Marking.Of(read)) : PageDoor.Wrong(faults);
+
+    // As people type it, with a point or a comma; null when it is no number of a gauge.
+    private static decimal? Typed(string text) =>
+        decimal.TryParse(text.Replace(',', '.'), NumberStyles.AllowDecimalPoint | NumberStyles.AllowLeadingSign, CultureInfo.InvariantCulture, out var amount) && Math.Abs(amount) < 1000 ? amount : null;
 
     private static BenchDesk At(int desk) => Desks[desk] ?? throw new InvalidOperationException("No rig is set up.");
 

@@ -1,6 +1,5 @@
 using System.Runtime.InteropServices.JavaScript;
 using System.Runtime.Versioning;
-using System.Text;
 using Mordel.Core.Formats;
 using Mordel.Core.Rigs;
 using Mordel.Core.Water;
@@ -68,18 +67,5 @@ public static partial class PageDoor
         return "";
     }
 
-    internal static string Wrong(IEnumerable<Fault> faults)
-    {
-        using var stream = new MemoryStream();
-        using (var json = new System.Text.Json.Utf8JsonWriter(stream))
-        {
-            json.WriteStartObject();
-            json.WriteStartArray("faults");
-            foreach (var fault in faults) json.WriteStringValue(fault.ToString());
-            json.WriteEndArray();
-            json.WriteEndObject();
-        }
-
-        return Encoding.UTF8.GetString(stream.ToArray());
-    }
+    internal static string Wrong(IEnumerable<Fault> faults) => JsonText.Object(json => json.WriteStrings("faults", faults.Select(f => f.ToString())));
 }

@@ -129,7 +129,6 @@ public sealed class BenchDrawing
             svg.Append($"<path class=\"flow\" data-flow=\"{(i == 0 ? bounds[0].Id : rig.At(new(bounds[0].Id, "out"))?.Id == rig.Body.Chambers[i].Id ? bounds[0].Id : bounds[^1].Id)}\" d=\"M{P(edges[i] + 8, Centre)} L{P(edges[i + 1] - 8, Centre)}\"/>");
         }
 
-        svg.Append($"<path class=\"metal-pipe\" d=\"M{P(0, Centre)} L{P(length, Centre)}\"/>");
         foreach (var side in new[] { -Half, Half }) svg.Append($"<path class=\"wall\" d=\"M{P(0, Centre + side)} L{P(length, Centre + side)}\"/>");
         svg.Append($"<path class=\"arrow\" d=\"M{P(10, Centre + 34)} L{P(48, Centre + 34)} M{P(38, Centre + 27)} L{P(48, Centre + 34)} L{P(38, Centre + 41)}\"/>");
         Label(X(29), Centre + 62, "main", "small");

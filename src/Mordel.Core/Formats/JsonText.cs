@@ -20,4 +20,14 @@ public static class JsonText
 
         return Encoding.UTF8.GetString(stream.ToArray());
     }
+
+    /// <summary>A member that is a list of words.</summary>
+    public static void WriteStrings(this Utf8JsonWriter json, string name, IEnumerable<string> words)
+    {
+        ArgumentNullException.ThrowIfNull(json);
+        ArgumentNullException.ThrowIfNull(words);
+        json.WriteStartArray(name);
+        foreach (var word in words) json.WriteStringValue(word);
+        json.WriteEndArray();
+    }
 }

@@ -22,9 +22,7 @@ public static class MarksFormat
             json.WriteBoolean("passed", sheet.Passed);
             json.WriteString("verdict", sheet.Examiner.Id());
             json.WriteNumber("seconds", decimal.Round((decimal)sheet.Seconds, 1));
-            json.WriteStartArray("truth");
-            foreach (var line in sheet.Truth) json.WriteStringValue(line);
-            json.WriteEndArray();
+            json.WriteStrings("truth", sheet.Truth);
             json.WriteStartArray("marks");
             foreach (var mark in sheet.Marks)
             {

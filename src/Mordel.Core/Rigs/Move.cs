@@ -68,6 +68,12 @@ public sealed record RigState(
     /// <summary>What hangs on an outlet; null when it is free.</summary>
     public PartId? On(PartId outlet) => Connections.FirstOrDefault(c => c.Value == outlet) is { Key.Value: not null } found ? found.Key : null;
 
+    /// <summary>The cock that carries a hose or fitting, through a tee where one is between; null while it is off.</summary>
+    public PartId? CockOf(PartId item) => !Connections.TryGetValue(item, out var on) ? null : Rig[on].Kind == PartKind.BleedOff ? CockOf(on) : on;
+
+    /// <summary>The chamber that a hose or fitting feels through an open cock; null while it feels none.</summary>
+    public string? Feels(PartId item) => CockOf(item) is { } cock && this[cock].IsOpen ? Rig.At(new(cock, "in"))?.Id : null;
+
     /// <summary>Makes a move, or says why it cannot be made.</summary>
     public Moved Apply(Move move) => move switch
     {

@@ -70,12 +70,14 @@ public sealed record Tape(Scenario Scenario, ImmutableArray<TimedDeed> Deeds, in
 
     /// <summary>The rig, played to the end.</summary>
     /// <param name="look">Told of every tick after it has passed.</param>
-    public LiveRig Play(Action<LiveRig>? look = null)
+    /// <param name="before">Told of every deed before it is done.</param>
+    public LiveRig Play(Action<LiveRig>? look = null, Action<LiveRig, Deed>? before = null)
     {
         var rig = new LiveRig(Scenario.Situation);
         foreach (var (at, what) in Deeds)
         {
             rig.Advance(at - rig.Tick, look);
+            before?.Invoke(rig, what);
             rig.Do(what);
         }
 

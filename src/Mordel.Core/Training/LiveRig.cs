@@ -36,7 +36,7 @@ public sealed class LiveRig
     public WaterModel Water { get; }
 
     /// <summary>What has happened so far, in the order it was seen.</summary>
-    public Chronicle Chronicle { get; private set; }
+    public Chronicle Chronicle { get; }
 
     /// <summary>Ticks since the beginning.</summary>
     public int Tick { get; private set; }
@@ -124,12 +124,7 @@ public sealed class LiveRig
     }
 
     /// <summary>What a hose or fitting feels: the chamber its end opens into through an open cock; null while nothing does.</summary>
-    public string? Feels(PartId item)
-    {
-        if (!Rig.Connections.TryGetValue(item, out var on)) return null;
-        if (Rig.Rig[on].Kind == PartKind.BleedOff) return Feels(on);
-        return Rig[on].IsOpen && situation.Of(on, DefectKind.Blocked) is null ? Rig.Rig.At(new(on, "in"))?.Id : null;
-    }
+    public string? Feels(PartId item) => Rig.CockOf(item) is { } cock && situation.Of(cock, DefectKind.Blocked) is null ? Rig.Feels(item) : null;
 
     private string? Turn(Deed.Turn t)
     {

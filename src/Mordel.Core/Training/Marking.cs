@@ -36,7 +36,7 @@ public sealed class Marking
         foreach (var (_, step) in examiner.Plan.Sheet.Steps)
         {
             state = state.ApplyAll(examiner.Plan.Sheet.MovesOf(step));
-            if (step.Capture is { Provisional: false } capture) hooked.TryAdd(capture.Item, (Feels(state, Parts.HighHose), Feels(state, Parts.LowHose)));
+            if (step.Capture is { Provisional: false } capture) hooked.TryAdd(capture.Item, (state.Feels(Parts.HighHose), state.Feels(Parts.LowHose)));
         }
     }
 
@@ -290,9 +290,6 @@ public sealed class Marking
     private string Shown(double psid) => Kpa ? $"{Narrator.Number(psid * (double)DifferentialUnits.KpaPerPsi, 0)} kPa" : Psid(psid);
 
     private static string Number(double value, int digits) => Narrator.Number(value, digits);
-
-    private static string? Feels(RigState state, PartId item) => !state.Connections.TryGetValue(item, out var on) ? null
-        : state.Rig[on].Kind == PartKind.BleedOff ? Feels(state, on) : state[on].IsOpen ? state.Rig.At(new(on, "in"))?.Id : null;
 
     private static string Place(string? chamber) => chamber switch
     {

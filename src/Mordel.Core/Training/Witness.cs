@@ -19,7 +19,7 @@ namespace Mordel.Core.Training;
 internal sealed record Pulled(int At, Deed.Write Write, double Needle, double Rate, double Stands, string? High, string? Low, double Air, double Outlet, double Relief, double Tube);
 
 /// <summary>A happening, with the valves as they stood at that moment.</summary>
-internal readonly record struct Scened(Happening What, RigState Rig, bool FirstOfItsKind);
+internal readonly record struct Scened(Happening What, RigState Rig);
 
 /// <summary>Plays a tape and notes how the rig stood when something was written down, fitted, or happened.</summary>
 internal sealed class Witness
@@ -30,23 +30,8 @@ internal sealed class Witness
 
     public Witness(Tape tape)
     {
-        Live = new(tape.Scenario.Situation);
         Cocks = tape.Scenario.Situation.Rig.Body.Cocks;
-        foreach (var (at, what) in tape.Deeds)
-        {
-            Live.Advance(at - Live.Tick, EachTick);
-            switch (what)
-            {
-                case Deed.Write w: Writes[w.Item] = Pull(w); break;
-                case Deed.Find f: Findings = f.Stands ? Findings.Add(f.Finding) : Findings.Remove(f.Finding); break;
-                case Deed.Conclude c: (Verdict, VerdictAt) = (c.Overall, Live.Tick); break;
-                case Deed.Connect c: Fitting(c.To); break;
-            }
-
-            Live.Do(what);
-        }
-
-        Live.Advance(tape.End - Live.Tick, EachTick);
+        Live = tape.Play(EachTick, Before);
     }
 
     /// <summary>The rig at the end.</summary>
@@ -90,20 +75,26 @@ internal sealed class Witness
         {
             var happening = all[heard];
             if (happening.What is Happens.Runs or Happens.Pours && Cocks.Contains(happening.Part) && live.Rig.On(happening.Part) is null) flushed.Add(happening.Part);
-            scenes.Add(new(happening, live.Rig, !scenes.Any(s => s.What.What == happening.What && s.What.Part == happening.Part)));
+            scenes.Add(new(happening, live.Rig));
         }
     }
 
-    private void Fitting(PartId to)
+    private void Before(LiveRig live, Deed deed)
     {
-        if (Cocks.Contains(to) && !flushed.Contains(to)) FittedUnflushed.TryAdd(to, Live.Tick);
+        switch (deed)
+        {
+            case Deed.Write w: Writes[w.Item] = Pull(live, w); break;
+            case Deed.Find f: Findings = f.Stands ? Findings.Add(f.Finding) : Findings.Remove(f.Finding); break;
+            case Deed.Conclude c: (Verdict, VerdictAt) = (c.Overall, live.Tick); break;
+            case Deed.Connect c when Cocks.Contains(c.To) && !flushed.Contains(c.To): FittedUnflushed.TryAdd(c.To, live.Tick); break;
+        }
     }
 
-    private Pulled Pull(Deed.Write write)
+    private Pulled Pull(LiveRig live, Deed.Write write)
     {
-        var (water, outlet) = (Live.Water, 0.0);
+        var (water, outlet) = (live.Water, 0.0);
         foreach (var part in Cocks.Append(Parts.SightTube).Append(Parts.VentScrew)) outlet += water.Spills(part);
-        return new(Live.Tick, write, water.Needle, Live.Chronicle.Rate(Live.Tick, Tape.PerSecond), water.GaugeStands, Live.Feels(Parts.HighHose), Live.Feels(Parts.LowHose),
+        return new(live.Tick, write, water.Needle, live.Chronicle.Rate(live.Tick, Tape.PerSecond), water.GaugeStands, live.Feels(Parts.HighHose), live.Feels(Parts.LowHose),
             water.AirIn(Parts.HighHose), outlet, water.Spills(Parts.Relief), water.TubeLevel);
     }
 }

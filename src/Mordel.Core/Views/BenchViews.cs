@@ -36,9 +36,7 @@ public static class BenchViews
             json.WriteNumber("resolution", plan.Resolution.Amount);
             json.WriteNumber("perSecond", Tape.PerSecond);
             json.WriteNumber("head", BenchView.Head);
-            json.WriteStartArray("chambers");
-            foreach (var chamber in desk.View.Chambers) json.WriteStringValue(chamber);
-            json.WriteEndArray();
+            json.WriteStrings("chambers", desk.View.Chambers);
             json.WriteStartArray("parts");
             foreach (var part in desk.View.Parts)
             {
@@ -78,10 +76,7 @@ public static class BenchViews
             }
 
             json.WriteEndArray();
-            if (!open) return;
-            json.WriteStartArray("truth");
-            foreach (var line in Truths.Of(desk.Scenario.Situation)) json.WriteStringValue(line);
-            json.WriteEndArray();
+            if (open) json.WriteStrings("truth", Truths.Of(desk.Scenario.Situation));
         });
     }
 
@@ -120,9 +115,7 @@ public static class BenchViews
                 Line(json, hint.Say, false, hint.Parts);
             }
 
-            json.WriteStartArray("astray");
-            foreach (var line in guide.Astray) json.WriteStringValue(line);
-            json.WriteEndArray();
+            json.WriteStrings("astray", guide.Astray);
             if (now.Step.Capture is not null && RunViews.Capture(plan, now) is { } capture)
             {
                 json.WriteStartObject("capture");
@@ -145,9 +138,7 @@ public static class BenchViews
             }
 
             json.WriteEndArray();
-            json.WriteStartArray("otherwise");
-            foreach (var other in Otherwise.At(plan.Procedure.Id, now.Step.Id)) json.WriteStringValue(other.Title);
-            json.WriteEndArray();
+            json.WriteStrings("otherwise", Otherwise.At(plan.Procedure.Id, now.Step.Id).Select(o => o.Title));
         });
     }
 
@@ -221,9 +212,7 @@ public static class BenchViews
         json.WriteStartObject();
         json.WriteString("say", say);
         json.WriteBoolean("done", done);
-        json.WriteStartArray("parts");
-        foreach (var part in parts) json.WriteStringValue(part.Value);
-        json.WriteEndArray();
+        json.WriteStrings("parts", parts.Select(p => p.Value));
         json.WriteEndObject();
     }
 

@@ -24,23 +24,30 @@ public sealed class HandIn(Store store, BenchBook book, TimeProvider clock)
             if (TapeFormat.RigOf(text) is var rig && Compact(rig) != Compact(assignment.Rig)) return Reply<Guid>.Refused("This tape was not made on the rig of the assignment.");
         }
 
-        var sheet = Marking.Of(tape);
-        var attempt = new AttemptRow
+        var attempt = Row(Guid.CreateVersion7(), asker.Id, assignmentId, tape, text, Marking.Of(tape), clock.GetUtcNow());
+        store.Attempts.Add(attempt);
+        await store.SaveChangesAsync(cancel);
+        return attempt.Id;
+    }
+
+    /// <summary>What is kept of a tape and its marks.</summary>
+    public static AttemptRow Row(Guid id, Guid accountId, Guid? assignmentId, Tape tape, string text, MarkSheet sheet, DateTimeOffset at)
+    {
+        ArgumentNullException.ThrowIfNull(tape);
+        ArgumentNullException.ThrowIfNull(sheet);
+        return new()
         {
-            Id = Guid.CreateVersion7(),
-            AccountId = asker.Id,
+            Id = id,
+            AccountId = accountId,
             AssignmentId = assignmentId,
             ProcedureId = tape.Scenario.Procedure.Id,
             Tape = text,
-            HandedInAt = clock.GetUtcNow(),
+            HandedInAt = at,
             Marks = MarksFormat.Write(sheet),
             Seconds = (int)sheet.Seconds,
             Percent = sheet.Percent,
             Passed = sheet.Passed,
         };
-        store.Attempts.Add(attempt);
-        await store.SaveChangesAsync(cancel);
-        return attempt.Id;
     }
 
     private static string Compact(string json) => new(json.Where(c => !char.IsWhiteSpace(c)).ToArray());

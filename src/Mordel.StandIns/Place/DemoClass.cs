@@ -3,6 +3,7 @@ using Mordel.Core.Formats;
 using Mordel.Core.Rigs;
 using Mordel.Core.Training;
 using Mordel.Data;
+using Mordel.Data.Commands;
 using Mordel.Data.Rows;
 
 namespace Mordel.StandIns.Place;
@@ -59,19 +60,7 @@ public static class DemoClass
                 }
 
                 var (tape, sheet) = handedIn;
-                store.Attempts.Add(new()
-                {
-                    Id = newId(),
-                    AccountId = learners[who].Id,
-                    AssignmentId = assignment.Id,
-                    ProcedureId = school,
-                    Tape = TapeFormat.Write(tape, rig),
-                    HandedInAt = assignment.SetAt.AddHours(20 + (5 * who)),
-                    Marks = MarksFormat.Write(sheet),
-                    Seconds = (int)sheet.Seconds,
-                    Percent = sheet.Percent,
-                    Passed = sheet.Passed,
-                });
+                store.Attempts.Add(HandIn.Row(newId(), learners[who].Id, assignment.Id, tape, TapeFormat.Write(tape, rig), sheet, assignment.SetAt.AddHours(20 + (5 * who))));
             }
         }
     }

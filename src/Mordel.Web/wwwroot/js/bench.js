@@ -30,7 +30,7 @@ function frame(dt, real) {
   rig.show(dt);
   face.show(desk.needle);
   if (frames++ % 6 === 0) { hands.dock(); panel?.look(); news(); }
-  if (dt > 0) sound.hear(desk.plan.parts.reduce((sum, part) => sum + (part.kind === 'Hose' && desk.connections.has(part.id) ? 0 : desk.spills(part.id)), 0), dt);
+  if (dt > 0 && sound.on) sound.hear(desk.plan.parts.reduce((sum, part) => sum + (part.kind === 'Hose' && desk.connections.has(part.id) ? 0 : desk.spills(part.id)), 0), dt);
   if (frames % 120 === 0) keep();
 }
 

@@ -76,14 +76,14 @@ export class Fittings {
       set(hose.water, 'stroke-opacity', (Number(deep(hose.side)) * (1 - Math.max(0, desk.airIn(hose.id)))).toFixed(2));
       set(hose.grip, 'transform', `translate(${x.toFixed(1)} ${(on ? y - 22 : y).toFixed(1)})`);
       set(hose.jet.el, 'transform', `translate(${x.toFixed(1)} ${(y + 12).toFixed(1)})`);
-      run(hose.jet, desk.spills(hose.id), 0, dt);
+      run(hose.jet, desk.spills(hose.id), dt);
       set(hose.group, 'aria-label', `${desk.part(hose.id).label}, ${on ? `on ${desk.part(on).label}` : 'loose'}`);
     }
     for (const item of [this.tube, this.tee]) {
       const [x, y] = this.spot(item.id), on = desk.connections.get(item.id);
       set(item.group, 'transform', `translate(${x.toFixed(1)} ${y.toFixed(1)})${item === this.tube && !on && this.carried?.id !== item.id ? ' rotate(90)' : ''}`);
       set(item.group, 'aria-label', `${desk.part(item.id).label}, ${on ? `on ${desk.part(on).label}` : 'on the shelf'}`);
-      run(item.jet, on ? desk.spills(item.id) : 0, 0, dt);
+      run(item.jet, on ? desk.spills(item.id) : 0, dt);
     }
     const level = Math.max(0, desk.tube) * 88;
     set(this.tube.water, 'height', level.toFixed(1)); set(this.tube.water, 'y', (-level).toFixed(1)); set(this.tube.water, 'fill-opacity', 0.4);

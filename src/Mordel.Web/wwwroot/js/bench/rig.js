@@ -1,5 +1,5 @@
 // The rig on the screen: what the core drew, set sixty times a second from its row of numbers. No rule and no physics stands here.
-import { draw, set } from './make.js';
+import { set } from './make.js';
 import { Fittings } from './fittings.js';
 import { turned } from './desk.js';
 
@@ -23,7 +23,6 @@ export class Rig {
     this.tap = this.svg.querySelector('[data-tap]'); this.tapHandle = this.svg.querySelector('[data-tap-handle]');
     this.sliders = all('part', el => el).filter(el => el.getAttribute('role') === 'slider' && el.dataset.part !== 'height');
     this.fittings = new Fittings(this);
-    this.time = 0;
   }
 
   // The depth of the water's hue: half of it tells what is missing to the most there is, half what is above nothing, so that two psi show at sixty and at none.
@@ -37,7 +36,6 @@ export class Rig {
 
   show(dt) {
     const desk = this.desk;
-    this.time += dt;
     const depths = new Map();
     const deep = cell => { let d = depths.get(cell); if (d === undefined) depths.set(cell, d = this.depth(desk.pressure(cell)).toFixed(2)); return d; };
     for (const { el, cell, beyond, top, tall } of this.cells) {
@@ -64,10 +62,10 @@ export class Rig {
     for (const { el, part } of this.screws) set(el, 'transform', `translate(0 ${(-26 * turned('Screw', desk.opening(part))).toFixed(1)})`);
     const value = Math.min(1.02, Math.max(-0.1, desk.needle * desk.plan.perPsi / desk.plan.fullScale));
     set(this.needle, 'transform', `rotate(${(-135 + 270 * value).toFixed(1)} ${this.needle.dataset.x} ${this.needle.dataset.y})`);
-    for (const one of this.spills) run(one, desk.spills(one.part), this.time, dt);
+    for (const one of this.spills) run(one, desk.spills(one.part), dt);
     set(this.height, 'transform', `translate(0 ${(this.level(desk.height) - desk.plan.scale.centre).toFixed(1)})`);
     set(this.height, 'aria-valuenow', desk.height.toFixed(1));
-    set(this.tapHandle, 'transform', desk.tapOpen ? `rotate(90 ${this.tapHandle.getBBox === undefined ? 0 : this.tapX} ${desk.plan.scale.centre - 50})` : '');
+    set(this.tapHandle, 'transform', desk.tapOpen ? `rotate(90 ${this.tapX} ${desk.plan.scale.centre - 50})` : '');
     set(this.tap, 'aria-checked', String(desk.tapOpen));
     for (const el of this.sliders) {
       const percent = Math.round(100 * desk.opening(el.dataset.part));
@@ -91,7 +89,7 @@ export function spill(el, part) {
   return { el, part, jet, bead: el.querySelector('.bead'), points, off: 0, phase: 0 };
 }
 
-export function run(one, flow, time, dt) {
+export function run(one, flow, dt) {
   const dry = flow < 0.0006, drips = flow < 0.05;
   set(one.el, 'display', dry ? 'none' : 'inline');
   if (dry) { one.phase = 0; return; }
@@ -107,5 +105,3 @@ export function run(one, flow, time, dt) {
   set(one.jet, 'stroke-dashoffset', one.off.toFixed(1));
   set(one.jet, 'stroke-width', Math.min(9, 1.6 + 2.6 * Math.sqrt(flow)).toFixed(1));
 }
-
-export { draw };
