@@ -16,7 +16,7 @@ var lines = log.Entries.Select(EntryFormat.Write).ToArray();
 Console.WriteLine($"Longest run: {plan.Procedure.Id}, {plan.Rig.Kit.Name} kit, {plan.Profile.Id}: {plan.Sheet.Steps.Length} steps, {log.Count} entries");
 var parse = Median("read the log from JSON", () => lines.Sum(l => EntryFormat.Read(Node.Root(l, [])!.Value)!.Tick));
 var replay = Median("replay and verdict", () => plan.VerdictOn(Replay.Of(plan, log)).Items.Length);
-var write = Median("write the run sheet", () => new RunPlan(plan.Procedure, plan.Rig, plan.Profile, plan.Accuracy, plan.Resolution, plan.FullScale).Sheet.Steps.Length);
+var write = Median("write the run sheet", () => new RunPlan(SchoolCatalogue.Named(plan.Procedure.Id)!, plan.Rig, plan.Profile, plan.Accuracy, plan.Resolution, plan.FullScale).Sheet.Steps.Length);
 var view = Median("view with drawing", () => RunViews.Of(plan, log, FlowDirection.LeftToRight, false).Drawing.Length);
 Console.WriteLine();
 Ratio("replay and verdict, of the promised 1 ms", replay / 1000);
@@ -36,7 +36,7 @@ static (RunPlan Plan, RunLog Log) Longest()
                from kit in Kit.All.Where(k => school.Kits.Contains(k.Kind))
                from profile in BuiltInProfiles.All.Where(p => p.School(school.Id) is not null)
                let plan = new RunPlan(school, new Rig(SchoolCatalogue.BodyOf(school, new(true, false, true)), kit), profile, Differential.Psid(0.2m), Differential.Psid(0.1m), Differential.Psid(15m))
-               select (plan, new History(plan, new Random(1)).Write(inside, new(2031, 4, 2, 8, 0, 0, TimeSpan.Zero)));
+               select (plan, new History(plan, "the caretaker", new Random(1)).Write(inside, new(2031, 4, 2, 8, 0, 0, TimeSpan.Zero)));
     return runs.MaxBy(r => r.Item2.Count);
 }
 

@@ -5,44 +5,79 @@ using Mordel.Core.Procedures;
 using Mordel.Core.Rigs;
 using Mordel.Core.Rules;
 using Mordel.Core.Training;
+using Mordel.Data;
+using Mordel.Data.Startup;
 
 namespace Mordel.Cli;
 
 /// <summary>The command line. Exit 0 done, 1 could not be done, 2 bad input: one line a fault with its place.</summary>
 public static class CommandLine
 {
-    private const int Done = 0, CouldNot = 1, BadInput = 2;
-    private const long LargestFile = 4 * 1024 * 1024;
+    /// <summary>How a command ended.</summary>
+    public const int Done = 0, CouldNot = 1, BadInput = 2;
+
+    /// <summary>Where the data folder is named when no option does.</summary>
+    public const string DataVariable = "MORDEL_DATA";
+
+    private const long LargestFile = Node.LargestText;
 
     /// <summary>Runs one command.</summary>
     public static async Task<int> Run(string[] args, TextReader input, TextWriter output, TextWriter error)
     {
         ArgumentNullException.ThrowIfNull(args);
-        return args switch
+        var (rest, folder) = DataOption(args);
+        try
         {
-            ["evaluate", var file] => await Evaluate(file, input, output, error),
-            ["simulate", var file] => await Simulate(file, null, input, output, error),
-            ["simulate", var file, "--trace", var trace] => await Simulate(file, trace, input, output, error),
-            ["mark", var file] => await Mark(file, input, output, error),
-            ["procedure", var id, .. var options] => await PrintProcedure(id, options, output, error),
-            _ => await Usage(error),
-        };
+            return rest switch
+            {
+                ["evaluate", var file] => await Evaluate(file, await Profiles(folder), input, output, error),
+                ["simulate", var file] => await Simulate(file, null, await Profiles(folder), input, output, error),
+                ["simulate", var file, "--trace", var trace] => await Simulate(file, trace, await Profiles(folder), input, output, error),
+                ["mark", var file] => await Mark(file, input, output, error),
+                ["procedure", var id, .. var options] => await PrintProcedure(id, options, folder, output, error),
+                ["verify"] => await SealCommands.VerifyAll(folder ?? ".", output, error),
+                ["verify", var file] => await SealCommands.VerifyFile(file, null, folder, output, error),
+                ["verify", var file, "--key", var key] => await SealCommands.VerifyFile(file, key, folder, output, error),
+                ["rotate-key"] => await SealCommands.RotateKey(folder ?? ".", output, error),
+                _ => await Usage(error),
+            };
+        }
+        catch (StartRefusedException e)
+        {
+            await error.WriteLineAsync(e.Message);
+            return CouldNot;
+        }
     }
 
-    private static async Task<int> Evaluate(string file, TextReader input, TextWriter output, TextWriter error)
+    // The option may stand anywhere; without it the folder that the script names, when an installation is there.
+    private static (string[] Words, string? Folder) DataOption(string[] args)
+    {
+        if (Array.IndexOf(args, "--data") is >= 0 and var at && at + 1 < args.Length) return ([.. args[..at], .. args[(at + 2)..]], args[at + 1]);
+        var named = Environment.GetEnvironmentVariable(DataVariable);
+        return (args, !string.IsNullOrEmpty(named) && File.Exists(Path.Combine(named, StoreOptions.FileName)) ? named : null);
+    }
+
+    private static async Task<IReadOnlyList<Profile>> Profiles(string? folder)
+    {
+        if (folder is null) return BuiltInProfiles.All;
+        await using var installation = await Installations.Open(folder);
+        return await installation.Profiles();
+    }
+
+    private static async Task<int> Evaluate(string file, IReadOnlyList<Profile> profiles, TextReader input, TextWriter output, TextWriter error)
     {
         var (text, code) = await Text(file, "a test record is a few hundred bytes", input, error);
         if (code != Done) return code;
-        if (TestRecordFormat.Read(text, out var faults) is not { } record) return await Bad(faults, error);
+        if (TestRecordFormat.Read(text, out var faults, profiles) is not { } record) return await Bad(faults, error);
         await output.WriteLineAsync(VerdictFormat.Write(record.Judge(), indented: true));
         return Done;
     }
 
-    private static async Task<int> Simulate(string file, string? trace, TextReader input, TextWriter output, TextWriter error)
+    private static async Task<int> Simulate(string file, string? trace, IReadOnlyList<Profile> profiles, TextReader input, TextWriter output, TextWriter error)
     {
         var (text, code) = await Text(file, "a scenario is a few hundred bytes", input, error);
         if (code != Done) return code;
-        if (ScenarioFormat.Read(text, out var faults) is not { } scenario) return await Bad(faults, error);
+        if (ScenarioFormat.Read(text, out var faults, profiles) is not { } scenario) return await Bad(faults, error);
         if (trace is null)
         {
             await output.WriteLineAsync(OutcomeFormat.Write(scenario, scenario.Perform()));
@@ -89,7 +124,7 @@ public static class CommandLine
         try
         {
             if (file == "-" || new FileInfo(file) is not { Exists: true, Length: > LargestFile }) return (file == "-" ? await input.ReadToEndAsync() : await File.ReadAllTextAsync(file), Done);
-            await error.WriteLineAsync($"{file}: larger than 4 MiB; {usual}");
+            await error.WriteLineAsync($"{file}: larger than {LargestFile / 1024 / 1024} MiB; {usual}");
             return ("", BadInput);
         }
         catch (Exception e) when (e is IOException or UnauthorizedAccessException)
@@ -105,7 +140,7 @@ public static class CommandLine
         return BadInput;
     }
 
-    private static async Task<int> PrintProcedure(string id, string[] options, TextWriter output, TextWriter error)
+    private static async Task<int> PrintProcedure(string id, string[] options, string? folder, TextWriter output, TextWriter error)
     {
         var (kitName, profileName, json) = ((string?)null, (string?)null, false);
         for (var i = 0; i < options.Length; i++)
@@ -122,13 +157,8 @@ public static class CommandLine
         if (kitName is null) return await Usage(error);
         var procedure = SchoolCatalogue.Named(id);
         var kit = Kit.Named(kitName);
-        var profile = BuiltInProfiles.Named(profileName);
-        if (profileName is not null && profile is null)
-        {
-            await error.WriteLineAsync($"--profile: \"{profileName}\" is not a profile; {string.Join(", ", BuiltInProfiles.All.Select(p => p.Id))}");
-            return BadInput;
-        }
-
+        var (profile, code) = profileName is null ? (null, Done) : await ProfileOf(profileName, folder, error);
+        if (code != Done) return code;
         if (procedure is null) await error.WriteLineAsync($"procedure: \"{id}\" is not a procedure of this version; {string.Join(", ", SchoolCatalogue.All.Select(p => p.Id))}");
         if (kit is null) await error.WriteLineAsync($"--kit: \"{kitName}\" is not a kit of this version; {string.Join(", ", Kit.All.Select(k => k.Name))}");
         if (procedure is null || kit is null) return BadInput;
@@ -145,8 +175,24 @@ public static class CommandLine
         }
 
         var sheet = SchoolCatalogue.Sheet(procedure, kit, profile);
-        await output.WriteAsync(json ? RunSheetFormat.Json(sheet) + Environment.NewLine : RunSheetFormat.Text(sheet));
+        await output.WriteAsync(json ? RunSheetFormat.Json(sheet) + Environment.NewLine : RunSheetText.Write(sheet));
         return Done;
+    }
+
+    // A profile by its name, or the file of one.
+    private static async Task<(Profile? Profile, int Code)> ProfileOf(string named, string? folder, TextWriter error)
+    {
+        var known = await Profiles(folder);
+        if (known.FirstOrDefault(p => p.Id == named) is { } found) return (found, Done);
+        if (!File.Exists(named))
+        {
+            await error.WriteLineAsync($"--profile: \"{named}\" is neither a profile nor a file; {string.Join(", ", known.Select(p => p.Id))}");
+            return (null, BadInput);
+        }
+
+        var (text, code) = await Text(named, "a profile is some kilobytes", TextReader.Null, error);
+        if (code != Done) return (null, code);
+        return ProfileFormat.Read(text, out var faults) is { } read ? (read, Done) : (null, await Bad(faults, error));
     }
 
     private static async Task<int> Usage(TextWriter error)
@@ -158,7 +204,11 @@ public static class CommandLine
                    ./mordel evaluate FILE|-                            test record in, verdict out
                    ./mordel simulate FILE|- [--trace FILE]             scenario in, outcome of a simulated test out
                    ./mordel mark FILE|-                                tape of the bench in, marks out
-                   ./mordel procedure ID --kit KIT [--profile P] [--json]   a run sheet for a kit
+                   ./mordel procedure ID --kit KIT [--profile P|FILE] [--json]   a run sheet for a kit
+                   ./mordel verify FILE [--key FILE]                   checks a report, PDF or data, with published keys
+                   ./mordel verify                                     checks every seal of your installation
+                   ./mordel rotate-key                                 signs with a new key from now on
+            Own profiles and seals are those of your installation; --data DIR names another.
             """);
         return BadInput;
     }

@@ -1,6 +1,6 @@
 namespace Mordel.Data;
 
-/// <summary>The day, as people here count it.</summary>
+/// <summary>The day and the moment, as people here count them.</summary>
 public static class Clocks
 {
     /// <summary>Today, in the installation's own time zone.</summary>
@@ -9,4 +9,14 @@ public static class Clocks
         ArgumentNullException.ThrowIfNull(clock);
         return DateOnly.FromDateTime(clock.GetLocalNow().DateTime);
     }
+
+    /// <summary>Now, to the millisecond: as it is kept, so that what is kept equals what was meant.</summary>
+    public static DateTimeOffset Now(this TimeProvider clock)
+    {
+        ArgumentNullException.ThrowIfNull(clock);
+        return clock.GetUtcNow().ToMillisecond();
+    }
+
+    /// <summary>An instant without what is finer than a millisecond, in UTC.</summary>
+    public static DateTimeOffset ToMillisecond(this DateTimeOffset at) => new(at.UtcTicks - (at.UtcTicks % TimeSpan.TicksPerMillisecond), TimeSpan.Zero);
 }

@@ -18,6 +18,13 @@ public sealed class Store(DbContextOptions<Store> options) : IdentityDbContext<A
     public DbSet<RunRow> Runs => Set<RunRow>();
     public DbSet<EntryRow> Entries => Set<EntryRow>();
     public DbSet<AmendmentRow> Amendments => Set<AmendmentRow>();
+    public DbSet<KeptTextRow> KeptTexts => Set<KeptTextRow>();
+    public DbSet<SealRow> Seals => Set<SealRow>();
+    public DbSet<ChainRow> Chains => Set<ChainRow>();
+    public DbSet<LedgerRow> Ledger => Set<LedgerRow>();
+    public DbSet<SigningKeyRow> PublicKeys => Set<SigningKeyRow>();
+    public DbSet<EarlierSealRow> EarlierSeals => Set<EarlierSealRow>();
+    public DbSet<AlarmRow> AlarmRows => Set<AlarmRow>();
     public DbSet<ProfileRow> Profiles => Set<ProfileRow>();
     public DbSet<TokenRow> Tokens => Set<TokenRow>();
     public DbSet<ResultRow> JudgedItems => Set<ResultRow>();
@@ -31,6 +38,8 @@ public sealed class Store(DbContextOptions<Store> options) : IdentityDbContext<A
         base.ConfigureConventions(configurationBuilder);
         // Sortable text in UTC: SQLite has no type for an instant.
         configurationBuilder.Properties<DateTimeOffset>().HaveConversion<UtcText>();
+        configurationBuilder.Properties<Guid>().HaveConversion<IdText>();
+        configurationBuilder.Properties<decimal>().HaveConversion<DigitsText>();
     }
 
     protected override void OnModelCreating(ModelBuilder builder)
@@ -59,10 +68,26 @@ public sealed class Store(DbContextOptions<Store> options) : IdentityDbContext<A
             e.HasMany(r => r.Entries).WithOne().HasForeignKey(x => x.RunId).OnDelete(DeleteBehavior.Restrict);
             e.HasMany(r => r.Amendments).WithOne().HasForeignKey(x => x.RunId).OnDelete(DeleteBehavior.Restrict);
             e.HasMany(r => r.Results).WithOne().HasForeignKey(x => x.RunId);
+            e.HasMany(r => r.Seals).WithOne().HasForeignKey(x => x.RunId).OnDelete(DeleteBehavior.Restrict);
+            e.HasOne<KitRow>().WithMany().HasForeignKey(r => r.KitId);
+            e.HasIndex(r => r.Number).IsUnique();
             e.HasIndex(r => new { r.AssemblyId, r.SignedAt });
             // A stop has one run: two tabs that begin at once meet in the same run.
             e.HasIndex(r => r.StopId).IsUnique();
         });
+        builder.Entity<KeptTextRow>().HasKey(t => t.Hash);
+        builder.Entity<SealRow>(e =>
+        {
+            e.HasKey(s => s.Number);
+            e.Property(s => s.Number).ValueGeneratedNever();
+            // Two links cannot take the same place: a chain does not fork.
+            e.HasIndex(s => new { s.AssemblyId, s.Sequence }).IsUnique();
+            e.HasIndex(s => new { s.RunId, s.AmendmentId }).IsUnique();
+        });
+        builder.Entity<ChainRow>().HasKey(c => c.AssemblyId);
+        builder.Entity<LedgerRow>().Property(l => l.Id).ValueGeneratedNever();
+        builder.Entity<AlarmRow>().ToTable("Alarms").HasIndex(a => new { a.Subject, a.Says }).IsUnique();
+        builder.Entity<SigningKeyRow>().ToTable("SigningKeys");
         builder.Entity<ProfileRow>().HasIndex(p => new { p.ProfileId, p.Version }).IsUnique();
         builder.Entity<TokenRow>(e =>
         {

@@ -8,11 +8,14 @@ namespace Mordel.Data;
 /// <summary>How the database file is opened, everywhere.</summary>
 public static class StoreOptions
 {
+    /// <summary>The database's file in a data folder.</summary>
+    public const string FileName = "mordel.db";
+
     /// <summary>Uses the file in a data folder.</summary>
     public static DbContextOptionsBuilder UseMordelFile(this DbContextOptionsBuilder options, string folder)
     {
         ArgumentNullException.ThrowIfNull(options);
-        return options.UseSqlite($"Data Source={Path.Combine(folder, "mordel.db")};Foreign Keys=True;Default Timeout=15").AddInterceptors(new Durable());
+        return options.UseSqlite($"Data Source={Path.Combine(folder, FileName)};Foreign Keys=True;Default Timeout=15").AddInterceptors(new Durable());
     }
 
     // An acknowledged entry must survive the process and the power: write-ahead log, synced at every commit.

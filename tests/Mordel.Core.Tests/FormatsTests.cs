@@ -46,7 +46,7 @@ public class FormatsTests
         { "test-record/1", "test-record/2", "format: \"mordel.test-record/2\" is not a format that is read here" },
         { "\"profile\"", "\"profil\"", "profil: is not known here" },
         { "\"check-2\"", "\"check-1\"", "not readable as JSON" },
-        { "\"check-2\":{\"value\":1.7,\"unit\":\"psid\"}", "\"shutoff-1\":\"maybe\"", "results.shutoff-1: \"maybe\" is not an answer; tight or leaks" },
+        { "\"check-2\":{\"value\":1.7,\"unit\":\"psid\"}", "\"shutoff-1\":\"maybe\"", "results.shutoff-1: \"maybe\" is not an answer; tight, leaks or not-shown" },
     };
 
     [Theory]
@@ -110,15 +110,15 @@ public class FormatsTests
     }
 
     [Fact]
-    public void Changing_anything_in_a_sealed_run_changes_its_hash()
+    public void Changing_anything_in_a_run_sealed_under_the_earlier_form_changes_its_hash()
     {
         var run = ARun.Begun().To("cv1.read").Reads(1.8m);
-        var head = new SealedHead(Guid.NewGuid(), "S-1", "dc-sight-tube", "psid-standard", 1, "K-1", "A Tester", "C-1", "pass", DateTimeOffset.UnixEpoch, Seal.Hash(""), Seal.Beginning);
-        var hash = Seal.Hash(Seal.Canonical(head, run.Log));
-        Assert.Equal(hash, Seal.Hash(Seal.Canonical(head, RunLog.Empty.With(run.Log.Entries.Reverse()))));
-        Assert.NotEqual(hash, Seal.Hash(Seal.Canonical(head with { Certificate = "C-2" }, run.Log)));
-        Assert.NotEqual(hash, Seal.Hash(Seal.Canonical(head with { Previous = hash }, run.Log)));
-        Assert.NotEqual(hash, Seal.Hash(Seal.Canonical(head, run.Reads(1.80m).Log)));
+        var head = new SealedHead(Guid.NewGuid(), "S-1", "dc-sight-tube", "psid-standard", 1, "K-1", "A Tester", "C-1", "pass", DateTimeOffset.UnixEpoch, ContentHash.Of(""), ContentHash.Beginning);
+        var hash = ContentHash.Of(EarlierSealFormat.Canonical(head, run.Log));
+        Assert.Equal(hash, ContentHash.Of(EarlierSealFormat.Canonical(head, RunLog.Empty.With(run.Log.Entries.Reverse()))));
+        Assert.NotEqual(hash, ContentHash.Of(EarlierSealFormat.Canonical(head with { Certificate = "C-2" }, run.Log)));
+        Assert.NotEqual(hash, ContentHash.Of(EarlierSealFormat.Canonical(head with { Previous = hash }, run.Log)));
+        Assert.NotEqual(hash, ContentHash.Of(EarlierSealFormat.Canonical(head, run.Reads(1.80m).Log)));
     }
 
     [Fact]

@@ -149,9 +149,9 @@ public class ReplayTests
     }
 
     // A tester who taps anything the screen offers, wisely or not.
-    private static Gen<int[]> Taps => Gen.Int[0, 9_999].Array[0, 70];
+    internal static Gen<int[]> Taps => Gen.Int[0, 9_999].Array[0, 70];
 
-    private static ARun Tapped(int[] taps)
+    internal static ARun Tapped(int[] taps)
     {
         // Any school, either kit; the strict profile where it has the school.
         var school = SchoolCatalogue.All[taps.Length % 8];
@@ -174,6 +174,10 @@ public class ReplayTests
                 14 => new EntryBody.HoldStarted(now.Key, new Reading(Differential.Psid(tap % 40 / 10m))),
                 15 => new EntryBody.HoldEnded(now.Key, new Reading(Differential.Psid(tap % 40 / 10m)), tap % 2 == 0 ? "cut short" : null),
                 16 => new EntryBody.Glimpsed(now.Key, new Reading(Differential.Psid(tap % 40 / 10m))),
+                17 when step.Offers.Length > 0 => new EntryBody.TookOffer(now.Key, step.Offers[0].Id),
+                46 => new EntryBody.Agreed(tap / 100 % 2 == 0 ? Matter.Permission : Matter.Restoring, "the porter"),
+                47 => tap / 100 % 2 == 0 ? new EntryBody.AsFound(Parts.So2, (Standing)(tap / 100 % 3)) : new EntryBody.AsLeft(Parts.So1, (Standing)(tap / 100 % 3)),
+                48 => new EntryBody.Explained(Oddity.Pace, "written on paper first"),
                 < 18 when run.Log.Count > 0 => new EntryBody.Corrected(run.Log.Entries.ElementAt(tap % run.Log.Count).Id, new Reading(Differential.Psid(1.1m)), "misread"),
                 < 22 => new EntryBody.Taken(run.State.Ahead.FirstOrDefault(a => a.Step.Capture is not null)?.Key ?? now.Key, new Reading(Differential.Psid(tap % 40 / 10m))),
                 < 45 when step.Sights.Length > 0 => new EntryBody.Saw(now.Key, step.Sights[tap % step.Sights.Length].Id),
@@ -187,7 +191,7 @@ public class ReplayTests
         return run;
     }
 
-    private static string Fingerprint(RunPlan plan, RunLog log) =>
+    internal static string Fingerprint(RunPlan plan, RunLog log) =>
         System.Text.Json.JsonSerializer.Serialize(RunViews.Of(plan, log, FlowDirection.LeftToRight, false)) + VerdictFormat.Write(Judge.Weigh(plan.Subject, Replay.Of(plan, log).Results()));
 
     [Fact]

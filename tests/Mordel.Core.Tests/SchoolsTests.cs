@@ -40,7 +40,7 @@ public class SchoolsTests
         }
     }
 
-    private static IEnumerable<RunPlan> Plans(string school, string kit) => Plans().Where(p => p.Procedure.Id == school && p.Rig.Kit.Name == kit);
+    internal static IEnumerable<RunPlan> Plans(string school, string kit) => Plans().Where(p => p.Procedure.Id == school && p.Rig.Kit.Name == kit);
 
     private static void FindsTheRigAsItNeedsIt(ARun run, string how)
     {
@@ -191,7 +191,7 @@ public class SchoolsTests
 
     private static int Line(string text, string words) => text.IndexOf(words, StringComparison.Ordinal) is >= 0 and var at ? at : throw new InvalidOperationException($"The sheet does not say \"{words}\".");
 
-    private static string Sheet(string school, Kit kit) => RunSheetFormat.Text(SchoolCatalogue.Sheet(SchoolCatalogue.Named(school)!, kit));
+    private static string Sheet(string school, Kit kit) => RunSheetText.Write(SchoolCatalogue.Sheet(SchoolCatalogue.Named(school)!, kit));
 
     [Fact]
     public void Relief_first_reads_CV2_before_CV1_with_bleeds_and_CV1_first_without_them()
@@ -267,8 +267,8 @@ public class SchoolsTests
     public void Every_sheet_prints_as_text_and_JSON_with_its_caution_and_defers_to_local_code() => Assert.All(SchoolsAndKits, x =>
     {
         var ((school, kit), sheet) = (((string)x[0], (string)x[1]), SchoolCatalogue.Sheet(SchoolCatalogue.Named((string)x[0])!, Kit.Named((string)x[1])!));
-        Assert.Contains("local code", RunSheetFormat.Text(sheet), StringComparison.Ordinal);
-        Assert.Contains("Caution:", RunSheetFormat.Text(sheet), StringComparison.Ordinal);
+        Assert.Contains("local code", RunSheetText.Write(sheet), StringComparison.Ordinal);
+        Assert.Contains("Caution:", RunSheetText.Write(sheet), StringComparison.Ordinal);
         Assert.Equal((school, kit), (Node.Root(RunSheetFormat.Json(sheet), [])!.Value.Required("procedure")!.Value.Text(), Node.Root(RunSheetFormat.Json(sheet), [])!.Value.Required("kit")!.Value.Text()));
     });
 }

@@ -96,12 +96,12 @@ public class SightTubeTests
     public void The_three_valve_sheet_purges_through_the_bypass_hose_and_the_five_valve_sheet_at_the_bleed()
     {
         var procedure = SchoolCatalogue.Named("dc-sight-tube")!;
-        Assert.Contains("Open the high bleed until the water runs without air", RunSheetFormat.Text(SchoolCatalogue.Sheet(procedure, Kit.FiveValve)), StringComparison.Ordinal);
-        var three = RunSheetFormat.Text(SchoolCatalogue.Sheet(procedure, Kit.ThreeValve));
+        Assert.Contains("Open the high bleed until the water runs without air", RunSheetText.Write(SchoolCatalogue.Sheet(procedure, Kit.FiveValve)), StringComparison.Ordinal);
+        var three = RunSheetText.Write(SchoolCatalogue.Sheet(procedure, Kit.ThreeValve));
         Assert.Contains("bypass hose runs without air", three, StringComparison.Ordinal);
         Assert.DoesNotContain("high bleed", three, StringComparison.Ordinal);
     }
 
     [Fact]
-    public void The_sheet_defers_to_local_code() => Assert.Contains("local code", RunSheetFormat.Text(SchoolCatalogue.Sheet(SchoolCatalogue.All[0], Kit.FiveValve)), StringComparison.Ordinal);
+    public void The_sheet_defers_to_local_code() => Assert.Contains("local code", RunSheetText.Write(SchoolCatalogue.Sheet(SchoolCatalogue.All[0], Kit.FiveValve)), StringComparison.Ordinal);
 }

@@ -72,6 +72,7 @@ public static class ChapterFour
         new(Down, "Creeps up after the low control closes: SO1 leaks a little", "so1 leaks", "cv1.draw>creeps-up cv1.tell>stops cv2.draw>creeps-up cv2.tell>stops", "so1-leaks"),
         new(Down, "Creeps up: water trapped behind CV2", "cv2 leaks weep", "cv1.draw>creeps-up cv1.tell>trapped cv2.read>runs-to-zero", "cv2-leaks"),
         new(Down, "Creeps up: SO2 with pressure behind it", "so2 leaks; pressure 70", "cv2.draw>creeps-up cv2.tell>climbs-on", "so2-leaks-back-pressure"),
+        new(Down, "The same in the reading: no result", "so2 leaks; pressure 70", "cv2.draw>creeps-up cv2.tell>climbs-on cv2.read>above-two", "so2-leaks-back-pressure"),
         new(Down, "Below 1 after the upstream cock is opened: CV1 fails", "cv1 leaks", "cv1.read>runs-to-zero", "cv1-leaks"),
         new(Down, "Below 1 after the upstream cock is opened: CV2 fails", "cv2 leaks", "cv2.read>runs-to-zero", "cv2-leaks"),
         new(Down, "The cock under the hose is blocked", "tc3 blocked", "cv1.hook-up>no-water", "cock-blocked"),
@@ -133,11 +134,12 @@ public static class ChapterFour
         new(Isolation, "All sound", "", "", ""),
         new(Isolation, "Needle rises, T1 runs on: SO1 leaks", "so1 leaks", "iso.test>rises iso.which>runs-on", "so1-leaks"),
         new(Isolation, "Needle rises, T1 stops: SO2, back pressure", "so2 leaks; pressure 40", "iso.test>rises iso.which>stops", "so2-leaks-back-pressure"),
-        new(Isolation, "Needle falls: SO2 leaks with the flow", "so2 leaks; open", "iso.test>falls", "so2-leaks-with-flow"),
+        new(Isolation, "Needle falls: SO2 leaks with the flow", "so2 leaks; open", "iso.shut>falls", "so2-leaks-with-flow"),
+        new(Isolation, "The same from a closed, charged site: the tap downstream shows it", "so2 leaks large", "iso.shut>falls", "so2-leaks-with-flow"),
         new(Isolation, "Relief runs, needle sinks to its point: CV1 leaks", "cv1 leaks", "cv1.read>relief-runs", "cv1-leaks"),
         new(Isolation, "Relief goes on discharging with supply behind CV2: CV2 leaks", "cv2 leaks", "bp.test>discharges flow.read>runs-to-zero", "cv2-leaks"),
-        new(Isolation, "A weeping check lets the needle rise a little with both valves tight", "cv1 leaks weep", "iso.test>settles cv1.read>sinks-slowly", "cv1-leaks")
-        { Otherwise = "Not in the book: what the check held back comes to rest. The sheet tells it from a leak by waiting." },
+        new(Isolation, "A weeping check lets the needle rise a little with both valves tight", "cv1 leaks weep", "cv1.read>sinks-slowly", "cv1-leaks")
+        { Otherwise = "Not in the book: what the check held back comes to rest. Whoever watches long enough with the tap open sees it done; the sheet tells it from a leak by waiting." },
         new(Isolation, "Nothing drips down to zero: relief stuck", "rv stuck-closed", "rv.feed>nothing-drips", "relief-stuck"),
         new(Isolation, "Relief discharges with the needle well above its point", "rv leaks", "cv1.read>leaks-untold rv.feed>leaks-untold", "relief-leaks"),
         new(Isolation, "T1 blocked", "t1 blocked", "cv1.read>zero-nothing-reacts", "cock-blocked"),

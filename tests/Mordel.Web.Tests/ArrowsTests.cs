@@ -27,25 +27,41 @@ public class ArrowsTests
     [InlineData("Mordel.StandIns", "Mordel.Documents", "Mordel.Web", "Mordel.Cli", "", "")]
     public void Arrows_between_projects_go_one_way(string from, params string[] never)
     {
-        var assembly = new[] { Core, typeof(Store).Assembly, typeof(ReportModel).Assembly, typeof(DemoPlace).Assembly }.Single(a => a.GetName().Name == from);
+        var assembly = new[] { Core, typeof(Store).Assembly, typeof(ReportPdf).Assembly, typeof(DemoPlace).Assembly }.Single(a => a.GetName().Name == from);
         Assert.DoesNotContain(assembly.GetReferencedAssemblies(), a => never.Contains(a.Name));
     }
 
     [Theory]
-    [InlineData("Units", "Rigs,Rules,Procedures,Verdicts,Runs,Formats,Drawings,Views")]
-    [InlineData("Rigs", "Rules,Procedures,Verdicts,Runs,Formats,Drawings,Views")]
-    [InlineData("Rules", "Procedures,Verdicts,Runs,Formats,Drawings,Views")]
-    [InlineData("Procedures", "Verdicts,Runs,Formats,Drawings,Views")]
-    [InlineData("Verdicts", "Procedures,Runs,Formats,Drawings,Views")]
-    [InlineData("Runs", "Formats,Drawings,Views")]
+    [InlineData("Collections", "Units,Rigs,Rules,Procedures,Verdicts,Runs,Reports,Formats,Drawings,Views")]
+    [InlineData("Units", "Rigs,Rules,Procedures,Verdicts,Runs,Reports,Formats,Drawings,Views")]
+    [InlineData("Rigs", "Rules,Procedures,Verdicts,Runs,Reports,Formats,Drawings,Views")]
+    [InlineData("Rules", "Procedures,Verdicts,Runs,Reports,Formats,Drawings,Views")]
+    [InlineData("Procedures", "Verdicts,Runs,Reports,Formats,Drawings,Views")]
+    [InlineData("Verdicts", "Procedures,Runs,Reports,Formats,Drawings,Views")]
+    [InlineData("Runs", "Reports,Formats,Drawings,Views")]
+    [InlineData("Reports", "Formats,Drawings,Views,Training,AutoTest")]
     [InlineData("Formats", "Drawings,Views")]
     [InlineData("Drawings", "Runs,Formats,Views,Training")]
-    [InlineData("Water", "Procedures,Verdicts,Runs,Formats,Drawings,Views,AutoTest,Training")]
-    [InlineData("AutoTest", "Formats,Drawings,Views,Training")]
-    [InlineData("Training", "Formats,Views")]
+    [InlineData("Water", "Procedures,Verdicts,Runs,Reports,Formats,Drawings,Views,AutoTest,Training")]
+    [InlineData("AutoTest", "Reports,Formats,Drawings,Views,Training")]
+    [InlineData("Training", "Reports,Formats,Views")]
     public void Each_folder_of_the_core_depends_only_on_those_before_it(string folder, string after)
     {
         var result = Types.InAssembly(Core).That().ResideInNamespace($"Mordel.Core.{folder}").ShouldNot().HaveDependencyOnAny([.. after.Split(',').Select(f => $"Mordel.Core.{f}")]).GetResult();
+        Assert.True(result.IsSuccessful, string.Join(", ", result.FailingTypeNames ?? []));
+    }
+
+    [Theory]
+    [InlineData("Rows", "Setups,Seals,Lists,Commands,Upgrade,Startup")]
+    [InlineData("Startup", "Setups,Seals,Lists,Commands,Upgrade")]
+    [InlineData("Setups", "Seals,Lists,Commands,Upgrade")]
+    [InlineData("Seals", "Lists,Commands,Upgrade")]
+    [InlineData("Lists", "Commands,Upgrade")]
+    [InlineData("Commands", "Upgrade")]
+    public void Each_folder_of_the_data_depends_only_on_those_before_it(string folder, string after)
+    {
+        var result = Types.InAssembly(typeof(Store).Assembly).That().ResideInNamespace($"Mordel.Data.{folder}")
+            .ShouldNot().HaveDependencyOnAny([.. after.Split(',').Select(f => $"Mordel.Data.{f}")]).GetResult();
         Assert.True(result.IsSuccessful, string.Join(", ", result.FailingTypeNames ?? []));
     }
 

@@ -1,7 +1,9 @@
 using System.Net;
 using Microsoft.AspNetCore.Identity;
 using Microsoft.EntityFrameworkCore;
+using Microsoft.Extensions.DependencyInjection;
 using Mordel.Data.Rows;
+using Mordel.Web.Application;
 
 namespace Mordel.Web.Tests;
 
@@ -9,6 +11,8 @@ public sealed class FirstStartTests : IAsyncDisposable
 {
     private readonly Host host = new(demo: false);
     private Visitor Someone() => new(host.CreateClient(new() { AllowAutoRedirect = false }), null);
+
+    private string Code => host.Services.GetRequiredService<FirstAccountCode>().Code;
 
     public ValueTask DisposeAsync() => host.DisposeAsync();
 
@@ -25,7 +29,7 @@ public sealed class FirstStartTests : IAsyncDisposable
     public async Task A_weak_password_is_refused_in_words_and_nothing_is_made()
     {
         var visitor = Someone();
-        var answer = await visitor.PostForm("/first-account", "/first-account", ("fullName", "Moa Ferrin"), ("userName", "moa"), ("password", "short"));
+        var answer = await visitor.PostForm("/first-account", "/first-account", ("code", Code), ("fullName", "Moa Ferrin"), ("userName", "moa"), ("password", "short"));
         Assert.Contains("at least 12 characters", await answer.Content.ReadAsStringAsync(), StringComparison.Ordinal);
         Assert.Equal(0, await host.InStore(s => s.Users.CountAsync()));
     }
@@ -34,7 +38,7 @@ public sealed class FirstStartTests : IAsyncDisposable
     public async Task The_first_account_owns_the_installation_and_closes_the_door_behind_it()
     {
         var visitor = Someone();
-        var made = await visitor.PostForm("/first-account", "/first-account", ("fullName", "Moa Ferrin"), ("userName", "moa"), ("password", "a long enough phrase"));
+        var made = await visitor.PostForm("/first-account", "/first-account", ("code", Code), ("fullName", "Moa Ferrin"), ("userName", "moa"), ("password", "a long enough phrase"));
         Assert.Equal("/", made.Headers.Location!.ToString());
         Assert.Contains("Moa Ferrin", await visitor.Page("/"), StringComparison.Ordinal);
         Assert.Contains("Nothing stands in the register", await visitor.Page("/register"), StringComparison.OrdinalIgnoreCase);
@@ -44,6 +48,40 @@ public sealed class FirstStartTests : IAsyncDisposable
         var wrong = await other.PostForm("/sign-in", "/sign-in", ("userName", "moa"), ("password", "not the phrase"));
         Assert.Contains("do not fit together", await wrong.Content.ReadAsStringAsync(), StringComparison.Ordinal);
         Assert.Equal(HttpStatusCode.Redirect, (await other.PostForm("/sign-in", "/sign-in", ("userName", "moa"), ("password", "a long enough phrase"))).StatusCode);
+    }
+
+    [Theory]
+    [InlineData("")]
+    [InlineData("AAAAA-AAAAA")]
+    public async Task Without_the_code_that_was_printed_nobody_becomes_the_owner(string code)
+    {
+        var visitor = Someone();
+        var answer = await visitor.PostForm("/first-account", "/first-account", ("code", code), ("fullName", "Moa Ferrin"), ("userName", "moa"), ("password", "a long enough phrase"));
+        Assert.Contains("That is not the code", await answer.Content.ReadAsStringAsync(), StringComparison.Ordinal);
+        Assert.Equal(0, await host.InStore(s => s.Users.CountAsync()));
+    }
+
+    [Fact]
+    public async Task Six_at_once_make_one_owner()
+    {
+        var visitors = Enumerable.Range(0, 6).Select(_ => Someone()).ToList();
+        foreach (var visitor in visitors) await visitor.Page("/first-account");
+        var answers = await Task.WhenAll(visitors.Select((v, i) => v.PostForm("/first-account", "/first-account", ("code", Code.ToLowerInvariant()), ("fullName", $"Owner {i}"), ("userName", $"owner{i}"), ("password", "a long enough phrase"))));
+        Assert.All(answers, a => Assert.Equal(HttpStatusCode.Redirect, a.StatusCode));
+        Assert.Single(answers, a => a.Headers.Location!.ToString() == "/");
+        Assert.Equal((1, 2), await host.InStore(async s => (await s.Users.CountAsync(), await s.UserRoles.CountAsync())));
+    }
+
+    [Fact]
+    public async Task The_application_says_that_it_is_well_and_that_it_is_not_when_a_seal_is_broken()
+    {
+        Assert.Equal("Healthy", await Someone().Page("/health"));
+        await host.InStore(async s =>
+        {
+            s.AlarmRows.Add(new() { Id = Guid.NewGuid(), Subject = "run x", Says = "The seal is not as it was made." });
+            return await s.SaveChangesAsync();
+        });
+        Assert.Equal("Degraded", await Someone().Page("/health"));
     }
 
     private static readonly (string, string)[] Valve =
@@ -57,7 +95,7 @@ public sealed class FirstStartTests : IAsyncDisposable
     public async Task An_empty_installation_can_be_filled_by_hand_up_to_a_signed_report()
     {
         var visitor = Someone();
-        await visitor.PostForm("/first-account", "/first-account", ("fullName", "Moa Ferrin"), ("userName", "moa"), ("password", "a long enough phrase"));
+        await visitor.PostForm("/first-account", "/first-account", ("code", Code), ("fullName", "Moa Ferrin"), ("userName", "moa"), ("password", "a long enough phrase"));
         var me = await host.InStore(s => s.Users.FirstAsync());
         var today = DateOnly.FromDateTime(DateTime.Now).ToString("yyyy-MM-dd");
         Assert.Equal(HttpStatusCode.Redirect, (await visitor.PostForm("/kits-and-people", "/kits-and-people?handler=Kit", ("keeperId", me.Id.ToString()), ("kind", "three-valve"), ("make", "Gallibrand"), ("model", "G3"),
@@ -72,14 +110,14 @@ public sealed class FirstStartTests : IAsyncDisposable
         var begun = await visitor.PostForm($"/stops/{stop}", $"/stops/{stop}");
         var run = await new RunInHand(new(visitor.Client, me), Guid.Parse(begun.Headers.Location!.ToString().Split('/')[^1])).Tested();
         Assert.Equal($"/reports/{run.Id}", (await run.Sign()).Headers.Location!.ToString());
-        Assert.Contains("Seal holds", await visitor.Page($"/reports/{run.Id}"), StringComparison.Ordinal);
+        Assert.Matches("Seal number [0-9]+ holds", await visitor.Page($"/reports/{run.Id}"));
     }
 
     [Fact]
     public async Task A_form_names_every_field_it_lacks_and_keeps_what_was_typed()
     {
         var visitor = Someone();
-        await visitor.PostForm("/first-account", "/first-account", ("fullName", "Moa Ferrin"), ("userName", "moa"), ("password", "a long enough phrase"));
+        await visitor.PostForm("/first-account", "/first-account", ("code", Code), ("fullName", "Moa Ferrin"), ("userName", "moa"), ("password", "a long enough phrase"));
         var page = WebUtility.HtmlDecode(await (await visitor.PostForm("/register/new", "/register/new", ("Tag", "A-1"), ("Type", "DC"), ("Hazard", "low"), ("Serial", "C-77"), ("InstalledOn", "no day"))).Content.ReadAsStringAsync());
         foreach (var wanted in new[] { "Make is missing.", "Owner is missing.", "Day of installation must be a day.", "value=\"C-77\"", "href=\"#Make\"" }) Assert.Contains(wanted, page, StringComparison.Ordinal);
         Assert.Equal(0, await host.InStore(s => s.Assemblies.CountAsync()));

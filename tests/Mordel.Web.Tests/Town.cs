@@ -17,11 +17,16 @@ public class Host(bool demo) : WebApplicationFactory<Program>
 {
     private readonly string folder = Directory.CreateTempSubdirectory("mordel-web-").FullName;
 
+    /// <summary>The data folder.</summary>
+    public string Folder => folder;
+
     protected override void ConfigureWebHost(IWebHostBuilder builder)
     {
         builder.UseSetting("Mordel:Data", folder);
         builder.UseSetting("Mordel:Demo", demo.ToString());
         builder.UseSetting("Mordel:SignInsPerMinute", "100000");
+        // What a test breaks on purpose is found when it is looked at, not by a watch that happens to pass.
+        builder.UseSetting("Mordel:WatchSeals", "False");
         builder.UseSetting("Serilog:MinimumLevel", "Error");
     }
 
@@ -124,7 +129,14 @@ public sealed class RunInHand(Visitor visitor, Guid id)
         return await visitor.Client.SendAsync(request);
     }
 
-    public string Entry(string members, Guid? entry = null) => $$"""{"id":"{{entry ?? Guid.NewGuid()}}","tick":{{++tick}},"at":"2031-04-02T08:00:00Z",{{members}}}""";
+    /// <summary>The time of the next entry, by the device's clock; hands and water need some between two.</summary>
+    public DateTimeOffset At { get; set; } = DateTimeOffset.UtcNow;
+
+    public string Entry(string members, Guid? entry = null)
+    {
+        At += TimeSpan.FromSeconds(90);
+        return $$"""{"id":"{{entry ?? Guid.NewGuid()}}","tick":{{++tick}},"at":"{{At:O}}",{{members}}}""";
+    }
 
     public static string Batch(params string[] entries) => $$"""{"entries":[{{string.Join(",", entries)}}]}""";
 
@@ -156,8 +168,9 @@ public sealed class RunInHand(Visitor visitor, Guid id)
         return this;
     }
 
-    public async Task<HttpResponseMessage> Sign(string? name = null, string ink = Drawn, int? seen = null, string remarks = "") =>
-        await visitor.PostForm($"/runs/{id}/verdict", $"/runs/{id}/verdict", ("name", name ?? visitor.Account.FullName), ("ink", ink), ("seen", (seen ?? (int)tick).ToString()), ("remarks", remarks));
+    public async Task<HttpResponseMessage> Sign(string? name = null, string ink = Drawn, int? seen = null, string remarks = "", params (string Name, string Value)[] beside) =>
+        await visitor.PostForm($"/runs/{id}/verdict", $"/runs/{id}/verdict",
+            [("name", name ?? visitor.Account.FullName), ("ink", ink), ("seen", (seen ?? (int)tick).ToString()), ("remarks", remarks), .. beside]);
 
     public async Task<string> SignRefused(string? name = null, string ink = Drawn, int? seen = null)
     {

@@ -56,6 +56,7 @@ public sealed class AutoTester
     private readonly Dictionary<TestItem, double> noted = [];
     private readonly List<MetSight> met = [];
     private readonly List<string> swaps = [];
+    private readonly bool siteIsKnown;
     private RunLog log = RunLog.Empty;
     private string at = "";
 
@@ -64,15 +65,17 @@ public sealed class AutoTester
     /// <param name="situation">What is true of the rig; it must be the plan's rig.</param>
     /// <param name="trace">Told of every quarter of a second.</param>
     /// <param name="moved">Told of every move, after it was made, with its time in seconds.</param>
-    public AutoTester(RunPlan plan, Situation situation, Action<TraceMoment>? trace = null, Action<double, Move>? moved = null)
+    /// <param name="budget">What may be spent on the water; null for as much as it takes.</param>
+    public AutoTester(RunPlan plan, Situation situation, Action<TraceMoment>? trace = null, Action<double, Move>? moved = null, WorkBudget? budget = null)
     {
         ArgumentNullException.ThrowIfNull(plan);
         ArgumentNullException.ThrowIfNull(situation);
         this.plan = plan;
-        water = new(situation);
+        water = new(situation, budget);
         eyes = new(water, situation.FullScale);
         hands = new(water, eyes, () => trace?.Invoke(new(at, water))) { Crossed = situation.Kit(DefectKind.HosesSwapped) is not null, Moved = moved };
         replay = new(plan);
+        siteIsKnown = situation.SiteBehind.Plumbing != SitePlumbing.Closed;
     }
 
     /// <summary>The clearance that a rig of the simulation has under its relief port.</summary>
@@ -91,6 +94,10 @@ public sealed class AutoTester
     private RunState Do(PlannedStep planned, RunState before)
     {
         var step = planned.Step;
+        // A site that stands open, or has a pressure of its own, is known to whoever tests there: SO2 can be shown.
+        if (siteIsKnown && !before.Given.ContainsKey(TestItem.Shutoff2) && step.Offers.FirstOrDefault() is { } offer
+            && !before.Behind.Any(b => b.Planned.Step.Id == offer.Id))
+            return Add(new EntryBody.TookOffer(planned.Key, offer.Id));
         at = planned.Key;
         eyes.Begin();
         hands.Begin();
@@ -196,12 +203,13 @@ public sealed class AutoTester
     }
 
     private Scene Scene(PlannedStep planned) => new(eyes, planned.Attempt, hands.ReachedTheEnd, hands.Crossed, -water.Through(Parts.BypassHose), water.TubeLevel,
-        water.InletOpening, water.Spills(Parts.BleedOff));
+        water.InletOpening, water.Spills(Parts.BleedOff), water.Spills(Parts.Site));
 
     private LinePressure LineGauge()
     {
         var chamber = plan.Rig.At(new(plan.Rig.Body.SupplyCock, "in"))!.Id;
-        var psi = (decimal)water.PressureIn(chamber);
+        // A line gauge has no marks below its zero.
+        var psi = Math.Clamp((decimal)water.PressureIn(chamber), 0m, 999m);
         return plan.Resolution.Unit == DifferentialUnit.Psid ? new(decimal.Round(psi), LinePressureUnit.Psi) : new(decimal.Round(psi * DifferentialUnits.KpaPerPsi), LinePressureUnit.Kpa);
     }
 

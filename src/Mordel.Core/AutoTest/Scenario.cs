@@ -24,5 +24,6 @@ public sealed record Scenario(Situation Situation, Procedure Procedure, Profile 
 
     /// <summary>Performs it.</summary>
     /// <param name="trace">Told of every quarter of a second.</param>
-    public AutoTestResult Perform(Action<TraceMoment>? trace = null) => new AutoTester(Plan, Situation, trace).Perform();
+    /// <param name="budget">What may be spent on the water; null for as much as it takes.</param>
+    public AutoTestResult Perform(Action<TraceMoment>? trace = null, WorkBudget? budget = null) => new AutoTester(Plan, Situation, trace, null, budget).Perform();
 }

@@ -13,8 +13,9 @@ namespace Mordel.Core.AutoTest;
 /// <param name="Tube">Level in the sight tube, 0 to 1; NaN without one.</param>
 /// <param name="InletOpening">How far a finger feels the inlet to be open, 0 to 1.</param>
 /// <param name="TeeRuns">Water from the tee, in³/s.</param>
+/// <param name="TapRuns">Water from a tap downstream, in³/s.</param>
 internal sealed record Scene(
-    Eyes Eyes, int Attempt, bool AtTheEnd, bool Crossed, double Bypass, double Tube, double InletOpening, double TeeRuns);
+    Eyes Eyes, int Attempt, bool AtTheEnd, bool Crossed, double Bypass, double Tube, double InletOpening, double TeeRuns, double TapRuns);
 
 /// <summary>
 /// How each sight of the run sheets looks in needle and water (handbook chapter 4). The names are the sheets' own; a name means the same in every school, or is
@@ -48,10 +49,13 @@ internal static class Sightings
         ["tell/stops"] = s => s.Eyes.Outlet >= Eyes.SlowDrop && s.Eyes.Needle > 1.8 && !s.Eyes.Pegged,
         ["climbs-on"] = s => s.Eyes.Pegged,
         ["trapped"] = s => !s.Eyes.Pegged,
+        ["above-two"] = s => s.Eyes.Needle > 2.5,
 
         // Vacuum breakers.
         ["stops-above"] = s => s.AtTheEnd && s.Eyes.Needle > Plain,
         ["tee-runs"] = s => s.AtTheEnd && s.TeeRuns > Eyes.Drop,
+        // As a tap runs that something feeds, not as pipes drain: in³/s.
+        ["tap-runs-on"] = s => s.TapRuns > 1,
         ["tee-dry"] = s => s.AtTheEnd,
         ["never-moves"] = s => s.Eyes.NeedleAtPop is null && s.Eyes.Needle < Zero,
         ["keeps-spilling"] = s => s.Eyes.BodySpill >= Eyes.Drop,

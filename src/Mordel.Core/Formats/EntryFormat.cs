@@ -23,11 +23,33 @@ public static class EntryFormat
         {
             var nodes = list.Elements().Take(LargestBatch + 1).ToList();
             if (nodes.Count > LargestBatch) list.Wrong($"more than {LargestBatch} entries in one batch; send them in parts");
-            else foreach (var node in nodes) if (Read(node) is { } entry) entries.Add(entry);
+            else foreach (var node in nodes) if (Read(node) is { } entry && ComesBack(entry, node)) entries.Add(entry);
         }
 
         faults = [.. found];
         return found.Count == 0 ? [.. entries] : [];
+    }
+
+    // What is kept is the canonical form: what would not come back from it as it went in is refused before anything rests on it.
+    private static bool ComesBack(Entry entry, Node node)
+    {
+        var wrong = Lost(entry);
+        foreach (var fault in wrong) node.Wrong(fault);
+        return wrong.Count == 0;
+    }
+
+    /// <summary>Why an entry would not come back from its canonical form as it went in, in words; null when it would.</summary>
+    public static string? WhyNotKept(Entry entry)
+    {
+        ArgumentNullException.ThrowIfNull(entry);
+        return Lost(entry) is { Count: > 0 } wrong ? $"Something cannot be kept: {string.Join("; ", wrong)}." : null;
+    }
+
+    private static List<Fault> Lost(Entry entry)
+    {
+        var wrong = new List<Fault>();
+        if (Node.Root(Write(entry), wrong) is { } kept && Read(kept) is { } again && wrong.Count == 0 && again == entry) return [];
+        return wrong.Count > 0 ? wrong : [new("", "would not come back as it was written")];
     }
 
     /// <summary>Reads one entry; faults go to the node's list.</summary>
@@ -36,11 +58,15 @@ public static class EntryFormat
         if (!node.IsObject()) return null;
         var id = node.Required("id")?.ValueOf<Guid>(t => Guid.TryParseExact(t, "D", out var g) && g != Guid.Empty ? g : null, "an entry's id; a UUID");
         var tick = node.Required("tick")?.Whole(1, 1_000_000_000);
-        var at = node.Required("at")?.ValueOf<DateTimeOffset>(
-            t => DateTimeOffset.TryParse(t, CultureInfo.InvariantCulture, DateTimeStyles.AssumeUniversal, out var d) && d.Year is > 1990 and < 2200 ? d : null, "a time; ISO 8601 with an offset");
+        var at = node.Required("at")?.ValueOf(Instant, "a time between 1991 and 2199; ISO 8601 with an offset");
         var body = Body(node);
         return id is null || tick is null || at is null || body is null ? null : new(new(id.Value), tick.Value, at.Value, body);
     }
+
+    // To the millisecond, which is what is kept.
+    private static DateTimeOffset? Instant(string text) =>
+        DateTimeOffset.TryParse(text, CultureInfo.InvariantCulture, DateTimeStyles.AssumeUniversal, out var at) && at.UtcDateTime.Year is > 1990 and < 2200
+            ? new(at.UtcTicks - (at.UtcTicks % TimeSpan.TicksPerMillisecond), TimeSpan.Zero) : null;
 
     private static EntryBody? Body(Node node)
     {
@@ -48,7 +74,7 @@ public static class EntryFormat
         string? Step() => node.Required("step")?.Text(300);
         string? Words(string name) => node.Required(name)?.Text() is { } t && (t.Trim().Length > 0 || node.Optional(name)!.Value.Wrong("some words are wanted here")) ? t : null;
         PartId? Part(string name) => node.Required(name)?.Text(40) is { } p ? new PartId(p) : null;
-        Standing? Standing() => node.Required("standing")?.ValueOf<Standing>(ParseStanding, "a position; open, closed or partly");
+        Standing? Standing() => node.Required("standing")?.ValueOf<Standing>(StandingNamed, "a position; open, closed or partly");
         EntryId? Of() => node.Required("of")?.ValueOf<Guid>(t => Guid.TryParseExact(t, "D", out var g) ? g : null, "an entry's id; a UUID") is { } g ? new EntryId(g) : null;
         switch (kind)
         {
@@ -74,6 +100,9 @@ public static class EntryFormat
             case "mended": return Words("text") is { } t3 ? new EntryBody.Mended(node.Optional("part") is { IsNull: false } ? Part("part") : null, t3) : null;
             case "paused": return Words("reason") is { } r10 ? new EntryBody.Paused(r10) : null;
             case "resumed": return new EntryBody.Resumed();
+            case "offer": return (Step(), node.Required("offer")?.Text(100)) is ({ } s10, { } offer) ? new EntryBody.TookOffer(s10, offer) : null;
+            case "agreed": return (node.Required("about")?.ValueOf<Matter>(ParseMatter, "a matter; permission or restoring"), Words("who")) is ({ } about, { } who) ? new EntryBody.Agreed(about, who) : null;
+            case "explained": return (node.Required("about")?.ValueOf<Oddity>(t => t == "pace" ? Oddity.Pace : null, "what is explained; pace"), Words("text")) is ({ } odd, { } t4) ? new EntryBody.Explained(odd, t4) : null;
             case "stopped": return Words("reason") is { } reason ? new EntryBody.Stopped(reason) : null;
             case "remarks": return node.Required("text")?.Text() is { } remarks ? new EntryBody.Remarks(remarks) : null;
             case "result": return Answer(node) is ({ } item, { } value) ? new EntryBody.Transcribed(item, value) : null;
@@ -97,7 +126,15 @@ public static class EntryFormat
 
     private static bool Shutoff(Node node, PartId part) => part == Parts.So1 || part == Parts.So2 || node.Optional("part")!.Value.Wrong("a shutoff is wanted here; so1 or so2");
 
-    private static Standing? ParseStanding(string text) => text switch
+    private static Matter? ParseMatter(string text) => text switch
+    {
+        "permission" => Matter.Permission,
+        "restoring" => Matter.Restoring,
+        _ => null,
+    };
+
+    /// <summary>The position with this name; null when it is none.</summary>
+    public static Standing? StandingNamed(string? text) => text switch
     {
         "open" => Standing.Open,
         "closed" => Standing.Closed,
@@ -122,7 +159,7 @@ public static class EntryFormat
         json.WriteStartObject();
         json.WriteString("id", entry.Id.ToString());
         json.WriteNumber("tick", entry.Tick);
-        json.WriteString("at", entry.At.UtcDateTime.ToString("yyyy-MM-dd'T'HH:mm:ss.fff'Z'", CultureInfo.InvariantCulture));
+        json.WriteInstant("at", entry.At);
         void Kind(string kind) => json.WriteString("kind", kind);
         void Where(string step) => json.WriteString("step", step);
         switch (entry.Body)
@@ -168,6 +205,9 @@ public static class EntryFormat
                 break;
             case EntryBody.Paused b: Kind("paused"); json.WriteString("reason", b.Reason); break;
             case EntryBody.Resumed: Kind("resumed"); break;
+            case EntryBody.TookOffer b: Kind("offer"); Where(b.Step); json.WriteString("offer", b.Offer); break;
+            case EntryBody.Agreed b: Kind("agreed"); json.WriteString("about", b.About == Matter.Permission ? "permission" : "restoring"); json.WriteString("who", b.Who); break;
+            case EntryBody.Explained b: Kind("explained"); json.WriteString("about", "pace"); json.WriteString("text", b.Text); break;
             case EntryBody.Stopped b: Kind("stopped"); json.WriteString("reason", b.Reason); break;
             case EntryBody.Remarks b: Kind("remarks"); json.WriteString("text", b.Text); break;
             case EntryBody.Transcribed b: Kind("result"); json.WriteString("item", b.Item.Id); json.Write("value", b.Value); break;

@@ -13,19 +13,33 @@ public readonly struct Node
 
     private Node(JsonElement element, string place, List<Fault> faults) => (this.element, Place, this.faults) = (element, place, faults);
 
+    /// <summary>How deeply documents are nested that Mordel itself wrote: a sheet's branches stand within each other.</summary>
+    public const int DeepestKept = 64;
+
+    /// <summary>The longest text that is taken from outside, in bytes and in characters: a tape or a batch of entries at their longest.</summary>
+    public const int LargestText = 2 * 1024 * 1024;
+
     /// <summary>Path from the root.</summary>
     public string Place { get; }
 
     /// <summary>Parses a text; faults of syntax are reported like any other.</summary>
     /// <param name="json">The text.</param>
     /// <param name="faults">Where faults go.</param>
+    /// <param name="deepest">How deeply it may be nested; <see cref="DeepestKept"/> for documents that Mordel wrote.</param>
     /// <returns>The root, or null when the text is no JSON object.</returns>
-    public static Node? Root(string json, List<Fault> faults)
+    public static Node? Root(string json, List<Fault> faults, int deepest = 24)
     {
+        ArgumentNullException.ThrowIfNull(json);
         ArgumentNullException.ThrowIfNull(faults);
+        if (deepest < DeepestKept && json.Length > LargestText)
+        {
+            faults.Add(new("", $"longer than {LargestText / 1024 / 1024} MiB"));
+            return null;
+        }
+
         try
         {
-            using var document = JsonDocument.Parse(json, new JsonDocumentOptions { MaxDepth = 24, AllowDuplicateProperties = false });
+            using var document = JsonDocument.Parse(json, new JsonDocumentOptions { MaxDepth = deepest, AllowDuplicateProperties = false });
             return new Node(document.RootElement.Clone(), "", faults);
         }
         catch (JsonException e)
@@ -42,6 +56,9 @@ public readonly struct Node
 
     /// <summary>The text as it stood in the input.</summary>
     public string Raw => element.GetRawText();
+
+    /// <summary>How many faults there are so far, here or elsewhere in the input: a reader that asks before and after knows whether its own part is sound.</summary>
+    public int FaultCount => faults.Count;
 
     /// <summary>Whether it is JSON's null.</summary>
     public bool IsNull => element.ValueKind == JsonValueKind.Null;
@@ -103,11 +120,12 @@ public readonly struct Node
     }
 
     /// <summary>A number with its digits.</summary>
-    public decimal? Number()
+    /// <param name="longest">The most characters it may be written with.</param>
+    public decimal? Number(int longest = 24)
     {
         if (element.ValueKind != JsonValueKind.Number) return Fail("a number is wanted here");
         var raw = element.GetRawText();
-        return raw.Length <= 24 && decimal.TryParse(raw, NumberStyles.Float, CultureInfo.InvariantCulture, out var number) ? number : Fail("this number is too large or has too many digits");
+        return raw.Length <= longest && decimal.TryParse(raw, NumberStyles.Float, CultureInfo.InvariantCulture, out var number) ? number : Fail("this number is too large or has too many digits");
     }
 
     /// <summary>A whole number in a range.</summary>
@@ -130,6 +148,15 @@ public readonly struct Node
         Wrong("true or false is wanted here");
         return null;
     }
+
+    /// <summary>A day: <c>yyyy-mm-dd</c>.</summary>
+    public DateOnly? Day() => ValueOf<DateOnly>(
+        t => DateOnly.TryParseExact(t, "yyyy-MM-dd", CultureInfo.InvariantCulture, DateTimeStyles.None, out var day) ? day : null, "a day; yyyy-mm-dd");
+
+    /// <summary>An instant as Mordel writes it: UTC, to the millisecond.</summary>
+    public DateTimeOffset? Instant() => ValueOf<DateTimeOffset>(
+        t => DateTimeOffset.TryParseExact(t, JsonText.InstantPattern, CultureInfo.InvariantCulture, DateTimeStyles.AssumeUniversal, out var at) ? at : null,
+        "a time; yyyy-mm-ddThh:mm:ss.fffZ");
 
     /// <summary>One of a set of words.</summary>
     public T? OneOf<T>(Func<string, T?> find, string what) where T : class
@@ -160,6 +187,13 @@ public readonly struct Node
     {
         faults.Add(new(Place, says));
         return false;
+    }
+
+    /// <summary>Reports a fault that was found in a part of this place by itself.</summary>
+    public void Wrong(Fault inner)
+    {
+        ArgumentNullException.ThrowIfNull(inner);
+        faults.Add(inner with { Place = inner.Place.Length == 0 ? Place : Place.Length == 0 ? inner.Place : $"{Place}.{inner.Place}" });
     }
 
     private static string Short(string text) => text.Length > 60 ? text[..60] + "…" : text;

@@ -20,19 +20,19 @@ public static class OutcomeFormat
     /// <summary>Performs a scenario and writes the outcome with the needle's way, for a page that shows it.</summary>
     /// <param name="scenario">The scenario.</param>
     /// <param name="every">Simulated seconds between two points of the needle's way; 0 leaves it out.</param>
-    /// <param name="looked">Told of every quarter of a simulated second; may throw to end it.</param>
-    public static string Perform(Scenario scenario, double every, Action? looked = null)
+    /// <param name="budget">What may be spent on the water; null for as much as it takes.</param>
+    /// <exception cref="TooMuchWorkException">The budget is used up.</exception>
+    public static string Perform(Scenario scenario, double every, WorkBudget? budget = null)
     {
         ArgumentNullException.ThrowIfNull(scenario);
         var way = new List<(double, double)>();
         var next = 0.0;
         var outcome = scenario.Perform(moment =>
         {
-            looked?.Invoke();
             if (every <= 0 || moment.Water.Time < next) return;
             way.Add((moment.Water.Time, moment.Water.Needle));
             next = moment.Water.Time + every;
-        });
+        }, budget);
         return Write(scenario, outcome, way);
     }
 

@@ -82,7 +82,14 @@ public static class Quantities
         switch (item.Kind)
         {
             case ItemKind.Differential: return node.Reading() is { } reading ? new ItemValue.Measured(reading) : null;
-            case ItemKind.TightOrLeaks: return node.ValueOf<bool>(t => t switch { "tight" => true, "leaks" => false, _ => null }, "an answer; tight or leaks") is { } tight ? new ItemValue.Tightness(tight) : null;
+            case ItemKind.TightOrLeaks:
+                return node.OneOf<ItemValue>(t => t switch
+                {
+                    "tight" => new ItemValue.Tightness(true),
+                    "leaks" => new ItemValue.Tightness(false),
+                    "not-shown" when item.MayBeNotShown => new ItemValue.NotShown(),
+                    _ => null,
+                }, item.MayBeNotShown ? "an answer; tight, leaks or not-shown" : "an answer; tight or leaks");
             case ItemKind.TrueOrFalse: return node.YesNo() is { } yes ? new ItemValue.YesNo(yes) : null;
             case ItemKind.LinePressure: return node.LinePressure() is { } line ? new ItemValue.Line(line) : null;
             default: return node.Length() is { } length ? new ItemValue.Clearance(length) : null;
@@ -109,6 +116,7 @@ public static class Quantities
         {
             case ItemValue.Measured m: json.Write(name, m.Reading); break;
             case ItemValue.Tightness t: json.WriteString(name, t.Tight ? "tight" : "leaks"); break;
+            case ItemValue.NotShown: json.WriteString(name, "not-shown"); break;
             case ItemValue.YesNo y: json.WriteBoolean(name, y.Yes); break;
             case ItemValue.Line l: Amount(json, name, l.Pressure.Amount, Units.LinePressure.Symbol(l.Pressure.Unit)); break;
             case ItemValue.Clearance c: Amount(json, name, c.Length.Amount, Units.Length.Symbol(c.Length.Unit)); break;

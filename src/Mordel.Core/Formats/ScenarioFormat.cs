@@ -22,15 +22,16 @@ public static class ScenarioFormat
     /// <param name="json">The text.</param>
     /// <param name="faults">Every fault with its place; empty when it was read.</param>
     /// <returns>The scenario, or null when there are faults.</returns>
-    public static Scenario? Read(string json, out ImmutableArray<Fault> faults)
+    /// <param name="profiles">The profiles that it may name; those that come with Mordel when left out.</param>
+    public static Scenario? Read(string json, out ImmutableArray<Fault> faults, IReadOnlyCollection<Profile>? profiles = null)
     {
         var found = new List<Fault>();
-        var scenario = Node.Root(json, found) is { } root && root.IsObject() ? Read(root, found) : null;
+        var scenario = Node.Root(json, found) is { } root && root.IsObject() ? Read(root, found, profiles ?? BuiltInProfiles.All) : null;
         faults = [.. found];
         return found.Count == 0 ? scenario : null;
     }
 
-    private static Scenario? Read(Node root, List<Fault> faults)
+    private static Scenario? Read(Node root, List<Fault> faults, IReadOnlyCollection<Profile> profiles)
     {
         root.Required("format")?.ValueOf<bool>(t => t == Name ? true : null, $"a format that is read here; {Name}");
         root.Only("format", "assembly", "supply", "site", "faults", "procedure", "kit", "profile", "seed", "scale");
@@ -38,7 +39,7 @@ public static class ScenarioFormat
         assembly?.Only("type", "body", "springs", "strainer", "fittedCocks", "bypassLine");
         var type = assembly?.Required("type")?.ValueOf<AssemblyType>(t => Enum.TryParse<AssemblyType>(t, out var x) && x.ToString() == t ? x : null, "a type; RP, DC, PVB or SVB");
         var kit = root.Required("kit")?.OneOf(Kit.Named, $"a kit; {string.Join(", ", Kit.All.Select(k => k.Name))}");
-        var profile = root.Optional("profile")?.OneOf(BuiltInProfiles.Named, $"a profile; {string.Join(", ", BuiltInProfiles.All.Select(p => p.Id))}");
+        var profile = root.Optional("profile") is { } named ? ProfileFormat.Named(named, profiles) : null;
         var procedure = School(root, type, profile);
         var supply = root.Optional("supply") is { } s ? Supply(s) : new MainSupply(60);
         var site = root.Optional("site") is { } e ? Site(e) : default;

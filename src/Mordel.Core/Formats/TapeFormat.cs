@@ -67,6 +67,16 @@ public static class TapeFormat
         return found.Count == 0 ? read : null;
     }
 
+    /// <summary>A tape in its canonical form, on one line, that reads back as the same tape; null when it does not.</summary>
+    /// <param name="tape">The tape.</param>
+    /// <param name="text">The text that it was read from.</param>
+    public static string? Canonical(Tape tape, string text)
+    {
+        var rig = JsonText.Compact(RigOf(text));
+        var written = Write(tape, rig);
+        return Read(written, out _) is { } again && Write(again, rig) == written && again.Deeds.SequenceEqual(tape.Deeds) && again.End == tape.End ? written : null;
+    }
+
     /// <summary>The text of a tape's rig; empty when there is none.</summary>
     public static string RigOf(string json) => Node.Root(json, []) is { } root && root.Optional("rig") is { } rig ? rig.Raw : "";
 
@@ -189,14 +199,7 @@ public static class TapeFormat
                 var wanted = what.OneOf(t => TestItem.Named(t) is { } i && i.AppliesTo(rig.Body.Type) ? i : null, "an item of this type");
                 var value = node.Required("value");
                 if (wanted is null || value is null) return null;
-                ItemValue? answer = wanted.Kind switch
-                {
-                    ItemKind.Differential => value.Value.Reading() is { } reading ? new ItemValue.Measured(reading) : null,
-                    ItemKind.TightOrLeaks => value.Value.ValueOf<bool>(t => t switch { "tight" => true, "leaks" => false, _ => null }, "tight or leaks") is { } tight ? new ItemValue.Tightness(tight) : null,
-                    ItemKind.TrueOrFalse => value.Value.YesNo() is { } yes ? new ItemValue.YesNo(yes) : null,
-                    ItemKind.LinePressure => value.Value.LinePressure() is { } line ? new ItemValue.Line(line) : null,
-                    _ => value.Value.Length() is { } length ? new ItemValue.Clearance(length) : null,
-                };
+                var answer = value.Value.Value(wanted);
                 return answer is null ? null : new Deed.Write(wanted, answer);
         }
     }

@@ -1,4 +1,5 @@
 using System.Collections.Immutable;
+using System.Text.Json;
 using Mordel.Core.Rigs;
 using Mordel.Core.Rules;
 using Mordel.Core.Units;
@@ -28,15 +29,16 @@ public static class TestRecordFormat
     /// <param name="json">The text.</param>
     /// <param name="faults">Every fault with its place; empty when the record was read.</param>
     /// <returns>The record, or null when there are faults.</returns>
-    public static TestRecord? Read(string json, out ImmutableArray<Fault> faults)
+    /// <param name="profiles">The profiles that it may name; those that come with Mordel when left out.</param>
+    public static TestRecord? Read(string json, out ImmutableArray<Fault> faults, IReadOnlyCollection<Profile>? profiles = null)
     {
         var found = new List<Fault>();
-        var record = Node.Root(json, found) is { } root && root.IsObject() ? Read(root, found) : null;
+        var record = Node.Root(json, found) is { } root && root.IsObject() ? Read(root, found, profiles ?? BuiltInProfiles.All) : null;
         faults = [.. found];
         return found.Count == 0 ? record : null;
     }
 
-    private static TestRecord? Read(Node root, List<Fault> faults)
+    private static TestRecord? Read(Node root, List<Fault> faults, IReadOnlyCollection<Profile> profiles)
     {
         root.Required("format")?.ValueOf<bool>(t => t == Name ? true : null, $"a format that is read here; {Name}");
         root.Only("format", "id", "assembly", "procedure", "profile", "kit", "results", "previous", "date", "remarks");
@@ -50,7 +52,7 @@ public static class TestRecordFormat
             port = assembly.Optional("reliefPort")?.Length();
         }
 
-        var profile = root.Required("profile")?.OneOf(BuiltInProfiles.Named, $"a profile; {string.Join(", ", BuiltInProfiles.All.Select(p => p.Id))}");
+        var profile = root.Required("profile") is { } named ? ProfileFormat.Named(named, profiles) : null;
         var school = profile is null || type is null ? null : School(root, profile, type.Value);
         var (accuracy, fullScale) = root.Optional("kit") is { } kit ? Kit(kit, type) : (null, null);
         var results = root.Required("results") is { } r && type is { } known ? Results(r, known) : null;
@@ -78,7 +80,17 @@ public static class TestRecordFormat
         return (kit.Optional("accuracy")?.Differential(maybeNegative: false), (kit.Optional("range") ?? kit.Optional("fullScale"))?.Differential(maybeNegative: false));
     }
 
-    private static Results? Results(Node node, AssemblyType type)
+    /// <summary>Writes answers as a member; the items in the order of reports.</summary>
+    internal static void Write(Utf8JsonWriter json, string name, Results results)
+    {
+        json.WriteStartObject(name);
+        foreach (var item in TestItem.All)
+            if (results[item] is { } value) json.Write(item.Id, value);
+        json.WriteEndObject();
+    }
+
+    /// <summary>Reads answers; faults go to the node's list.</summary>
+    internal static Results? Results(Node node, AssemblyType type)
     {
         if (!node.IsObject()) return null;
         var results = Verdicts.Results.None;

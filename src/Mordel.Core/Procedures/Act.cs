@@ -64,6 +64,10 @@ public abstract record Act
     /// <summary>Opens a tap somewhere behind SO2.</summary>
     public sealed record OpenTap(string Say) : Act;
 
+    /// <summary>An instruction as it was written out once, whatever its sentence would be today.</summary>
+    /// <param name="Instruction">Sentence and moves.</param>
+    public sealed record AsWritten(Instruction Instruction) : Act;
+
     /// <summary>Something for hands or eyes that turns no valve of the rig.</summary>
     public sealed record Look(string Say) : Act;
 }

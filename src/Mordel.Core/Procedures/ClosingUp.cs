@@ -14,13 +14,14 @@ public static class ClosingUp
         return new("finish", "Close up", StageKind.Finish,
         [
             new("finish.ask", "Nobody is working downstream", [Look("Ask before restoring: someone may have opened the pipe meanwhile.")],
-                "Water let into an open pipe floods it and empties the main into it.") { Caution = "Nobody may be working downstream when the water returns." },
+                "Water let into an open pipe floods it and empties the main into it.") { Asks = Question.BeforeRestoring, Caution = "Nobody may be working downstream when the water returns." },
             new("finish.off", "Cocks closed, hoses and fittings off, plugs back",
                 [new Act.CloseCocks(), new Act.RelieveHoses(), new Act.Uncouple(), Look("Plugs back in the cocks.")],
                 "Pressure first, then the coupling: hoses whip.") { Caution = "Relieve the pressure before a coupling is undone." },
             new("finish.open", "SO1, then SO2, slowly: as found", [OpenSlowly(Parts.So1), OpenSlowly(Parts.So2), .. vacuum ? (Act[])[Look("Canopy or hood back on.")] : []],
                 "Slow water brings no hammer and shows a leak early.")
             {
+                Asks = Question.Departure,
                 Caution = setup.Body.Features.BypassLine ? "Open slowly. Fire line: bypass open again, everything fully open, sealed as found, alarm company told." : "Open slowly: water hammer and trapped air break pipes.",
             },
             new("finish.look", "No drips at cocks; wiped dry, looked at again", [Look("Wipe dry and look again.")], "A weep shows only on a dry body."),

@@ -41,6 +41,7 @@ public static class Expansion
             Act.CloseCocks => [.. Drained(rig).Select(p => Shut(p.Id))],
             Act.Uncouple => [.. rig.Parts.Where(p => p.Attaches).OrderBy(p => p.Kind == PartKind.BleedOff).Select(p => new Move.TakeOff(p.Id, IfThere: true))],
             Act.Look or Act.OpenTap => [],
+            Act.AsWritten w => w.Instruction.Moves,
             _ => throw new InvalidOperationException("Unknown act."),
         };
     }
@@ -74,6 +75,7 @@ public static class Expansion
             Act.Uncouple => "Take hoses and fittings off.",
             Act.Look l => l.Say,
             Act.OpenTap t => t.Say,
+            Act.AsWritten w => w.Instruction.Say,
             _ => throw new InvalidOperationException("Unknown act."),
         };
     }

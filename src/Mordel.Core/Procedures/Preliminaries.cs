@@ -15,10 +15,11 @@ public static class Preliminaries
             new("before.notify", "Occupant told, permission given", [new Act.Look("Tell the occupant that water will be off, and for how long. Get permission.")],
                 "Nobody should lose water unawares; a process may not lose it at all.")
             {
+                Asks = Question.Permission,
                 Caution = "Fire lines only under their impairment procedure, alarm company first. Processes, dialysis, boilers: only in the agreed window.",
             },
             new("before.identify", "It is the assembly on the order", [new Act.Look("Compare type, make, model, size and serial number; find the flow arrow.")],
-                "A different serial number is a replacement: a new assembly, linked to the old one."),
+                "A different serial number is a replacement: a new assembly, linked to the old one.") { Asks = Question.Identity },
             new("before.inspect", "Rightly placed, complete, unmodified",
             [
                 new Act.Look("Type against hazard, all cocks and handles there, nothing bypassed or capped, room to work, not submerged."), new Act.Look(Placing(setup.Body.Type)),
@@ -30,7 +31,7 @@ public static class Preliminaries
                 [new Act.Look("The bypass with its meter carries an assembly of its own: note it. Shut the bypass for this test, open it afterwards.")],
                 "Water that comes around the assembly would feed what is being tested.") { Caution = "Fire watch or alarm company told before anything is shut." }),
             new("before.observe", "Both shutoffs as found, no leaks", [new Act.Look("Look for leaks, discharge, standing water. Note how each shutoff stands.")],
-                "The shutoffs are left as they were found."),
+                "The shutoffs are left as they were found.") { Asks = Question.Arrival },
             new("before.kit", "Kit reads zero, is in calibration, fits", [new Act.Look("Both ports open to air: the needle must read zero. Adapters and fittings at hand.")],
                 "A test with a kit out of calibration does not count."),
         ]);

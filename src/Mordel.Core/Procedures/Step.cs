@@ -84,6 +84,9 @@ public sealed record Sight(string Id, string Seen, string Means)
     /// <summary>Answers that follow from it.</summary>
     public ImmutableArray<Answer> Gives { get; init; } = [];
 
+    /// <summary>Whether it shows that the site has a pressure of its own, so that a leak of SO2 could not stay hidden in the tests that follow.</summary>
+    public bool SitePushesBack { get; init; }
+
     /// <summary>Whether it fails the assembly by itself, whatever the numbers say.</summary>
     public bool FailsAlone { get; init; }
 
@@ -101,6 +104,28 @@ public sealed record Sight(string Id, string Seen, string Means)
 
     /// <summary>The item that gets it.</summary>
     public TestItem? Item { get; init; }
+}
+
+/// <summary>What a step asks people for beside its instructions; answered by an entry of its own kind, or "not entered".</summary>
+public enum Question
+{
+    /// <summary>Nothing.</summary>
+    None,
+
+    /// <summary>Who gave permission to shut the water off.</summary>
+    Permission,
+
+    /// <summary>Whether it is the assembly on the order.</summary>
+    Identity,
+
+    /// <summary>How the shutoffs stood on arrival.</summary>
+    Arrival,
+
+    /// <summary>Who was asked before the water is restored.</summary>
+    BeforeRestoring,
+
+    /// <summary>How the shutoffs are left.</summary>
+    Departure,
 }
 
 /// <summary>A step of a run sheet.</summary>
@@ -130,6 +155,12 @@ public sealed record Step(string Id, string Title, ImmutableArray<Act> Acts, str
 
     /// <summary>What the answer waits for.</summary>
     public Cue Cue { get; init; }
+
+    /// <summary>What people are asked for at it.</summary>
+    public Question Asks { get; init; }
+
+    /// <summary>Steps that may be put in before it, to show what the sequence alone does not show.</summary>
+    public ImmutableArray<Step> Offers { get; init; } = [];
 
     /// <summary>What must be so on the rig before it.</summary>
     public ImmutableArray<Condition> Needs { get; init; } = [];

@@ -18,6 +18,19 @@ public enum AssemblyType
     SVB,
 }
 
+/// <summary>Names of the types.</summary>
+public static class AssemblyTypes
+{
+    /// <summary>What people call a type in full.</summary>
+    public static string Title(this AssemblyType type) => type switch
+    {
+        AssemblyType.RP => "reduced pressure zone",
+        AssemblyType.DC => "double check",
+        AssemblyType.PVB => "pressure vacuum breaker",
+        _ => "spill-resistant vacuum breaker",
+    };
+}
+
 /// <summary>Which way the water runs through the assembly as the tester faces it.</summary>
 public enum FlowDirection
 {

@@ -1,4 +1,5 @@
 using System.Collections.Immutable;
+using Mordel.Core.Collections;
 using Mordel.Core.Rigs;
 using Mordel.Core.Units;
 using static Mordel.Core.Rules.Requirement;
@@ -71,7 +72,7 @@ public static class BuiltInProfiles
 
     private static SchoolRules ReliefFirst(bool strict) => new("rp-relief-first", AssemblyType.RP, DifferentialUnit.Psid,
     [
-        new(StaticLine, strict ? Required : Recorded),
+        strict ? UnderPressure : new(StaticLine, Recorded),
         strict ? new(Apparent, Required, new Criterion.AtLeast(Differential.Psid(5.0m))) : new(Apparent, Recorded),
         new(ReliefOpening, Required, new Criterion.AtLeast(Differential.Psid(2.0m))),
         new(Check1, Required, new Criterion.AtLeastAbove(ReliefOpening, Differential.Psid(3.0m))),
@@ -84,7 +85,10 @@ public static class BuiltInProfiles
 
     private static SchoolRules SightTube(Differential least) => new("dc-sight-tube", AssemblyType.DC, least.Unit, DoubleCheckItems(least));
 
-    private static ImmutableArray<ItemRule> DoubleCheckItems(Differential least) =>
+    // A line without pressure shows nothing: that is what a required line pressure can fail.
+    private static ItemRule UnderPressure => new(StaticLine, Required, new Criterion.LineAtLeast(new(0m, LinePressureUnit.Psi), Strict: true));
+
+    private static EquatableArray<ItemRule> DoubleCheckItems(Differential least) =>
     [
         new(StaticLine, Recorded),
         new(Check1, Required, new Criterion.AtLeast(least)), new(Check2, Required, new Criterion.AtLeast(least)),
@@ -108,6 +112,6 @@ public static class BuiltInProfiles
     private static SchoolRules Strictly(SchoolRules school) => school with
     {
         HoldSeconds = 120,
-        Items = [.. school.Items.Select(r => r.Item == StaticLine ? r with { Requirement = Required } : r)],
+        Items = [.. school.Items.Select(r => r.Item == StaticLine ? UnderPressure : r)],
     };
 }

@@ -1,47 +1,78 @@
-using System.Collections.Immutable;
+using Mordel.Core.Collections;
 using Mordel.Core.Rigs;
-using Mordel.Core.Units;
 
 namespace Mordel.Core.Rules;
 
-/// <summary>What a profile says about one school (one procedure of one type).</summary>
-/// <param name="ProcedureId">The procedure's id.</param>
-/// <param name="Type">The type it tests.</param>
-/// <param name="Unit">The unit its limits and readings are in.</param>
-/// <param name="Items">The items in the order of the report.</param>
-public sealed record SchoolRules(string ProcedureId, AssemblyType Type, DifferentialUnit Unit, ImmutableArray<ItemRule> Items)
+/// <summary>The rules of one authority, in one version, with the dates between which it is in force. Valid by construction.</summary>
+public sealed record Profile
 {
-    /// <summary>What is said about an item; null when the school does not know it.</summary>
-    public ItemRule? For(TestItem item) => Items.FirstOrDefault(r => r.Item == item);
+    /// <summary>The longest interval between two tests, in months, and the longest deadline for another test, in days.</summary>
+    public const int LongestInterval = 120, LongestRetest = 3660;
 
-    /// <summary>Shutoffs that must be tight before anything read counts (handbook chapter 3).</summary>
-    public ImmutableArray<TestItem> VoidsTheRest { get; init; } = [];
+    /// <summary>A profile.</summary>
+    /// <param name="id">Stable name: <c>psid-standard</c>.</param>
+    /// <param name="version">Counts up from 1; a sealed run keeps the version that judged it.</param>
+    /// <param name="name">What people call it.</param>
+    /// <param name="inForceFrom">First day.</param>
+    /// <param name="inForceUntil">Last day; null while it holds.</param>
+    /// <param name="schools">Its schools, each procedure once.</param>
+    /// <exception cref="ArgumentException">A name is missing, or a procedure stands twice.</exception>
+    /// <exception cref="ArgumentOutOfRangeException">A version below 1.</exception>
+    public Profile(string id, int version, string name, DateOnly inForceFrom, DateOnly? inForceUntil, EquatableArray<SchoolRules> schools)
+    {
+        ArgumentException.ThrowIfNullOrWhiteSpace(id);
+        (Id, Version, Name, InForceFrom, InForceUntil, Schools) = (id, version, name, inForceFrom, inForceUntil, schools);
+    }
 
-    /// <summary>How long a still needle is watched, in seconds; 0 until it is still.</summary>
-    public int HoldSeconds { get; init; }
+    /// <summary>Stable name: <c>psid-standard</c>.</summary>
+    public string Id { get; init; }
 
-    /// <summary>Whether CV2 counts as tight when the needle comes to rest anywhere above the relief opening point; else it must be still after the first drop.</summary>
-    public bool RestAboveReliefIsTight { get; init; }
+    /// <summary>Counts up from 1.</summary>
+    public int Version
+    {
+        get;
+        init
+        {
+            ArgumentOutOfRangeException.ThrowIfLessThan(value, 1);
+            field = value;
+        }
+    }
 
-    /// <summary>Whether the run sheet asks for an item: it is required, or the profile switches its step on.</summary>
-    public bool Asks(TestItem item) => For(item) is { } rule && (rule.Requirement == Requirement.Required || rule.Asked);
-}
+    /// <summary>What people call it.</summary>
+    public string Name { get; init; }
 
-/// <summary>The rules of one authority, in one version, with the dates between which it is in force.</summary>
-/// <param name="Id">Stable name: <c>psid-standard</c>.</param>
-/// <param name="Version">Counts up; a sealed run keeps the version that judged it.</param>
-/// <param name="Name">What people call it.</param>
-/// <param name="InForceFrom">First day.</param>
-/// <param name="InForceUntil">Last day; null while it holds.</param>
-/// <param name="Schools">Its schools.</param>
-public sealed record Profile(
-    string Id, int Version, string Name, DateOnly InForceFrom, DateOnly? InForceUntil, ImmutableArray<SchoolRules> Schools)
-{
-    /// <summary>Months between two tests when nothing else is said.</summary>
-    public int IntervalMonths { get; init; } = 12;
+    /// <summary>First day in force.</summary>
+    public DateOnly InForceFrom { get; init; }
 
-    /// <summary>Days in which a failed assembly must be mended and tested again.</summary>
-    public int RetestDays { get; init; } = 30;
+    /// <summary>Last day in force; null while it holds.</summary>
+    public DateOnly? InForceUntil { get; init; }
+
+    /// <summary>Its schools.</summary>
+    /// <exception cref="ArgumentException">A procedure stands twice.</exception>
+    public EquatableArray<SchoolRules> Schools
+    {
+        get;
+        init => field = value.Select(s => s.ProcedureId).Distinct().Count() == value.Length ? value
+            : throw new ArgumentException("A procedure stands twice in the profile.", nameof(value));
+    }
+
+    /// <summary>Months between two tests when nothing else is said, 1 to <see cref="LongestInterval"/>.</summary>
+    public int IntervalMonths
+    {
+        get;
+        init => field = InRange(value, LongestInterval);
+    }
+
+    = 12;
+
+    /// <summary>Days in which a failed assembly must be mended and tested again, 1 to <see cref="LongestRetest"/>.</summary>
+    public int RetestDays
+    {
+        get;
+        init => field = InRange(value, LongestRetest);
+    }
+
+    = 30;
 
     /// <summary>When the next test is due after one on a day: a pass starts the interval, anything else the deadline for another test.</summary>
     public DateOnly NextDue(DateOnly tested, bool passed) => passed ? tested.AddMonths(IntervalMonths) : tested.AddDays(RetestDays);
@@ -54,4 +85,11 @@ public sealed record Profile(
 
     /// <summary>The school of a type; null when the profile has none.</summary>
     public SchoolRules? For(AssemblyType type) => Schools.FirstOrDefault(s => s.Type == type);
+
+    private static int InRange(int value, int most)
+    {
+        ArgumentOutOfRangeException.ThrowIfLessThan(value, 1);
+        ArgumentOutOfRangeException.ThrowIfGreaterThan(value, most);
+        return value;
+    }
 }

@@ -50,6 +50,9 @@ public sealed record TestItem(string Id, ItemKind Kind, string Name)
         CheckAboveInlet, Shutoff1, Shutoff2, ReliefClearance,
     ];
 
+    /// <summary>Whether a test may come to its end without being able to say tight or leaking: a shutoff with nowhere to leak to.</summary>
+    public bool MayBeNotShown => this == Shutoff1 || this == Shutoff2;
+
     /// <summary>The item with this name, or null.</summary>
     public static TestItem? Named(string id) => All.FirstOrDefault(i => i.Id == id);
 

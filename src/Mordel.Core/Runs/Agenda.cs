@@ -22,6 +22,11 @@ internal sealed class Agenda
     public void Branch(PlannedStep from, Sight sight) =>
         Ahead.InsertRange(0, sight.Branch.Select(b => Plan($"{Bare(from.Key)}/{sight.Id}/{b.Id}", b, from.Stage)));
 
+    /// <summary>
+    /// Puts an offered step in front of the one that offers it. Its path begins with its own id: what it finds stays when the sequence around it is repeated.
+    /// </summary>
+    public void Offer(PlannedStep at, Step offered) => Ahead.Insert(0, Plan($"{offered.Id}/{Bare(at.Key)}", offered, at.Stage));
+
     /// <summary>Puts one step in front that is not of the sequence.</summary>
     public void InFront(string path, Step step, string stage, int after) => Ahead.Insert(after, Plan(path, step, stage));
 

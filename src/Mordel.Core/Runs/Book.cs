@@ -54,17 +54,17 @@ internal sealed class Book(RunPlan plan)
     }
 
     /// <summary>Takes out what belongs to steps that are done again; numbers are kept as repeated.</summary>
-    public void Forget(ISet<string> roots)
+    public void Forget(Func<string, bool> belongs)
     {
-        Findings.RemoveAll(f => f.Root is { } root && roots.Contains(root));
-        foreach (var (item, taken) in Readings.Where(r => roots.Contains(r.Value.Root)).ToList())
+        Findings.RemoveAll(f => f.Root is { } root && belongs(root));
+        foreach (var (item, taken) in Readings.Where(r => belongs(r.Value.Root)).ToList())
         {
             Readings.Remove(item);
             Repeated.Add((item, taken));
         }
 
-        foreach (var item in Held.Where(h => roots.Contains(h.Value.Root)).Select(h => h.Key).ToList()) Held.Remove(item);
-        foreach (var item in Given.Where(a => roots.Contains(a.Value.Root)).Select(a => a.Key).ToList()) Given.Remove(item);
+        foreach (var item in Held.Where(h => belongs(h.Value.Root)).Select(h => h.Key).ToList()) Held.Remove(item);
+        foreach (var item in Given.Where(a => belongs(a.Value.Root)).Select(a => a.Key).ToList()) Given.Remove(item);
     }
 
     private bool Meets(TestItem item, Differential value) => plan.School.For(item)?.Criteria.OfType<Criterion.AtLeast>()

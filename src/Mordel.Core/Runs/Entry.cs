@@ -17,6 +17,23 @@ public enum Standing
     Partly,
 }
 
+/// <summary>What somebody was asked about.</summary>
+public enum Matter
+{
+    /// <summary>Whether the water may be shut off.</summary>
+    Permission,
+
+    /// <summary>Whether it may be restored.</summary>
+    Restoring,
+}
+
+/// <summary>What a tester explains because it looks unlikely.</summary>
+public enum Oddity
+{
+    /// <summary>The test was faster than hands and water can be, or readings have no time between them.</summary>
+    Pace,
+}
+
 /// <summary>What an entry says.</summary>
 public abstract record EntryBody
 {
@@ -41,6 +58,21 @@ public abstract record EntryBody
     /// <param name="Item">The item it answers.</param>
     /// <param name="Value">The answer.</param>
     public sealed record Answered(string Step, TestItem Item, Verdicts.ItemValue Value) : EntryBody;
+
+    /// <summary>A step that the sheet offers is taken up before the step that offers it.</summary>
+    /// <param name="Step">The key of the step that offers it.</param>
+    /// <param name="Offer">The id of the offered step.</param>
+    public sealed record TookOffer(string Step, string Offer) : EntryBody;
+
+    /// <summary>Somebody was asked and agreed.</summary>
+    /// <param name="About">To what.</param>
+    /// <param name="Who">Their name or office.</param>
+    public sealed record Agreed(Matter About, string Who) : EntryBody;
+
+    /// <summary>The tester explains what looks unlikely.</summary>
+    /// <param name="About">What is explained.</param>
+    /// <param name="Text">The explanation.</param>
+    public sealed record Explained(Oddity About, string Text) : EntryBody;
 
     /// <summary>The needle was seen passing a number on its way to the one that will be taken: the two give its speed.</summary>
     /// <param name="Step">The step's key.</param>

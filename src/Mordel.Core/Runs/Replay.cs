@@ -24,13 +24,15 @@ public sealed class Replay
     private readonly List<RigState> passed = [];
     private readonly WaterMemory water = new();
     private readonly Dictionary<string, RigState> rigAt = [];
-    private readonly SortedDictionary<string, Standing> found = new(StringComparer.Ordinal);
-    private readonly SortedDictionary<string, Standing> left = new(StringComparer.Ordinal);
+    private readonly SortedDictionary<string, Position> found = new(StringComparer.Ordinal);
+    private readonly SortedDictionary<string, Position> left = new(StringComparer.Ordinal);
+    private readonly Dictionary<Matter, AgreedWith> agreed = [];
     private RigState rig;
+    private bool inletPassedOver, outletConfirmed, sitePushesBack;
     private EntryBody.SerialDiffers? serial;
     private EntryBody.GaugeHeight? height;
     private LinePressure? line;
-    private string? notTestable, paused, remarks;
+    private string? notTestable, paused, remarks, pace;
 
     /// <summary>Begins to play; entries are added one by one.</summary>
     public Replay(RunPlan plan)
@@ -110,6 +112,16 @@ public sealed class Replay
                 else if (sight.Good && watches.Wanting(step, mustBeStill: true) is { } wanting) Aside(entry, wanting);
                 else See(entry, step, sight);
                 break;
+            case EntryBody.TookOffer o when Reach(entry, o.Step) is { } step:
+                if (step.Step.Offers.FirstOrDefault(x => x.Id == o.Offer) is { } offered) agenda.Offer(step, offered);
+                else Aside(entry, "This step has no such offer.");
+                break;
+            case EntryBody.Agreed a:
+                agreed[a.About] = new(a.Who, entry);
+                break;
+            case EntryBody.Explained { About: Oddity.Pace } e:
+                pace = e.Text;
+                break;
             case EntryBody.Glimpsed g when Reach(entry, g.Step) is { Step.Capture: not null } step:
                 book.Glimpses[step.Key] = (g.Reading, entry.At);
                 break;
@@ -149,10 +161,10 @@ public sealed class Replay
                 book.Findings.Add(new(null, f.Part is { } about && plan.Rig.Has(about) ? $"{plan.Rig[about].Label}: {f.Text}" : f.Text, entry, f.Part));
                 break;
             case EntryBody.AsFound a:
-                found[a.Part.Value] = a.Standing;
+                found[a.Part.Value] = new(a.Standing, entry);
                 break;
             case EntryBody.AsLeft a:
-                left[a.Part.Value] = a.Standing;
+                left[a.Part.Value] = new(a.Standing, entry);
                 break;
             case EntryBody.SerialDiffers s:
                 serial = s;
@@ -201,8 +213,13 @@ public sealed class Replay
         agenda.Ahead.Remove(step);
         agenda.Behind.Add(new(step, how, entry, sight));
         if (!step.IsBranch) rigAt.TryAdd(step.Step.Id, rig);
-        Perform(plan.Sheet.MovesOf(step.Step));
+        var moves = plan.Sheet.MovesOf(step.Step);
+        inletPassedOver |= how == Passing.PassedOver && Shuts(moves, Parts.So1);
+        outletConfirmed |= how != Passing.PassedOver && Shuts(moves, Parts.So2);
+        Perform(moves);
     }
+
+    private static bool Shuts(ImmutableArray<Move> moves, PartId valve) => moves.Any(m => m is Move.Turn { To.IsOpen: false, Part: var part } && part == valve);
 
     private void Perform(ImmutableArray<Move> moves)
     {
@@ -249,6 +266,7 @@ public sealed class Replay
     private void See(Entry entry, PlannedStep step, Sight sight)
     {
         book.See(entry, step, sight);
+        sitePushesBack |= sight.SitePushesBack;
         Leave(entry, step, Passing.LeftBySight, sight);
         agenda.Branch(step, sight);
         agenda.Ahead.RemoveAll(p => sight.Skips.Contains(p.Step.Id));
@@ -281,7 +299,11 @@ public sealed class Replay
         var (stage, _) = plan.Sheet.Steps[plan.Sheet.At(stepId)];
         // With couplings moved meanwhile, the test is taken from its hook-up.
         if (Restoring.MovesCouplings(after, target)) (stepId, target) = (stage.Steps[0].Id, rigAt.GetValueOrDefault(stage.Steps[0].Id, target));
-        book.Forget(plan.Sheet.Steps.Skip(plan.Sheet.At(stepId)).Select(s => s.Step.Id).ToHashSet());
+        var at = plan.Sheet.At(stepId);
+        // A whole test that begins again forgets what was shown beside the sequence too.
+        var all = at <= plan.Sheet.At(plan.Sheet.FirstStep);
+        book.Forget(root => plan.Sheet.At(root) is var place && (place >= at || (all && place < 0)));
+        if (all) (inletPassedOver, outletConfirmed, sitePushesBack) = (false, false, false);
         (notTestable, paused) = (null, null);
         agenda.From(stepId, keep);
         var first = plan.Sheet.Steps[plan.Sheet.At(stepId)].Step;
@@ -290,7 +312,7 @@ public sealed class Replay
         if (!after[Parts.So2].IsOpen && target[Parts.So2].IsOpen && OutletMayStayShut(stepId))
             target = target with { Openings = target.Openings.SetItem(Parts.So2, Opening.Closed) };
         var sketch = water.After(RigsSoFar);
-        Side[] airy = [.. new[] { Side.High, Side.Low }.Where(s => Condition.IsPurged(s) is var dry && first.Needs.Any(n => n.Text == dry.Text) && !dry.Holds(after, sketch))];
+        Side[] airy = [.. new[] { Side.High, Side.Low }.Where(s => Condition.IsPurged(s) is var dry && first.Needs.Contains(dry) && !dry.Holds(after, sketch))];
         var acts = Restoring.Acts(after, target, airy);
         if (!acts.IsEmpty) agenda.InFront($"{stepId}/again/rig.back", Restoring.Step("rig.back", acts), stage.Id, keep);
     }
@@ -300,7 +322,7 @@ public sealed class Replay
     {
         foreach (var (_, step) in plan.Sheet.Steps.Skip(plan.Sheet.At(from)))
         {
-            if (step.Needs.Any(n => n.Text == Condition.IsOpen(Parts.So2).Text)) return false;
+            if (step.Needs.Contains(Condition.IsOpen(Parts.So2))) return false;
             if (plan.Sheet.MovesOf(step).Any(m => m is Move.Turn { Part: var part } && part == Parts.So2)) return true;
         }
 
@@ -322,6 +344,10 @@ public sealed class Replay
     private void Resume(Entry entry)
     {
         if (book.Readings.Count + book.Given.Count > 0) Keep(entry, $"Broken off: {paused}");
+        // Another visit: who agreed and how things stood then says nothing about today.
+        agreed.Clear();
+        found.Clear();
+        left.Clear();
         Requeue(plan.Sheet.Steps[0].Step.Id, 0);
     }
 
@@ -346,6 +372,10 @@ public sealed class Replay
         return whyNot is null;
     }
 
+    private StillWater StoodStill => plan.Procedure.StillWaterShowsSo1 && plan.Captures.Where(c => c.Item.Kind == ItemKind.Differential).All(c =>
+            book.Readings.TryGetValue(c.Item, out var r) && r.From is null && r.Entry.Body is EntryBody.Taken or EntryBody.HoldEnded)
+        ? new(!inletPassedOver, outletConfirmed, sitePushesBack) : default;
+
     private ImmutableArray<RigState> RigsSoFar => [plan.Rig.InService(), .. passed];
 
     private RunState Finished() => new()
@@ -365,8 +395,9 @@ public sealed class Replay
         Notes = [.. notes],
         SetAside = [.. setAside],
         Transcribed = transcribed.ToImmutableDictionary(),
-        StoodStill = plan.Procedure.StillWaterProvesShutoffs && plan.Captures.Where(c => c.Item.Kind == ItemKind.Differential).All(c =>
-            book.Readings.TryGetValue(c.Item, out var r) && r.From is null && r.Entry.Body is EntryBody.Taken or EntryBody.HoldEnded),
+        Still = StoodStill,
+        Agreed = agreed.ToImmutableDictionary(),
+        PaceExplained = pace,
         AsFound = found.ToImmutableSortedDictionary(),
         AsLeft = left.ToImmutableSortedDictionary(),
         Serial = serial,

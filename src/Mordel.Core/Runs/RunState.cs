@@ -59,6 +59,22 @@ public sealed record TakenReading(Entry Entry, Reading Reading, Reading? First =
 /// <param name="Root">The step of the sequence it belongs to.</param>
 public sealed record GivenAnswer(ItemValue Value, Entry Entry, string Root);
 
+/// <summary>What water that stood still in every test says of the shutoffs.</summary>
+/// <param name="ShowsSo1">Whether SO1 is shown tight: the main stands behind it, and closing it was confirmed each time.</param>
+/// <param name="So2WasShut">Whether SO2 was shut, confirmed.</param>
+/// <param name="SitePushesBack">Whether the site was seen to have a pressure of its own: only then does standing water show that SO2 held.</param>
+public readonly record struct StillWater(bool ShowsSo1, bool So2WasShut, bool SitePushesBack);
+
+/// <summary>How a shutoff stood, and where that was entered.</summary>
+/// <param name="Standing">How it stood.</param>
+/// <param name="Entry">The entry.</param>
+public sealed record Position(Standing Standing, Entry Entry);
+
+/// <summary>Who agreed, and where that was entered.</summary>
+/// <param name="Who">Name or office.</param>
+/// <param name="Entry">The entry.</param>
+public sealed record AgreedWith(string Who, Entry Entry);
+
 /// <summary>What was found before a repair or an interruption, kept beside what came after.</summary>
 /// <param name="Results">The answers of that time.</param>
 /// <param name="Findings">What was found.</param>
@@ -141,11 +157,11 @@ public sealed record RunState
     /// <summary>Words noted on the way.</summary>
     public required ImmutableArray<Entry> Notes { get; init; }
 
-    /// <summary>How the shutoffs stood on arrival.</summary>
-    public required ImmutableSortedDictionary<string, Standing> AsFound { get; init; }
+    /// <summary>How the shutoffs stood on arrival, as entered.</summary>
+    public required ImmutableSortedDictionary<string, Position> AsFound { get; init; }
 
-    /// <summary>How they stand on leaving, where it differs from as found.</summary>
-    public required ImmutableSortedDictionary<string, Standing> AsLeft { get; init; }
+    /// <summary>How they stand on leaving, as entered.</summary>
+    public required ImmutableSortedDictionary<string, Position> AsLeft { get; init; }
 
     /// <summary>The serial number on the plate when it differs.</summary>
     public EntryBody.SerialDiffers? Serial { get; init; }
@@ -183,8 +199,14 @@ public sealed record RunState
     /// <summary>Entries without effect.</summary>
     public required ImmutableArray<SetAside> SetAside { get; init; }
 
-    /// <summary>Whether every test was read with the water standing still, which proves both shutoffs tight in this school.</summary>
-    public required bool StoodStill { get; init; }
+    /// <summary>What standing water says of the shutoffs, when every test was read with the water standing still.</summary>
+    public required StillWater Still { get; init; }
+
+    /// <summary>Who agreed to what.</summary>
+    public required ImmutableDictionary<Matter, AgreedWith> Agreed { get; init; }
+
+    /// <summary>Why the test was so fast, in the tester's words; null while nobody said.</summary>
+    public string? PaceExplained { get; init; }
 
     /// <summary>The step to do now; null at the end.</summary>
     public PlannedStep? Current => Ahead.IsEmpty ? null : Ahead[0];
@@ -205,11 +227,11 @@ public sealed record RunState
         foreach (var (item, taken) in Readings) results = results.With(item, new ItemValue.Measured(taken.Reading));
         if (Line is { } line) results = results.With(TestItem.StaticLine, new ItemValue.Line(line));
         foreach (var (item, answer) in Given) results = results.With(item, answer.Value);
-        foreach (var (item, prefix) in new[] { (TestItem.Shutoff1, "so1-leaks"), (TestItem.Shutoff2, "so2-leaks") })
-        {
-            if (StoodStill && results[item] is null && !Findings.Any(f => f.Id?.StartsWith(prefix, StringComparison.Ordinal) == true)) results = results.With(item, new ItemValue.Tightness(true));
-        }
-
+        if (Still.ShowsSo1 && results[TestItem.Shutoff1] is null && !Found("so1-leaks")) results = results.With(TestItem.Shutoff1, new ItemValue.Tightness(true));
+        if (Still.So2WasShut && results[TestItem.Shutoff2] is null && !Found("so2-leaks")) 
+            results = results.With(TestItem.Shutoff2, Still.SitePushesBack ? new ItemValue.Tightness(true) : new ItemValue.NotShown());
         return results;
     }
+
+    private bool Found(string prefix) => Findings.Any(f => f.Id?.StartsWith(prefix, StringComparison.Ordinal) == true);
 }

@@ -71,9 +71,10 @@ public sealed record Tape(Scenario Scenario, ImmutableArray<TimedDeed> Deeds, in
     /// <summary>The rig, played to the end.</summary>
     /// <param name="look">Told of every tick after it has passed.</param>
     /// <param name="before">Told of every deed before it is done.</param>
-    public LiveRig Play(Action<LiveRig>? look = null, Action<LiveRig, Deed>? before = null)
+    /// <param name="budget">What may be spent on the water; null for as much as it takes.</param>
+    public LiveRig Play(Action<LiveRig>? look = null, Action<LiveRig, Deed>? before = null, Water.WorkBudget? budget = null)
     {
-        var rig = new LiveRig(Scenario.Situation);
+        var rig = new LiveRig(Scenario.Situation, budget);
         foreach (var (at, what) in Deeds)
         {
             rig.Advance(at - rig.Tick, look);

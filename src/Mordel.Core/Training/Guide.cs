@@ -233,5 +233,6 @@ public sealed class Guide
         return live.Rig.Connections.ContainsKey(hose) && live.Chronicle.HasAir(hose);
     }
 
-    private Scene Scene(PlannedStep step) => new(eyes, step.Attempt, false, false, -live.Water.Through(Parts.BypassHose), live.Water.TubeLevel, live.Water.InletOpening, live.Water.Spills(Parts.BleedOff));
+    private Scene Scene(PlannedStep step) => new(eyes, step.Attempt, false, false, -live.Water.Through(Parts.BypassHose), live.Water.TubeLevel, live.Water.InletOpening,
+        live.Water.Spills(Parts.BleedOff), live.Water.Spills(Parts.Site));
 }

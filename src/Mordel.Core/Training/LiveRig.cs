@@ -24,10 +24,12 @@ public sealed class LiveRig
     private sealed record Kept(int Tick, int Deeds, WaterMoment Water, KeyValuePair<PartId, Turning>[] Turning);
 
     /// <summary>The rig in service, with its water at rest.</summary>
-    public LiveRig(Situation situation)
+    /// <param name="situation">What is true of the rig.</param>
+    /// <param name="budget">What may be spent on its water; null for as much as it takes.</param>
+    public LiveRig(Situation situation, WorkBudget? budget = null)
     {
         this.situation = situation;
-        Water = new(situation);
+        Water = new(situation, budget);
         first = Water.Moment();
         Chronicle = new(this);
     }

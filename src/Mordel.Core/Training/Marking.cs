@@ -27,11 +27,11 @@ public sealed class Marking
     private readonly Dictionary<TestItem, (string? High, string? Low)> hooked = [];
     private readonly ImmutableArray<MarkLine>.Builder marks = ImmutableArray.CreateBuilder<MarkLine>();
 
-    private Marking(Tape tape)
+    private Marking(Tape tape, WorkBudget? budget)
     {
         this.tape = tape;
-        examiner = tape.Scenario.Perform();
-        seen = new(tape);
+        examiner = tape.Scenario.Perform(null, budget);
+        seen = new(tape, budget);
         var state = Rig.InService();
         foreach (var (_, step) in examiner.Plan.Sheet.Steps)
         {
@@ -47,10 +47,13 @@ public sealed class Marking
     private bool Kpa => examiner.Plan.Resolution.Unit == DifferentialUnit.Kpa;
 
     /// <summary>Marks a tape.</summary>
-    public static MarkSheet Of(Tape tape)
+    /// <param name="tape">The tape.</param>
+    /// <param name="budget">What may be spent on playing it; null for as much as it takes.</param>
+    /// <exception cref="TooMuchWorkException">The budget is used up.</exception>
+    public static MarkSheet Of(Tape tape, WorkBudget? budget = null)
     {
         ArgumentNullException.ThrowIfNull(tape);
-        var marking = new Marking(tape);
+        var marking = new Marking(tape, budget);
         marking.Preparing();
         foreach (var (_, item) in marking.examiner.Plan.Captures.DistinctBy(c => c.Item)) marking.Number(item);
         marking.TwoWay();

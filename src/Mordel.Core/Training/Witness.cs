@@ -28,10 +28,10 @@ internal sealed class Witness
     private readonly HashSet<PartId> flushed = [];
     private int heard;
 
-    public Witness(Tape tape)
+    public Witness(Tape tape, Water.WorkBudget? budget = null)
     {
         Cocks = tape.Scenario.Situation.Rig.Body.Cocks;
-        Live = tape.Play(EachTick, Before);
+        Live = tape.Play(EachTick, Before, budget);
     }
 
     /// <summary>The rig at the end.</summary>

@@ -11,12 +11,35 @@ namespace Mordel.Core.Units;
 /// Two differentials are equal when unit and amount are equal (1.0 and 1.00 psid are; 1.0 psid and 6.894757 kPa are not).
 /// To compare by size across units use <see cref="IsAtLeast"/>, <see cref="IsAbove"/> or <see cref="MinusIn"/>.
 /// </remarks>
-/// <param name="Amount">The amount as written; may be negative (water comes back).</param>
-/// <param name="Unit">The unit of the amount.</param>
-public readonly record struct Differential(decimal Amount, DifferentialUnit Unit)
+public readonly record struct Differential
 {
     /// <summary>The largest amount, either side of zero, that is taken for a differential at all (in its own unit).</summary>
     public const decimal Largest = 10_000m;
+
+    // Sums and conversions of what is taken may go beyond it, but not without bound.
+    private const decimal LargestComputed = 20m * Largest;
+
+    private readonly decimal amount;
+
+    /// <summary>A differential as written.</summary>
+    /// <param name="amount">The amount; may be negative (water comes back).</param>
+    /// <param name="unit">The unit of the amount.</param>
+    /// <exception cref="ArgumentOutOfRangeException">The amount is more than twenty times <see cref="Largest"/>.</exception>
+    public Differential(decimal amount, DifferentialUnit unit) => (Amount, Unit) = (amount, unit);
+
+    /// <summary>The amount as written, with its digits; negative when water comes back.</summary>
+    public decimal Amount
+    {
+        get => amount;
+        init
+        {
+            ArgumentOutOfRangeException.ThrowIfGreaterThan(Math.Abs(value), LargestComputed, nameof(value));
+            amount = value;
+        }
+    }
+
+    /// <summary>The unit of the amount.</summary>
+    public DifferentialUnit Unit { get; init; }
 
     /// <summary>An amount in psid.</summary>
     public static Differential Psid(decimal amount) => new(amount, DifferentialUnit.Psid);

@@ -13,10 +13,27 @@ public enum LengthUnit
 }
 
 /// <summary>A length: a clearance under a relief port, or how far a gauge is held from its level.</summary>
-/// <param name="Amount">The amount as written.</param>
-/// <param name="Unit">The unit of the amount.</param>
-public readonly record struct Length(decimal Amount, LengthUnit Unit)
+public readonly record struct Length
 {
+    /// <summary>The largest amount, either side of zero, in either unit.</summary>
+    public const decimal Largest = 100_000m;
+
+    /// <summary>A length as written; a distance from a level may be negative (below it).</summary>
+    /// <param name="amount">The amount, −100,000 to 100,000.</param>
+    /// <param name="unit">The unit of the amount.</param>
+    /// <exception cref="ArgumentOutOfRangeException">The amount lies outside.</exception>
+    public Length(decimal amount, LengthUnit unit)
+    {
+        ArgumentOutOfRangeException.ThrowIfGreaterThan(Math.Abs(amount), Largest, nameof(amount));
+        (Amount, Unit) = (amount, unit);
+    }
+
+    /// <summary>The amount as written, with its digits.</summary>
+    public decimal Amount { get; }
+
+    /// <summary>The unit of the amount.</summary>
+    public LengthUnit Unit { get; }
+
     /// <summary>Water's head over one inch, in psi (handbook chapter 1).</summary>
     public const decimal PsiPerInch = 0.0361m;
 

@@ -18,6 +18,9 @@ public sealed record Subject(
 /// <summary>Judges results by a profile's rules (handbook chapter 3). Comparison is exact in decimal.</summary>
 public static class Judge
 {
+    /// <summary>Counts up whenever the same answers under the same rules would be judged, or worded, otherwise than before.</summary>
+    public const int Version = 2;
+
     /// <summary>The verdict on a set of results.</summary>
     /// <param name="subject">Assembly, rules, kit.</param>
     /// <param name="results">The answers.</param>
@@ -80,17 +83,45 @@ public static class Judge
     private static JudgedItem JudgeItem(Subject subject, ItemRule rule, ItemValue? value, Results results)
     {
         if (value is null) return Moot(rule.Item, $"{rule.Item.Name} has not been taken; {subject.Profile.Name} requires it.");
-        if (rule.Requirement == Requirement.Recorded || rule.Criteria.Length == 0)
+        if (value is ItemValue.NotShown) return NotShown(rule, value);
+        if (rule.Requirement == Requirement.Recorded)
             return new(rule.Item, ItemResult.Recorded, value, UnitOf(value), null, null, $"Written down as {value}; this profile sets no limit on it.");
+        if (NoResult(subject.School, rule.Item, value) is { } no) return no;
         return value switch
         {
             ItemValue.Measured m => JudgeDifferential(rule, m, results),
             ItemValue.Clearance c => JudgeClearance(subject, rule, c),
+            ItemValue.Line l => JudgeLine(rule, l),
             ItemValue.Tightness t => YesOrNo(rule.Item, value, t.Tight, "Closed tight.", "It leaks; it must be tight."),
             ItemValue.YesNo y => YesOrNo(rule.Item, value, y.Yes, "As required.", rule.Item == TestItem.CheckAboveInlet
                 ? "The check must hold more than the inlet needs to open." : "Required, and not so."),
-            _ => new(rule.Item, ItemResult.Recorded, value, UnitOf(value), null, null, $"Written down as {value}."),
+            _ => throw new InvalidOperationException($"{rule.Item.Id} cannot be answered with {value}."),
         };
+    }
+
+    private static JudgedItem NotShown(ItemRule rule, ItemValue value) => new(
+        rule.Item, rule.Requirement == Requirement.Required ? ItemResult.Missing : ItemResult.Recorded, value, null, null, null,
+        $"The test could not have shown a leak of {rule.Item.Name}: standing water proves nothing where nothing could run.",
+        "Open a tap downstream while the body is shut in under pressure, and watch the needle.");
+
+    // What was drawn down by the tester's own hand cannot come to stand well above that, unless water comes in.
+    private static JudgedItem? NoResult(SchoolRules school, TestItem item, ItemValue value)
+    {
+        if (value is not ItemValue.Measured { Reading.Value: var read } || SchoolFacts.NoResultAbove(school.ProcedureId, item) is not { } most) return null;
+        if (!read.IsAbove(most)) return null;
+        return new(item, ItemResult.Missing, value, read.Unit.Symbol(), null, null,
+            $"{read} is well above the {SchoolFacts.DrawnDownTo} it was drawn down to: water comes in, and the number says nothing about the check.",
+            "Find where the water comes from, draw down again and read again.");
+    }
+
+    private static JudgedItem JudgeLine(ItemRule rule, ItemValue.Line line)
+    {
+        var demand = (Criterion.LineAtLeast)rule.Criteria[0];
+        var unit = line.Pressure.Unit;
+        var limit = Tidy(demand.Limit.In(unit));
+        var meets = demand.Strict ? line.Pressure.IsAbove(demand.Limit) : line.Pressure.IsAtLeast(demand.Limit);
+        return new(rule.Item, meets ? ItemResult.Pass : ItemResult.Fail, line, LinePressure.Symbol(unit), limit,
+            Tidy(line.Pressure.Amount - demand.Limit.In(unit)), $"{line.Pressure}, where {demand} is asked for.");
     }
 
     private static JudgedItem YesOrNo(TestItem item, ItemValue value, bool good, string yes, string no) =>
@@ -172,9 +203,7 @@ public static class Judge
         };
     }
 
-    private static ImmutableArray<string> Notes(Subject subject) => subject.School.ProcedureId == "dc-draw-down"
-        ? ["This school shows whether a check holds, not how strong its spring is: a worn spring that still seals passes here and can fail the sight-tube school."]
-        : [];
+    private static ImmutableArray<string> Notes(Subject subject) => SchoolFacts.Note(subject.School.ProcedureId) is { } note ? [note] : [];
 
     private static string? UnitOf(ItemValue value) => value switch
     {

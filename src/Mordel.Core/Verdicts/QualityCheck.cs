@@ -28,6 +28,7 @@ public static class QualityCheck
         var check = results.Differential(TestItem.Check1);
         if (subject.Type == AssemblyType.RP && check is { } c && results.Differential(TestItem.ReliefOpening) is { } relief && !c.IsAbove(relief))
             warnings.Add(new("check-not-above-relief", TestItem.Check1, "CV1 stands at or below the relief opening point: the relief would discharge all the time. Were the two readings swapped?"));
+        AddNarrowBuffer(subject, results, items, warnings);
         if (subject.Type == AssemblyType.SVB && check is { } s && results.Differential(TestItem.AirInletOpening) is { } inlet && inlet.IsAtLeast(s))
             warnings.Add(new("inlet-above-check", TestItem.AirInletOpening, "The inlet opens at or above what the check holds: it would spill in service."));
         if (previous is not null && SameDigits(results, previous))
@@ -42,6 +43,18 @@ public static class QualityCheck
         if (!accuracy.IsAtLeast(new(Math.Abs(margin), unit))) return;
         var by = margin == 0m ? "exactly at the limit" : $"{(margin > 0 ? "above" : "below")} the limit by {ItemValue.Digits(Math.Abs(margin))} {unit.Symbol()}";
         warnings.Add(new("within-accuracy", item.Item, $"{item.Item.Name} is {by}; the gauge is good to {accuracy}. Repeat it."));
+    }
+
+    // Where the profile sets no limit on the buffer, nothing else says that the two readings cannot be told apart.
+    private static void AddNarrowBuffer(Subject subject, Results results, IReadOnlyCollection<JudgedItem> items, ImmutableArray<QualityWarning>.Builder warnings)
+    {
+        if (subject.Type != AssemblyType.RP || subject.Accuracy is not { } accuracy) return;
+        if (results.Differential(TestItem.Check1) is not { } check || results.Differential(TestItem.ReliefOpening) is not { } relief) return;
+        if (items.Any(i => i.Item == TestItem.ReliefBuffer && i.Margin is not null)) return;
+        var buffer = check.MinusIn(check.Unit, relief);
+        if (!accuracy.IsAtLeast(buffer with { Amount = Math.Abs(buffer.Amount) })) return;
+        warnings.Add(new("within-accuracy", TestItem.ReliefBuffer,
+            $"CV1 stands above the relief opening point by {buffer}; the gauge is good to {accuracy}, so the two can hardly be told apart. Repeat both."));
     }
 
     private static void AddReading(Subject subject, TestItem item, Reading reading, ImmutableArray<QualityWarning>.Builder warnings)

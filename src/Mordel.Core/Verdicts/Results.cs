@@ -22,6 +22,14 @@ public abstract record ItemValue
         public override string ToString() => Tight ? "tight" : "leaks";
     }
 
+    /// <summary>
+    /// Neither tight nor leaking: the test could not have shown a leak, because nothing could have run (handbook chapter 3). For shutoffs only.
+    /// </summary>
+    public sealed record NotShown : ItemValue
+    {
+        public override string ToString() => "not shown";
+    }
+
     /// <summary>Yes or no.</summary>
     public sealed record YesNo(bool Yes) : ItemValue
     {
@@ -54,15 +62,23 @@ public static class ItemKinds
     public static bool Takes(this TestItem item, ItemValue value)
     {
         ArgumentNullException.ThrowIfNull(item);
+        if (value is ItemValue.NotShown) return item.MayBeNotShown;
         return (item.Kind, value) is (ItemKind.Differential, ItemValue.Measured) or (ItemKind.TightOrLeaks, ItemValue.Tightness)
             or (ItemKind.TrueOrFalse, ItemValue.YesNo) or (ItemKind.LinePressure, ItemValue.Line) or (ItemKind.Length, ItemValue.Clearance);
     }
 }
 
-/// <summary>The answers of one test. What is not in it was not obtained.</summary>
+/// <summary>The answers of one test. What is not in it was not obtained. Equal when every answer is.</summary>
 /// <param name="Values">By item.</param>
 public sealed record Results(ImmutableDictionary<TestItem, ItemValue> Values)
 {
+    /// <inheritdoc/>
+    public bool Equals(Results? other) => other is not null && Values.Count == other.Values.Count
+        && Values.All(v => other.Values.TryGetValue(v.Key, out var same) && same == v.Value);
+
+    /// <inheritdoc/>
+    public override int GetHashCode() => Values.Aggregate(0, (hash, v) => hash ^ HashCode.Combine(v.Key, v.Value));
+
     /// <summary>No answers.</summary>
     public static Results None { get; } = new(ImmutableDictionary<TestItem, ItemValue>.Empty);
 

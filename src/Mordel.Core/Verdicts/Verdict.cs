@@ -1,4 +1,4 @@
-using System.Collections.Immutable;
+using Mordel.Core.Collections;
 using Mordel.Core.Rules;
 
 namespace Mordel.Core.Verdicts;
@@ -45,7 +45,20 @@ public enum ItemResult
 /// <param name="Why">One sentence.</param>
 /// <param name="WouldChange">What would change it; null where nothing would.</param>
 public sealed record JudgedItem(
-    TestItem Item, ItemResult Result, ItemValue? Value, string? Unit, decimal? Limit, decimal? Margin, string Why, string? WouldChange = null);
+    TestItem Item, ItemResult Result, ItemValue? Value, string? Unit, decimal? Limit, decimal? Margin, string Why, string? WouldChange = null)
+{
+    /// <summary>The margin with sign and unit, such as <c>+1.1 psid</c>; null where there is none.</summary>
+    public string? MarginText
+    {
+        get
+        {
+            if (Margin is not { } margin) return null;
+            // A converted limit has more digits than anybody reads.
+            var size = Math.Abs(margin).Scale > 3 ? decimal.Round(Math.Abs(margin), 2) : Math.Abs(margin);
+            return $"{(margin < 0 ? "−" : "+")}{ItemValue.Digits(size)} {Unit}";
+        }
+    }
+}
 
 /// <summary>Something a careful tester weighs; never changes a result.</summary>
 /// <param name="Code">Stable code: <c>within-accuracy</c> …</param>
@@ -60,7 +73,7 @@ public sealed record QualityWarning(string Code, TestItem? Item, string Text);
 /// <param name="Warnings">Quality of the readings.</param>
 /// <param name="Notes">What this school's numbers cannot say.</param>
 public sealed record Verdict(
-    Overall Overall, string Reason, ImmutableArray<JudgedItem> Items, ImmutableArray<QualityWarning> Warnings, ImmutableArray<string> Notes);
+    Overall Overall, string Reason, EquatableArray<JudgedItem> Items, EquatableArray<QualityWarning> Warnings, EquatableArray<string> Notes);
 
 /// <summary>Names of outcomes in files and on screens.</summary>
 public static class OutcomeNames

@@ -197,7 +197,7 @@ public static class BenchViews
             json.WriteString("name", item.Item.Name);
             json.WriteString("result", item.Result.Id());
             json.WriteString("value", item.Value?.ToString());
-            json.WriteString("margin", RunViews.Margin(item));
+            json.WriteString("margin", item.MarginText);
             json.WriteEndObject();
         }
 

@@ -18,7 +18,7 @@ internal static class ExpertRows
         {
             var item = passed.Planned.Step.Capture?.Item;
             var judged = item is null || passed.Planned.Step.Capture!.Provisional ? null : verdict.Items.FirstOrDefault(i => i.Item == item);
-            rows.Add(new(passed.Planned.Key, Title(passed.Planned), "done", null, [], Value(state, passed, item), judged?.Result.Id(), judged is null ? null : RunViews.Margin(judged)));
+            rows.Add(new(passed.Planned.Key, Title(passed.Planned), "done", null, [], Value(state, passed, item), judged?.Result.Id(), judged?.MarginText));
         }
 
         var open = true;

@@ -65,6 +65,9 @@ public sealed record RunView
     /// <summary>Entries without effect, and why.</summary>
     public required ImmutableArray<string> SetAside { get; init; }
 
+    /// <summary>Kept entries that cannot be read any more, and are left out.</summary>
+    public ImmutableArray<string> Unreadable { get; init; } = [];
+
     /// <summary>What can be taken back.</summary>
     public UndoView? Undo { get; init; }
 
@@ -103,7 +106,17 @@ public sealed record SheetLine(string Key, string? StepId, string Title, string 
 /// <summary>The step at hand.</summary>
 public sealed record StepView(
     string Key, string Stage, string Title, ImmutableArray<string> Instructions, string? Watch, string Why, string? Caution,
-    CaptureView? Capture, ImmutableArray<SightView> Sights, bool MustAnswer, int Attempt, HoldView? Hold);
+    CaptureView? Capture, ImmutableArray<SightView> Sights, bool MustAnswer, int Attempt, HoldView? Hold)
+{
+    /// <summary>What may be put in before it.</summary>
+    public ImmutableArray<OfferView> Offers { get; init; } = [];
+}
+
+/// <summary>A step that may be put in before the one at hand.</summary>
+/// <param name="Id">Its id.</param>
+/// <param name="Title">What is done.</param>
+/// <param name="Why">What it shows.</param>
+public sealed record OfferView(string Id, string Title, string Why);
 
 /// <summary>The answer that a step, or the next one that asks for a number, wants.</summary>
 /// <param name="Key">The step's key.</param>
@@ -157,7 +170,19 @@ public sealed record EarlierView(string Why, string Outcome, ImmutableArray<stri
 public sealed record TogetherView(string Title, string Confirm, ImmutableArray<TogetherLine> Lines);
 
 /// <summary>A line of such a stage.</summary>
-public sealed record TogetherLine(string Key, string Title, ImmutableArray<string> Say, string Why, string? Caution);
+public sealed record TogetherLine(string Key, string Title, ImmutableArray<string> Say, string Why, string? Caution)
+{
+    /// <summary>What is asked at it; null when nothing is.</summary>
+    public AskView? Ask { get; init; }
+}
+
+/// <summary>A question to people, or to the eye, that a report answers or says "not entered".</summary>
+/// <param name="Kind"><c>permission</c>, <c>identity</c>, <c>as-found</c>, <c>restoring</c> or <c>as-left</c>.</param>
+/// <param name="Answer">What was entered; null while nothing was.</param>
+/// <param name="Offer">The likely answer, entered with one tap; null when there is none to offer.</param>
+/// <param name="Who">The person it names; null where it names nobody.</param>
+/// <param name="Stands">Where the shutoffs stand by that answer: SO1, then SO2; empty where it is about people.</param>
+public sealed record AskView(string Kind, string? Answer, string? Offer, string? Who, ImmutableArray<string> Stands);
 
 /// <summary>A number taken.</summary>
 public sealed record ReadingView(

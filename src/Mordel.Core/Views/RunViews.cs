@@ -1,6 +1,7 @@
 using System.Collections.Immutable;
 using System.Globalization;
 using Mordel.Core.Drawings;
+using Mordel.Core.Formats;
 using Mordel.Core.Procedures;
 using Mordel.Core.Rigs;
 using Mordel.Core.Rules;
@@ -18,7 +19,8 @@ public static class RunViews
     /// <param name="log">Its log.</param>
     /// <param name="flow">How the assembly lies.</param>
     /// <param name="isSealed">Whether it has been signed.</param>
-    public static RunView Of(RunPlan plan, RunLog log, FlowDirection flow, bool isSealed)
+    /// <param name="contact">Whom the tester asks for on site; null when nobody is named.</param>
+    public static RunView Of(RunPlan plan, RunLog log, FlowDirection flow, bool isSealed, string? contact = null)
     {
         ArgumentNullException.ThrowIfNull(plan);
         ArgumentNullException.ThrowIfNull(log);
@@ -38,7 +40,7 @@ public static class RunViews
             Now = now is null ? null : View(plan, state, now, instructions, together),
             Next = NextStep(state, stage, together)?.Title,
             NextWhy = NextStep(state, stage, together)?.Why,
-            Together = together ? Together(plan, state, stage!) : null,
+            Together = together ? Together(plan, state, stage!, contact) : null,
             Drawing = RigDrawing.Of(new(state.Rig, state.Water, flow, instructions, ShowKit: true, Touchable: true, "The rig as it stands")),
             DrawingInWords = InWords(state),
             Expert = ExpertRows.Of(plan, state, verdict),
@@ -69,15 +71,7 @@ public static class RunViews
         if (state.Ahead.FirstOrDefault(p => p.Key == key)?.Step.Capture is not { Item.Kind: ItemKind.Differential } capture) return null;
         var verdict = Judge.Weigh(plan.Subject, state.Results().With(capture.Item, new ItemValue.Measured(reading)));
         var judged = verdict.Items.FirstOrDefault(i => i.Item == capture.Item);
-        return judged is null ? null : new(judged.Result.Id(), Margin(judged), judged.Why, [.. verdict.Warnings.Where(w => w.Item == capture.Item).Select(w => w.Text)]);
-    }
-
-    /// <summary>A signed margin such as <c>+1.1 psid</c>.</summary>
-    public static string? Margin(JudgedItem item)
-    {
-        ArgumentNullException.ThrowIfNull(item);
-        // A converted limit has more digits than anybody reads.
-        return item.Margin is { } margin ? $"{(margin < 0 ? "−" : "+")}{(Math.Abs(margin).Scale > 3 ? decimal.Round(Math.Abs(margin), 2) : Math.Abs(margin)).ToString(CultureInfo.InvariantCulture)} {item.Unit}" : null;
+        return judged is null ? null : new(judged.Result.Id(), judged.MarginText, judged.Why, [.. verdict.Warnings.Where(w => w.Item == capture.Item).Select(w => w.Text)]);
     }
 
     private static ImmutableArray<Instruction> Instructions(RunPlan plan, Step step) => [.. step.Acts.Select(a => a.For(plan.Rig))];
@@ -108,7 +102,10 @@ public static class RunViews
         var stage = plan.Sheet.StageNamed(now.Stage);
         var step = now.Step;
         return new(now.Key, stage.Title, step.Title, together ? [] : [.. instructions.Select(i => i.Say)], step.Watch, step.Why, step.Caution,
-            NextCapture(plan, state), Sights(step), step.MustAnswer, now.Attempt, Hold(plan, state, now));
+            NextCapture(plan, state), Sights(step), step.MustAnswer, now.Attempt, Hold(plan, state, now))
+        {
+            Offers = [.. step.Offers.Where(o => !state.Behind.Any(b => b.Planned.Step.Id == o.Id)).Select(o => new OfferView(o.Id, o.Title, o.Why))],
+        };
     }
 
     internal static ImmutableArray<SightView> Sights(Step step) => [.. step.Sights.Select(s => new SightView(s.Id, s.Seen, s.Means, s.Good))];
@@ -136,13 +133,8 @@ public static class RunViews
     {
         if (planned.Step.Capture is not { } capture) return null;
         var rule = plan.School.For(capture.Item);
-        var limit = rule is null ? null : string.Join(", ", rule.Criteria.Select(c => c switch
-        {
-            Criterion.AtLeast a => $"{(a.Strict ? "more than" : "at least")} {a.Limit}",
-            Criterion.AtLeastAbove b => $"at least {b.Distance} above the {b.Item.Name.ToLowerInvariant()}",
-            Criterion.Clearance l => l.TimesPort > 0 ? $"at least {l.Floor} and {ItemValue.Digits(l.TimesPort)} times the port" : $"at least {l.Floor}",
-            _ => "",
-        }).Where(t => t.Length > 0));
+        // A demand that a number is not measured against needs no words beside the keypad.
+        var limit = rule is null ? null : string.Join(", ", rule.Criteria.Where(c => c is not (Criterion.Tight or Criterion.Yes)));
         var psid = plan.Resolution.Unit == DifferentialUnit.Psid;
         var (kind, unit) = capture.Item.Kind switch
         {
@@ -157,7 +149,7 @@ public static class RunViews
     private static EarlierView Earlier(RunPlan plan, EarlierSet set)
     {
         var verdict = plan.VerdictOn(set);
-        return new(set.Why, verdict.Overall.Id(), [.. verdict.Items.Where(i => i.Value is not null).Select(i => $"{i.Item.Name} {i.Value}{(Margin(i) is { } m ? $" ({m})" : "")}")]);
+        return new(set.Why, verdict.Overall.Id(), [.. verdict.Items.Where(i => i.Value is not null).Select(i => $"{i.Item.Name} {i.Value}{(i.MarginText is { } m ? $" ({m})" : "")}")]);
     }
 
     private static ImmutableArray<string> HeightNotes(RunState state, Verdict verdict) =>
@@ -177,10 +169,41 @@ public static class RunViews
     private static Step? NextStep(RunState state, Stage? stage, bool together) =>
         (together ? state.Ahead.FirstOrDefault(p => p.Stage != stage!.Id) : state.Ahead.Skip(1).FirstOrDefault())?.Step;
 
-    private static TogetherView Together(RunPlan plan, RunState state, Stage stage) => new(stage.Title,
+    private static TogetherView Together(RunPlan plan, RunState state, Stage stage, string? contact) => new(stage.Title,
         stage.Kind == StageKind.Before ? "All as listed: begin the test" : "All as listed: to the verdict",
         [.. state.Ahead.Where(p => p.Stage == stage.Id).Select(p => new TogetherLine(
-            p.Key, p.Step.Title, [.. Instructions(plan, p.Step).Select(i => i.Say)], p.Step.Why, p.Step.Caution))]);
+            p.Key, p.Step.Title, [.. Instructions(plan, p.Step).Select(i => i.Say)], p.Step.Why, p.Step.Caution)
+            { Ask = Ask(p.Step.Asks, plan, state, contact) })]);
+
+    private static AskView? Ask(Question question, RunPlan plan, RunState state, string? contact) => question switch
+    {
+        Question.Permission => Agreement("permission", state.Agreed.GetValueOrDefault(Matter.Permission), contact, "agreed"),
+        Question.BeforeRestoring => Agreement("restoring", state.Agreed.GetValueOrDefault(Matter.Restoring), contact, "was asked"),
+        Question.Arrival => Stands("as-found", state.AsFound, [Standing.Open, Standing.Open]),
+        Question.Departure => Stands("as-left", state.AsLeft, AtTheEnd(plan, state)),
+        Question.Identity => new("identity", state.Serial is { } other ? $"{other.Serial} is on the plate" : null, null, null, []),
+        _ => null,
+    };
+
+    private static readonly ImmutableArray<PartId> Shutoffs = [Parts.So1, Parts.So2];
+
+    private static AskView Agreement(string kind, AgreedWith? agreed, string? contact, string says) =>
+        new(kind, agreed?.Who, string.IsNullOrWhiteSpace(contact) ? null : $"{contact} {says}", contact, []);
+
+    private static AskView Stands(string kind, ImmutableSortedDictionary<string, Position> entered, ImmutableArray<Standing> likely)
+    {
+        var said = Shutoffs.Where(s => entered.ContainsKey(s.Value)).Select(s => $"{s.Value.ToUpperInvariant()} {EnteredFacts.Word(entered[s.Value].Standing)}").ToList();
+        var offer = likely.All(s => s == Standing.Open) ? "Both open" : string.Join(", ", Shutoffs.Select((s, i) => $"{s.Value.ToUpperInvariant()} {EnteredFacts.Word(likely[i])}"));
+        return new(kind, said.Count == 0 ? null : string.Join(", ", said), offer, null, [.. likely.Select(EntryFormat.Name)]);
+    }
+
+    // How the shutoffs stand when the steps that are left have been done.
+    private static ImmutableArray<Standing> AtTheEnd(RunPlan plan, RunState state)
+    {
+        var rig = state.Ahead.SelectMany(p => plan.Sheet.MovesOf(p.Step)).Aggregate(state.Rig, (rig, move) => rig.Apply(move).State);
+        return [.. Shutoffs.Select(part => rig[part].IsOpen ? Standing.Open : Standing.Closed)];
+    }
+
 
     private static ImmutableArray<ReadingView> Readings(RunState state, Verdict verdict)
     {
@@ -188,7 +211,7 @@ public static class RunViews
         {
             var judged = counts ? verdict.Items.FirstOrDefault(i => i.Item == item) : null;
             return new(taken.Entry.Id.ToString(), item.Id, held ? $"{item.Name}, noted" : item.Name, ItemValue.Digits(taken.Reading.Value.Amount), taken.Reading.Value.Unit.Symbol(),
-                judged?.Result.Id(), judged is null ? null : Margin(judged), taken.First?.ToString(), taken.Reason, taken.From, counts);
+                judged?.Result.Id(), judged?.MarginText, taken.First?.ToString(), taken.Reason, taken.From, counts);
         }
 
         return

@@ -20,16 +20,24 @@ public sealed class WaterModel
     // in³, and the seconds that an inlet's disc takes to drop before anything can push it up again.
     private const double TubeEmpty = 0.02, Drops = 0.2;
 
+    // What a change of the rig costs, in tries of the solver.
+    private const int ForAChange = 2;
+
     private readonly Network network;
     private readonly Solver solver;
     private readonly GaugeNeedle needle;
     private readonly double opensAt;
     private double step = FirstStep, poppedAt = -1;
 
+    private readonly WorkBudget? budget;
+
     /// <summary>The water of a situation, in service and come to rest.</summary>
-    public WaterModel(Situation situation)
+    /// <param name="situation">What is true of the rig.</param>
+    /// <param name="budget">What may be spent on it; null for as much as it takes.</param>
+    public WaterModel(Situation situation, WorkBudget? budget = null)
     {
         ArgumentNullException.ThrowIfNull(situation);
+        this.budget = budget;
         Situation = situation;
         network = new(situation);
         solver = new(network);
@@ -163,6 +171,7 @@ public sealed class WaterModel
     {
         ArgumentNullException.ThrowIfNull(state);
         Rig = state;
+        budget?.Spend(ForAChange);
         network.Build(state);
         step = FirstStep;
     }
@@ -261,6 +270,7 @@ public sealed class WaterModel
         var felt = Felt;
         while (true)
         {
+            budget?.Spend();
             var solved = solver.Try(h, MainPressure(Time + (Solver.Gamma * h)), MainPressure(Time + h));
             var allowed = Tolerance + (RelativeTolerance * Math.Abs(solver.Now.P[network.Supplied]));
             if ((solved && solver.Error <= allowed && Overshoot() <= PopWithin) || h <= ShortestStep)

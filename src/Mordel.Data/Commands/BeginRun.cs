@@ -1,62 +1,77 @@
 using Microsoft.EntityFrameworkCore;
 using Mordel.Core.Catalogue;
-using Mordel.Core.Procedures;
+using Mordel.Core.Formats;
 using Mordel.Core.Rigs;
+using Mordel.Core.Rules;
 using Mordel.Data.Lists;
 using Mordel.Data.Rows;
+using Mordel.Data.Setups;
 
 namespace Mordel.Data.Commands;
 
-/// <summary>What came of a command: a value, or why not in a sentence for the person.</summary>
-public readonly record struct Reply<T>(T? Value, string? Refusal)
-{
-    public static implicit operator Reply<T>(T value) => new(value, null);
-
-    public static Reply<T> Refused(string why) => new(default, why);
-}
-
-/// <summary>Begins the run of a stop, or finds the one that has been begun: two tabs meet in the same run.</summary>
-public sealed class BeginRun(Store store, ProfileBook profiles, TimeProvider clock)
+/// <summary>Begins the run of a stop, or finds the one that has been begun: two tabs meet in the same run. What it is made with is written down and kept with it.</summary>
+public sealed class BeginRun(Store store, ProfileBook profiles, SetupReader setups, TimeProvider clock)
 {
     /// <summary>The run's id.</summary>
     public async Task<Reply<Guid>> For(Guid stopId, Guid testerId, CancellationToken cancel)
     {
-        var stop = await store.Stops.Include(s => s.Assembly!).ThenInclude(a => a.Authority).FirstOrDefaultAsync(s => s.Id == stopId && s.TesterId == testerId, cancel);
+        await using var transaction = await store.Database.BeginTransactionAsync(cancel);
+        var stop = await store.Stops.AsNoTracking().FirstOrDefaultAsync(s => s.Id == stopId && s.TesterId == testerId, cancel);
         if (stop is null) return Reply<Guid>.Refused("There is no such stop in your round.");
-        if (await Existing(stopId, cancel) is { } open) return open;
-        var kit = await store.Kits.FirstOrDefaultAsync(k => k.KeeperId == testerId, cancel);
-        if (kit is null) return Reply<Guid>.Refused("No kit is assigned to you. Ask the office to assign one; the test needs it.");
-        var profile = (await profiles.On(stop.Assembly!.Authority!.ProfileId, clock.Today(), cancel))!;
-        var procedure = SchoolCatalogue.Named(profile.For(Enum.Parse<AssemblyType>(stop.Assembly.Type))?.ProcedureId);
-        if (procedure is null) return Reply<Guid>.Refused($"This version has no procedure yet for a {stop.Assembly.Type} under {profile.Name}.");
-        if (Kit.Named(kit.Kind) is not { } plumbing) return Reply<Guid>.Refused($"Kit {kit.Serial} is of a kind that is not known here: {kit.Kind}.");
-        if (procedure.Unfit(plumbing) is { } unfit) return Reply<Guid>.Refused(unfit);
-        var run = new RunRow
+        if (await store.Runs.Where(r => r.StopId == stopId).Select(r => (Guid?)r.Id).FirstOrDefaultAsync(cancel) is { } open) return open;
+        var kitId = await store.Kits.Where(k => k.KeeperId == testerId).Select(k => (Guid?)k.Id).FirstOrDefaultAsync(cancel);
+        if (kitId is not { } kit) return Reply<Guid>.Refused("No kit is assigned to you. Ask the office to assign one; the test needs it.");
+        var register = (await SetupWriter.Of(store, stop.AssemblyId, kit, testerId, cancel))!;
+        var row = await Row(Guid.CreateVersion7(), stop.Id, register, cancel);
+        if (row.Refusal is { } why) return Reply<Guid>.Refused(why);
+        store.Runs.Add(row.Value!);
+        await store.SaveChangesAsync(cancel);
+        await transaction.CommitAsync(cancel);
+        return row.Value!.Id;
+    }
+
+    private async Task<Reply<RunRow>> Row(Guid id, Guid stopId, Register register, CancellationToken cancel)
+    {
+        var (assembly, kit) = (register.Assembly, register.Kit);
+        if (await profiles.On(assembly.Authority!.ProfileId, clock.Today(), cancel) is not { } profile)
+            return Reply<RunRow>.Refused($"The rules {assembly.Authority.ProfileId} of {assembly.Authority.Name} cannot be read. The office must put a version that can be read into force.");
+        if (SchoolCatalogue.Named(profile.For(Enum.Parse<AssemblyType>(assembly.Type))?.ProcedureId) is not { } procedure)
+            return Reply<RunRow>.Refused($"This version has no procedure yet for a {assembly.Type} under {profile.Name}.");
+        if (Kit.Named(kit.Kind) is not { } plumbing) return Reply<RunRow>.Refused($"Kit {kit.Serial} is of a kind that is not known here: {kit.Kind}.");
+        if (procedure.Unfit(plumbing) is { } unfit) return Reply<RunRow>.Refused(unfit);
+        var now = clock.Now();
+        var setup = SetupWriter.Write(id, stopId, await ReportNumbers.Next(store, assembly.Tag, now, clock.LocalTimeZone, cancel), now, register, procedure, profile, clock.Today());
+        if (SetupWriter.WhyNot(setup) is { } why) return Reply<RunRow>.Refused(why);
+        await setups.Keep(setup, cancel);
+        return new RunRow
         {
-            Id = Guid.CreateVersion7(),
-            AssemblyId = stop.AssemblyId,
-            StopId = stop.Id,
-            TesterId = testerId,
+            Id = id,
+            AssemblyId = assembly.Id,
+            StopId = stopId,
+            TesterId = register.Tester.Id,
             KitId = kit.Id,
             ProcedureId = procedure.Id,
             ProfileId = profile.Id,
             ProfileVersion = profile.Version,
-            StartedAt = clock.GetUtcNow(),
+            StartedAt = now,
+            Number = setup.Number,
+            Setup = RunSetupFormat.Write(setup),
         };
-        store.Runs.Add(run);
-        try
-        {
-            await store.SaveChangesAsync(cancel);
-        }
-        catch (DbUpdateException) when (cancel.IsCancellationRequested is false)
-        {
-            store.ChangeTracker.Clear();
-            return await Existing(stopId, cancel) is { } meanwhile ? meanwhile : Reply<Guid>.Refused("The run could not be begun. Nothing was changed; try again.");
-        }
-
-        return run.Id;
     }
+}
 
-    private async Task<Guid?> Existing(Guid stopId, CancellationToken cancel) =>
-        await store.Runs.Where(r => r.StopId == stopId).Select(r => (Guid?)r.Id).FirstOrDefaultAsync(cancel);
+/// <summary>Numbers of reports: the tag and the minute in which the run began, as people there read the clock.</summary>
+public static class ReportNumbers
+{
+    /// <summary>A number that no report has yet: <c>F-1010/20310402-0912</c>, with a count behind it where that is taken.</summary>
+    public static async Task<string> Next(Store store, string tag, DateTimeOffset at, TimeZoneInfo zone, CancellationToken cancel)
+    {
+        ArgumentNullException.ThrowIfNull(store);
+        var number = $"{tag}/{TimeZoneInfo.ConvertTime(at, zone):yyyyMMdd-HHmm}";
+        for (var count = 1; ; count++)
+        {
+            var wanted = count == 1 ? number : $"{number}-{count}";
+            if (!store.Runs.Local.Any(r => r.Number == wanted) && !await store.Runs.AnyAsync(r => r.Number == wanted, cancel)) return wanted;
+        }
+    }
 }

@@ -1,6 +1,7 @@
 using Microsoft.EntityFrameworkCore;
 using Mordel.Core.Formats;
 using Mordel.Core.Training;
+using Mordel.Core.Water;
 using Mordel.Data.Lists;
 using Mordel.Data.Rows;
 
@@ -11,10 +12,11 @@ public sealed class HandIn(Store store, BenchBook book, TimeProvider clock)
 {
     /// <summary>The attempt's id.</summary>
     /// <param name="tape">The tape.</param>
-    /// <param name="text">Its text, kept as it came.</param>
+    /// <param name="text">Its text; kept in its canonical form.</param>
     /// <param name="asker">Whose it is.</param>
     /// <param name="assignmentId">What it was done for; null for practice.</param>
-    /// <param name="cancel">Ends the wait.</param>
+    /// <param name="cancel">Ends the wait, and the marking.</param>
+    /// <exception cref="TooMuchWorkException">Playing it takes more than one request may cost; nothing is kept.</exception>
     public async Task<Reply<Guid>> Take(Tape tape, string text, Asker asker, Guid? assignmentId, CancellationToken cancel)
     {
         ArgumentNullException.ThrowIfNull(tape);
@@ -24,7 +26,11 @@ public sealed class HandIn(Store store, BenchBook book, TimeProvider clock)
             if (TapeFormat.RigOf(text) is var rig && Compact(rig) != Compact(assignment.Rig)) return Reply<Guid>.Refused("This tape was not made on the rig of the assignment.");
         }
 
-        var attempt = Row(Guid.CreateVersion7(), asker.Id, assignmentId, tape, text, Marking.Of(tape), clock.GetUtcNow());
+        if (TapeFormat.Canonical(tape, text) is not { } canonical) return Reply<Guid>.Refused("This tape would not come back as it was written. Hand it in from the bench.");
+        if (await store.Attempts.AnyAsync(a => a.AccountId == asker.Id && a.AssignmentId == assignmentId && a.Tape == canonical, cancel))
+            return Reply<Guid>.Refused("This tape has been handed in already.");
+        var sheet = Marking.Of(tape, new WorkBudget(WorkBudget.ForOneRequest, cancel));
+        var attempt = Row(Guid.CreateVersion7(), asker.Id, assignmentId, tape, canonical, sheet, clock.GetUtcNow());
         store.Attempts.Add(attempt);
         await store.SaveChangesAsync(cancel);
         return attempt.Id;
@@ -61,9 +67,12 @@ public sealed class RunClass(Store store, TimeProvider clock)
     {
         var wanted = new Wanted();
         var called = wanted.Text("name", name, "The class's name", 80);
+        await using var transaction = await store.Database.BeginTransactionAsync(cancel);
+        wanted.That("name", !await store.Classes.AnyAsync(c => c.Name == called && c.InstructorId == instructorId, cancel), $"{called} is already there.");
         if (wanted.Faults.Count > 0) return wanted.Faults;
         store.Classes.Add(new() { Id = Guid.CreateVersion7(), Name = called, InstructorId = instructorId });
         await store.SaveChangesAsync(cancel);
+        await transaction.CommitAsync(cancel);
         return [];
     }
 
@@ -72,10 +81,12 @@ public sealed class RunClass(Store store, TimeProvider clock)
     {
         if (!await store.Classes.AnyAsync(c => c.Id == classId && (asker.SeesAll || c.InstructorId == asker.Id), cancel)) return "There is no such class, or it is not yours.";
         if (!await store.Users.AnyAsync(u => u.Id == learnerId, cancel)) return "Choose somebody from the list.";
+        await using var transaction = await store.Database.BeginTransactionAsync(cancel);
         var there = await store.ClassMembers.FirstOrDefaultAsync(m => m.ClassId == classId && m.AccountId == learnerId, cancel);
         if (isIn && there is null) store.ClassMembers.Add(new() { ClassId = classId, AccountId = learnerId });
         else if (!isIn && there is not null) store.ClassMembers.Remove(there);
         await store.SaveChangesAsync(cancel);
+        await transaction.CommitAsync(cancel);
         return null;
     }
 
@@ -87,10 +98,14 @@ public sealed class RunClass(Store store, TimeProvider clock)
         wanted.Number("minutes", minutes, "Minutes", 0, 120);
         wanted.That("due", due is null || due >= clock.Today(), "The day has passed already.");
         if (TapeFormat.ReadRig(rig, out var faults) is null) foreach (var fault in faults) wanted.That(fault.Place, false, fault.Says);
+        else if (TapeFormat.ReadRig(rig = JsonText.Compact(rig), out _) is null) wanted.That("rig", false, "This rig would not come back as it was written.");
+        await using var transaction = await store.Database.BeginTransactionAsync(cancel);
+        wanted.That("title", !await store.Assignments.AnyAsync(a => a.ClassId == classId && a.Title == called && a.Rig == rig, cancel), $"{called} is already there, with the same rig.");
         wanted.That("class", await store.Classes.AnyAsync(c => c.Id == classId && (asker.SeesAll || c.InstructorId == asker.Id), cancel), "There is no such class, or it is not yours.");
         if (wanted.Faults.Count > 0) return wanted.Faults;
         store.Assignments.Add(new() { Id = Guid.CreateVersion7(), ClassId = classId, Title = called, Rig = rig, Minutes = minutes, SetAt = clock.GetUtcNow(), DueOn = due });
         await store.SaveChangesAsync(cancel);
+        await transaction.CommitAsync(cancel);
         return [];
     }
 }

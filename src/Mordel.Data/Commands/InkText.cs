@@ -1,3 +1,5 @@
+using Mordel.Core.Reports;
+
 namespace Mordel.Data.Commands;
 
 /// <summary>A drawn signature: SVG path data made of moves and lines with whole numbers, and nothing else.</summary>
@@ -5,10 +7,7 @@ public static class InkText
 {
     private const int Most = 40_000;
 
-    /// <summary>Stands for a typed name, where nothing can be drawn.</summary>
-    public const string Typed = "typed";
-
     /// <summary>Whether the text is a signature: a drawing with enough in it to be one, or the mark of a typed name.</summary>
-    public static bool IsSignature(string? ink) => ink == Typed || ink is { Length: >= 12 and <= Most } && ink[0] == 'M'
+    public static bool IsSignature(string? ink) => ink == Signing.TypedName || ink is { Length: >= 12 and <= Most } && ink[0] == 'M'
         && ink.All(c => char.IsAsciiDigit(c) || c is 'M' or 'L' or ' ' or ',') && ink.Count(c => c == 'L') >= 2;
 }

@@ -32,11 +32,16 @@ public sealed class KeyRing(Store store, TimeProvider clock)
         };
         wanted.That("days", days is >= 1 and <= MostDays, $"It may hold from 1 to {MostDays} days.");
         wanted.That("name", await store.Tokens.CountAsync(t => t.AccountId == accountId && t.RevokedAt == null, cancel) < 20, "Twenty keys are enough; revoke one first.");
+        await using var transaction = await store.Database.BeginTransactionAsync(cancel);
+        var now = clock.GetUtcNow();
+        wanted.That("name", !await store.Tokens.AnyAsync(t => t.AccountId == accountId && t.Name == row.Name && t.RevokedAt == null && t.ExpiresAt > now, cancel),
+            $"A key for {row.Name} is already there. Revoke it first, or say what this one is for.");
         if (wanted.Faults.Count > 0) return (null, wanted.Faults);
         var token = Prefix + Convert.ToBase64String(RandomNumberGenerator.GetBytes(32)).Replace('+', '-').Replace('/', '_').TrimEnd('=');
         row.Hash = HashOf(token);
         store.Tokens.Add(row);
         await store.SaveChangesAsync(cancel);
+        await transaction.CommitAsync(cancel);
         return (token, []);
     }
 

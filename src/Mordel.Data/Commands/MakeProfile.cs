@@ -18,13 +18,24 @@ public sealed class MakeProfile(Store store, ProfileBook book, TimeProvider cloc
         wanted.That("short", BuiltInProfiles.Named(wished.Id) is null, "A profile that comes with Mordel is not changed; give the copy a name of its own.");
         wanted.Text("name", wished.Name, "Name");
         wanted.That("from", wished.InForceFrom >= clock.Today(), "It comes into force today or later: tests already made keep the rules they were made under.");
+        await using var transaction = await store.Database.BeginTransactionAsync(cancel);
         var versions = (await book.All(cancel)).Where(p => p.Id == wished.Id).ToList();
         var last = versions.MaxBy(p => p.Version);
         wanted.That("from", last is null || wished.InForceFrom > last.InForceFrom, $"Version {last?.Version} is in force from {last?.InForceFrom:d MMM yyyy}; the next one begins after it.");
         if (wanted.Faults.Count > 0) return (null, wanted.Faults);
-        var made = wished with { Version = (last?.Version ?? 0) + 1, InForceUntil = null };
-        store.Profiles.Add(new() { Id = Guid.CreateVersion7(), ProfileId = made.Id, Version = made.Version, Json = ProfileFormat.Write(made), MadeAt = clock.GetUtcNow(), MadeBy = by });
+        // Versions that cannot be read have their numbers too.
+        var highest = Math.Max(last?.Version ?? 0, book.Unreadable.Where(u => u.ProfileId == wished.Id).Select(u => u.Version).DefaultIfEmpty(0).Max());
+        var made = wished with { Version = highest + 1, InForceUntil = null };
+        var json = ProfileFormat.Write(made);
+        if (ProfileFormat.Read(json, out var faults) != made)
+        {
+            foreach (var fault in faults.DefaultIfEmpty(new("", "would not come back as it was written"))) wanted.That(fault.Place, false, $"This cannot be kept: {fault}.");
+            return (null, wanted.Faults);
+        }
+
+        store.Profiles.Add(new() { Id = Guid.CreateVersion7(), ProfileId = made.Id, Version = made.Version, Json = json, MadeAt = clock.GetUtcNow(), MadeBy = by });
         await store.SaveChangesAsync(cancel);
+        await transaction.CommitAsync(cancel);
         return (made, []);
     }
 

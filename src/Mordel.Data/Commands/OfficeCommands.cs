@@ -33,11 +33,14 @@ public sealed class AddKit(Store store)
             CalibratedBy = wanted.Text("calibratedBy", kit.CalibratedBy, "Who calibrated"),
             CalibrationDue = on == default ? on : on.AddYears(1),
         };
+        await using var transaction = await store.Database.BeginTransactionAsync(cancel);
         wanted.That("keeperId", await store.Users.AnyAsync(u => u.Id == kit.KeeperId, cancel), "Choose who has the kit.");
+        wanted.That("serial", !await store.Kits.AnyAsync(k => k.Serial == row.Serial && k.Make == row.Make, cancel), $"{row.Make} {row.Serial} is already there.");
         if (wanted.Faults.Count > 0) return wanted.Faults;
         foreach (var old in await store.Kits.Where(k => k.KeeperId == kit.KeeperId).ToListAsync(cancel)) old.KeeperId = null;
         store.Kits.Add(row);
         await store.SaveChangesAsync(cancel);
+        await transaction.CommitAsync(cancel);
         return [];
     }
 }
@@ -81,10 +84,14 @@ public sealed class AddCertificate(Store store)
             ValidUntil = wanted.Day("until", certificate.Until, "Last day"),
         };
         wanted.That("until", row.ValidUntil >= row.ValidFrom, "The last day lies before the first.");
+        await using var transaction = await store.Database.BeginTransactionAsync(cancel);
+        wanted.That("number", !await store.Certificates.AnyAsync(c => c.AccountId == row.AccountId && c.Number == row.Number && c.ValidUntil == row.ValidUntil, cancel),
+            $"Certificate {row.Number} is already there.");
         wanted.That("accountId", await store.Users.AnyAsync(u => u.Id == certificate.AccountId, cancel), "Choose whose certificate it is.");
         if (wanted.Faults.Count > 0) return wanted.Faults;
         store.Certificates.Add(row);
         await store.SaveChangesAsync(cancel);
+        await transaction.CommitAsync(cancel);
         return [];
     }
 }
@@ -165,6 +172,7 @@ public sealed class AddAssembly(Store store, ProfileBook profiles)
             InstalledOn = wanted.Day("InstalledOn", a.InstalledOn, "Day of installation"),
             HowToFind = place.Access,
         };
+        await using var transaction = await store.Database.BeginTransactionAsync(cancel);
         wanted.That("Hazard", row is not { Type: nameof(AssemblyType.DC), Hazard: "high" }, "A double check may not stand on a high hazard.");
         wanted.That("Tag", !await store.Assemblies.AnyAsync(x => x.Tag == row.Tag, cancel), $"Tag {row.Tag} is already on another assembly.");
         if (await store.Authorities.FirstOrDefaultAsync(x => x.Name == authority.Name, cancel) is { } known)
@@ -177,6 +185,7 @@ public sealed class AddAssembly(Store store, ProfileBook profiles)
         (row.PlaceId, row.AuthorityId) = (place.Id, authority.Id);
         store.Assemblies.Add(row);
         await store.SaveChangesAsync(cancel);
+        await transaction.CommitAsync(cancel);
         return (row.Id, []);
     }
 }
@@ -192,6 +201,9 @@ public sealed class AddStop(Store store)
         var wanted = new Wanted();
         var day = wanted.Day("day", stop.Day, "Day");
         wanted.That("from", stop.From is not null && stop.Until > stop.From, "Say from when until when the water may be off.");
+        await using var transaction = await store.Database.BeginTransactionAsync(cancel);
+        wanted.That("day", !await store.Stops.AnyAsync(s => s.TesterId == stop.TesterId && s.Day == day && s.AssemblyId == assemblyId && s.WindowFrom == stop.From, cancel),
+            "This assembly is already in that round.");
         wanted.That("testerId", await store.Users.AnyAsync(u => u.Id == stop.TesterId, cancel), "Choose a tester.");
         wanted.That("day", await store.Assemblies.AnyAsync(a => a.Id == assemblyId, cancel), "There is no such assembly.");
         wanted.That("special", (stop.Special?.Length ?? 0) <= 200, "What is special may have 200 characters.");
@@ -210,6 +222,7 @@ public sealed class AddStop(Store store)
             Special = string.IsNullOrWhiteSpace(stop.Special) ? null : stop.Special.Trim(),
         });
         await store.SaveChangesAsync(cancel);
+        await transaction.CommitAsync(cancel);
         return [];
     }
 }

@@ -1,8 +1,10 @@
 using Microsoft.EntityFrameworkCore;
 using Mordel.Core.Formats;
+using Mordel.Core.Reports;
+using Mordel.Core.Runs;
 using Mordel.Core.Verdicts;
 using Mordel.Data.Lists;
-using Mordel.Data.Rows;
+using Mordel.Data.Seals;
 
 namespace Mordel.Data.Commands;
 
@@ -10,52 +12,112 @@ namespace Mordel.Data.Commands;
 /// <param name="Name">The name as signed.</param>
 /// <param name="Ink">The drawn signature as SVG path data.</param>
 /// <param name="EntriesSeen">Entries the signer has seen; a run that has grown since is shown again first.</param>
-public sealed record Signature(string Name, string Ink, int EntriesSeen);
+/// <param name="Beside">What was entered together with the signature: remarks, positions, explanations.</param>
+public sealed record GivenSignature(string Name, string Ink, int EntriesSeen, IReadOnlyList<EntryBody> Beside);
 
-/// <summary>Signs and seals a run: checks certificate, kit, profile and completeness on that day, then chains and signs the hash.</summary>
-public sealed class SealRun(Store store, InstallationKey key, SignWith certificates, TimeProvider clock)
+/// <summary>A run that waits for its signature, loaded, played and judged once.</summary>
+/// <param name="Run">The run.</param>
+/// <param name="Verdict">The verdict on it.</param>
+/// <param name="Previous">The answers of the test before.</param>
+/// <param name="Obstacles">Why it cannot be signed; empty when it can.</param>
+/// <param name="Certificate">What it would be signed with; null when none covers it.</param>
+/// <param name="Hasty">Readings that came sooner than hands and water can be; they are to be explained first.</param>
+public sealed record ReadyToSign(
+    RunFile Run, Verdict Verdict, Results? Previous, IReadOnlyList<string> Obstacles, CertificateFacts? Certificate, IReadOnlyList<HastyReading> Hasty)
 {
-    /// <summary>Why this run cannot be signed today by this tester; empty when it can.</summary>
-    public async Task<IReadOnlyList<string>> Obstacles(RunFile run, CancellationToken cancel)
+    /// <summary>Whether an explanation is wanted before the signature.</summary>
+    public bool WantsExplanation => Hasty.Count > 0 && Run.State.PaceExplained is null;
+}
+
+/// <summary>Signs and seals a run: checks certificate, kit, profile and completeness on the day of the test, then seals it behind the assembly's last seal.</summary>
+public sealed class SealRun(Store store, FindRun find, SealMaker maker, TimeProvider clock)
+{
+    /// <summary>The run with all that is to be known before it is signed.</summary>
+    public async Task<ReadyToSign> Weigh(RunFile run, CancellationToken cancel)
     {
         ArgumentNullException.ThrowIfNull(run);
-        var day = clock.Today();
-        var obstacles = new List<string>();
-        if (await certificates.Number(run, cancel) is null)
-            obstacles.Add($"{run.Row.Tester!.FullName} has no certificate for a {run.Row.Assembly!.Type} that is valid on {day:d MMMM yyyy}.");
-        if (run.Row.Kit!.CalibrationDue < day) obstacles.Add($"Kit {run.Row.Kit.Serial} has been out of calibration since {run.Row.Kit.CalibrationDue:d MMMM yyyy}.");
-        if (run.Row.Kit.CalibratedOn > day) obstacles.Add($"Kit {run.Row.Kit.Serial} has a calibration date in the future.");
-        var tested = DateOnly.FromDateTime(run.Row.StartedAt.ToLocalTime().DateTime);
-        if (!run.Plan.Profile.InForceOn(tested)) obstacles.Add($"{run.Plan.Profile.Name}, version {run.Plan.Profile.Version}, is not in force on {tested:d MMMM yyyy}.");
-        if (run.State.Paused is { } paused) obstacles.Add($"The test was broken off for today ({paused}). Take it up again, or end it as not testable.");
-        if (!run.State.AtTheEnd) obstacles.Add($"The run is not at its end: next is \"{run.State.Current!.Step.Title}\".");
-        return obstacles;
+        var previous = await find.Previous(run, cancel);
+        var day = TestDay(run);
+        var certificate = await Certificate(run, day, cancel);
+        return new(run, run.Verdict(previous), previous, Obstacles(run, day, certificate), certificate, Pace.Of(run.Plan, run.State, run.Setup.BegunAt));
     }
 
     /// <summary>Seals the run.</summary>
-    public async Task<Reply<string>> By(Guid runId, Guid testerId, Signature signature, CancellationToken cancel)
+    public async Task<Reply<Guid>> By(Guid runId, Guid testerId, GivenSignature signature, CancellationToken cancel)
     {
         ArgumentNullException.ThrowIfNull(signature);
-        if (string.IsNullOrWhiteSpace(signature.Name) || signature.Name.Length > 120) return Reply<string>.Refused("Sign with your name.");
-        if (!InkText.IsSignature(signature.Ink)) return Reply<string>.Refused("The drawn signature is missing. Draw it in the box, or say that your typed name is your signature.");
+        if (string.IsNullOrWhiteSpace(signature.Name) || signature.Name.Length > 120) return Reply<Guid>.Refused("Sign with your name.");
+        if (!InkText.IsSignature(signature.Ink)) return Reply<Guid>.Refused("The drawn signature is missing. Draw it in the box, or say that your typed name is your signature.");
         await using var transaction = await store.Database.BeginTransactionAsync(cancel);
-        var run = await new FindRun(store).For(runId, new(testerId, SeesAll: false), cancel);
-        if (run is null) return Reply<string>.Refused("There is no such run of yours.");
-        if (run.Row.IsSealed) return Reply<string>.Refused("This run is already signed.");
-        if (run.Log.Count != signature.EntriesSeen) return Reply<string>.Refused("The run has changed since you looked, perhaps on another screen. Look at the verdict again, then sign.");
-        if (await Obstacles(run, cancel) is { Count: > 0 } obstacles) return Reply<string>.Refused(string.Join(" ", obstacles));
-        if (!string.Equals(signature.Name.Trim(), run.Row.Tester!.FullName, StringComparison.OrdinalIgnoreCase))
-            return Reply<string>.Refused($"The name signed is not that of the tester of this run, {run.Row.Tester.FullName}.");
+        var run = await find.For(runId, new(testerId, SeesAll: false), cancel);
+        if (run is null) return Reply<Guid>.Refused(TakeEntries.NoSuchRun);
+        if (run.IsSealed) return Reply<Guid>.Refused("This run is already signed.");
+        if (run.Log.Count != signature.EntriesSeen) return Reply<Guid>.Refused("The run has changed since you looked, perhaps on another screen. Look at the verdict again, then sign.");
+        var now = clock.Now();
+        run = Beside(run, signature.Beside, now, out var wrong);
+        if (wrong is not null) return Reply<Guid>.Refused(wrong);
+        var ready = await Weigh(run, cancel);
+        if (ready.Obstacles.Count > 0) return Reply<Guid>.Refused(string.Join(" ", ready.Obstacles));
+        if (ready.WantsExplanation) return Reply<Guid>.Refused($"{string.Join(" ", ready.Hasty)} Say how that came about, then sign.");
+        if (!string.Equals(signature.Name.Trim(), run.Setup.Tester.Name, StringComparison.OrdinalIgnoreCase))
+            return Reply<Guid>.Refused($"The name signed is not that of the tester of this run, {run.Setup.Tester.Name}.");
 
-        var now = clock.GetUtcNow();
-        var certificate = (await certificates.Number(run, cancel))!;
-        var verdict = run.Verdict(await new FindRun(store).Previous(run, cancel));
         var row = await store.Runs.Include(r => r.Assembly).Include(r => r.Results).FirstAsync(r => r.Id == runId, cancel);
         if (run.State.Serial is { } found) Replacement.Settle(store, row, found, clock.Today());
-        var previous = await new SealChain(store).LastHash(row.AssemblyId, cancel);
-        SealStamp.Press(row, run, verdict, signature.Ink, certificate, now, previous, key);
+        var signing = new Signing(run.Setup.Tester.Name, ready.Certificate!, signature.Ink, now);
+        await maker.Make(row, new(run.Setup, run.Received, run.State, ready.Verdict, ready.Previous, signing), cancel);
         await store.SaveChangesAsync(cancel);
         await transaction.CommitAsync(cancel);
-        return row.Hash!;
+        return row.Id;
+    }
+
+    // What is entered with the signature goes into the log first, like everything else.
+    private RunFile Beside(RunFile run, IReadOnlyList<EntryBody> bodies, DateTimeOffset now, out string? wrong)
+    {
+        wrong = null;
+        if (bodies.Count == 0) return run;
+        var tick = run.Log.LastTick;
+        var added = bodies.Select(body => new ReceivedEntry(new(new(Guid.CreateVersion7()), ++tick, now, body), now)).ToList();
+        foreach (var (entry, _) in added)
+        {
+            if (EntryFormat.WhyNotKept(entry) is not { } why) continue;
+            wrong = why;
+            return run;
+        }
+
+        store.Entries.AddRange(added.Select(r => TakeEntries.Row(run.Row.Id, r.Entry, r.Received)));
+        return run.With(added);
+    }
+
+    /// <summary>
+    /// The day of the test: of its last reading by the device's clock, unless that lies before the run began or after the reading arrived; then of its arrival.
+    /// </summary>
+    public DateOnly TestDay(RunFile run)
+    {
+        ArgumentNullException.ThrowIfNull(run);
+        var last = run.Received.LastOrDefault(r => r.Entry.Body is EntryBody.Taken or EntryBody.HoldEnded or EntryBody.Answered or EntryBody.Saw);
+        var at = last is null ? run.Setup.BegunAt : last.Entry.At >= run.Setup.BegunAt - LogTimes.Slack && last.Entry.At <= last.Received + LogTimes.Slack ? last.Entry.At : last.Received;
+        return DateOnly.FromDateTime(TimeZoneInfo.ConvertTime(at, clock.LocalTimeZone).DateTime);
+    }
+
+    private static List<string> Obstacles(RunFile run, DateOnly day, CertificateFacts? certificate)
+    {
+        var (setup, state) = (run.Setup, run.State);
+        var obstacles = new List<string>();
+        if (certificate is null) obstacles.Add($"{setup.Tester.Name} has no certificate for a {setup.Assembly.Type} that is valid on {day:d MMMM yyyy}.");
+        if (setup.Kit.Unfit(day) is { } unfit) obstacles.Add(unfit);
+        if (!setup.Profile.InForceOn(day)) obstacles.Add($"{setup.Profile.Name}, version {setup.Profile.Version}, is not in force on {day:d MMMM yyyy}.");
+        if (state.Paused is { } paused) obstacles.Add($"The test was broken off for today ({paused}). Take it up again, or end it as not testable.");
+        if (!state.AtTheEnd) obstacles.Add($"The run is not at its end: next is \"{state.Current!.Step.Title}\".");
+        return obstacles;
+    }
+
+    // The one that held when the run began, or one that the office has entered since.
+    private async Task<CertificateFacts?> Certificate(RunFile run, DateOnly day, CancellationToken cancel)
+    {
+        var type = run.Setup.Assembly.Type;
+        if (run.Setup.Tester.Certificate is { } certificate && certificate.Covers(type, day)) return certificate;
+        var all = await store.Certificates.AsNoTracking().Where(c => c.AccountId == run.Setup.Tester.Id).ToListAsync(cancel);
+        return all.Select(Setups.SetupWriter.Facts).Where(c => c.Covers(type, day)).MaxBy(c => c.Until);
     }
 }

@@ -1,57 +1,48 @@
 using Microsoft.EntityFrameworkCore;
-using Mordel.Core.Catalogue;
 using Mordel.Core.Formats;
-using Mordel.Core.Procedures;
 using Mordel.Core.Rigs;
-using Mordel.Core.Rules;
 using Mordel.Core.Runs;
-using Mordel.Core.Units;
 using Mordel.Core.Verdicts;
 using Mordel.Data.Rows;
+using Mordel.Data.Seals;
+using Mordel.Data.Setups;
 
 namespace Mordel.Data.Lists;
 
-/// <summary>Everything about one run: its row, its plan and its log.</summary>
-/// <param name="Row">Assembly, place, owner, authority, kit and tester are loaded with it.</param>
-/// <param name="Plan">What it is made with.</param>
-/// <param name="Log">Its entries.</param>
-public sealed record RunFile(RunRow Row, RunPlan Plan, RunLog Log)
+/// <summary>A kept entry that cannot be read any more: it is left out, and said.</summary>
+/// <param name="Id">Its id.</param>
+/// <param name="Why">What is wrong with it.</param>
+public sealed record UnreadableEntry(Guid Id, string Why);
+
+/// <summary>Everything about one open run: its row, what it is made with and its log.</summary>
+/// <param name="Row">The row.</param>
+/// <param name="Setup">What it is made with.</param>
+/// <param name="Received">Its entries with their arrivals, in log order.</param>
+public sealed record RunFile(RunRow Row, RunSetup Setup, IReadOnlyList<ReceivedEntry> Received)
 {
+    /// <summary>What it is made with, as the core plays it.</summary>
+    public RunPlan Plan => Setup.Plan;
+
     /// <summary>How the assembly lies.</summary>
-    public FlowDirection Flow => Enum.Parse<FlowDirection>(Row.Assembly!.Flow);
+    public FlowDirection Flow => Setup.Assembly.Flow;
+
+    /// <summary>Its entries.</summary>
+    public RunLog Log => field ??= RunLog.Empty.With(Received.Select(r => r.Entry));
 
     /// <summary>Where the run stands.</summary>
     public RunState State => field ??= Replay.Of(Plan, Log);
 
+    /// <summary>Entries that are kept and cannot be read.</summary>
+    public IReadOnlyList<UnreadableEntry> Unreadable { get; init; } = [];
+
+    /// <summary>Whether it has been signed.</summary>
+    public bool IsSealed { get; init; }
+
+    /// <summary>The run with more entries: played anew, since what was worked out before says nothing of them.</summary>
+    public RunFile With(IEnumerable<ReceivedEntry> more) => new(Row, Setup, [.. Received, .. more]) { Unreadable = Unreadable, IsSealed = IsSealed };
+
     /// <summary>The verdict on the run as it stands.</summary>
     public Verdict Verdict(Results? previous = null) => Plan.VerdictOn(State, previous);
-
-    /// <summary>What a run is made with, from what the store has of it.</summary>
-    public static RunPlan PlanOf(string procedureId, Profile profile, AssemblyRow assembly, KitRow kit)
-    {
-        ArgumentNullException.ThrowIfNull(assembly);
-        ArgumentNullException.ThrowIfNull(kit);
-        var unit = DifferentialUnits.Parse(kit.Unit)!.Value;
-        return new(
-            SchoolCatalogue.Named(procedureId)!, new Rig(BodyOf(assembly), Kit.Named(kit.Kind)!), profile,
-            new(kit.Accuracy, unit), new(kit.Resolution, unit), new(kit.FullScale, unit))
-        { ReliefPort = assembly.ReliefPort is { } port ? new Length(port, LengthUnit.Millimetre) : null };
-    }
-
-    /// <summary>The body of an assembly with what it has beside the usual.</summary>
-    public static AssemblyBody BodyOf(AssemblyRow assembly)
-    {
-        ArgumentNullException.ThrowIfNull(assembly);
-        return Bodies.Of(Enum.Parse<AssemblyType>(assembly.Type), assembly.Body, new(assembly.Strainer, assembly.FittedCocks, assembly.BypassLine));
-    }
-
-    /// <summary>An entry from its row.</summary>
-    public static Entry Parse(string json)
-    {
-        var faults = new List<Fault>();
-        return Node.Root(json, faults) is { } node && EntryFormat.Read(node) is { } entry && faults.Count == 0
-            ? entry : throw new InvalidDataException($"A stored entry cannot be read: {string.Join("; ", faults)}");
-    }
 }
 
 /// <summary>Who asks.</summary>
@@ -60,36 +51,52 @@ public sealed record RunFile(RunRow Row, RunPlan Plan, RunLog Log)
 public readonly record struct Asker(Guid Id, bool SeesAll);
 
 /// <summary>Finds a run for somebody who may see it.</summary>
-public sealed class FindRun(Store store)
+public sealed class FindRun(Store store, SetupReader setups, SealReader seals)
 {
-    private readonly ProfileBook profiles = new(store);
-
     /// <summary>The run, or null when there is none or it is another's.</summary>
+    /// <exception cref="DamagedException">What it was made with cannot be read.</exception>
     public async Task<RunFile?> For(Guid runId, Asker asker, CancellationToken cancel)
     {
-        var row = await store.Runs.AsNoTracking().AsSplitQuery()
-            .Include(r => r.Assembly!).ThenInclude(a => a.Place!).ThenInclude(p => p.Owner)
-            .Include(r => r.Assembly!).ThenInclude(a => a.Authority)
-            .Include(r => r.Kit).Include(r => r.Tester).Include(r => r.Entries).Include(r => r.Amendments)
-            .FirstOrDefaultAsync(r => r.Id == runId, cancel);
-        return row is null || (row.TesterId != asker.Id && !asker.SeesAll) ? null : await Open(row, cancel);
+        var row = await store.Runs.AsNoTracking().AsSplitQuery().Include(r => r.Entries).FirstOrDefaultAsync(r => r.Id == runId, cancel);
+        if (row is null || (row.TesterId != asker.Id && !asker.SeesAll)) return null;
+        var setup = await setups.Read(row.Setup ?? "", cancel);
+        var (received, unreadable) = Read(row.Entries);
+        var isSealed = row.SignedAt is not null || await store.Seals.AnyAsync(s => s.RunId == runId, cancel);
+        return new(row, setup, received) { Unreadable = unreadable, IsSealed = isSealed };
     }
 
-    /// <summary>A sealed run for its report: a colleague's reports are part of an assembly's passport and open to every tester; an open run is not.</summary>
-    public async Task<RunFile?> Report(Guid runId, Asker asker, CancellationToken cancel) =>
-        await For(runId, asker with { SeesAll = true }, cancel) is { } run && (run.Row.IsSealed || asker.SeesAll || run.Row.TesterId == asker.Id) ? run : null;
+    /// <summary>Whether a run that somebody may see is sealed; null when there is none, or it is another's. Reads nothing that could be damaged.</summary>
+    public async Task<bool?> IsSealed(Guid runId, Asker asker, CancellationToken cancel) =>
+        await store.Runs.Where(r => r.Id == runId && (asker.SeesAll || r.TesterId == asker.Id)).Select(r => (bool?)(r.SignedAt != null || r.Seals.Any())).FirstOrDefaultAsync(cancel);
 
-    /// <summary>The answers of the last sealed test of the same assembly before this run; null when there is none.</summary>
+    /// <summary>
+    /// A sealed run for its report, checked: a colleague's reports are part of an assembly's passport and open to every tester. Null when it is not sealed, or
+    /// there is none.
+    /// </summary>
+    public Task<SealedReport?> Report(Guid runId, CancellationToken cancel) => seals.Of(runId, cancel);
+
+    /// <summary>The answers of the last sealed test of the same assembly; null when there is none that can be relied on.</summary>
     public async Task<Results?> Previous(RunFile run, CancellationToken cancel)
     {
         ArgumentNullException.ThrowIfNull(run);
-        var before = run.Row.SignedAt ?? DateTimeOffset.MaxValue;
-        var row = await store.Runs.AsNoTracking().Include(r => r.Entries).Include(r => r.Kit).Include(r => r.Assembly)
-            .Where(r => r.AssemblyId == run.Row.AssemblyId && r.Id != run.Row.Id && r.SignedAt != null && r.SignedAt < before)
-            .OrderByDescending(r => r.SignedAt).FirstOrDefaultAsync(cancel);
-        return row is null ? null : (await Open(row, cancel)).State.Results();
+        var last = await store.Seals.AsNoTracking().Where(s => s.AssemblyId == run.Row.AssemblyId && s.AmendmentId == null && s.RunId != run.Row.Id)
+            .OrderByDescending(s => s.Sequence).Select(s => (Guid?)s.RunId).FirstOrDefaultAsync(cancel);
+        if (last is not { } id || await seals.Of([id], cancel) is not [{ Holds: true, Run: { } before }]) return null;
+        return before.Verdict.Items.Where(i => i.Value is not null).Aggregate(Results.None, (results, item) => results.With(item.Item, item.Value!));
     }
 
-    private async Task<RunFile> Open(RunRow row, CancellationToken cancel) => new(
-        row, RunFile.PlanOf(row.ProcedureId, (await profiles.Version(row.ProfileId, row.ProfileVersion, cancel))!, row.Assembly!, row.Kit!), RunLog.Empty.With(row.Entries.Select(e => RunFile.Parse(e.Json))));
+    /// <summary>Entries from their rows; one that cannot be read hides none of the others.</summary>
+    public static (IReadOnlyList<ReceivedEntry> Received, IReadOnlyList<UnreadableEntry> Unreadable) Read(IEnumerable<EntryRow> rows)
+    {
+        ArgumentNullException.ThrowIfNull(rows);
+        var (received, unreadable) = (new List<ReceivedEntry>(), new List<UnreadableEntry>());
+        foreach (var row in rows)
+        {
+            var faults = new List<Fault>();
+            if (Node.Root(row.Json, faults) is { } node && EntryFormat.Read(node) is { } entry && faults.Count == 0 && entry.Id.Value == row.EntryId) received.Add(new(entry, row.ReceivedAt));
+            else unreadable.Add(new(row.EntryId, string.Join("; ", faults.DefaultIfEmpty(new("", "it is another's")))));
+        }
+
+        return ([.. received.OrderBy(r => r.Entry.Tick).ThenBy(r => r.Entry.Id.Value)], unreadable);
+    }
 }

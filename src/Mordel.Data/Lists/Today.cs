@@ -2,6 +2,7 @@ using Microsoft.EntityFrameworkCore;
 using Mordel.Core.Catalogue;
 using Mordel.Core.Procedures;
 using Mordel.Data.Rows;
+using Mordel.Data.Seals;
 
 namespace Mordel.Data.Lists;
 
@@ -19,7 +20,12 @@ public enum StopState
 }
 
 /// <summary>A stop in a list.</summary>
-public sealed record StopLine(StopRow Stop, StopState State, Guid? RunId, string? Outcome, DateTimeOffset? SignedAt)
+/// <param name="Stop">With assembly, place and owner.</param>
+/// <param name="State">How far it is.</param>
+/// <param name="RunId">Its run; null while none is begun.</param>
+/// <param name="Outcome">The outcome once it is signed; <c>seal-broken</c> where the seal does not hold.</param>
+/// <param name="NotEntered">How many facts of its report nobody entered.</param>
+public sealed record StopLine(StopRow Stop, StopState State, Guid? RunId, string? Outcome, int NotEntered)
 {
     public AssemblyRow Assembly => Stop.Assembly!;
     public PlaceRow Place => Stop.Assembly!.Place!;
@@ -29,33 +35,39 @@ public sealed record StopLine(StopRow Stop, StopState State, Guid? RunId, string
 public sealed record TodayView(
     DateOnly Day, Account? Tester, IReadOnlyList<StopLine> Stops, StopLine? Next, KitRow? Kit, IReadOnlyList<string> Bring, IReadOnlyList<string> Warnings);
 
-/// <summary>Lists a tester's stops of a day, in order, with what stands in the way.</summary>
-public sealed class TodayList(Store store, ProfileBook profiles)
+/// <summary>Lists testers' stops of a day, in order, with what stands in the way.</summary>
+public sealed class TodayList(Store store, ProfileBook profiles, StopLines lines)
 {
     private const int SoonDays = 30;
 
-    /// <summary>The day.</summary>
-    public async Task<TodayView> For(Guid testerId, DateOnly day, CancellationToken cancel)
+    /// <summary>One tester's day.</summary>
+    public async Task<TodayView> For(Guid testerId, DateOnly day, CancellationToken cancel) =>
+        (await Days(await store.Users.AsNoTracking().Where(u => u.Id == testerId).ToListAsync(cancel), day, cancel))
+            .SingleOrDefault(new TodayView(day, null, [], null, null, [], []));
+
+    /// <summary>The day of each of these testers, in their order.</summary>
+    public async Task<IReadOnlyList<TodayView>> Days(IReadOnlyCollection<Account> testers, DateOnly day, CancellationToken cancel)
     {
-        var tester = await store.Users.AsNoTracking().FirstOrDefaultAsync(u => u.Id == testerId, cancel);
-        var stops = await store.Stops.AsNoTracking().Include(s => s.Assembly!).ThenInclude(a => a.Place!).ThenInclude(p => p.Owner)
-            .Include(s => s.Assembly!).ThenInclude(a => a.Authority)
-            .Where(s => s.TesterId == testerId && s.Day == day).OrderBy(s => s.Order).ToListAsync(cancel);
-        var ids = stops.Select(s => s.Id).ToList();
-        var runs = await store.Runs.AsNoTracking().Where(r => r.StopId != null && ids.Contains(r.StopId.Value))
-            .Select(r => new { r.Id, r.StopId, r.SignedAt, r.Outcome }).ToListAsync(cancel);
-        var lines = stops.Select(s => runs.Find(r => r.StopId == s.Id) is { } run
-            ? new StopLine(s, run.SignedAt is null ? StopState.Running : StopState.Signed, run.Id, run.Outcome, run.SignedAt)
-            : new StopLine(s, StopState.Open, null, null, null)).ToList();
-        var kit = await store.Kits.AsNoTracking().FirstOrDefaultAsync(k => k.KeeperId == testerId, cancel);
-        var certificates = await store.Certificates.AsNoTracking().Where(c => c.AccountId == testerId).ToListAsync(cancel);
-        var next = lines.Find(l => l.State == StopState.Running) ?? lines.Find(l => l.State == StopState.Open);
-        return new(day, tester, lines, next, kit, next is null ? [] : await Bring(next, day, cancel), Warnings(lines, kit, certificates, day));
+        ArgumentNullException.ThrowIfNull(testers);
+        var ids = testers.Select(t => t.Id).ToList();
+        var stops = (await lines.Of(store.Stops.Where(s => ids.Contains(s.TesterId) && s.Day == day), cancel)).ToLookup(l => l.Stop.TesterId);
+        var kits = await store.Kits.AsNoTracking().Where(k => k.KeeperId != null && ids.Contains(k.KeeperId.Value)).ToListAsync(cancel);
+        var certificates = (await store.Certificates.AsNoTracking().Where(c => ids.Contains(c.AccountId)).ToListAsync(cancel)).ToLookup(c => c.AccountId);
+        var days = new List<TodayView>();
+        foreach (var tester in testers)
+        {
+            var mine = stops[tester.Id].ToList();
+            var next = mine.Find(l => l.State == StopState.Running) ?? mine.Find(l => l.State == StopState.Open);
+            var kit = kits.Find(k => k.KeeperId == tester.Id);
+            days.Add(new(day, tester, mine, next, kit, next is null ? [] : await Bring(next, day, cancel), Warnings(mine, kit, [.. certificates[tester.Id]], day)));
+        }
+
+        return days;
     }
 
     private async Task<List<string>> Bring(StopLine next, DateOnly day, CancellationToken cancel)
     {
-        var profile = (await profiles.On(next.Assembly.Authority!.ProfileId, day, cancel))!;
+        if (await profiles.On(next.Assembly.Authority!.ProfileId, day, cancel) is not { } profile) return [];
         var procedure = SchoolCatalogue.Named(profile.For(Enum.Parse<Core.Rigs.AssemblyType>(next.Assembly.Type))?.ProcedureId);
         return procedure is null ? [] : [.. procedure.Bring];
     }
@@ -81,16 +93,28 @@ public sealed class TodayList(Store store, ProfileBook profiles)
     private static string Days(DateOnly until, DateOnly from) => until.DayNumber - from.DayNumber is var n && n == 1 ? "1 day" : $"{n} days";
 }
 
+/// <summary>Reads stops with how far they are; what was signed is checked.</summary>
+public sealed class StopLines(Store store, SealReader seals)
+{
+    /// <summary>The stops, in the order of their rounds.</summary>
+    public async Task<IReadOnlyList<StopLine>> Of(IQueryable<StopRow> which, CancellationToken cancel)
+    {
+        var stops = await which.AsNoTracking().Include(s => s.Assembly!).ThenInclude(a => a.Place!).ThenInclude(p => p.Owner).Include(s => s.Assembly!).ThenInclude(a => a.Authority)
+            .OrderBy(s => s.Order).ToListAsync(cancel);
+        var ids = stops.Select(s => s.Id).ToList();
+        var runs = await store.Runs.AsNoTracking().Where(r => r.StopId != null && ids.Contains(r.StopId.Value))
+            .Select(r => new { r.Id, r.StopId, r.Outcome, r.NotEntered, Sealed = r.SignedAt != null || r.Seals.Count > 0 }).ToListAsync(cancel);
+        var broken = await seals.BrokenAmong([.. runs.Where(r => r.Sealed).Select(r => r.Id)], cancel);
+        return [.. stops.Select(s => runs.Find(r => r.StopId == s.Id) is not { } run ? new StopLine(s, StopState.Open, null, null, 0)
+            : !run.Sealed ? new(s, StopState.Running, run.Id, null, 0)
+            : new(s, StopState.Signed, run.Id, broken.ContainsKey(run.Id) || run.Outcome is null ? SealedReport.BrokenOutcome : run.Outcome, run.NotEntered))];
+    }
+}
+
 /// <summary>Finds one stop for somebody who may see it.</summary>
-public sealed class FindStop(Store store)
+public sealed class FindStop(Store store, StopLines lines)
 {
     /// <summary>The stop, or null when there is none or it is another's.</summary>
-    public async Task<StopLine?> For(Guid stopId, Asker asker, CancellationToken cancel)
-    {
-        var stop = await store.Stops.AsNoTracking().Include(s => s.Assembly!).ThenInclude(a => a.Place!).ThenInclude(p => p.Owner)
-            .Include(s => s.Assembly!).ThenInclude(a => a.Authority).FirstOrDefaultAsync(s => s.Id == stopId, cancel);
-        if (stop is null || (stop.TesterId != asker.Id && !asker.SeesAll)) return null;
-        var run = await store.Runs.AsNoTracking().FirstOrDefaultAsync(r => r.StopId == stopId, cancel);
-        return new(stop, run is null ? StopState.Open : run.IsSealed ? StopState.Signed : StopState.Running, run?.Id, run?.Outcome, run?.SignedAt);
-    }
+    public async Task<StopLine?> For(Guid stopId, Asker asker, CancellationToken cancel) =>
+        await lines.Of(store.Stops.Where(s => s.Id == stopId && (asker.SeesAll || s.TesterId == asker.Id)), cancel) is [var line] ? line : null;
 }

@@ -215,6 +215,36 @@ namespace Mordel.Data.Migrations
                     b.ToTable("AspNetUsers", (string)null);
                 });
 
+            modelBuilder.Entity("Mordel.Data.Rows.AlarmRow", b =>
+                {
+                    b.Property<Guid>("Id")
+                        .ValueGeneratedOnAdd()
+                        .HasColumnType("TEXT");
+
+                    b.Property<string>("FirstSeenAt")
+                        .IsRequired()
+                        .HasColumnType("TEXT");
+
+                    b.Property<string>("LastSeenAt")
+                        .IsRequired()
+                        .HasColumnType("TEXT");
+
+                    b.Property<string>("Says")
+                        .IsRequired()
+                        .HasColumnType("TEXT");
+
+                    b.Property<string>("Subject")
+                        .IsRequired()
+                        .HasColumnType("TEXT");
+
+                    b.HasKey("Id");
+
+                    b.HasIndex("Subject", "Says")
+                        .IsUnique();
+
+                    b.ToTable("Alarms");
+                });
+
             modelBuilder.Entity("Mordel.Data.Rows.AmendmentRow", b =>
                 {
                     b.Property<Guid>("Id")
@@ -226,18 +256,6 @@ namespace Mordel.Data.Migrations
                         .HasColumnType("TEXT");
 
                     b.Property<string>("By")
-                        .IsRequired()
-                        .HasColumnType("TEXT");
-
-                    b.Property<string>("Hash")
-                        .IsRequired()
-                        .HasColumnType("TEXT");
-
-                    b.Property<string>("KeySignature")
-                        .IsRequired()
-                        .HasColumnType("TEXT");
-
-                    b.Property<string>("PreviousHash")
                         .IsRequired()
                         .HasColumnType("TEXT");
 
@@ -498,6 +516,25 @@ namespace Mordel.Data.Migrations
                     b.ToTable("Certificates");
                 });
 
+            modelBuilder.Entity("Mordel.Data.Rows.ChainRow", b =>
+                {
+                    b.Property<Guid>("AssemblyId")
+                        .ValueGeneratedOnAdd()
+                        .HasColumnType("TEXT");
+
+                    b.Property<string>("Head")
+                        .IsRequired()
+                        .HasColumnType("TEXT");
+
+                    b.Property<string>("Signature")
+                        .IsRequired()
+                        .HasColumnType("TEXT");
+
+                    b.HasKey("AssemblyId");
+
+                    b.ToTable("Chains");
+                });
+
             modelBuilder.Entity("Mordel.Data.Rows.ClassMemberRow", b =>
                 {
                     b.Property<Guid>("ClassId")
@@ -533,6 +570,38 @@ namespace Mordel.Data.Migrations
                     b.ToTable("Classes");
                 });
 
+            modelBuilder.Entity("Mordel.Data.Rows.EarlierSealRow", b =>
+                {
+                    b.Property<Guid>("Id")
+                        .ValueGeneratedOnAdd()
+                        .HasColumnType("TEXT");
+
+                    b.Property<string>("Certificate")
+                        .HasColumnType("TEXT");
+
+                    b.Property<string>("Hash")
+                        .HasColumnType("TEXT");
+
+                    b.Property<string>("Ink")
+                        .HasColumnType("TEXT");
+
+                    b.Property<string>("KeySignature")
+                        .HasColumnType("TEXT");
+
+                    b.Property<string>("Kit")
+                        .HasColumnType("TEXT");
+
+                    b.Property<string>("PreviousHash")
+                        .HasColumnType("TEXT");
+
+                    b.Property<string>("Serial")
+                        .HasColumnType("TEXT");
+
+                    b.HasKey("Id");
+
+                    b.ToTable("EarlierSeals");
+                });
+
             modelBuilder.Entity("Mordel.Data.Rows.EntryRow", b =>
                 {
                     b.Property<Guid>("RunId")
@@ -555,6 +624,20 @@ namespace Mordel.Data.Migrations
                     b.HasKey("RunId", "EntryId");
 
                     b.ToTable("Entries");
+                });
+
+            modelBuilder.Entity("Mordel.Data.Rows.KeptTextRow", b =>
+                {
+                    b.Property<string>("Hash")
+                        .HasColumnType("TEXT");
+
+                    b.Property<byte[]>("Text")
+                        .IsRequired()
+                        .HasColumnType("BLOB");
+
+                    b.HasKey("Hash");
+
+                    b.ToTable("KeptTexts");
                 });
 
             modelBuilder.Entity("Mordel.Data.Rows.KitRow", b =>
@@ -611,6 +694,24 @@ namespace Mordel.Data.Migrations
                     b.HasKey("Id");
 
                     b.ToTable("Kits");
+                });
+
+            modelBuilder.Entity("Mordel.Data.Rows.LedgerRow", b =>
+                {
+                    b.Property<int>("Id")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<string>("Signature")
+                        .IsRequired()
+                        .HasColumnType("TEXT");
+
+                    b.Property<string>("Text")
+                        .IsRequired()
+                        .HasColumnType("TEXT");
+
+                    b.HasKey("Id");
+
+                    b.ToTable("Ledger");
                 });
 
             modelBuilder.Entity("Mordel.Data.Rows.OwnerRow", b =>
@@ -749,28 +850,19 @@ namespace Mordel.Data.Migrations
                     b.Property<Guid>("AssemblyId")
                         .HasColumnType("TEXT");
 
-                    b.Property<string>("Certificate")
-                        .HasColumnType("TEXT");
-
                     b.Property<string>("FoundText")
-                        .HasColumnType("TEXT");
-
-                    b.Property<string>("Hash")
-                        .HasColumnType("TEXT");
-
-                    b.Property<string>("Ink")
-                        .HasColumnType("TEXT");
-
-                    b.Property<string>("KeySignature")
                         .HasColumnType("TEXT");
 
                     b.Property<Guid>("KitId")
                         .HasColumnType("TEXT");
 
-                    b.Property<string>("Outcome")
+                    b.Property<int>("NotEntered")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<string>("Number")
                         .HasColumnType("TEXT");
 
-                    b.Property<string>("PreviousHash")
+                    b.Property<string>("Outcome")
                         .HasColumnType("TEXT");
 
                     b.Property<string>("ProcedureId")
@@ -784,10 +876,7 @@ namespace Mordel.Data.Migrations
                     b.Property<int>("ProfileVersion")
                         .HasColumnType("INTEGER");
 
-                    b.Property<string>("SealedKit")
-                        .HasColumnType("TEXT");
-
-                    b.Property<string>("SealedSerial")
+                    b.Property<string>("Setup")
                         .HasColumnType("TEXT");
 
                     b.Property<string>("SignedAt")
@@ -813,6 +902,9 @@ namespace Mordel.Data.Migrations
 
                     b.HasIndex("KitId");
 
+                    b.HasIndex("Number")
+                        .IsUnique();
+
                     b.HasIndex("StopId")
                         .IsUnique();
 
@@ -821,6 +913,78 @@ namespace Mordel.Data.Migrations
                     b.HasIndex("AssemblyId", "SignedAt");
 
                     b.ToTable("Runs");
+                });
+
+            modelBuilder.Entity("Mordel.Data.Rows.SealRow", b =>
+                {
+                    b.Property<long>("Number")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<Guid?>("AmendmentId")
+                        .HasColumnType("TEXT");
+
+                    b.Property<Guid>("AssemblyId")
+                        .HasColumnType("TEXT");
+
+                    b.Property<string>("Hash")
+                        .IsRequired()
+                        .HasColumnType("TEXT");
+
+                    b.Property<string>("Link")
+                        .IsRequired()
+                        .HasColumnType("TEXT");
+
+                    b.Property<byte[]>("Record")
+                        .IsRequired()
+                        .HasColumnType("BLOB");
+
+                    b.Property<Guid>("RunId")
+                        .HasColumnType("TEXT");
+
+                    b.Property<int>("Sequence")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<string>("Signature")
+                        .IsRequired()
+                        .HasColumnType("TEXT");
+
+                    b.HasKey("Number");
+
+                    b.HasIndex("AssemblyId", "Sequence")
+                        .IsUnique();
+
+                    b.HasIndex("RunId", "AmendmentId")
+                        .IsUnique();
+
+                    b.ToTable("Seals");
+                });
+
+            modelBuilder.Entity("Mordel.Data.Rows.SigningKeyRow", b =>
+                {
+                    b.Property<string>("Id")
+                        .HasColumnType("TEXT");
+
+                    b.Property<string>("Endorsement")
+                        .IsRequired()
+                        .HasColumnType("TEXT");
+
+                    b.Property<string>("PublicKey")
+                        .IsRequired()
+                        .HasColumnType("TEXT");
+
+                    b.Property<string>("RetiredAt")
+                        .HasColumnType("TEXT");
+
+                    b.Property<string>("Since")
+                        .IsRequired()
+                        .HasColumnType("TEXT");
+
+                    b.Property<string>("Succession")
+                        .HasColumnType("TEXT");
+
+                    b.HasKey("Id");
+
+                    b.ToTable("SigningKeys");
                 });
 
             modelBuilder.Entity("Mordel.Data.Rows.StopRow", b =>
@@ -1088,7 +1252,7 @@ namespace Mordel.Data.Migrations
                         .OnDelete(DeleteBehavior.Cascade)
                         .IsRequired();
 
-                    b.HasOne("Mordel.Data.Rows.KitRow", "Kit")
+                    b.HasOne("Mordel.Data.Rows.KitRow", null)
                         .WithMany()
                         .HasForeignKey("KitId")
                         .OnDelete(DeleteBehavior.Cascade)
@@ -1106,9 +1270,16 @@ namespace Mordel.Data.Migrations
 
                     b.Navigation("Assembly");
 
-                    b.Navigation("Kit");
-
                     b.Navigation("Tester");
+                });
+
+            modelBuilder.Entity("Mordel.Data.Rows.SealRow", b =>
+                {
+                    b.HasOne("Mordel.Data.Rows.RunRow", null)
+                        .WithMany("Seals")
+                        .HasForeignKey("RunId")
+                        .OnDelete(DeleteBehavior.Restrict)
+                        .IsRequired();
                 });
 
             modelBuilder.Entity("Mordel.Data.Rows.StopRow", b =>
@@ -1158,6 +1329,8 @@ namespace Mordel.Data.Migrations
                     b.Navigation("Entries");
 
                     b.Navigation("Results");
+
+                    b.Navigation("Seals");
                 });
 #pragma warning restore 612, 618
         }

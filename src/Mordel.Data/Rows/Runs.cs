@@ -1,48 +1,46 @@
 namespace Mordel.Data.Rows;
 
-/// <summary>A run: what it is made with, and its seal once signed. Its content is in <see cref="EntryRow"/>.</summary>
+/// <summary>
+/// A run. What it is made with is in <see cref="Setup"/>, what was entered in <see cref="EntryRow"/>, its seal in <see cref="SealRow"/>; the other columns repeat
+/// some of that for lists, and a check compares them.
+/// </summary>
 public sealed class RunRow
 {
     public Guid Id { get; set; }
+
+    /// <summary>The assembly whose chain it belongs to; after a replacement was found, the new one.</summary>
     public Guid AssemblyId { get; set; }
     public AssemblyRow? Assembly { get; set; }
     public Guid? StopId { get; set; }
     public Guid TesterId { get; set; }
     public Account? Tester { get; set; }
     public Guid KitId { get; set; }
-    public KitRow? Kit { get; set; }
     public required string ProcedureId { get; set; }
     public required string ProfileId { get; set; }
     public int ProfileVersion { get; set; }
     public DateTimeOffset StartedAt { get; set; }
 
+    /// <summary>The report's number; null until an older run has been brought forward.</summary>
+    public string? Number { get; set; }
+
+    /// <summary>What it is made with, as <c>mordel.run-setup/1</c>; null until an older run has been brought forward.</summary>
+    public string? Setup { get; set; }
+
+    /// <summary>Projections of the seal, for lists.</summary>
     public DateTimeOffset? SignedAt { get; set; }
     public string? SignedName { get; set; }
-    public string? Certificate { get; set; }
-
-    /// <summary>Serial numbers as they were when it was signed: the register may be corrected later, a seal may not.</summary>
-    public string? SealedSerial { get; set; }
-    public string? SealedKit { get; set; }
-
-    /// <summary>The drawn signature as SVG path data.</summary>
-    public string? Ink { get; set; }
-    public string? PreviousHash { get; set; }
-    public string? Hash { get; set; }
-
-    /// <summary>The installation's signature over the hash, base 64.</summary>
-    public string? KeySignature { get; set; }
-
-    /// <summary>Projections of the log, for lists.</summary>
     public string? Outcome { get; set; }
     public string? Summary { get; set; }
 
     /// <summary>What was found, as the remarks have it.</summary>
     public string? FoundText { get; set; }
+
+    /// <summary>How many facts of the report nobody entered.</summary>
+    public int NotEntered { get; set; }
     public List<EntryRow> Entries { get; } = [];
     public List<AmendmentRow> Amendments { get; } = [];
     public List<ResultRow> Results { get; } = [];
-
-    public bool IsSealed => SignedAt is not null;
+    public List<SealRow> Seals { get; } = [];
 }
 
 /// <summary>One entry of a log, as it was entered. Never updated, never deleted.</summary>
@@ -57,7 +55,7 @@ public sealed class EntryRow
     public DateTimeOffset ReceivedAt { get; set; }
 }
 
-/// <summary>Words added to a sealed run; itself sealed.</summary>
+/// <summary>Words added to a sealed run; themselves sealed.</summary>
 public sealed class AmendmentRow
 {
     public Guid Id { get; set; }
@@ -65,9 +63,6 @@ public sealed class AmendmentRow
     public required string Text { get; set; }
     public required string By { get; set; }
     public DateTimeOffset At { get; set; }
-    public required string PreviousHash { get; set; }
-    public required string Hash { get; set; }
-    public required string KeySignature { get; set; }
 }
 
 /// <summary>Projection: one judged item of a sealed run, for charts and lists.</summary>

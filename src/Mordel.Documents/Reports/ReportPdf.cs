@@ -1,228 +1,165 @@
 using System.Globalization;
-using UglyToad.PdfPig.Content;
-using UglyToad.PdfPig.Core;
+using Mordel.Core.Reports;
 using UglyToad.PdfPig.Writer;
 
 namespace Mordel.Documents.Reports;
 
-/// <summary>Sets a report on one page of A4 as PDF: embedded fonts, searchable text, title and language set.</summary>
-public sealed class ReportPdf
+/// <summary>
+/// Sets a report as PDF on as many pages of A4 as it needs: embedded fonts, searchable text, title and language set. The same report gives the same bytes.
+/// </summary>
+public sealed class ReportPdf : IPaperSetter
 {
-    private const double Left = 48, Right = 547, Bottom = 800, SheetHeight = 842, Ascent = 0.8;
-    private static readonly (byte R, byte G, byte B) Ink = (0x1B, 0x21, 0x1F), Soft = (0x55, 0x5C, 0x58), Line = (0xB9, 0xB4, 0xA4);
-    private readonly ReportModel report;
-    private readonly PdfPageBuilder page;
-    private readonly PdfDocumentBuilder.AddedFont regular, strong;
-    private readonly Dictionary<char, bool> drawable = [];
-    private double y = 44, lowest = Bottom - 146;
+    private const double LabelWidth = 66, SectionLabelWidth = 92, SignatureHeight = 132;
 
-    private ReportPdf(ReportModel report, PdfDocumentBuilder document)
+    /// <inheritdoc/>
+    public byte[] Set(ReportPaper paper)
     {
-        this.report = report;
-        page = document.AddPage(PageSize.A4);
-        regular = document.AddTrueTypeFont(Font("AtkinsonHyperlegible_400Regular.ttf"));
-        strong = document.AddTrueTypeFont(Font("AtkinsonHyperlegible_700Bold.ttf"));
-    }
-
-    /// <summary>The PDF's bytes.</summary>
-    public static byte[] Make(ReportModel report)
-    {
-        ArgumentNullException.ThrowIfNull(report);
+        ArgumentNullException.ThrowIfNull(paper);
         using var document = new PdfDocumentBuilder();
-        document.DocumentInformation.Title = report.Title;
-        document.DocumentInformation.Author = report.Tester;
-        document.DocumentInformation.Subject = $"Backflow prevention assembly test report {report.Number}";
+        document.DocumentInformation.Title = paper.Report.Title;
+        document.DocumentInformation.Author = paper.Report.Tester;
+        document.DocumentInformation.Subject = $"Backflow prevention assembly test report {paper.Report.Number}";
         document.DocumentInformation.Producer = "Mordel";
-        new ReportPdf(report, document).Draw();
-        return PdfLanguage.Set(document.Build(), "en");
+        var sheet = new PdfSheet(document, $"Report {paper.Report.Number}");
+        Verdict(sheet, paper);
+        var report = paper.Report;
+        sheet.Rule(1.2);
+        Columns(sheet, report.Place, report.Assembly);
+        sheet.Rule(0.6);
+        foreach (var line in report.Test.Concat(report.Visit)) Pair(sheet, line.Label, line.Text, LabelWidth);
+        sheet.Space(2);
+        sheet.Rule(0.6);
+        Items(sheet, report);
+        Section(sheet, "Readings before", report.Before);
+        Section(sheet, "To weigh", report.Warnings);
+        Section(sheet, "Times", report.Times);
+        Section(sheet, "Findings", report.Findings);
+        Section(sheet, "Repairs and parts", [report.Repairs]);
+        Section(sheet, "Remarks", [report.Remarks.Length == 0 ? "None." : report.Remarks]);
+        Signature(sheet, paper);
+        sheet.NumberPages();
+        return PdfUpdate.SetLanguage(document.Build(), "en");
     }
 
-    private static byte[] Font(string name)
-    {
-        using var stream = typeof(ReportPdf).Assembly.GetManifestResourceStream(name) ?? throw new InvalidOperationException($"The font {name} is not in the assembly.");
-        using var copy = new MemoryStream();
-        stream.CopyTo(copy);
-        return copy.ToArray();
-    }
+    /// <inheritdoc/>
+    public byte[] Attach(byte[] pages, string seal) => SealedPdf.Attach(pages, seal);
 
-    private void Draw()
-    {
-        Text("Backflow prevention assembly test report", Left, 9.5, false, Soft);
-        Text(report.Number, Right, 9.5, false, Soft, toTheRight: true);
-        y += 16;
-        Text(report.Outcome, Left, 30, true, Ink);
-        if (report.Simulated) Text("Simulated data: an invented town", Right, 9.5, true, Soft, toTheRight: true);
-        y += 38;
-        Paragraph(report.Reason, 10.5, false, Ink);
-        y += 4;
-        Rule(1.2);
-        Columns(report.Where, report.Assembly);
-        Rule(0.6);
-        Lines(report.Test);
-        Rule(0.6);
-        Items();
-        Section("Readings before", report.Before);
-        Section("To weigh", report.Warnings);
-        Section("Findings", report.Findings);
-        Section("Repairs and parts", [report.Repairs]);
-        Section("Remarks", [report.Remarks.Length == 0 ? "None." : report.Remarks]);
-        foreach (var amendment in report.Amendments) Section("Amendment", [amendment]);
-        Signature();
-    }
+    /// <inheritdoc/>
+    public (byte[] Pages, string Seal)? Detach(byte[] file) => SealedPdf.Detach(file);
 
-    private void Items()
+    // What stands largest: the outcome, or that the seal is broken; beside it what was amended and what nobody entered.
+    private static void Verdict(PdfSheet sheet, ReportPaper paper)
     {
-        double[] at = [Left, 210, 290, 400, 480];
-        string[] heads = ["Item", "Reading", "Least allowed", "Margin", "Result"];
-        for (var i = 0; i < heads.Length; i++) Text(heads[i], at[i], 8.5, false, Soft);
-        y += 14;
-        foreach (var item in report.Items)
+        var report = paper.Report;
+        sheet.Text("Backflow prevention assembly test report", PdfSheet.Left, 9.5, false, PdfSheet.Soft);
+        sheet.Text(report.Number, PdfSheet.Right, 9.5, false, PdfSheet.Soft, toTheRight: true);
+        sheet.Space(16);
+        var word = Word(report.Outcome);
+        sheet.Text(paper.Broken.IsEmpty ? word : "Seal broken", PdfSheet.Left, 30, true, PdfSheet.Ink);
+        if (report.Simulated) sheet.Text("Simulated data: an invented town", PdfSheet.Right, 9.5, true, PdfSheet.Soft, toTheRight: true);
+        sheet.Space(38);
+        if (!paper.Broken.IsEmpty)
         {
-            Text(item.Name, at[0], 10.5, false, Ink);
-            Text(item.Value, at[1], 10.5, true, Ink);
-            Text(item.Limit, at[2], 10, false, Ink);
-            Text(item.Margin, at[3], 10, false, Ink);
-            Text(item.Result, at[4], 10.5, true, Ink);
-            y += 16;
+            sheet.Paragraph("SEAL BROKEN. This is not what was signed, or it cannot be told whether it is: do not rely on it.", 13, true, PdfSheet.Ink);
+            foreach (var why in paper.Broken) sheet.Paragraph(why, 10, false, PdfSheet.Ink);
+            sheet.Paragraph($"What stands below says: {word}. {report.Reason}", 10, false, PdfSheet.Ink);
+        }
+        else
+        {
+            sheet.Paragraph(report.Reason, 10.5, false, PdfSheet.Ink);
         }
 
-        y += 2;
-        Rule(0.6);
+        foreach (var amendment in paper.Amendments) Pair(sheet, "Amended", $"{amendment.Printed}: {amendment.Text}", LabelWidth, strong: true);
+        if (!report.NotEntered.IsEmpty) Pair(sheet, "Not entered", $"{string.Join("; ", report.NotEntered)}.", LabelWidth);
+        sheet.Space(4);
     }
 
-    private void Signature()
+    private static void Items(PdfSheet sheet, TestReport report)
     {
-        y = Math.Max(y + 8, Bottom - 138);
-        lowest = Bottom + 20;
-        Rule(1.2);
-        var top = y;
-        Lines([new("Kit", report.Kit), new("Tester", $"{report.Tester}, certificate {report.Certificate}"), new("Signed", report.SignedAt)]);
-        if (report.Ink is { } ink) Stroke(ink, 390, top + 22, 130, 42);
-        else Text($"{report.Tester} (typed)", 390, 13, true, Ink);
-        y = Math.Max(y, top + 66);
-        Text($"Seal {report.Hash}", Left, 7, false, Soft);
-        y += 11;
-        Paragraph(ReportModel.Deference, 7.5, false, Soft);
+        double[] at = [PdfSheet.Left, 210, 290, 400, 480];
+        string[] heads = ["Item", "Reading", "Least allowed", "Margin", "Result"];
+        sheet.Need(40);
+        for (var i = 0; i < heads.Length; i++) sheet.Text(heads[i], at[i], 8.5, false, PdfSheet.Soft);
+        sheet.Space(14);
+        foreach (var item in report.Items)
+        {
+            sheet.Need(16);
+            sheet.Text(item.Name, at[0], 10.5, false, PdfSheet.Ink);
+            sheet.Text(item.Value, at[1], 10.5, true, PdfSheet.Ink);
+            sheet.Text(item.Limit, at[2], 10, false, PdfSheet.Ink);
+            sheet.Text(item.Margin, at[3], 10, false, PdfSheet.Ink);
+            sheet.Text(Word(item.Result), at[4], 10.5, true, PdfSheet.Ink);
+            sheet.Space(16);
+        }
+
+        sheet.Space(2);
+        sheet.Rule(0.6);
     }
 
-    private void Stroke(string ink, double x0, double y0, double width, double height)
+    private static string Word(string id) => id switch
     {
-        page.SetStrokeColor(Ink.R, Ink.G, Ink.B);
+        "not-testable" => "Not testable",
+        _ => string.Concat(char.ToUpperInvariant(id[0]), id[1..]),
+    };
+
+    private static void Signature(PdfSheet sheet, ReportPaper paper)
+    {
+        var report = paper.Report;
+        sheet.ToTheFoot(SignatureHeight);
+        sheet.Rule(1.2);
+        var top = sheet.Y;
+        foreach (var (label, text) in new[] { ("Kit", report.Kit), ("Tester", $"{report.Tester}, certificate {report.Certificate}"), ("Signed", report.SignedAt), ("Next due", report.NextDue) })
+            Pair(sheet, label, text, LabelWidth, width: 268);
+        if (report.Ink is { } ink) Stroke(sheet, ink, 390, top + 6, 130, 42);
+        else sheet.TextAt($"{report.Tester} (typed)", 390, top + 14, 13, true, PdfSheet.Ink);
+        sheet.Y = Math.Max(sheet.Y, top + 60);
+        sheet.Text($"Seal {paper.Record ?? "cannot be told"}", PdfSheet.Left, 7, false, PdfSheet.Soft);
+        sheet.Space(11);
+        sheet.Paragraph(TestReport.Deference, 7.5, false, PdfSheet.Soft);
+    }
+
+    private static void Stroke(PdfSheet sheet, string ink, double x0, double y0, double width, double height)
+    {
         foreach (var part in ink.Replace(',', ' ').Split('M', StringSplitOptions.RemoveEmptyEntries | StringSplitOptions.TrimEntries))
         {
-            PdfPoint? last = null;
+            (double X, double Y)? last = null;
             foreach (var pair in part.Split('L', StringSplitOptions.TrimEntries | StringSplitOptions.RemoveEmptyEntries))
             {
                 var numbers = pair.Split(' ', StringSplitOptions.RemoveEmptyEntries);
                 if (numbers.Length != 2 || !double.TryParse(numbers[0], CultureInfo.InvariantCulture, out var px) || !double.TryParse(numbers[1], CultureInfo.InvariantCulture, out var py)) continue;
-                var point = new PdfPoint(x0 + Math.Clamp(px, 0, 600) * width / 600, SheetHeight - (y0 + Math.Clamp(py, 0, 200) * height / 200));
-                if (last is { } from) page.DrawLine(from, point, 1.1);
+                var point = (X: x0 + (Math.Clamp(px, 0, 600) * width / 600), Y: y0 + (Math.Clamp(py, 0, 200) * height / 200));
+                if (last is { } from) sheet.Line(from.X, from.Y, point.X, point.Y, 1.1, PdfSheet.Ink);
                 last = point;
             }
         }
     }
 
-    private void Columns(IReadOnlyList<ReportLine> left, IReadOnlyList<ReportLine> right)
+    // The two columns stand side by side where they have room; each in its own length.
+    private static void Columns(PdfSheet sheet, IEnumerable<ReportLine> left, IEnumerable<ReportLine> right)
     {
-        var top = y;
-        foreach (var line in left) Pair(line, Left, 66, 180);
-        var end = y;
-        y = top;
-        foreach (var line in right) Pair(line, 310, 66, 170);
-        y = Math.Max(y, end) + 2;
+        var (one, two) = (left.ToList(), right.ToList());
+        sheet.Need(Math.Max(one.Sum(l => sheet.Height(l.Text, 9.5, 180)), two.Sum(l => sheet.Height(l.Text, 9.5, 170))));
+        var (page, top) = (sheet.Page, sheet.Y);
+        foreach (var line in one) Pair(sheet, line.Label, line.Text, LabelWidth, width: 180);
+        var end = sheet.Y;
+        if (sheet.Page == page) sheet.Y = top;
+        foreach (var line in two) Pair(sheet, line.Label, line.Text, LabelWidth, PdfSheet.Left + 262, 170);
+        sheet.Y = sheet.Page == page ? Math.Max(sheet.Y, end) : sheet.Y;
+        sheet.Space(2);
     }
 
-    private void Lines(IReadOnlyList<ReportLine> lines)
+    private static void Pair(PdfSheet sheet, string label, string text, double labelWidth, double x = PdfSheet.Left, double width = 0, bool strong = false)
     {
-        foreach (var line in lines) Pair(line, Left, 66, 430);
-        y += 2;
+        sheet.Need(12.5);
+        sheet.Text(label, x, 8.5, strong, strong ? PdfSheet.Ink : PdfSheet.Soft);
+        sheet.Paragraph(text, 9.5, strong, PdfSheet.Ink, x + labelWidth, width > 0 ? width : PdfSheet.Right - x - labelWidth);
     }
 
-    private void Pair(ReportLine line, double x, double labelWidth, double width)
+    private static void Section(PdfSheet sheet, string title, IEnumerable<string> texts)
     {
-        Text(line.Label, x, 8.5, false, Soft);
-        Paragraph(line.Text, 9.5, false, Ink, x + labelWidth, width);
-    }
-
-    private void Section(string title, IReadOnlyList<string> texts)
-    {
-        if (texts.Count == 0 || texts.All(string.IsNullOrEmpty)) return;
-        Pair(new(title, string.Join(" ", texts)), Left, 92, 404);
-        y += 3;
-    }
-
-    private void Rule(double weight)
-    {
-        page.SetStrokeColor(Line.R, Line.G, Line.B);
-        page.DrawLine(new PdfPoint(Left, SheetHeight - y), new PdfPoint(Right, SheetHeight - y), weight);
-        y += 8;
-    }
-
-    private void Text(string text, double x, double size, bool bold, (byte R, byte G, byte B) colour, bool toTheRight = false)
-    {
-        text = Drawable(text);
-        if (text.Length == 0) return;
-        page.SetTextAndFillColor(colour.R, colour.G, colour.B);
-        page.AddText(text, size, new PdfPoint(toTheRight ? x - Width(text, size, bold) : x, SheetHeight - y - size * Ascent), bold ? strong : regular);
-    }
-
-    private double Width(string text, double size, bool bold) =>
-        text.Length == 0 ? 0 : page.MeasureText(text, size, new PdfPoint(0, 0), bold ? strong : regular)[^1].EndBaseLine.X;
-
-    // A letter that the shipped typeface has not is shown as a question mark rather than losing the report.
-    private string Drawable(string text) => string.Concat(text.Select(c =>
-    {
-        if (!drawable.TryGetValue(c, out var can))
-        {
-            try
-            {
-                page.MeasureText(c.ToString(), 10, new PdfPoint(0, 0), regular);
-                page.MeasureText(c.ToString(), 10, new PdfPoint(0, 0), strong);
-                can = true;
-            }
-            catch (InvalidOperationException)
-            {
-                can = false;
-            }
-
-            drawable[c] = can;
-        }
-
-        return can ? c : '?';
-    }));
-
-    private void Paragraph(string text, double size, bool bold, (byte R, byte G, byte B) colour, double x = Left, double width = Right - Left)
-    {
-        var lines = Wrap(Drawable(text), size, bold, width);
-        // A report is one page: what would run off it is cut, and says so; the page on the screen and the log hold all of it.
-        var room = Math.Max(1, (int)((lowest - y) / (size * 1.3)));
-        if (lines.Count > room) lines = [.. lines.Take(room - 1), "… continued in the log"];
-        foreach (var line in lines)
-        {
-            Text(line, x, size, bold, colour);
-            y += size * 1.3;
-        }
-    }
-
-    private List<string> Wrap(string text, double size, bool bold, double width)
-    {
-        var lines = new List<string>();
-        var line = "";
-        foreach (var word in text.Split([' ', '\n', '\r', '\t'], StringSplitOptions.RemoveEmptyEntries))
-        {
-            var longer = line.Length == 0 ? word : $"{line} {word}";
-            if (line.Length > 0 && Width(longer, size, bold) > width)
-            {
-                lines.Add(line);
-                line = word;
-            }
-            else
-            {
-                line = longer;
-            }
-        }
-
-        lines.Add(line);
-        return lines;
+        var said = texts.Where(t => t.Length > 0).ToList();
+        if (said.Count == 0) return;
+        Pair(sheet, title, string.Join(" ", said), SectionLabelWidth);
+        sheet.Space(3);
     }
 }

@@ -1,11 +1,15 @@
 using Microsoft.AspNetCore.Identity;
 using Microsoft.EntityFrameworkCore;
+using Mordel.Core.Catalogue;
 using Mordel.Core.Formats;
+using Mordel.Core.Reports;
+using Mordel.Core.Runs;
 using Mordel.Core.Verdicts;
 using Mordel.Data;
 using Mordel.Data.Commands;
-using Mordel.Data.Lists;
 using Mordel.Data.Rows;
+using Mordel.Data.Seals;
+using Mordel.Data.Setups;
 
 namespace Mordel.StandIns.Place;
 
@@ -13,11 +17,12 @@ namespace Mordel.StandIns.Place;
 /// Fills an empty database with the invented town: people, kits, places, assemblies, three years of tests and the day's rounds.
 /// The same seed and day give the same town. Simulated throughout, and labelled so on the screen.
 /// </summary>
-public sealed class DemoPlace(Store store, InstallationKey key, TimeProvider clock)
+public sealed class DemoPlace(Store store, SealMaker maker, SetupReader setups, TimeProvider clock)
 {
     private const int Seed = 20417, Years = 3;
     private readonly Random random = new(Seed);
     private readonly List<(Account Account, KitRow Kit)> testers = [];
+    private readonly Dictionary<Guid, Results> before = [];
     private static readonly (string User, string FullName)[] Learners = [("arvid", "Arvid Stenlo"), ("dorte", "Dorte Hamm"), ("ilse", "Ilse Brakvik"), ("jorn", "Jorn Tessel"), ("mika", "Mika Ronsard")];
 
     private Guid NewId()
@@ -41,12 +46,24 @@ public sealed class DemoPlace(Store store, InstallationKey key, TimeProvider clo
         await using var transaction = await store.Database.BeginTransactionAsync(cancel);
         await People(today, cancel);
         var assemblies = Register(today);
-        foreach (var assembly in assemblies) Past(assembly, today);
         await store.SaveChangesAsync(cancel);
+        foreach (var assembly in assemblies)
+        {
+            await Past(assembly, today, cancel);
+            await store.SaveChangesAsync(cancel);
+            LetGo();
+        }
+
         await new DemoRound(store, clock).Plan(today, cancel);
         await MorningDone(today, cancel);
         await Class(cancel);
         await transaction.CommitAsync(cancel);
+    }
+
+    // Thousands of rows that are done with would be looked through at each step.
+    private void LetGo()
+    {
+        foreach (var entry in store.ChangeTracker.Entries().Where(e => e.Entity is EntryRow or ResultRow or SealRow or RunRow).ToList()) entry.State = EntityState.Detached;
     }
 
     private async Task Class(CancellationToken cancel)
@@ -77,10 +94,10 @@ public sealed class DemoPlace(Store store, InstallationKey key, TimeProvider clo
         Kit("bram", "three-valve", "G3", "GB-3340", "psid", 0.1m, 0.2m, 15m, today.AddDays(140));
         Kit("odd", "three-valve", "G3 metric", "GB-3391", "kPa", 1m, 1.5m, 100m, today.AddDays(203), "green black grey");
         Kit("sanna", "five-valve", "G5", "GB-5122", "psid", 0.2m, 0.3m, 15m, today.AddDays(-9));
-        Certificate("ines", "RG-0417", today.AddYears(-2), today.AddDays(300));
-        Certificate("bram", "RG-0388", today.AddYears(-3), today.AddDays(-20));
-        Certificate("odd", "RG-0455", today.AddYears(-1), today.AddDays(620));
-        Certificate("sanna", "RG-0502", today.AddYears(-1), today.AddDays(410));
+        Certificate("ines", "RG-0417", today.AddYears(-4), today.AddDays(300));
+        Certificate("bram", "RG-0388", today.AddYears(-5), today.AddDays(-20));
+        Certificate("odd", "RG-0455", today.AddYears(-4), today.AddDays(620));
+        Certificate("sanna", "RG-0502", today.AddYears(-4), today.AddDays(410));
         await store.SaveChangesAsync(cancel);
     }
 
@@ -203,7 +220,7 @@ public sealed class DemoPlace(Store store, InstallationKey key, TimeProvider clo
     }
 
     // Three years: springs weaken a little each year; grit after works on the main fouled some checks in Millrace and the Saltings.
-    private void Past(AssemblyRow assembly, DateOnly today)
+    private async Task Past(AssemblyRow assembly, DateOnly today, CancellationToken cancel)
     {
         var make = Gazetteer.Makes.First(m => m.Make == assembly.Make && m.Model == assembly.Model);
         var age = (today.DayNumber - assembly.InstalledOn.DayNumber) / 365m - Years;
@@ -225,57 +242,101 @@ public sealed class DemoPlace(Store store, InstallationKey key, TimeProvider clo
             var team = kpa ? testers[2] : testers[random.Next(5) switch { 0 => 1, 1 => 3, _ => 0 }];
             if (gritty && year == 1)
             {
-                Sealed(assembly, team, inside with { Cv1 = 0m }, on);
+                await Sealed(assembly, Able(team, assembly, on), inside with { Cv1 = 0m }, on, cancel);
                 on = on.AddDays(random.Next(4, 20));
                 cv1 += 0.1m;
             }
 
-            Sealed(assembly, team, inside, on);
+            await Sealed(assembly, Able(team, assembly, on), inside, on, cancel);
         }
     }
 
     private decimal Noise() => ((decimal)random.NextDouble() - 0.5m) * 0.16m;
 
-    private void Sealed(AssemblyRow assembly, (Account Account, KitRow Kit) team, Inside inside, DateOnly day) =>
-        Sign(assembly, team, inside, new DateTimeOffset(day.ToDateTime(new TimeOnly(8 + random.Next(7), random.Next(60))), TimeSpan.Zero), null);
+    private Task Sealed(AssemblyRow assembly, (Account Account, KitRow Kit) team, Inside inside, DateOnly day, CancellationToken cancel) =>
+        Sign(assembly, team, inside, new(day.ToDateTime(new TimeOnly(8 + random.Next(7), random.Next(60))), TimeSpan.Zero), null, cancel);
 
-    private void Sign(AssemblyRow assembly, (Account Account, KitRow Kit) team, Inside inside, DateTimeOffset start, Guid? stopId)
+    private async Task Sign(
+        AssemblyRow assembly, (Account Account, KitRow Kit) team, Inside inside, DateTimeOffset start, Guid? stopId, CancellationToken cancel)
     {
+        var (account, kit) = team;
+        var day = DateOnly.FromDateTime(start.DateTime);
         var profile = Core.Rules.BuiltInProfiles.Named(assembly.Authority!.ProfileId)!;
+        var procedure = SchoolCatalogue.Named(profile.For(Enum.Parse<Core.Rigs.AssemblyType>(assembly.Type))!.ProcedureId)!;
+        var register = new Register(assembly, AsOn(kit, day), account, [.. store.Certificates.Local.Where(c => c.AccountId == account.Id)]);
+        var (id, number) = (NewId(), await ReportNumbers.Next(store, assembly.Tag, start, clock.LocalTimeZone, cancel));
+        var setup = SetupWriter.Write(id, stopId, number, start, register, procedure, profile, day);
+        await setups.Keep(setup, cancel);
         var row = new RunRow
         {
-            Id = NewId(),
+            Id = id,
             AssemblyId = assembly.Id,
+            Assembly = assembly,
             StopId = stopId,
-            TesterId = team.Account.Id,
-            KitId = team.Kit.Id,
-            ProcedureId = profile.For(Enum.Parse<Core.Rigs.AssemblyType>(assembly.Type))!.ProcedureId,
+            TesterId = account.Id,
+            Tester = account,
+            KitId = kit.Id,
+            ProcedureId = procedure.Id,
             ProfileId = profile.Id,
             ProfileVersion = profile.Version,
             StartedAt = start,
-            Tester = team.Account,
-            Kit = team.Kit,
-            Assembly = assembly,
+            Number = number,
+            Setup = RunSetupFormat.Write(setup),
         };
-        var plan = RunFile.PlanOf(row.ProcedureId, profile, assembly, team.Kit);
-        var history = new History(plan, random);
-        var run = new RunFile(row, plan, history.Write(inside, start));
-        var previous = store.Runs.Local.Where(r => r.AssemblyId == assembly.Id && r.SignedAt is not null).MaxBy(r => r.SignedAt);
-        var certificate = store.Certificates.Local.First(c => c.AccountId == team.Account.Id).Number;
-        SealStamp.Press(row, run, run.Verdict(), Flourish.For(team.Account.FullName), certificate, history.End.AddMinutes(2), previous?.Hash, key);
-        row.Entries.AddRange(run.Log.Entries.Select(e => new EntryRow { RunId = row.Id, EntryId = e.Id.Value, Tick = e.Tick, Json = EntryFormat.Write(e), ReceivedAt = e.At }));
+        var history = new History(setup.Plan, Contact(assembly), random);
+        var log = history.Write(inside, start);
+        var received = log.Entries.Select(e => new ReceivedEntry(e, e.At)).ToList();
+        row.Entries.AddRange(received.Select(r => TakeEntries.Row(id, r.Entry, r.Received)));
         store.Runs.Add(row);
+        var state = Replay.Of(setup.Plan, log);
+        var previous = before.GetValueOrDefault(assembly.Id);
+        var verdict = setup.Plan.VerdictOn(state, previous);
+        var signing = new Signing(account.FullName, setup.Tester.Certificate!, Flourish.For(account.FullName), history.End.AddMinutes(2));
+        await maker.Make(row, new(setup, received, state, verdict, previous, signing), cancel);
+        before[assembly.Id] = ResultsOf(verdict);
     }
+
+    private static Results ResultsOf(Verdict verdict) =>
+        verdict.Items.Where(i => i.Value is not null).Aggregate(Results.None, (results, item) => results.With(item.Item, item.Value!));
+
+    private static string Contact(AssemblyRow assembly) => assembly.Place!.Contact.Split(',')[0];
+
+    // A kit is calibrated once a year: what held then is what the report of that day says.
+    private static KitRow AsOn(KitRow kit, DateOnly day)
+    {
+        var years = 0;
+        while (kit.CalibratedOn.AddYears(years) > day) years--;
+        return new()
+        {
+            Id = kit.Id,
+            KeeperId = kit.KeeperId,
+            Kind = kit.Kind,
+            Make = kit.Make,
+            Model = kit.Model,
+            Serial = kit.Serial,
+            Unit = kit.Unit,
+            Resolution = kit.Resolution,
+            Accuracy = kit.Accuracy,
+            FullScale = kit.FullScale,
+            CalibratedOn = kit.CalibratedOn.AddYears(years),
+            CalibratedBy = kit.CalibratedBy,
+            CalibrationDue = kit.CalibrationDue.AddYears(years),
+        };
+    }
+
+    // Who may sign on a day; where certificate or kit have run out, the first tester goes.
+    private (Account Account, KitRow Kit) Able((Account Account, KitRow Kit) team, AssemblyRow assembly, DateOnly day) =>
+        team.Kit.CalibrationDue >= day && store.Certificates.Local.Any(c => c.AccountId == team.Account.Id && c.Covers(assembly.Type, day)) ? team : testers[0];
 
     // The first two stops of the first tester are done when the day is looked at.
     private async Task MorningDone(DateOnly today, CancellationToken cancel)
     {
         var stops = await store.Stops.Where(s => s.Day == today && s.TesterId == testers[0].Account.Id).OrderBy(s => s.Order).Take(2).ToListAsync(cancel);
-        var start = clock.GetUtcNow().AddMinutes(-150);
+        var start = clock.Now().AddMinutes(-150);
         foreach (var stop in stops)
         {
             var assembly = store.Assemblies.Local.First(a => a.Id == stop.AssemblyId);
-            Sign(assembly, testers[0], stop == stops[0] ? new(2.3m, 1.9m) : new(1.7m, 0m), start, stop.Id);
+            await Sign(assembly, testers[0], stop == stops[0] ? new(2.3m, 1.9m) : new(1.7m, 0m), start, stop.Id, cancel);
             start = start.AddMinutes(65);
         }
 

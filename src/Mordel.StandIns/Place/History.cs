@@ -1,4 +1,5 @@
 using Mordel.Core.Procedures;
+using Mordel.Core.Rigs;
 using Mordel.Core.Rules;
 using Mordel.Core.Runs;
 using Mordel.Core.Units;
@@ -19,7 +20,10 @@ public sealed record Inside(decimal Cv1, decimal Cv2, decimal Relief = 0m, decim
 /// Writes the log that a careful tester would leave: performs the procedure step by step, meets the sights that the inside of the
 /// assembly brings about, and reads the springs at the kit's resolution.
 /// </summary>
-public sealed class History(RunPlan plan, Random random)
+/// <param name="plan">What the run is made with.</param>
+/// <param name="contact">Whom the tester asks there.</param>
+/// <param name="random">Chance, from a seed.</param>
+public sealed class History(RunPlan plan, string contact, Random random)
 {
     private Replay replay = null!;
     private RunLog log = RunLog.Empty;
@@ -33,6 +37,7 @@ public sealed class History(RunPlan plan, Random random)
         (replay, log, now, mended) = (new(plan), RunLog.Empty, start, false);
         for (var state = replay.State; state.Current is { } step;)
         {
+            foreach (var asked in Asked(step.Step.Asks)) state = Add(asked);
             if (step.Step.Holds && plan.School.HoldSeconds > 0 && !state.Holds.ContainsKey(step.Key))
             {
                 Add(new EntryBody.HoldStarted(step.Key, null));
@@ -49,14 +54,26 @@ public sealed class History(RunPlan plan, Random random)
     /// <summary>When the last entry was made.</summary>
     public DateTimeOffset End => now;
 
+    // What people are asked, and how the shutoffs stand: entered, like everything that a report says.
+    private IEnumerable<EntryBody> Asked(Question question) => question switch
+    {
+        Question.Permission => [new EntryBody.Agreed(Matter.Permission, contact)],
+        Question.BeforeRestoring => [new EntryBody.Agreed(Matter.Restoring, contact)],
+        Question.Arrival => [new EntryBody.AsFound(Parts.So1, Standing.Open), new EntryBody.AsFound(Parts.So2, Standing.Open)],
+        Question.Departure => [new EntryBody.AsLeft(Parts.So1, Standing.Open), new EntryBody.AsLeft(Parts.So2, Standing.Open)],
+        _ => [],
+    };
+
     private EntryBody Answer(PlannedStep planned, Inside inside)
     {
         var (key, step) = (planned.Key, planned.Step);
         if (Seen(step, inside) is { } sight) return new EntryBody.Saw(key, sight);
         return step.Capture is not { } capture ? new EntryBody.Done(key) : capture.Item.Kind switch
         {
-            ItemKind.LinePressure => new EntryBody.Answered(key, capture.Item, new ItemValue.Line(plan.Resolution.Unit == DifferentialUnit.Psid ? new(random.Next(52, 74), LinePressureUnit.Psi) : new(random.Next(360, 510), LinePressureUnit.Kpa))),
-            ItemKind.Length => new EntryBody.Answered(key, capture.Item, new ItemValue.Clearance(plan.Resolution.Unit == DifferentialUnit.Psid ? new(random.Next(8, 22), LengthUnit.Inch) : new(10 * random.Next(31, 60), LengthUnit.Millimetre))),
+            ItemKind.LinePressure => new EntryBody.Answered(key, capture.Item, new ItemValue.Line(InPsid
+                ? new(random.Next(52, 74), LinePressureUnit.Psi) : new(random.Next(360, 510), LinePressureUnit.Kpa))),
+            ItemKind.Length => new EntryBody.Answered(key, capture.Item, new ItemValue.Clearance(InPsid
+                ? new(random.Next(8, 22), LengthUnit.Inch) : new(10 * random.Next(31, 60), LengthUnit.Millimetre))),
             _ => new EntryBody.Taken(key, new Reading(AtResolution(Spring(step, capture.Item, inside)), plan.Resolution)),
         };
     }
@@ -86,6 +103,8 @@ public sealed class History(RunPlan plan, Random random)
         return seen ?? (step.MustAnswer ? (step.Sights.FirstOrDefault(s => s.Good) ?? step.Sights[0]).Id : null);
     }
 
+    private bool InPsid => plan.Resolution.Unit == DifferentialUnit.Psid;
+
     private static decimal Spring(Step step, TestItem item, Inside inside) =>
         item == TestItem.ReliefOpening || step.Id == "hook.check-rest" ? inside.Relief
         : item == TestItem.AirInletOpening ? inside.Inlet
@@ -102,7 +121,7 @@ public sealed class History(RunPlan plan, Random random)
 
     private RunState Add(EntryBody body)
     {
-        now = now.AddSeconds(random.Next(15, 75));
+        now = now.AddSeconds(body is EntryBody.Agreed or EntryBody.AsFound or EntryBody.AsLeft ? random.Next(3, 9) : random.Next(15, 75));
         var id = new byte[16];
         random.NextBytes(id);
         var entry = new Entry(new(new Guid(id)), log.LastTick + 1, now, body);

@@ -3,6 +3,7 @@ using System.Text;
 using Microsoft.AspNetCore.Authentication;
 using Microsoft.AspNetCore.Authentication.Cookies;
 using Mordel.Core.Formats;
+using Mordel.Data.Seals;
 
 namespace Mordel.Web.Api;
 
@@ -20,6 +21,14 @@ public static class Answers
 
     /// <summary>404 in words.</summary>
     public static IResult NoRun() => Refused("There is no such run, or it is not yours.", StatusCodes.Status404NotFound);
+
+    /// <summary>409 for a report whose seal is broken: large, and with everything that is wrong.</summary>
+    public static IResult Broken(SealedReport report)
+    {
+        ArgumentNullException.ThrowIfNull(report);
+        return Results.Json(new ProblemAnswer($"SEAL BROKEN. Do not rely on this report. {report.Broken[0]}", [.. report.Broken.Select(b => new Fault("seal", b))]),
+            statusCode: StatusCodes.Status409Conflict);
+    }
 
     /// <summary>What was sent, as text; null when it is not UTF-8.</summary>
     public static async Task<string?> Text(HttpContext http, CancellationToken cancel)

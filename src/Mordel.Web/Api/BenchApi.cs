@@ -1,6 +1,7 @@
 using System.Text.Json;
 using Microsoft.AspNetCore.Antiforgery;
 using Mordel.Core.Formats;
+using Mordel.Core.Water;
 using Mordel.Data.Commands;
 using Mordel.Data.Lists;
 using Mordel.Web.Application;
@@ -10,14 +11,11 @@ namespace Mordel.Web.Api;
 /// <summary>Where tapes of the bench are handed in and fetched.</summary>
 public static class BenchApi
 {
-    // Marking plays a tape: one at a time is faster than several that take each other's processor.
-    private static readonly SemaphoreSlim OneMarking = new(1, 1);
-
     /// <summary>Maps the endpoints.</summary>
     public static void MapBenchApi(this IEndpointRouteBuilder app)
     {
         var bench = app.MapGroup("/api/bench").RequireAuthorization(Policies.Api).WithTags("Bench");
-        bench.MapPost("/attempts", HandIn).WithSummary("Hands in a test done at the bench").WithDescription("assignment (or null) and tape, /formats/tape.schema.json. The server plays the tape, marks it and keeps both; answers where the marks are.")
+        bench.MapPost("/attempts", HandIn).RequireRateLimiting(Limits.Work).WithSummary("Hands in a test done at the bench").WithDescription("assignment (or null) and tape, /formats/tape.schema.json. The server plays the tape, marks it and keeps both; answers where the marks are.")
             .Accepts<JsonElement>("application/json").Produces<JsonElement>().Produces<ProblemAnswer>(StatusCodes.Status400BadRequest).Produces<ProblemAnswer>(StatusCodes.Status409Conflict);
         bench.MapGet("/attempts/{id:guid}", Marks).WithSummary("The marks of an attempt").WithDescription("/formats/marks.schema.json").Produces<JsonElement>().Produces<ProblemAnswer>(StatusCodes.Status404NotFound);
         bench.MapGet("/attempts/{id:guid}/tape", TapeOf).WithSummary("The tape of an attempt").WithDescription("/formats/tape.schema.json").Produces<JsonElement>().Produces<ProblemAnswer>(StatusCodes.Status404NotFound);
@@ -29,15 +27,19 @@ public static class BenchApi
         if (http.User.FindFirst(TokenDoor.Scope) is { Value: not KeyRing.Write }) return Answers.Refused("This key may only read.", StatusCodes.Status403Forbidden);
         if (await Answers.Text(http, cancel) is not { } text) return Answers.Bad([new("", "the text is not UTF-8")]);
         if (TapeFormat.ReadHandedIn(text, out var assignment, out var tapeText, out var faults) is not { } tape) return Answers.Bad(faults);
-        await OneMarking.WaitAsync(cancel);
+        await Limits.Computing.WaitAsync(cancel);
         try
         {
             var reply = await Task.Run(() => command.Take(tape, tapeText, http.User.Asker(), assignment, cancel), cancel);
             return reply.Refusal is { } why ? Answers.Refused(why) : Results.Json(new { id = reply.Value, at = $"/bench/attempts/{reply.Value}" }, RunApi.Json);
         }
+        catch (TooMuchWorkException e)
+        {
+            return Answers.Bad([new("tape", e.Message)]);
+        }
         finally
         {
-            OneMarking.Release();
+            Limits.Computing.Release();
         }
     }
 

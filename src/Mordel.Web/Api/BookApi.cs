@@ -3,6 +3,7 @@ using System.Text.Json;
 using Mordel.Core.Catalogue;
 using Mordel.Core.Formats;
 using Mordel.Core.Rigs;
+using Mordel.Core.Water;
 using Mordel.Data;
 using Mordel.Data.Lists;
 using Mordel.Web.Application;
@@ -16,8 +17,6 @@ public static class BookApi
 
     private sealed record ProfileLine(string Profile, int Version, string Name, DateOnly InForceFrom, DateOnly? InForceUntil, IEnumerable<string> Procedures);
 
-    private static readonly SemaphoreSlim OneSimulation = new(1, 1);
-
     /// <summary>Maps the endpoints.</summary>
     public static void MapBookApi(this IEndpointRouteBuilder app)
     {
@@ -29,7 +28,7 @@ public static class BookApi
         api.MapGet("/profiles/{id}", OneProfile).WithTags("Profiles").WithSummary("A profile with every limit").WithDescription("/formats/profile.schema.json").Produces<JsonElement>().Produces(StatusCodes.Status404NotFound);
         api.MapPost("/verdicts", Judge).WithTags("Verdicts").WithSummary("Judges a test record").WithDescription("Takes /formats/test-record.schema.json, answers /formats/verdict.schema.json, as ./mordel evaluate does. Nothing is kept.")
             .Accepts<JsonElement>("application/json").Produces<JsonElement>().Produces<ProblemAnswer>(StatusCodes.Status400BadRequest);
-        api.MapPost("/simulations", Simulate).WithTags("Simulations").WithSummary("Performs a simulated test on the water").WithDescription("Takes /formats/scenario.schema.json, answers /formats/outcome.schema.json, as ./mordel simulate does. needle= adds the needle's way, a point every so many simulated seconds. Nothing is kept.")
+        api.MapPost("/simulations", Simulate).RequireRateLimiting(Limits.Work).WithTags("Simulations").WithSummary("Performs a simulated test on the water").WithDescription("Takes /formats/scenario.schema.json, answers /formats/outcome.schema.json, as ./mordel simulate does. needle= adds the needle's way, a point every so many simulated seconds. Nothing is kept.")
             .Accepts<JsonElement>("application/json").Produces<JsonElement>().Produces<ProblemAnswer>(StatusCodes.Status400BadRequest);
     }
 
@@ -65,26 +64,30 @@ public static class BookApi
 
     private static async Task<IResult> OneProfile(string id, ProfileBook book, TimeProvider clock, CancellationToken cancel) => await book.On(id, clock.Today(), cancel) is { } profile ? Results.Text(ProfileFormat.Write(profile), "application/json") : Results.NotFound();
 
-    private static async Task<IResult> Judge(HttpContext http, CancellationToken cancel)
+    private static async Task<IResult> Judge(HttpContext http, ProfileBook book, TimeProvider clock, CancellationToken cancel)
     {
         if (await Answers.Text(http, cancel) is not { } text) return Answers.Bad([new("", "the text is not UTF-8")]);
-        return TestRecordFormat.Read(text, out var faults) is { } record ? Results.Text(VerdictFormat.Write(record.Judge(), indented: true), "application/json") : Answers.Bad(faults);
+        return TestRecordFormat.Read(text, out var faults, await book.InForce(clock.Today(), cancel)) is { } record ? Results.Text(VerdictFormat.Write(record.Judge(), indented: true), "application/json") : Answers.Bad(faults);
     }
 
-    private static async Task<IResult> Simulate(double? needle, HttpContext http, CancellationToken cancel)
+    private static async Task<IResult> Simulate(double? needle, HttpContext http, ProfileBook book, TimeProvider clock, CancellationToken cancel)
     {
         if (needle is { } every && !(every is 0 or (>= 0.25 and <= 60))) return Answers.Bad([new("needle", "0, or seconds from 0.25 to 60")]);
         if (await Answers.Text(http, cancel) is not { } text) return Answers.Bad([new("", "the text is not UTF-8")]);
-        if (ScenarioFormat.Read(text, out var faults) is not { } scenario) return Answers.Bad(faults);
-        // One at a time: a page has its own core and asks here only when that did not load.
-        await OneSimulation.WaitAsync(cancel);
+        if (ScenarioFormat.Read(text, out var faults, await book.InForce(clock.Today(), cancel)) is not { } scenario) return Answers.Bad(faults);
+        // A page has its own core and asks here only when that did not load.
+        await Limits.Computing.WaitAsync(cancel);
         try
         {
-            return Results.Text(await Task.Run(() => OutcomeFormat.Perform(scenario, needle ?? 0, cancel.ThrowIfCancellationRequested), cancel), "application/json");
+            return Results.Text(await Task.Run(() => OutcomeFormat.Perform(scenario, needle ?? 0, new(WorkBudget.ForOneRequest, cancel)), cancel), "application/json");
+        }
+        catch (TooMuchWorkException e)
+        {
+            return Answers.Bad([new("", e.Message)]);
         }
         finally
         {
-            OneSimulation.Release();
+            Limits.Computing.Release();
         }
     }
 }

@@ -1,11 +1,10 @@
+using System.Text;
 using Mordel.Core.Catalogue;
 using Mordel.Core.Formats;
 using Mordel.Core.Procedures;
 using Mordel.Core.Rigs;
 using Mordel.Data.Lists;
-using Mordel.Documents.Reports;
-using Mordel.Web.Application;
-using Mordel.Web.Reporting;
+using Mordel.Data.Seals;
 
 namespace Mordel.Web.Api;
 
@@ -16,19 +15,39 @@ public static class Downloads
     public static void MapDownloads(this IEndpointRouteBuilder app)
     {
         app.MapGet("/reports/{id:guid}/pdf", Pdf).RequireAuthorization();
+        app.MapGet("/reports/{id:guid}/data", Data).RequireAuthorization();
+        // An authority checks reports without an account here.
+        app.MapGet("/keys.pem", KeysAsPem).AllowAnonymous();
+        app.MapGet("/keys.json", KeysAsData).AllowAnonymous();
         app.MapGet("/run-sheets/{id}/{kit}.txt", RunSheet).RequireAuthorization();
-        app.MapGet("/formats/{name}", Schema).RequireAuthorization();
+        app.MapGet("/formats/{name}", Schema).AllowAnonymous();
     }
 
-    private static async Task<IResult> Pdf(Guid id, HttpContext http, FindRun find, ReportBuilder builder, CancellationToken cancel)
+    private static async Task<IResult> Pdf(Guid id, FindRun find, Papers papers, CancellationToken cancel)
     {
-        if (await find.Report(id, http.User.Asker(), cancel) is not { Row.IsSealed: true } run) return Results.NotFound();
-        var (report, _) = await builder.Of(run, cancel);
-        return Results.File(ReportPdf.Make(report), "application/pdf", $"report-{report.Number.Replace('/', '-')}.pdf");
+        if (await find.Report(id, cancel) is not { } report) return Results.NotFound();
+        return papers.Pdf(report) is { } pdf ? Results.File(pdf, "application/pdf", $"{Name(report)}.pdf") : Answers.Broken(report);
     }
+
+    private static async Task<IResult> Data(Guid id, FindRun find, Papers papers, CancellationToken cancel)
+    {
+        if (await find.Report(id, cancel) is not { } report) return Results.NotFound();
+        return papers.Data(report) is { } data ? Results.File(Encoding.UTF8.GetBytes(data), "application/json", $"{Name(report)}.json") : Answers.Broken(report);
+    }
+
+    // What is broken says so in its name too, wherever the file goes.
+    private static string Name(SealedReport report) => $"{(report.Holds ? "report" : "SEAL-BROKEN")}-{report.Run!.Report.Number.Replace('/', '-')}";
+
+    private static IResult KeysAsPem(SigningKeys keys) => Results.Text(string.Join('\n', keys.Published.Select(k => k.Pem.TrimEnd() + '\n')), "application/x-pem-file");
+
+    private static IResult KeysAsData(SigningKeys keys) => Results.Json(new
+    {
+        format = "mordel.keys/1",
+        keys = keys.Published.Select(k => new { id = k.Id, publicKey = k.Pem, since = k.Since, retiredAt = k.RetiredAt, succession = k.Succession }),
+    }, RunApi.Json);
 
     private static IResult RunSheet(string id, string kit) => SchoolCatalogue.Named(id) is { } procedure && Kit.Named(kit) is { } plumbing && procedure.Unfit(plumbing) is null
-        ? Results.Text(RunSheetFormat.Text(SchoolCatalogue.Sheet(procedure, plumbing)), "text/plain; charset=utf-8") : Results.NotFound();
+        ? Results.Text(RunSheetText.Write(SchoolCatalogue.Sheet(procedure, plumbing)), "text/plain; charset=utf-8") : Results.NotFound();
 
     private static IResult Schema(string name)
     {

@@ -1,7 +1,9 @@
 using System.Net.WebSockets;
 using System.Text;
 using System.Text.Json;
+using Mordel.Core.Catalogue;
 using Mordel.Core.Formats;
+using Mordel.Core.Runs;
 using Mordel.Core.Units;
 using Mordel.Data.Commands;
 using Mordel.Data.Lists;
@@ -43,7 +45,7 @@ public static class GaugeApi
         var heard = hub.Listen(id);
         try
         {
-            var lines = mood is { } how ? new SimulatedGauge(run.Plan, clock).Stream(() => Volatile.Read(ref step), how, over.Token) : heard.Reader.ReadAllAsync(over.Token);
+            var lines = mood is { } how ? new SimulatedGauge(Performable(run.Plan), clock).Stream(() => Volatile.Read(ref step), how, over.Token) : heard.Reader.ReadAllAsync(over.Token);
             await foreach (var line in lines) await Send(socket, line.In(unit).Write(), over.Token);
         }
         catch (Exception e) when (Gone(e))
@@ -65,7 +67,7 @@ public static class GaugeApi
     {
         if (http.User.FindFirst(TokenDoor.Scope) is not { Value: KeyRing.Write }) return Answers.Refused("A bridge needs a key to write; issue one under “For programs”.", StatusCodes.Status403Forbidden);
         if (await find.For(id, http.User.Asker(), http.RequestAborted) is not { } run) return Answers.NoRun();
-        if (run.Row.IsSealed) return Answers.Refused("This run is signed: nothing is read on it any more.");
+        if (run.IsSealed) return Answers.Refused("This run is signed: nothing is read on it any more.");
         if (Refused(http) is { } refused) return refused;
         using var socket = await http.WebSockets.AcceptWebSocketAsync();
         await foreach (var text in Messages(socket, http.RequestAborted))
@@ -80,6 +82,10 @@ public static class GaugeApi
         await Close(socket);
         return Results.Empty;
     }
+
+    // A kept sheet says what is done; the simulated tester performs the school's own acts. Where that school is gone, the sheet's words must do.
+    private static RunPlan Performable(RunPlan plan) =>
+        SchoolCatalogue.Named(plan.Procedure.Id) is { } procedure ? new(procedure, plan.Rig, plan.Profile, plan.Accuracy, plan.Resolution, plan.FullScale) : plan;
 
     // Another site's page may not open a socket with our cookie.
     private static IResult? Refused(HttpContext http)

@@ -4,10 +4,13 @@ using System.Text.Json;
 using System.Text.Json.Serialization;
 using Microsoft.AspNetCore.Antiforgery;
 using Mordel.Core.Formats;
+using Mordel.Core.Reports;
+using Mordel.Core.Runs;
 using Mordel.Core.Units;
 using Mordel.Core.Views;
 using Mordel.Data.Commands;
 using Mordel.Data.Lists;
+using Mordel.Data.Seals;
 using Mordel.Web.Application;
 
 namespace Mordel.Web.Api;
@@ -32,7 +35,12 @@ public static class RunApi
         runs.MapPost("/entries", Take).RequireAuthorization(Policies.ApiWrite).AddEndpointFilter(SameOrigin).WithSummary("Adds entries to a run")
             .WithDescription("Any batch of up to 200, any number of times, in any order: /formats/entries.schema.json. Entries that are there already, by id, are passed over; nothing of a refused batch is kept. Answers the new view.")
             .Accepts<JsonElement>("application/json").Produces<RunView>().Produces<ProblemAnswer>(StatusCodes.Status400BadRequest).Produces<ProblemAnswer>(StatusCodes.Status409Conflict);
-        runs.MapGet("/verdict", VerdictOf).WithSummary("The verdict on a run as it stands").WithDescription("/formats/verdict.schema.json").Produces<JsonElement>();
+        runs.MapGet("/verdict", VerdictOf).WithSummary("The verdict on a run as it stands; of a sealed one, as it was sealed").WithDescription("/formats/verdict.schema.json")
+            .Produces<JsonElement>().Produces<ProblemAnswer>(StatusCodes.Status409Conflict);
+        runs.MapGet("/setup", Setup).WithSummary("What a run is made with, in full").WithDescription("/formats/run-setup.schema.json, with profile and run sheet: all that is needed to take it along.")
+            .Produces<JsonElement>().Produces<ProblemAnswer>(StatusCodes.Status409Conflict);
+        runs.MapGet("/record", Record).WithSummary("The record of a sealed run").WithDescription("/formats/sealed-run.schema.json, character by character as it was sealed: its SHA-256 is printed on the report. 409 when the seal is broken.")
+            .Produces<JsonElement>().Produces<ProblemAnswer>(StatusCodes.Status409Conflict);
     }
 
     // The token proves that the entry comes from a page of ours and not from another site's form.
@@ -44,24 +52,54 @@ public static class RunApi
             : Answers.Refused("This page has grown stale. What you entered is kept on this device; reload the page to send it.", StatusCodes.Status403Forbidden);
     }
 
-    private static async Task<IResult> View(Guid id, HttpContext http, FindRun find, CancellationToken cancel)
+    // An open run as it stands, or a sealed one from its record; a broken seal is said instead of either.
+    private static async Task<IResult> Shown(Guid id, HttpContext http, FindRun find, Func<RunFile, Task<IResult>> open, Func<SealedReport, SealedRun, IResult> signed)
     {
-        if (await find.For(id, http.User.Asker(), cancel) is not { } run) return Answers.NoRun();
-        var tag = $"\"{run.Log.Count}-{(run.Row.IsSealed ? 1 : 0)}\"";
-        if (http.Request.Headers.IfNoneMatch == tag) return Results.StatusCode(StatusCodes.Status304NotModified);
-        http.Response.Headers.ETag = tag;
-        http.Response.Headers.CacheControl = "no-cache";
-        return Results.Json(RunViews.Of(run.Plan, run.Log, run.Flow, run.Row.IsSealed), Json);
+        var cancel = http.RequestAborted;
+        if (await find.IsSealed(id, http.User.Asker(), cancel) is not { } isSealed) return Answers.NoRun();
+        if (!isSealed) return await find.For(id, http.User.Asker(), cancel) is { } run ? await open(run) : Answers.NoRun();
+        if (await find.Report(id, cancel) is not { } report) return Answers.NoRun();
+        return report is { Holds: true, Run: { } record } ? signed(report, record) : Answers.Broken(report);
     }
 
-    private static async Task<IResult> Weigh(Guid id, string? step, string? value, string? speed, HttpContext http, FindRun find, CancellationToken cancel)
+    private static Task<IResult> View(Guid id, HttpContext http, FindRun find) => Shown(id, http, find,
+        run => Task.FromResult(Tagged(http, $"{run.Log.Count}-0", () => ViewOf(run))),
+        (_, record) => Tagged(http, $"{record.Log.Length}-1", () => ViewOf(record)));
+
+    private static IResult Tagged(HttpContext http, string tag, Func<RunView> view)
     {
-        if (await find.For(id, http.User.Asker(), cancel) is not { } run) return Answers.NoRun();
-        if (!decimal.TryParse(value, NumberStyles.AllowDecimalPoint | NumberStyles.AllowLeadingSign, CultureInfo.InvariantCulture, out var amount) || Math.Abs(amount) > Differential.Largest)
+        var quoted = $"\"{tag}\"";
+        if (http.Request.Headers.IfNoneMatch == quoted) return Results.StatusCode(StatusCodes.Status304NotModified);
+        http.Response.Headers.ETag = quoted;
+        http.Response.Headers.CacheControl = "no-cache";
+        return Results.Json(view(), Json);
+    }
+
+    /// <summary>What the run screen shows of an open run.</summary>
+    public static RunView ViewOf(RunFile run)
+    {
+        ArgumentNullException.ThrowIfNull(run);
+        return RunViews.Of(run.Plan, run.Log, run.Flow, run.IsSealed, Contact(run.Setup)) with { Unreadable = [.. run.Unreadable.Select(u => $"Entry {u.Id} cannot be read: {u.Why}.")] };
+    }
+
+    private static RunView ViewOf(SealedRun run) => RunViews.Of(run.Setup.Plan, run.Entries, run.Setup.Assembly.Flow, isSealed: true, Contact(run.Setup));
+
+    // The person without the telephone number behind the name.
+    private static string Contact(RunSetup setup) => setup.Place.Contact.Split(',')[0].Trim();
+
+    private static Task<IResult> Weigh(Guid id, string? step, string? value, string? speed, HttpContext http, FindRun find) => Shown(id, http, find,
+        run => Task.FromResult(Weighed(run, step, value, speed)), (_, _) => Answers.Refused("This run is signed: nothing is read on it any more."));
+
+    private static IResult Weighed(RunFile run, string? step, string? value, string? speed)
+    {
+        if (!decimal.TryParse(value, NumberStyles.AllowDecimalPoint | NumberStyles.AllowLeadingSign, CultureInfo.InvariantCulture, out var amount)
+            || Math.Abs(amount) > Differential.Largest)
             return Answers.Bad([new("value", "a number is wanted here")]);
         decimal fast = 0;
-        if (speed is not null && (!decimal.TryParse(speed, NumberStyles.AllowDecimalPoint, CultureInfo.InvariantCulture, out fast) || fast > Differential.Largest)) return Answers.Bad([new("speed", "a number, not negative, is wanted here")]);
-        var reading = new Reading(new(amount, run.Plan.Resolution.Unit), run.Plan.Resolution, speed is null ? null : new Differential(fast, run.Plan.Resolution.Unit));
+        if (speed is not null && (!decimal.TryParse(speed, NumberStyles.AllowDecimalPoint, CultureInfo.InvariantCulture, out fast) || fast > Differential.Largest))
+            return Answers.Bad([new("speed", "a number, not negative, is wanted here")]);
+        var (resolution, unit) = (run.Plan.Resolution, run.Plan.Resolution.Unit);
+        var reading = new Reading(new(amount, unit), resolution, speed is null ? null : new Differential(fast, unit));
         return RunViews.Weigh(run.Plan, run.Log, step ?? "", reading) is { } weighed ? Results.Json(weighed, Json)
             : Answers.Bad([new("step", "no number is asked for at this step")]);
     }
@@ -72,17 +110,24 @@ public static class RunApi
         var entries = EntryFormat.ReadBatch(body, out var faults);
         if (!faults.IsEmpty) return Answers.Bad(faults);
         var taken = await take.Into(id, http.User.Id(), entries, cancel);
-        if (taken.Refusal is { } why)
-            return Answers.Refused(why, why.StartsWith("There is no such run", StringComparison.Ordinal) ? StatusCodes.Status404NotFound : StatusCodes.Status409Conflict);
-        var run = (await find.For(id, http.User.Asker(), cancel))!;
-        return Results.Json(RunViews.Of(run.Plan, run.Log, run.Flow, run.Row.IsSealed), Json);
+        if (taken.Refusal is { } why) return Answers.Refused(why, why == TakeEntries.NoSuchRun ? StatusCodes.Status404NotFound : StatusCodes.Status409Conflict);
+        return await Shown(id, http, find, run => Task.FromResult(Results.Json(ViewOf(run), Json)), (_, record) => Results.Json(ViewOf(record), Json));
     }
 
-    private static async Task<IResult> Log(Guid id, HttpContext http, FindRun find, CancellationToken cancel) =>
-        await find.For(id, http.User.Asker(), cancel) is { } run
-            ? Results.Text($"[{string.Join(",\n", run.Log.Entries.Select(EntryFormat.Write))}]", "application/json") : Answers.NoRun();
+    private static Task<IResult> Log(Guid id, HttpContext http, FindRun find) =>
+        Shown(id, http, find, run => Task.FromResult(Entries(run.Log)), (_, record) => Entries(record.Entries));
 
-    private static async Task<IResult> VerdictOf(Guid id, HttpContext http, FindRun find, CancellationToken cancel) =>
-        await find.For(id, http.User.Asker(), cancel) is { } run
-            ? Results.Text(VerdictFormat.Write(run.Verdict(await find.Previous(run, cancel))), "application/json") : Answers.NoRun();
+    private static IResult Entries(RunLog log) => Results.Text($"[{string.Join(",\n", log.Entries.Select(EntryFormat.Write))}]", "application/json");
+
+    private static Task<IResult> VerdictOf(Guid id, HttpContext http, FindRun find) => Shown(id, http, find,
+        async run => Results.Text(VerdictFormat.Write(run.Verdict(await find.Previous(run, http.RequestAborted))), "application/json"),
+        (_, record) => Results.Text(VerdictFormat.Write(record.Verdict), "application/json"));
+
+    private static Task<IResult> Record(Guid id, HttpContext http, FindRun find) => Shown(id, http, find,
+        _ => Task.FromResult(Answers.Refused("This run is not signed yet: there is no record of it.")),
+        (report, _) => Results.Text(report.RecordText!, "application/json"));
+
+    private static Task<IResult> Setup(Guid id, HttpContext http, FindRun find) => Shown(id, http, find,
+        run => Task.FromResult(Results.Text(RunSetupFormat.WriteComplete(run.Setup), "application/json")),
+        (_, record) => Results.Text(RunSetupFormat.WriteComplete(record.Setup), "application/json"));
 }

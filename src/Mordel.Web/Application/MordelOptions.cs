@@ -12,6 +12,9 @@ public sealed class MordelOptions
     /// <summary>Whether the invented town is loaded and personas can sign in with one click.</summary>
     public bool Demo { get; set; }
 
+    /// <summary>Whether all seals are checked in the background, at the start and every night.</summary>
+    public bool WatchSeals { get; set; } = true;
+
     /// <summary>How often one address may try to sign in within a minute.</summary>
     public int SignInsPerMinute { get; set; } = 120;
 }

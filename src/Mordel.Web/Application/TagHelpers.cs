@@ -1,7 +1,7 @@
 using Microsoft.AspNetCore.Razor.TagHelpers;
 using Mordel.Core.Drawings;
 using Mordel.Core.Rigs;
-using Mordel.Data.Lists;
+using Mordel.Data.Setups;
 using Mordel.Data.Rows;
 
 namespace Mordel.Web.Application;
@@ -16,7 +16,7 @@ public sealed class RigFigureTagHelper : TagHelper
 
     public override void Process(TagHelperContext context, TagHelperOutput output)
     {
-        var state = new Rig(Of is null ? Bodies.DoubleCheck : RunFile.BodyOf(Of), Kit.FiveValve).InService();
+        var state = new Rig(Of is null ? Bodies.DoubleCheck : SetupWriter.Facts(Of).Parts, Kit.FiveValve).InService();
         output.TagName = "figure";
         output.TagMode = TagMode.StartTagAndEndTag;
         output.Attributes.SetAttribute("class", "rig-figure");
@@ -40,6 +40,7 @@ public sealed class OutcomeMarkTagHelper : TagHelper
             "not-testable" => ("Not testable", "M4 11H18"),
             "missing" => ("Missing", "M4 11H8M14 11H18"),
             "recorded" => ("Recorded", "M11 6V16"),
+            "seal-broken" => ("Seal broken", "M4 7L9 4L13 10L18 7M4 15L9 12L13 18L18 15"),
             "running" => ("Open run", "M6 4L17 11L6 18Z"),
             _ => ("To do", "M11 11V11.1"),
         };

@@ -1,8 +1,6 @@
-using Microsoft.AspNetCore.Identity;
 using Microsoft.EntityFrameworkCore;
 using Mordel.Data;
 using Mordel.Data.Rows;
-using Mordel.StandIns.Place;
 using Mordel.Web.Api;
 using Mordel.Web.Application;
 
@@ -28,13 +26,13 @@ public static class Pipeline
         app.UseStatusCodePagesWithReExecute("/problem/{0}");
         app.UseWebSockets();
         app.UseRouting();
-        app.UseRateLimiter();
         app.UseAuthentication();
         app.UseAuthorization();
+        app.UseRateLimiter();
         app.Use(FirstAccount);
         app.MapStaticAssets();
         app.MapRazorPages().WithStaticAssets();
-        app.MapHealthChecks("/health").AllowAnonymous();
+        app.MapHealthChecks("/health").AllowAnonymous().WithMetadata(new HttpMethodMetadata(["GET", "HEAD"]));
         app.MapRunApi();
         app.MapBookApi();
         app.MapBenchApi();
@@ -42,23 +40,6 @@ public static class Pipeline
         app.MapOpenApi("/api/openapi.json").RequireAuthorization(Policies.Api);
         app.MapDownloads();
         app.MapCoreFiles();
-    }
-
-    /// <summary>Brings the database up to date and, in the demo, fills it.</summary>
-    public static async Task Prepare(this WebApplication app)
-    {
-        await using var scope = app.Services.CreateAsyncScope();
-        var store = scope.ServiceProvider.GetRequiredService<Store>();
-        await store.Database.MigrateAsync();
-        if (app.Services.GetRequiredService<MordelOptions>().Demo)
-        {
-            await scope.ServiceProvider.GetRequiredService<DemoPlace>().Prepare(CancellationToken.None);
-            return;
-        }
-
-        var roles = scope.ServiceProvider.GetRequiredService<RoleManager<IdentityRole<Guid>>>();
-        foreach (var role in Roles.All)
-            if (!await roles.RoleExistsAsync(role)) await roles.CreateAsync(new IdentityRole<Guid>(role));
     }
 
     private static Task SecureHeaders(HttpContext context, RequestDelegate next)

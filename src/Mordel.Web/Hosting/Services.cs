@@ -5,14 +5,20 @@ using Microsoft.AspNetCore.Identity;
 using Microsoft.AspNetCore.Mvc.ModelBinding;
 using Microsoft.AspNetCore.ResponseCompression;
 using Microsoft.EntityFrameworkCore;
+using Mordel.Core.Formats;
+using Mordel.Core.Reports;
 using Mordel.Data;
 using Mordel.Data.Commands;
 using Mordel.Data.Lists;
 using Mordel.Data.Rows;
+using Mordel.Data.Seals;
+using Mordel.Data.Setups;
+using Mordel.Data.Startup;
+using Mordel.Data.Upgrade;
+using Mordel.Documents.Reports;
 using Mordel.StandIns.Place;
 using Mordel.Web.Api;
 using Mordel.Web.Application;
-using Mordel.Web.Reporting;
 using Serilog;
 using Serilog.Events;
 
@@ -26,29 +32,42 @@ public static class Services
     {
         var options = builder.Configuration.GetSection(MordelOptions.Section).Get<MordelOptions>() ?? new();
         options.Data = Path.GetFullPath(options.Data);
-        Directory.CreateDirectory(options.Data);
         var services = builder.Services;
         services.AddSingleton(options);
         services.AddSingleton(TimeProvider.System);
         services.AddSingleton<GaugeHub>();
+        services.AddSingleton(_ => FolderLock.Take(options.Data));
+        services.AddSingleton<LastTrouble>();
+        services.AddSingleton<FirstAccountCode>();
+        services.AddHostedService<SealWatch>();
         services.AddSerilog(log => log.MinimumLevel.Information()
             .MinimumLevel.Override("Microsoft", LogEventLevel.Warning)
             // Its keys lie in the data folder, as docs/reliability.md says; the warning at every first start adds nothing.
             .MinimumLevel.Override("Microsoft.AspNetCore.DataProtection", LogEventLevel.Error).MinimumLevel.Override("Microsoft.Hosting.Lifetime", LogEventLevel.Information)
+            // Why a start is refused is said in a sentence of our own.
+            .MinimumLevel.Override("Microsoft.Extensions.Hosting.Internal.Host", LogEventLevel.Fatal)
             .WriteTo.Console(formatProvider: System.Globalization.CultureInfo.InvariantCulture));
-        services.AddDbContext<Store>(o => o.UseMordelFile(options.Data));
+        services.AddDbContext<Store>((all, o) => o.UseMordelFile(options.Data).AddInterceptors(all.GetRequiredService<LastTrouble>()));
         services.AddDataProtection().SetApplicationName("Mordel").PersistKeysToFileSystem(new(Path.Combine(options.Data, "keys")));
-        services.AddSingleton(_ => InstallationKey.In(options.Data));
+        services.AddSingleton(new Installation(options.Demo));
+        services.AddSingleton(_ => new SigningKeys(options.Data));
+        services.AddSingleton<SetupShelf>();
+        services.AddSingleton<ISetupParts>(s => s.GetRequiredService<SetupShelf>());
+        services.AddSingleton<IPaperSetter, ReportPdf>();
         foreach (var type in new[]
         {
-            typeof(TodayList), typeof(FindStop), typeof(FindRun), typeof(RunList), typeof(ProfileBook), typeof(MakeProfile), typeof(RegisterSearch), typeof(Passport), typeof(KitsAndPeopleList),
-            typeof(BeginRun), typeof(TakeEntries), typeof(SealRun), typeof(AmendRun), typeof(CheckSeal), typeof(AddKit), typeof(ColourHoses), typeof(KeyRing), typeof(AddCertificate), typeof(AddAssembly), typeof(AddStop), typeof(SignWith), typeof(ReportBuilder), typeof(DemoPlace), typeof(BenchBook), typeof(HandIn), typeof(RunClass),
+            typeof(TodayList), typeof(StopLines), typeof(FindStop), typeof(FindRun), typeof(RunList), typeof(ProfileBook), typeof(MakeProfile), typeof(RegisterSearch),
+            typeof(Passport), typeof(KitsAndPeopleList), typeof(BeginRun), typeof(TakeEntries), typeof(SealRun), typeof(AmendRun), typeof(TakeOverRecord),
+            typeof(SetupReader), typeof(SealReader), typeof(SealWriter), typeof(SealMaker), typeof(Alarms), typeof(InstallationCheck), typeof(Papers), typeof(BringForward),
+            typeof(AddKit), typeof(ColourHoses), typeof(KeyRing), typeof(AddCertificate), typeof(AddAssembly), typeof(AddStop), typeof(DemoPlace), typeof(BenchBook),
+            typeof(HandIn), typeof(RunClass), typeof(MakeOwner),
         }) services.AddScoped(type);
 
         AddAccounts(services);
-        services.AddRazorPages(pages => pages.Conventions.AuthorizeFolder("/").AllowAnonymousToFolder("/Account").AllowAnonymousToPage("/Problem"))
+        services.AddRazorPages(pages => pages.Conventions.AuthorizeFolder("/").AllowAnonymousToFolder("/Account").AllowAnonymousToPage("/Problem").AllowAnonymousToPage("/Keys/Index"))
             .AddMvcOptions(o =>
             {
+                o.Filters.Add<OnlyKnownMethods>();
                 // Names in brackets are of no use here, and a broken one makes these two throw.
                 o.ValueProviderFactories.RemoveType<JQueryFormValueProviderFactory>();
                 o.ValueProviderFactories.RemoveType<JQueryQueryStringValueProviderFactory>();
@@ -72,7 +91,7 @@ public static class Services
         builder.WebHost.ConfigureKestrel(k =>
         {
             k.AddServerHeader = false;
-            k.Limits.MaxRequestBodySize = 512 * 1024;
+            k.Limits.MaxRequestBodySize = Limits.LargestRequest;
         });
     }
 

@@ -30,7 +30,7 @@ public static class DrawDownSchool
             Check(1, Parts.Tc2, Parts.Tc3, TestItem.Check1),
             Check(2, Parts.Tc3, Parts.Tc4, TestItem.Check2),
         ])
-    { StillWaterProvesShutoffs = true };
+    { StillWaterShowsSo1 = true };
 
     private static Stage Check(int number, PartId before, PartId behind, TestItem item)
     {
@@ -51,7 +51,7 @@ public static class DrawDownSchool
             new(Id("draw"), "Draw down to 2 psid", [.. ToTwo],
                 "Two psid give the check something to hold, set by your own hand.")
             {
-                Watch = "It must hold at 2.", MustAnswer = true, Holds = true, Needs = [IsClosed(Parts.So1), IsClosed(Parts.So2), IsClosed(Parts.LowControl)],
+                Watch = "It must hold at 2.", MustAnswer = true, Holds = true, Offers = number == 1 ? [] : [ShowOutlet.Offer("The body")], Needs = [IsClosed(Parts.So1), IsClosed(Parts.So2), IsClosed(Parts.LowControl)],
                 Sights =
                 [
                     new("holds", "It stands still at 2", "Nothing comes in and nothing leaves.") { Good = true },
@@ -68,6 +68,7 @@ public static class DrawDownSchool
                 [
                     new("runs-to-zero", "The needle runs to zero", $"{cv} leaks back.")
                     { Findings = [$"cv{number}-leaks"], Remark = $"{cv} leaks.", Takes = TakesValue.ZeroOnDial, Item = item },
+                    AboveTwo(number),
                     NoWater.From(before, front, Id("hook-up")),
                 ],
             },
@@ -78,6 +79,15 @@ public static class DrawDownSchool
     }
 
     private static ImmutableArray<Act> ToTwo => [Crack(Parts.LowControl, "Open the low control slowly until the needle stands at 2 psid.", Cue.NeedleAt(2m)), Close(Parts.LowControl)];
+
+    private static Sight AboveTwo(int number) => new("above-two", "It climbs well above the 2 it was drawn down to",
+        $"Water comes in behind CV{number}: past SO2, with pressure behind it{(number == 1 ? ", and past a leaking CV2" : "")}. The number says nothing: a return visit after the repair.")
+    {
+        Findings = ["so2-leaks-back-pressure"],
+        Remark = $"CV{number} could not be read: SO2 leaks, back pressure.",
+        Gives = [new(TestItem.Shutoff2, false)],
+        Leads = LeadsTo.NotTestable,
+    };
 
     private static Sight Sinks(int number) => Drops(number) with { Id = "sinks", Seen = "It sinks below 2 by itself" };
 

@@ -33,7 +33,7 @@ public static class SightTubeSchool
             Check(1, Parts.Tc2, Parts.Tc3, TestItem.Check1),
             Check(2, Parts.Tc3, Parts.Tc4, TestItem.Check2),
         ])
-    { StillWaterProvesShutoffs = true };
+    { StillWaterShowsSo1 = true };
 
     private static Stage Check(int number, PartId up, PartId down, TestItem item)
     {
@@ -79,7 +79,7 @@ public static class SightTubeSchool
                 $"When the tube stands still, only {cv}'s spring holds the water above it: the needle shows that spring.")
             {
                 Watch = "Water runs from the tube and stops; the needle falls from its peg and settles. Take the number when it has stopped or only drips, and the needle is still.",
-                Capture = new(item) { OneHose = true }, Holds = true,
+                Capture = new(item) { OneHose = true }, Holds = true, Offers = first ? [] : [ShowOutlet.Offer("The body")],
                 Needs = [IsClosed(Parts.So1), IsClosed(Parts.So2), IsHeldAt(Parts.SightTube), .. hooked],
                 Sights =
                 [

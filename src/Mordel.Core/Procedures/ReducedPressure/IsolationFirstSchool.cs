@@ -45,7 +45,14 @@ public static class IsolationFirstSchool
         new("iso.hook", $"High hose on {rp[rp.Down]}, purge",
             [Put(Parts.HighHose, rp.Down), Open(rp.Down), Open(B, "Open B."), Open(C, "Open C, until both hoses run without air."), Close(B, "Close B."), Close(C, "Close C.")],
             "The gauge feels the body from behind both checks.") { Needs = [IsOpen(Parts.So1), IsClosed(Parts.So2), IsOpen(A), IsClosed(B), IsClosed(C), IsClosed(rp.Down)], Sights = [NoWater.InTheHose(rp[rp.Down], "iso.hook")] },
-        new("iso.shut", "Close the upstream valve", [Close(Parts.So1)], "The body is shut in between two valves.") { Watch = "The needle is high.", Needs = [IsOn(Parts.HighHose, rp.Down), IsPurged(Side.High), IsClosed(Parts.So2)] },
+        new("iso.shut", "Open a tap downstream, close the upstream valve",
+            [new Act.OpenTap("Open a tap downstream, so that the downstream valve has somewhere to leak to."), Close(Parts.So1), Look("Close the tap again when you have seen enough.")],
+            "The body is shut in between two valves. A site that has come to the same pressure would hide a leak of the downstream one.")
+        {
+            Watch = "The needle is high, and stays there. A weep takes a minute or two to bring it down.",
+            Needs = [IsOn(Parts.HighHose, rp.Down), IsPurged(Side.High), IsClosed(Parts.So2)],
+            Sights = [Leaking("falls", "The needle falls by itself", "SO2", TestItem.Shutoff2, "so2-leaks-with-flow", rp)],
+        },
         new("iso.test", "Open B until the needle has dropped, close it", [Crack(B, "Open B a little until the needle stands at about half its scale.", Cue.NeedleAt(8m)), Close(B, "Close B.")],
             "With the pressure lowered a leak of either valve shows: in through one, out through the other.")
         {

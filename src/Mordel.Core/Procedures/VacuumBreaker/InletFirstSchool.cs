@@ -32,7 +32,7 @@ public static class InletFirstSchool
             Check(setup),
             .. setup.Asks(TestItem.StaticLine) ? (Stage[])[new("line-pressure", "Line pressure", StageKind.Test, Measuring.LinePressure(setup, "line.read", Parts.Tc1, IsOpen(Parts.So1), IsClosed(Parts.Tc2)))] : [],
         ])
-    { StillWaterProvesShutoffs = true };
+    { StillWaterShowsSo1 = true };
 
     private static Stage Inlet => new("air-inlet-opening", "Air inlet opens", StageKind.Test,
     [
@@ -56,7 +56,7 @@ public static class InletFirstSchool
         },
         new("ai.lower", "Lower the pressure slowly, read at the pop", [new Act.LowerPressure(Opening.QuarterTurn)], "The inlet's spring opens it once the body has lost enough pressure.")
         {
-            Watch = "Eyes and ears on the inlet: take the number at the pop.", Cue = Cue.Pop,
+            Watch = "Eyes and ears on the inlet: take the number at the pop.", Cue = Cue.Pop, Offers = [ShowOutlet.Offer("The body")],
             Capture = new(TestItem.AirInletOpening) { OneHose = true },
             Needs = [IsClosed(Parts.So1), IsClosed(Parts.So2), IsHeldAt(Parts.AirInlet), IsOn(Parts.HighHose, Parts.Tc2), IsOpen(Parts.Tc2)],
             Sights =

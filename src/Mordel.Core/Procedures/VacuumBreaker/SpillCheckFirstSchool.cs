@@ -43,6 +43,7 @@ public static class SpillCheckFirstSchool
                     "With the body open to air, the check's spring alone holds the water before it.")
                 {
                     Watch = "When the vent stops dripping and the needle is still, take the number.", Holds = true, Capture = new(TestItem.Check1) { OneHose = true },
+                    Offers = [ShowOutlet.Offer("The body")],
                     Needs = [IsClosed(Parts.So1), IsClosed(Parts.So2), IsHeldAt(Parts.VentScrew), IsOn(Parts.HighHose, Parts.Tc1), IsOpen(Parts.Tc1)],
                     Sights = [Seeping.NeverStops, Seeping.RunsToZero],
                 },
@@ -63,7 +64,7 @@ public static class SpillCheckFirstSchool
                 new("ai.leave", "Screw in, cock closed, SO1 open", [new Act.LowerPressure(Opening.Closed), Close(Parts.VentScrew, "Put the vent screw back in."), Close(Parts.Tc1), OpenSlowly(Parts.So1)], "The body is under pressure again before the hose comes off.") { Needs = [IsClosed(Parts.So2)] },
             ]),
         ])
-    { StillWaterProvesShutoffs = true };
+    { StillWaterShowsSo1 = true };
 
     private static Compensation Seeping => new("cv1", "The check", TestItem.Check1, "the vent", "cock's bleed", new Act.LowerPressure(Opening.QuarterTurn), new Act.LowerPressure(Opening.Closed), "ready.shut")
     {

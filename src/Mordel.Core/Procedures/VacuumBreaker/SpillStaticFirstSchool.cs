@@ -63,6 +63,7 @@ public static class SpillStaticFirstSchool
                 new("cv1.read", "Open the vent screw until water runs, read when it stops", [OpenSlowly(Parts.VentScrew)], "With the body open to air, the check's spring alone holds the water before it.")
                 {
                     Watch = "When the water stops and the needle is still, take the number.", Holds = true, Capture = new(TestItem.Check1) { OneHose = true },
+                    Offers = [ShowOutlet.Offer("The body")],
                     Needs = [IsClosed(Parts.So1), IsClosed(Parts.So2), IsHeldAt(Parts.VentScrew), IsOn(Parts.HighHose, Parts.Tc1), IsOpen(Parts.Tc1)],
                     Sights = [Seeping.NeverStops, Seeping.RunsToZero],
                 },
@@ -93,7 +94,7 @@ public static class SpillStaticFirstSchool
                 new("ai.leave", "Screw in, kit and cock closed, SO1 open", [Close(Parts.HighControl), Close(Parts.BypassControl), Close(Parts.VentScrew, "Put the vent screw back in."), Close(Parts.Tc1), OpenSlowly(Parts.So1)], "The body is under pressure again before the hose comes off.") { Needs = [IsClosed(Parts.So2)] },
             ]),
         ])
-    { StillWaterProvesShutoffs = true };
+    { StillWaterShowsSo1 = true };
 
     private static Compensation Seeping => new("cv1", "The check", TestItem.Check1, "the vent", "cock's bleed", Crack(Parts.HighControl), Close(Parts.HighControl), "static.so1");
 }

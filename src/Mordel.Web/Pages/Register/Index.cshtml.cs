@@ -1,7 +1,6 @@
 using Microsoft.AspNetCore.Mvc.RazorPages;
 using Mordel.Data;
 using Mordel.Data.Lists;
-using Mordel.Data.Rows;
 
 namespace Mordel.Web.Pages.Register;
 
@@ -9,7 +8,7 @@ namespace Mordel.Web.Pages.Register;
 public sealed class IndexModel(RegisterSearch search, TimeProvider clock) : PageModel
 {
     public string? Words { get; private set; }
-    public IReadOnlyList<AssemblyRow> Found { get; private set; } = [];
+    public IReadOnlyList<RegisterLine> Found { get; private set; } = [];
     public bool More { get; private set; }
     public DateOnly Today => clock.Today();
 

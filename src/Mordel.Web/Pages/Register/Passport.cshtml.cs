@@ -1,11 +1,14 @@
 using Microsoft.AspNetCore.Mvc;
 using Microsoft.AspNetCore.Mvc.RazorPages;
 using Mordel.Core.Drawings;
+using Mordel.Core.Reports;
 using Mordel.Core.Rigs;
+using Mordel.Core.Verdicts;
 using Mordel.Data;
 using Mordel.Data.Commands;
 using Mordel.Data.Lists;
 using Mordel.Data.Rows;
+using Mordel.Data.Seals;
 using Mordel.Web.Application;
 using PassportOf = Mordel.Data.Lists.Passport;
 
@@ -35,7 +38,7 @@ public sealed class PassportModel(PassportOf passport, KitsAndPeopleList people,
         Testers = await people.In(Roles.Tester, cancel);
         // The limit that is drawn is the one that stands by itself: an RP's CV1 is judged against its relief.
         var fixedLimit = view.Assembly.Type == nameof(AssemblyType.RP) ? "relief-opening" : "check-1";
-        var limit = view.Runs.SelectMany(r => r.Results).FirstOrDefault(r => r.Item == fixedLimit && r.Limit is not null);
+        var limit = Sound.SelectMany(r => r.Verdict.Items).FirstOrDefault(i => i.Item.Id == fixedLimit && i.Limit is not null);
         Chart = HistoryChart.Of([Series(Columns[0].Name, "line-1", Columns[0].Item), Series(Columns[1].Name, "line-2", Columns[1].Item)], (double?)limit?.Limit, limit?.Unit ?? "psid");
         return Page();
     }
@@ -47,12 +50,30 @@ public sealed class PassportModel(PassportOf passport, KitsAndPeopleList people,
         return Faults.Count == 0 ? Redirect("/") : await OnGet(id, cancel);
     }
 
+    /// <summary>What was read of one of the two columns.</summary>
+    public string? Value(SealedRun run, int column)
+    {
+        ArgumentNullException.ThrowIfNull(run);
+        return run.Verdict.Items.FirstOrDefault(i => i.Item.Id == Columns[column].Item)?.Value?.ToString();
+    }
+
+    /// <summary>The outcome of the last test; broken when its seal is, or when the chain does not end where it should.</summary>
+    public string? LastOutcome => View.Tests switch
+    {
+        { ChainTrouble.Count: > 0 } => SealedReport.BrokenOutcome,
+        { Reports: [var last, ..] } => last.Outcome,
+        _ => null,
+    };
+
+    private IEnumerable<SealedRun> Sound => View.Tests.Reports.Where(r => r.Holds).Select(r => r.Run).OfType<SealedRun>();
+
     private ChartSeries Series(string name, string css, string item) => new(name, css,
     [
-        .. from run in View.Runs
-           from result in run.Results
-           where result.Item == item && result.Value is not null
-           orderby run.SignedAt
-           select new ChartPoint(DateOnly.FromDateTime(run.SignedAt!.Value.LocalDateTime), (double)result.Value!.Value, result.Result != "fail"),
+        .. from run in Sound
+           from result in run.Verdict.Items
+           let reading = (result.Value as ItemValue.Measured)?.Reading.Value
+           where result.Item.Id == item && reading is not null
+           orderby run.Signing.At
+           select new ChartPoint(DateOnly.FromDateTime(run.Signing.At.LocalDateTime), (double)reading.Value.Amount, result.Result != ItemResult.Fail),
     ]);
 }

@@ -1,9 +1,10 @@
-using System.Collections.Immutable;
 using System.Globalization;
 using Microsoft.AspNetCore.Authorization;
 using Microsoft.AspNetCore.Mvc;
 using Microsoft.AspNetCore.Mvc.RazorPages;
+using Mordel.Core.Collections;
 using Mordel.Core.Rules;
+using Mordel.Core.Units;
 using Mordel.Data;
 using Mordel.Data.Commands;
 using Mordel.Data.Lists;
@@ -15,6 +16,8 @@ namespace Mordel.Web.Pages.Rules;
 [Authorize(Policy = Policies.Desk)]
 public sealed class ChangeModel(ProfileBook book, MakeProfile make, TimeProvider clock) : PageModel
 {
+    private const int Decimals = 3;
+
     private readonly Wanted wanted = new();
 
     public Profile From { get; private set; } = null!;
@@ -41,6 +44,27 @@ public sealed class ChangeModel(ProfileBook book, MakeProfile make, TimeProvider
 
     private static bool IsCopyOf(Profile from) => BuiltInProfiles.Named(from.Id) is not null;
 
+    /// <summary>What stands in a field: as it was typed, or as the profile has it.</summary>
+    public string Shown(string field, string? current) => Field(field) ?? (IsPosted ? "" : current ?? "");
+
+    /// <summary>Whether a box is ticked: as it was left, or as the profile has it.</summary>
+    public bool Ticked(string field, bool current) => IsPosted ? Field(field) == "true" : current;
+
+    /// <summary>An amount as it is typed.</summary>
+    public static string? Typed(decimal? amount) => amount?.ToString(CultureInfo.InvariantCulture);
+
+    /// <summary>The item above which another may be asked to stay in this school; null where there is none.</summary>
+    public static TestItem? Above(SchoolRules school, ItemRule rule)
+    {
+        ArgumentNullException.ThrowIfNull(school);
+        ArgumentNullException.ThrowIfNull(rule);
+        if (rule.Item.Kind != ItemKind.Differential) return null;
+        return rule.Criteria.OfType<Criterion.AtLeastAbove>().FirstOrDefault()?.Item
+            ?? (rule.Item != TestItem.ReliefOpening && school.For(TestItem.ReliefOpening) is not null ? TestItem.ReliefOpening : null);
+    }
+
+    private bool IsPosted => Request.HasFormContentType;
+
     private Profile Wished(Profile source)
     {
         Id = IsCopyOf(source) ? (Field("short") ?? "").Trim() : source.Id;
@@ -48,32 +72,81 @@ public sealed class ChangeModel(ProfileBook book, MakeProfile make, TimeProvider
         return source with
         {
             Name = Field("name")?.Trim() ?? "",
-            IntervalMonths = (int)Number("interval", "Months between tests", source.IntervalMonths, 1, 120),
-            RetestDays = (int)Number("retest", "Days to mend and test again", source.RetestDays, 1, 3660),
-            Schools = [.. source.Schools.Select((s, i) => s with
-            {
-                HoldSeconds = (int)Number($"s{i}.hold", $"{s.ProcedureId}: watch", s.HoldSeconds, 0, 3600),
-                RestAboveReliefIsTight = Field($"s{i}.rest") == "true",
-                Items = [.. s.Items.Select(r => Wished(r, $"s{i}.{r.Item.Id}", s.ProcedureId))],
-            })],
+            IntervalMonths = (int)Number("interval", "Months between tests", source.IntervalMonths, 1, 120, whole: true),
+            RetestDays = (int)Number("retest", "Days to mend and test again", source.RetestDays, 1, 3660, whole: true),
+            Schools = [.. source.Schools.Select((s, i) => Wished(s, $"s{i}"))],
         };
     }
 
-    private ItemRule Wished(ItemRule rule, string at, string school)
+    private SchoolRules Wished(SchoolRules school, string at)
     {
-        var requirement = Field($"{at}.req") switch { "required" => Requirement.Required, "optional" => Requirement.Optional, "recorded" => Requirement.Recorded, _ => rule.Requirement };
-        var criteria = rule.Criteria.Select(c => c switch
+        EquatableArray<ItemRule> items = [.. school.Items.Select(r => Wished(school, r, $"{at}.{r.Item.Id}"))];
+        var voids = items.Where(r => r.Item.Kind == ItemKind.TightOrLeaks && Field($"{at}.{r.Item.Id}.voids") == "true").ToList();
+        foreach (var rule in voids.Where(r => r.Requirement == Requirement.Recorded))
+            wanted.That($"{at}.{rule.Item.Id}.req", false, $"{school.ProcedureId}: {rule.Item.Name}: what is only recorded cannot make the rest worth nothing.");
+        return school with
         {
-            Criterion.AtLeast a => a with { Limit = a.Limit with { Amount = Number($"{at}.limit", $"{school}: {rule.Item.Name}", a.Limit.Amount, 0, 1000) }, Strict = Field($"{at}.strict") == "true" },
-            Criterion.AtLeastAbove b => b with { Distance = b.Distance with { Amount = Number($"{at}.above", $"{school}: {rule.Item.Name}", b.Distance.Amount, 0, 1000) } },
-            Criterion.Clearance f => f with { Floor = f.Floor with { Amount = Number($"{at}.floor", $"{school}: {rule.Item.Name}", f.Floor.Amount, 0, 10_000) } },
-            _ => c,
-        }).ToArray();
-        return new(rule.Item, requirement, criteria) { Asked = requirement != Requirement.Required && Field($"{at}.ask") == "true" };
+            Items = items,
+            VoidsTheRest = [.. voids.Where(r => r.Requirement != Requirement.Recorded).Select(r => r.Item)],
+            HoldSeconds = (int)Number($"{at}.hold", $"{school.ProcedureId}: watch", school.HoldSeconds, 0, SchoolRules.LongestHold, whole: true),
+            RestAboveReliefIsTight = Field($"{at}.rest") == "true",
+        };
     }
 
-    private string? Field(string name) => Request.HasFormContentType && Request.Form.TryGetValue(name, out var value) ? value.ToString() : null;
+    // A demand that is left empty is not made; what is judged must keep one.
+    private ItemRule Wished(SchoolRules school, ItemRule rule, string at)
+    {
+        var what = $"{school.ProcedureId}: {rule.Item.Name}";
+        var requirement = Field($"{at}.req") switch { "required" => Requirement.Required, "optional" => Requirement.Optional, "recorded" => Requirement.Recorded, _ => rule.Requirement };
+        EquatableArray<Criterion> criteria = requirement == Requirement.Recorded ? [] : [.. Demands(school, rule, at, what)];
+        if (ItemRule.WhyNot(rule.Item, requirement, criteria) is { } why)
+        {
+            wanted.That($"{at}.req", false, $"{what}: {why}.");
+            return rule;
+        }
 
-    private decimal Number(string field, string what, decimal current, decimal least, decimal most) => Field(field) is not { } text ? current
-        : wanted.Number(field, decimal.TryParse(text.Replace(',', '.'), NumberStyles.AllowDecimalPoint, CultureInfo.InvariantCulture, out var number) ? number : null, what, least, most);
+        return new(rule.Item, requirement, criteria) { Asked = Field($"{at}.ask") == "true" };
+    }
+
+    private IEnumerable<Criterion> Demands(SchoolRules school, ItemRule rule, string at, string what)
+    {
+        var strict = Field($"{at}.strict") == "true";
+        switch (rule.Item.Kind)
+        {
+            case ItemKind.Differential:
+                if (Amount($"{at}.limit", what, 0, 1000) is { } limit) yield return new Criterion.AtLeast(new(limit, school.Unit), strict);
+                if (Above(school, rule) is { } other && Amount($"{at}.above", what, 0, 1000) is { } above) yield return new Criterion.AtLeastAbove(other, new(above, school.Unit));
+                break;
+            case ItemKind.LinePressure:
+                var line = school.Unit == DifferentialUnit.Psid ? LinePressureUnit.Psi : LinePressureUnit.Kpa;
+                if (Amount($"{at}.limit", what, 0, LinePressure.Largest(line)) is { } pressure) yield return new Criterion.LineAtLeast(new(pressure, line), strict);
+                break;
+            case ItemKind.Length:
+                var unit = rule.Criteria.OfType<Criterion.Clearance>().FirstOrDefault()?.Floor.Unit
+                    ?? (school.Unit == DifferentialUnit.Psid ? LengthUnit.Inch : LengthUnit.Millimetre);
+                if (Amount($"{at}.floor", what, 0, 10_000) is { } floor) yield return new Criterion.Clearance(new(floor, unit), Amount($"{at}.times", what, 0, 100) ?? 0m);
+                break;
+            case ItemKind.TightOrLeaks:
+                yield return new Criterion.Tight();
+                break;
+            default:
+                yield return new Criterion.Yes();
+                break;
+        }
+    }
+
+    private string? Field(string name) => IsPosted && Request.Form.TryGetValue(name, out var value) ? value.ToString() : null;
+
+    private decimal? Amount(string field, string what, decimal least, decimal most) =>
+        string.IsNullOrWhiteSpace(Field(field)) ? null : Number(field, what, 0, least, most, whole: false);
+
+    private decimal Number(string field, string what, decimal current, decimal least, decimal most, bool whole)
+    {
+        if (Field(field) is not { } text) return current;
+        decimal? typed = decimal.TryParse(text.Replace(',', '.'), NumberStyles.AllowDecimalPoint, CultureInfo.InvariantCulture, out var number) ? number : null;
+        var places = whole ? 0 : Decimals;
+        wanted.That(field, typed is not { } n || decimal.Round(n, places) == n, $"{what}: {(whole ? "a whole number" : $"up to {Decimals} digits behind the point")}.");
+        var kept = wanted.Number(field, typed, what, least, most);
+        return decimal.Round(kept, places);
+    }
 }

@@ -17,6 +17,9 @@ public sealed class IndexModel(ProfileBook book, MakeProfile make, TimeProvider 
     public IReadOnlyList<(string Field, string Says)> Faults { get; private set; } = [];
     public DateOnly Today => clock.Today();
 
+    /// <summary>Versions that are kept and cannot be read.</summary>
+    public IReadOnlyList<UnreadableProfile> Unreadable => book.Unreadable;
+
     public async Task OnGet(CancellationToken cancel) =>
         (Profiles, Authorities) = (await book.All(cancel), await make.Authorities(cancel));
 
@@ -28,15 +31,4 @@ public sealed class IndexModel(ProfileBook book, MakeProfile make, TimeProvider 
         await OnGet(cancel);
         return Page();
     }
-
-    /// <summary>A demand in words.</summary>
-    public static string Words(Criterion c) => c switch
-    {
-        Criterion.AtLeast a => $"{(a.Strict ? "more than" : "at least")} {a.Limit}",
-        Criterion.AtLeastAbove b => $"at least {b.Distance} above the {b.Item.Name.ToLowerInvariant()}",
-        Criterion.Tight => "closed tight",
-        Criterion.Yes => "must be so",
-        Criterion.Clearance d => $"at least {d.Floor}{(d.TimesPort > 0 ? $" and {d.TimesPort} times the port" : "")}",
-        _ => "",
-    };
 }

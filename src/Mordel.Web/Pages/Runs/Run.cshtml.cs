@@ -1,7 +1,6 @@
 using System.Text.Json;
 using Microsoft.AspNetCore.Mvc;
 using Microsoft.AspNetCore.Mvc.RazorPages;
-using Mordel.Core.Views;
 using Mordel.Data.Lists;
 using Mordel.Web.Api;
 using Mordel.Web.Application;
@@ -9,21 +8,25 @@ using Mordel.Web.Application;
 namespace Mordel.Web.Pages.Runs;
 
 /// <summary>The run screen: the page carries the first view; from then on it sends entries and gets views.</summary>
-public sealed class RunModel(FindRun find) : PageModel
+public sealed class RunModel(FindRun find, KitsAndPeopleList people) : PageModel
 {
+    private string[] colours = [];
+
     public RunFile Run { get; private set; } = null!;
     public string ViewJson { get; private set; } = "";
-    public bool ReadOnly => Run.Row.IsSealed || Run.Row.TesterId != User.Id();
+    public bool ReadOnly => Run.Row.TesterId != User.Id();
 
     /// <summary>The colour that the person has given to a hose of the kit: 0 high, 1 low, 2 bypass; empty while nobody has said.</summary>
-    public string Colour(int hose) => Run.Row.Kit!.HoseColours?.Split(' ').ElementAtOrDefault(hose) ?? "";
+    public string Colour(int hose) => colours.ElementAtOrDefault(hose) ?? "";
 
     public async Task<IActionResult> OnGet(Guid id, CancellationToken cancel)
     {
+        if (await find.IsSealed(id, User.Asker(), cancel) is not { } isSealed) return NotFound();
+        if (isSealed) return Redirect($"/reports/{id}");
         if (await find.For(id, User.Asker(), cancel) is not { } run) return NotFound();
-        if (run.Row.IsSealed) return Redirect($"/reports/{id}");
         Run = run;
-        ViewJson = JsonSerializer.Serialize(RunViews.Of(run.Plan, run.Log, run.Flow, run.Row.IsSealed), RunApi.Json);
+        colours = await people.HoseColours(run.Row.TesterId, cancel);
+        ViewJson = JsonSerializer.Serialize(RunApi.ViewOf(run), RunApi.Json);
         Response.Headers.CacheControl = "no-store";
         return Page();
     }

@@ -1,70 +1,173 @@
-using System.Collections.Immutable;
 using Microsoft.AspNetCore.Mvc;
 using Microsoft.AspNetCore.Mvc.RazorPages;
+using Mordel.Core.Formats;
+using Mordel.Core.Reports;
+using Mordel.Core.Rigs;
+using Mordel.Core.Rules;
 using Mordel.Core.Runs;
 using Mordel.Core.Verdicts;
 using Mordel.Data;
 using Mordel.Data.Commands;
 using Mordel.Data.Lists;
-using Mordel.Web.Api;
 using Mordel.Web.Application;
 
 namespace Mordel.Web.Pages.Runs;
 
-/// <summary>The verdict, and the signature under it.</summary>
-public sealed class VerdictModel(FindRun find, SealRun seal, TakeEntries take, SignWith certificates, TimeProvider clock) : PageModel
+/// <summary>What is typed together with a signature.</summary>
+public sealed record SignatureForm
 {
-    public RunFile Run { get; private set; } = null!;
-    public Verdict Verdict { get; private set; } = null!;
-    public IReadOnlyList<string> Obstacles { get; private set; } = [];
+    public string? Name { get; init; }
+    public string? Ink { get; init; }
+    public string? Typed { get; init; }
+    public string? Remarks { get; init; }
+    public int Seen { get; init; }
+    public string? Permission { get; init; }
+    public string? Restoring { get; init; }
+    public string? Pace { get; init; }
+
+    /// <summary>Where the shutoffs stood and stand: <c>open</c>, <c>partly</c> or <c>closed</c>.</summary>
+    public string? FoundSo1 { get; init; }
+    public string? FoundSo2 { get; init; }
+    public string? LeftSo1 { get; init; }
+    public string? LeftSo2 { get; init; }
+
+    /// <summary>What is known of the shutoffs apart from the sheet: <c>tight</c> or <c>leaks</c>.</summary>
+    public string? So1 { get; init; }
+    public string? So2 { get; init; }
+}
+
+/// <summary>The verdict, what the report still lacks, and the signature under it.</summary>
+public sealed class VerdictModel(FindRun find, SealRun seal, TakeOverRecord takeOver, TimeProvider clock) : PageModel
+{
+    private const int LongestWho = 120, LongestWords = 2_000;
+
+    public RunFile Run => Ready.Run;
+    public ReadyToSign Ready { get; private set; } = null!;
+    public Verdict Verdict => Ready.Verdict;
     public string? Problem { get; private set; }
-    public string Remarks { get; private set; } = "";
-    public string Name { get; private set; } = "";
-    public string? Certificate { get; private set; }
+    public SignatureForm Form { get; private set; } = new();
+
+    /// <summary>What the register says otherwise than the run.</summary>
+    public IReadOnlyList<string> Differences { get; private set; } = [];
+
+    /// <summary>What nobody has entered.</summary>
+    public IReadOnlyList<EnteredFact> Missing { get; private set; } = [];
+
+    /// <summary>Whether the signed-in person made the run.</summary>
+    public bool Mine => Run.Row.TesterId == User.Id();
 
     /// <summary>What is written on the tag: date, result, tester, next due.</summary>
-    public string? Tag => Run.State.AtTheEnd
-        ? $"{Today:d MMM yyyy} · {Verdict.Overall.Word()} · {Run.Row.Tester!.FullName} · {(Verdict.Overall == Overall.Pass ? "next due" : "test again by")} {Run.Plan.Profile.NextDue(Today, Verdict.Overall == Overall.Pass):d MMM yyyy}" : null;
+    public string? Tag => !Run.State.AtTheEnd ? null
+        : $"{Today:d MMM yyyy} · {Verdict.Overall.Word()} · {Run.Setup.Tester.Name} · {(Verdict.Overall == Overall.Pass ? "next due" : "test again by")} "
+        + $"{Run.Plan.Profile.NextDue(Today, Verdict.Overall == Overall.Pass):d MMM yyyy}";
 
     /// <summary>What the gauge's height means for the readings.</summary>
     public IEnumerable<string> HeightNotes => Verdict.Items.Where(i => Run.State.Readings.TryGetValue(i.Item, out var taken) && taken.OneHose)
         .Select(i => HeightWhatIf.Of(i, Run.State.GaugeOffset)).OfType<string>();
 
+    /// <summary>What was odd about the times of the entries.</summary>
+    public int NotEnteredElsewhere => Missing.Count(m => !Askable(m.Id));
+
     private DateOnly Today => clock.Today();
+
+    /// <summary>Whether nobody has entered this, so that it is asked here.</summary>
+    public bool Asks(string id) => Missing.Any(m => m.Id == id);
+
+    /// <summary>Whether a shutoff can be stated here: the test has said nothing, or could not have shown a leak.</summary>
+    public bool AsksShutoff(TestItem item) => Verdict.Items.Any(i => i.Item == item && i.Value is null or ItemValue.NotShown);
 
     public async Task<IActionResult> OnGet(Guid id, CancellationToken cancel)
     {
+        if (await find.IsSealed(id, User.Asker(), cancel) is not { } isSealed) return NotFound();
+        if (isSealed) return Redirect($"/reports/{id}");
         if (!await Load(id, cancel)) return NotFound();
-        return Run.Row.IsSealed ? Redirect($"/reports/{id}") : Page();
+        Form = new() { Name = Run.Setup.Tester.Name, Remarks = Run.State.Remarks };
+        return Page();
     }
 
-    public async Task<IActionResult> OnPost(Guid id, string? name, string? ink, string? typed, string? remarks, int seen, CancellationToken cancel)
+    public async Task<IActionResult> OnPost(Guid id, SignatureForm form, CancellationToken cancel)
     {
+        if (await find.IsSealed(id, User.Asker(), cancel) is not { } isSealed) return NotFound();
+        if (isSealed) return Redirect($"/reports/{id}");
         if (!await Load(id, cancel)) return NotFound();
-        if (Run.Row.IsSealed) return Redirect($"/reports/{id}");
-        (Name, Remarks) = (name ?? "", remarks ?? "");
-        if (Run.Row.TesterId == User.Id() && seen == Run.Log.Count && Remarks.Trim() != Run.State.Remarks && Remarks.Length <= 2000 && !Remarks.Contains('\0', StringComparison.Ordinal))
-        {
-            var entry = new Entry(new(Guid.CreateVersion7()), Run.Log.LastTick + 1, clock.GetUtcNow(), new EntryBody.Remarks(Remarks.Trim()));
-            await take.Into(id, User.Id(), ImmutableArray.Create(entry), cancel);
-            seen++;
-        }
-
-        var signed = await seal.By(id, User.Id(), new(Name, typed == "yes" ? InkText.Typed : ink ?? "", seen), cancel);
+        Form = form;
+        var beside = Beside(form, out var wrong);
+        if (wrong is not null) return Again(wrong);
+        var signed = await seal.By(id, User.Id(), new(form.Name ?? "", form.Typed == "yes" ? Signing.TypedName : form.Ink ?? "", form.Seen, beside), cancel);
         if (signed.Refusal is null) return Redirect($"/reports/{id}");
         await Load(id, cancel);
-        (Name, Problem) = (name ?? "", signed.Refusal);
+        return Again(signed.Refusal);
+    }
+
+    public async Task<IActionResult> OnPostTakeOver(Guid id, CancellationToken cancel)
+    {
+        var taken = await takeOver.Into(id, User.Id(), cancel);
+        if (taken.Refusal is null) return Redirect($"/runs/{id}/verdict");
+        if (await OnGet(id, cancel) is not PageResult page) return NotFound();
+        Problem = taken.Refusal;
+        return page;
+    }
+
+    private PageResult Again(string problem)
+    {
+        Problem = problem;
         return Page();
     }
 
     private async Task<bool> Load(Guid id, CancellationToken cancel)
     {
         if (await find.For(id, User.Asker(), cancel) is not { } run) return false;
-        Run = run;
-        Verdict = run.Verdict(await find.Previous(run, cancel));
-        Obstacles = run.Row.IsSealed ? [] : await seal.Obstacles(run, cancel);
-        (Remarks, Name) = (run.State.Remarks, run.Row.Tester!.FullName);
-        Certificate = await certificates.Number(run, cancel);
+        Ready = await seal.Weigh(run, cancel);
+        Missing = [.. EnteredFacts.Of(run.Plan, run.State).Where(f => !f.IsEntered)];
+        Differences = await takeOver.Differences(run, cancel);
         return true;
+    }
+
+    private static bool Askable(string id) => id is "permission" or "restoring" || id.StartsWith("found-", StringComparison.Ordinal) || id.StartsWith("left-", StringComparison.Ordinal);
+
+    // What was filled in, as entries; what was left empty stays "not entered".
+    private List<EntryBody> Beside(SignatureForm form, out string? wrong)
+    {
+        var (bodies, faults) = (new List<EntryBody>(), new List<string>());
+        void Who(Matter about, string? who, string name)
+        {
+            if (who?.Trim() is not { Length: > 0 } said) return;
+            if (said.Length > LongestWho) faults.Add($"{name} may have {LongestWho} characters.");
+            else bodies.Add(new EntryBody.Agreed(about, said));
+        }
+
+        void Stood(string? standing, string name, Func<Standing, EntryBody> body)
+        {
+            if (string.IsNullOrEmpty(standing)) return;
+            if (EntryFormat.StandingNamed(standing) is { } known) bodies.Add(body(known));
+            else faults.Add($"{name}: open, partly or closed.");
+        }
+
+        void Shutoff(string? said, TestItem item)
+        {
+            if (string.IsNullOrEmpty(said)) return;
+            if (said is "tight" or "leaks") bodies.Add(new EntryBody.Transcribed(item, new ItemValue.Tightness(said == "tight")));
+            else faults.Add($"{item.Name}: tight or leaks.");
+        }
+
+        Who(Matter.Permission, form.Permission, "Who gave permission");
+        Who(Matter.Restoring, form.Restoring, "Who was asked");
+        Stood(form.FoundSo1, "SO1 as found", s => new EntryBody.AsFound(Parts.So1, s));
+        Stood(form.FoundSo2, "SO2 as found", s => new EntryBody.AsFound(Parts.So2, s));
+        Stood(form.LeftSo1, "SO1 as left", s => new EntryBody.AsLeft(Parts.So1, s));
+        Stood(form.LeftSo2, "SO2 as left", s => new EntryBody.AsLeft(Parts.So2, s));
+        Shutoff(form.So1, TestItem.Shutoff1);
+        Shutoff(form.So2, TestItem.Shutoff2);
+        if (form.Pace?.Trim() is { Length: > 0 } pace)
+        {
+            if (pace.Length > LongestWords) faults.Add($"The explanation may have {LongestWords} characters.");
+            else bodies.Add(new EntryBody.Explained(Oddity.Pace, pace));
+        }
+
+        var remarks = (form.Remarks ?? "").Replace("\r\n", "\n", StringComparison.Ordinal).Trim();
+        if (remarks.Length > LongestWords) faults.Add($"The remarks may have {LongestWords} characters.");
+        else if (remarks != Run.State.Remarks.Trim()) bodies.Add(new EntryBody.Remarks(remarks));
+        wrong = faults.Count == 0 ? null : string.Join(" ", faults);
+        return bodies;
     }
 }

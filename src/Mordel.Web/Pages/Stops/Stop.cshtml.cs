@@ -2,16 +2,20 @@ using Microsoft.AspNetCore.Mvc;
 using Microsoft.AspNetCore.Mvc.RazorPages;
 using Mordel.Data.Commands;
 using Mordel.Data.Lists;
+using Mordel.Data.Seals;
 using Mordel.Web.Api;
 using Mordel.Web.Application;
 
 namespace Mordel.Web.Pages.Stops;
 
 /// <summary>One stop: everything needed at the door, and the way into the run.</summary>
-public sealed class StopModel(FindStop find, BeginRun begin) : PageModel
+public sealed class StopModel(FindStop find, BeginRun begin, SealReader seals) : PageModel
 {
     public StopLine Line { get; private set; } = null!;
     public string? Problem { get; private set; }
+
+    /// <summary>The last sealed test, checked.</summary>
+    public LastSealed? Last { get; private set; }
     public bool Mine => Line.Stop.TesterId == User.Id();
 
     public async Task<IActionResult> OnGet(Guid id, CancellationToken cancel) => await Load(id, cancel) ? Page() : NotFound();
@@ -29,6 +33,7 @@ public sealed class StopModel(FindStop find, BeginRun begin) : PageModel
     {
         if (await find.For(id, User.Asker(), cancel) is not { } line) return false;
         Line = line;
+        Last = (await seals.LastOf([line.Assembly.Id], cancel)).GetValueOrDefault(line.Assembly.Id);
         return true;
     }
 }

@@ -3,17 +3,21 @@ using Microsoft.AspNetCore.Mvc.RazorPages;
 using Mordel.Data;
 using Mordel.Data.Lists;
 using Mordel.Data.Rows;
+using Mordel.Data.Seals;
 using Mordel.Web.Api;
 using Mordel.Web.Application;
 
 namespace Mordel.Web.Pages.Today;
 
 /// <summary>A tester's day; for the office everybody's.</summary>
-public sealed class IndexModel(TodayList today, KitsAndPeopleList people, TimeProvider clock) : PageModel
+public sealed class IndexModel(TodayList today, KitsAndPeopleList people, Alarms alarms, TimeProvider clock) : PageModel
 {
     public DateOnly Day { get; private set; }
     public TodayView Mine { get; private set; } = null!;
     public IReadOnlyList<TodayView>? Rounds { get; private set; }
+
+    /// <summary>What was found broken among what is sealed; for the desk.</summary>
+    public IReadOnlyList<AlarmLine> AlarmLines { get; private set; } = [];
 
     public async Task<IActionResult> OnGet(CancellationToken cancel)
     {
@@ -21,9 +25,8 @@ public sealed class IndexModel(TodayList today, KitsAndPeopleList people, TimePr
         if (User.IsInRole(Roles.Learner) || User.IsInRole(Roles.Instructor)) return Redirect("/bench");
         if (User.Asker().SeesAll)
         {
-            var rounds = new List<TodayView>();
-            foreach (var tester in await people.In(Roles.Tester, cancel)) rounds.Add(await today.For(tester.Id, Day, cancel));
-            Rounds = rounds;
+            AlarmLines = [.. (await alarms.All(cancel)).Select(AlarmLine.Of)];
+            Rounds = await today.Days([.. await people.In(Roles.Tester, cancel)], Day, cancel);
         }
         else
         {
@@ -32,4 +35,26 @@ public sealed class IndexModel(TodayList today, KitsAndPeopleList people, TimePr
 
         return Page();
     }
+
+    /// <summary>The owner has dealt with an alarm. The next check raises it again when the thing is still broken.</summary>
+    public async Task<IActionResult> OnPostSettle(Guid id, CancellationToken cancel)
+    {
+        if (!User.IsInRole(Roles.Owner)) return Forbid();
+        await alarms.End(id, cancel);
+        return Redirect("/");
+    }
+}
+
+/// <summary>An alarm with what it leads to.</summary>
+public sealed record AlarmLine(Guid Id, string Subject, string Says, DateTimeOffset FirstSeenAt, Guid? RunId, Guid? AssemblyId)
+{
+    /// <summary>The line of an alarm.</summary>
+    public static AlarmLine Of(AlarmRow row)
+    {
+        ArgumentNullException.ThrowIfNull(row);
+        return new(row.Id, row.Subject, row.Says, row.FirstSeenAt, Named(row.Subject, "run "), Named(row.Subject, "chain "));
+    }
+
+    private static Guid? Named(string subject, string kind) =>
+        subject.StartsWith(kind, StringComparison.Ordinal) && Guid.TryParse(subject[kind.Length..], out var id) ? id : null;
 }

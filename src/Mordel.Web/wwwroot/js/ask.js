@@ -44,5 +44,15 @@ export const cutShort = (step, reading) => ({ ...blank, title: 'Cut the watch sh
 export const serial = () => ({ ...blank, title: 'The serial differs', lead: 'Read it off the plate. A replacement is a new assembly, linked to the old one; otherwise the register is corrected.', showSerial: true,
   make: ask => ask.serial.trim() ? [{ kind: 'serial', serial: ask.serial.trim(), replaced: ask.replaced }] : 'Type the serial that is on the plate.' });
 
+export const agreed = ask => ({ ...blank, title: ask.kind === 'permission' ? 'Who allowed the water to be shut off' : 'Who was asked before the water comes back',
+  lead: 'The name, or the office they hold. It stands on the report with the time.', textLabel: 'Name', showText: true, showChips: true, chips: [ask.who, 'Nobody is on site', 'The owner, by telephone'].filter(Boolean),
+  make: made => words(made) ? [{ kind: 'agreed', about: ask.kind, who: words(made).slice(0, 120) }] : 'Say who it was.' });
+
+// The dialog for a question of the sheet; null where there is none.
+export const about = (ask, current) => ({ permission: () => agreed(ask), restoring: () => agreed(ask), identity: () => serial(), 'as-found': () => standing('as-found', current), 'as-left': () => standing('as-left', current) })[ask?.kind]?.() ?? null;
+
+// The entries of the likely answer.
+export const likely = ask => ask.stands.length ? ask.stands.map((standing, i) => ({ kind: ask.kind, part: ['so1', 'so2'][i], standing })) : [{ kind: 'agreed', about: ask.kind, who: ask.who }];
+
 export const finding = (title, part, chips) => ({ ...blank, title, lead: 'What did you find? It goes into the findings and, if you leave it so, the remarks.', showText: true, showChips: true, chips,
   make: ask => words(ask) ? [{ kind: 'finding', text: words(ask), ...(part ? { part } : {}) }] : 'Write a few words first.' });

@@ -63,7 +63,8 @@ Alpine.data('run', () => ({
   get captureName() { return this.capture?.name ?? ''; },
   get captureUnit() { return this.capture?.unit ?? ''; },
   get captureLimit() { return this.capture?.provisional ? 'Held in case it is needed' : this.capture?.limit ?? 'Written down, no limit'; },
-  get sightsHere() { return !this.isTogether && this.otherSights.length > 0 && !this.readonly && !this.expert; },
+  get sightsHere() { return !this.isTogether && this.otherSights.length + this.offers.length > 0 && !this.readonly && !this.expert; },
+  get offers() { return this.now.offers ?? []; },
   get goodSight() { return this.now.sights.find(sight => sight.good) ?? null; },
   get otherSights() { return this.now.sights.filter(sight => !sight.good); },
   get question() { return this.now.mustAnswer ? this.goodSight ? 'Not so? What do you see?' : 'What do you see?' : this.captureHere ? 'Something else? What do you see?' : 'Not as it should be? What do you see?'; },
@@ -118,6 +119,7 @@ Alpine.data('run', () => ({
   get hasReadings() { return this.view.readings.length > 0; },
   get hasFindings() { return this.view.findings.length > 0; },
   get hasAside() { return this.view.setAside.length > 0; },
+  get hasUnreadable() { return (this.view.unreadable ?? []).length > 0; },
   get hasUndo() { return !!this.view.undo; },
   get undoText() { return `Take back ${this.view.undo?.text ?? ''}`; },
   get lineText() { return this.view.linePressure ? `Line pressure ${this.view.linePressure}` : 'Line pressure'; },
@@ -125,6 +127,13 @@ Alpine.data('run', () => ({
 
   letter: i => String.fromCharCode(97 + i),
   lineSay: line => line.say.join(' '),
+  offerText: offer => `First: ${offer.title.toLowerCase()}`,
+  takeOffer(offer) { this.enter([{ kind: 'offer', step: this.now.key, offer: offer.id }]); },
+  askAnswer: line => line.ask?.answer ?? '',
+  askOffer(line) { return this.readonly || this.askAnswer(line) ? '' : line.ask?.offer ?? ''; },
+  // What is entered by one tap: the answer that the core thinks likely.
+  takeAsk(line) { this.enter(asks.likely(line.ask)); },
+  notSoText: line => !line.ask || line.ask.kind === 'identity' ? 'Not so…' : line.ask.answer ? 'Change…' : 'Otherwise…',
   lineMark: line => marks[line.state],
   lineState: line => states[line.state],
   lineClass: line => line.state === 'now' ? 'is-now' : line.state,
@@ -220,8 +229,7 @@ Alpine.data('run', () => ({
   openStop() { this.open(asks.stop()); },
   openCorrect(reading) { this.open(asks.correct(reading, reading.unit)); },
   notSo(line) {
-    const kind = { 'before.identify': () => asks.serial(), 'before.observe': () => asks.standing('as-found', part => this.stood[part] ?? 'open'), 'finish.open': () => asks.standing('as-left', part => this.stood[part] ?? 'open') }[line.key];
-    this.open(kind ? kind() : asks.finding(line.title, null, []));
+    this.open(asks.about(line.ask, part => this.stood[part] ?? 'open') ?? asks.finding(line.title, null, []));
   },
   touch(event) {
     const part = event.target.closest('[data-part]');

@@ -1,0 +1,69 @@
+using Microsoft.EntityFrameworkCore;
+using Microsoft.Extensions.Logging.Abstractions;
+using Mordel.Core.Rules;
+using Mordel.Data;
+using Mordel.Data.Lists;
+using Mordel.Data.Seals;
+using Mordel.Data.Setups;
+using Mordel.Data.Startup;
+
+namespace Mordel.Cli;
+
+/// <summary>An installation's data folder, as the command line opens it: to read, beside a server that may be running.</summary>
+public sealed class Installations : IAsyncDisposable
+{
+    private Installations(string folder)
+    {
+        Folder = folder;
+        Store = new((DbContextOptions<Store>)new DbContextOptionsBuilder<Store>().UseMordelFile(folder).Options);
+        Keys = new(folder);
+    }
+
+    /// <summary>The folder.</summary>
+    public string Folder { get; }
+
+    /// <summary>Its database.</summary>
+    public Store Store { get; }
+
+    /// <summary>Its keys; opened when they are needed.</summary>
+    public SigningKeys Keys { get; }
+
+    /// <summary>Opens a folder that holds an installation of this version.</summary>
+    /// <exception cref="StartRefusedException">It holds none, or one of another version.</exception>
+    public static async Task<Installations> Open(string folder)
+    {
+        if (!File.Exists(Path.Combine(folder, StoreOptions.FileName))) throw new StartRefusedException($"There is no installation in {Path.GetFullPath(folder)}. Say where it is: --data DIR.");
+        var opened = new Installations(folder);
+        if ((await opened.Store.Database.GetPendingMigrationsAsync()).Any())
+        {
+            await opened.DisposeAsync();
+            throw new StartRefusedException($"The installation in {Path.GetFullPath(folder)} is of an earlier version. Start it once, so that it is brought up to date.");
+        }
+
+        return opened;
+    }
+
+    /// <summary>The profiles that documents may name there: those that come with Mordel, and its own in the version in force today.</summary>
+    public async Task<IReadOnlyList<Profile>> Profiles() => await new ProfileBook(Store).InForce(TimeProvider.System.Today(), CancellationToken.None);
+
+    /// <summary>Checks every seal.</summary>
+    /// <param name="progress">Told how many runs are done.</param>
+    public async Task<InstallationResult> Check(Action<int> progress)
+    {
+        await Keys.Open(Store, CancellationToken.None);
+        var alarms = new Alarms(Store, TimeProvider.System, NullLogger<Alarms>.Instance);
+        var reader = new SealReader(Store, new SetupReader(Store, new SetupShelf()), Keys, alarms);
+        return await new InstallationCheck(Store, reader, Keys, alarms).All(done =>
+        {
+            progress(done);
+            return Task.CompletedTask;
+        }, CancellationToken.None);
+    }
+
+    /// <inheritdoc/>
+    public async ValueTask DisposeAsync()
+    {
+        await Store.DisposeAsync();
+        Keys.Dispose();
+    }
+}

@@ -1,0 +1,30 @@
+using Mordel.Core.Collections;
+
+namespace Mordel.Core.Reports;
+
+/// <summary>An amendment as it stands on paper.</summary>
+/// <param name="Printed">Who and when.</param>
+/// <param name="Text">What is said.</param>
+public sealed record PaperAmendment(string Printed, string Text);
+
+/// <summary>What is set on paper.</summary>
+/// <param name="Report">Every printed fact.</param>
+/// <param name="Record">Hash of the record, printed at the foot; null where it cannot be told any more.</param>
+/// <param name="Amendments">Amendments, announced beside the verdict and set in full.</param>
+/// <param name="Broken">What is broken about the seal; said large, and empty when it holds.</param>
+public sealed record ReportPaper(TestReport Report, string? Record, EquatableArray<PaperAmendment> Amendments, EquatableArray<string> Broken);
+
+/// <summary>Sets reports on paper. The same report gives the same bytes.</summary>
+public interface IPaperSetter
+{
+    /// <summary>The PDF's bytes.</summary>
+    byte[] Set(ReportPaper paper);
+
+    /// <summary>The pages with a seal behind them; they stay as they were, to the byte.</summary>
+    /// <param name="pages">The PDF as it was set.</param>
+    /// <param name="seal">The seal, as text.</param>
+    byte[] Attach(byte[] pages, string seal);
+
+    /// <summary>The pages and the seal of a file; null when it bears none, or something else was added.</summary>
+    (byte[] Pages, string Seal)? Detach(byte[] file);
+}

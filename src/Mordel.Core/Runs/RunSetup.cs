@@ -1,0 +1,171 @@
+using Mordel.Core.Collections;
+using Mordel.Core.Procedures;
+using Mordel.Core.Rigs;
+using Mordel.Core.Rules;
+using Mordel.Core.Units;
+
+namespace Mordel.Core.Runs;
+
+/// <summary>
+/// Everything that a run is judged and reported with, as it was when the run began. It is kept with the run and covered by its seal: replay, verdict, report and
+/// verification read it and the log, and nothing that may change later.
+/// </summary>
+public sealed record RunSetup
+{
+    /// <summary>The run.</summary>
+    public required Guid Run { get; init; }
+
+    /// <summary>The stop of a round that it was begun from; null where there was none.</summary>
+    public Guid? Stop { get; init; }
+
+    /// <summary>The report's number, unique in the installation.</summary>
+    public required string Number { get; init; }
+
+    /// <summary>When the run began, by the server's clock.</summary>
+    public required DateTimeOffset BegunAt { get; init; }
+
+    /// <summary>When it was written down, where that was not at the beginning: taken over once more, or added to a run of an earlier form; else null.</summary>
+    public DateTimeOffset? WrittenDownAt { get; init; }
+
+    /// <summary>The assembly.</summary>
+    public required AssemblyFacts Assembly { get; init; }
+
+    /// <summary>Where it stands, whose it is, and who asks for the test.</summary>
+    public required PlaceFacts Place { get; init; }
+
+    /// <summary>The kit.</summary>
+    public required KitFacts Kit { get; init; }
+
+    /// <summary>The tester.</summary>
+    public required TesterFacts Tester { get; init; }
+
+    /// <summary>The rules, in full.</summary>
+    public required Profile Profile { get; init; }
+
+    /// <summary>The run sheet as written out, with the version of its school.</summary>
+    public required RunSheet Sheet { get; init; }
+
+    /// <summary>What the run is made with.</summary>
+    public RunPlan Plan => field ??= new(Sheet, Profile, Kit.Accuracy, Kit.Resolution, Kit.FullScale) { ReliefPort = Assembly.ReliefPort };
+}
+
+/// <summary>An assembly as the register had it.</summary>
+public sealed record AssemblyFacts
+{
+    /// <summary>Its place in the register.</summary>
+    public required Guid Id { get; init; }
+
+    /// <summary>The firm's own number on its tag.</summary>
+    public required string Tag { get; init; }
+
+    /// <summary>The type.</summary>
+    public required AssemblyType Type { get; init; }
+
+    /// <summary>The body where the type has more than one: <c>four-cock</c>; else null.</summary>
+    public string? Body { get; init; }
+
+    /// <summary>What it has beside the usual.</summary>
+    public BodyFeatures Features { get; init; }
+
+    public required string Make { get; init; }
+
+    public required string Model { get; init; }
+
+    public required string Size { get; init; }
+
+    public required string Serial { get; init; }
+
+    /// <summary>How it lies.</summary>
+    public required FlowDirection Flow { get; init; }
+
+    /// <summary>Where at the place it stands.</summary>
+    public required string Location { get; init; }
+
+    /// <summary>What it feeds.</summary>
+    public required string Serves { get; init; }
+
+    /// <summary><c>high</c> or <c>low</c>.</summary>
+    public required string Hazard { get; init; }
+
+    /// <summary><c>containment</c> or <c>isolation</c>.</summary>
+    public required string Protection { get; init; }
+
+    /// <summary>Whether it feeds a fire system.</summary>
+    public bool FireLine { get; init; }
+
+    /// <summary>Diameter of an RP's relief port, where it is known.</summary>
+    public Length? ReliefPort { get; init; }
+
+    public required DateOnly InstalledOn { get; init; }
+
+    /// <summary>Its parts.</summary>
+    public AssemblyBody Parts => Bodies.Of(Type, Body, Features);
+}
+
+/// <summary>Where an assembly stands, whose it is, and who asks for the test.</summary>
+/// <param name="Name">The place.</param>
+/// <param name="Address">Street.</param>
+/// <param name="District">Part of the town.</param>
+/// <param name="Owner">The owner's name.</param>
+/// <param name="OwnerAddress">The owner's address.</param>
+/// <param name="OwnerPhone">The owner's telephone.</param>
+/// <param name="Contact">Whom to ask for at the place.</param>
+/// <param name="Authority">The authority.</param>
+public sealed record PlaceFacts(
+    string Name, string Address, string District, string Owner, string OwnerAddress, string OwnerPhone, string Contact, string Authority);
+
+/// <summary>A kit with its calibration.</summary>
+public sealed record KitFacts
+{
+    /// <summary>Its place among the kits.</summary>
+    public required Guid Id { get; init; }
+
+    /// <summary>Its plumbing.</summary>
+    public required Kit Kit { get; init; }
+
+    public required string Make { get; init; }
+
+    public required string Model { get; init; }
+
+    public required string Serial { get; init; }
+
+    /// <summary>The smallest step of its gauge; gives the unit it reads in.</summary>
+    public required Differential Resolution { get; init; }
+
+    /// <summary>How good its gauge is, either side.</summary>
+    public required Differential Accuracy { get; init; }
+
+    /// <summary>The end of its scale.</summary>
+    public required Differential FullScale { get; init; }
+
+    public required DateOnly CalibratedOn { get; init; }
+
+    public required string CalibratedBy { get; init; }
+
+    public required DateOnly CalibrationDue { get; init; }
+
+    /// <summary>The unit it reads in.</summary>
+    public DifferentialUnit Unit => Resolution.Unit;
+
+    /// <summary>Why its readings do not count on a day; null when they do.</summary>
+    public string? Unfit(DateOnly day) => CalibrationDue < day ? $"Kit {Serial} has been out of calibration since {CalibrationDue:d MMMM yyyy}."
+        : CalibratedOn > day ? $"Kit {Serial} has a calibration date in the future." : null;
+}
+
+/// <summary>A tester.</summary>
+/// <param name="Id">The account.</param>
+/// <param name="Name">The full name.</param>
+/// <param name="Certificate">The certificate that covered the type when the run began; null while there was none.</param>
+public sealed record TesterFacts(Guid Id, string Name, CertificateFacts? Certificate);
+
+/// <summary>A tester's certificate.</summary>
+/// <param name="Number">Its number.</param>
+/// <param name="IssuedBy">Who issued it.</param>
+/// <param name="Types">The types it covers.</param>
+/// <param name="From">First day.</param>
+/// <param name="Until">Last day.</param>
+public sealed record CertificateFacts(string Number, string IssuedBy, EquatableArray<AssemblyType> Types, DateOnly From, DateOnly Until)
+{
+    /// <summary>Whether it covers a type on a day.</summary>
+    public bool Covers(AssemblyType type, DateOnly day) => day >= From && day <= Until && Types.Contains(type);
+}

@@ -1,0 +1,121 @@
+using System.Globalization;
+using System.Security.Cryptography;
+using System.Text;
+using Mordel.Core.Formats;
+using Mordel.Core.Reports;
+using Mordel.Core.Verdicts;
+
+namespace Mordel.Data.Seals;
+
+/// <summary>What the check of a file came to.</summary>
+/// <param name="Says">What it is and what holds, line by line.</param>
+/// <param name="Broken">What does not, as sentences; empty when it is what was sealed.</param>
+public sealed record CheckedFile(IReadOnlyList<string> Says, IReadOnlyList<string> Broken);
+
+/// <summary>
+/// Checks a report that somebody was given, a PDF or its data, by nothing but the file and public keys: for an authority, without the installation that
+/// made it.
+/// </summary>
+/// <param name="setter">Takes a PDF's seal off its pages.</param>
+/// <param name="keys">Public keys by their ids.</param>
+public sealed class FileCheck(IPaperSetter setter, IReadOnlyDictionary<string, ECDsa> keys)
+{
+    /// <summary>The keys of a published file, by their ids; null when there is none in it that can be read.</summary>
+    public static IReadOnlyDictionary<string, ECDsa>? Keys(string pem)
+    {
+        ArgumentNullException.ThrowIfNull(pem);
+        var found = new Dictionary<string, ECDsa>();
+        var rest = pem.AsSpan();
+        while (PemEncoding.TryFind(rest, out var fields))
+        {
+            if (SigningKeys.Import(rest[fields.Location]) is { } key) found[SigningKeys.IdOf(key)] = key;
+            rest = rest[fields.Location.End..];
+        }
+
+        return found.Count == 0 ? null : found;
+    }
+
+    /// <summary>Checks a file.</summary>
+    public CheckedFile Of(byte[] file)
+    {
+        ArgumentNullException.ThrowIfNull(file);
+        return file.AsSpan().StartsWith("%PDF"u8) ? Paper(file) : Data(file);
+    }
+
+    private CheckedFile Paper(byte[] file)
+    {
+        var (says, broken) = (new List<string>(), new List<string>());
+        if (setter.Detach(file) is not var (pages, text) || SealedFileFormat.ReadPaper(text) is not { } seal)
+            return new([], ["This PDF bears no seal, or something was added to it after it was made: it cannot be told whether it is what was signed."]);
+        says.Add($"Report {seal.Number}.");
+        if (Link(new(seal.Link, seal.Signature), says, broken) is { } link) Pages(seal, link, ContentHash.Of(pages), says, broken);
+        return new(says, broken);
+    }
+
+    private void Pages(PaperSeal seal, SealLink link, string paper, List<string> says, List<string> broken)
+    {
+        if (link.Paper == paper) says.Add("Its pages are those that were set when it was sealed.");
+        else if (seal.Attested is not { } attested) broken.Add("Its pages are not those that were sealed.");
+        else if (!keys.TryGetValue(attested.Key, out var key)) broken.Add($"Its pages were set later and attested with the key {attested.Key}, which is not among the keys given.");
+        else if (!SigningKeys.Verifies(key, PaperAttestation.Statement(paper, ContentHash.Of(seal.Link)), attested.Signature)) broken.Add("Its pages are not those that the installation has attested.");
+        else says.Add("Its pages were set later than the seal; the installation has attested that they say what was sealed.");
+    }
+
+    private CheckedFile Data(byte[] file)
+    {
+        var (says, broken) = (new List<string>(), new List<string>());
+        if (Text(file) is not { } text) return new([], ["This file is neither a PDF nor text in UTF-8."]);
+        if (SealedFileFormat.ReadReport(text, out var faults) is not { } report) return new([], [$"This is no sealed report that can be read: {string.Join("; ", faults.Take(3))}."]);
+        broken.AddRange(report.Broken.Select(b => $"Its own installation has found it broken: {b}"));
+        if (report.Seal is null) broken.Add("There is no seal over it.");
+        else if (Link(report.Seal, says, broken) is { } link && (link.Record != ContentHash.Of(report.Record) || link.Amendment is not null))
+            broken.Add("The record is not the one that was sealed.");
+        var run = SealedRunFormat.Read(report.Record, new TextParts([report.Profile, report.Sheet]), out var wrong);
+        if (run is not null) Run(run, says);
+        else broken.Add($"The record cannot be read: {string.Join("; ", wrong.Take(3))}.");
+        foreach (var amendment in report.Amendments) Amendment(amendment, run?.Run, says, broken);
+        return new(says, broken);
+    }
+
+    private static void Run(SealedRun run, List<string> says)
+    {
+        says.Insert(0, $"Report {run.Report.Number}: {run.Report.Title}.");
+        var again = run.JudgeAgain();
+        says.Add(VerdictFormat.Write(again) == VerdictFormat.Write(run.Verdict) ? "A fresh replay of its log judges the same."
+            : $"It was judged by an earlier version ({run.JudgeVersion}; this one is {Judge.Version}), which this one would judge {again.Overall.Word().ToLowerInvariant()}. The sealed outcome stands.");
+    }
+
+    private void Amendment(FileAmendment amendment, Guid? run, List<string> says, List<string> broken)
+    {
+        if (Link(amendment.Seal, says, broken) is not { } link) return;
+        if (link.Record != ContentHash.Of(amendment.Record) || SealFormat.ReadAmendment(amendment.Record) is not { } read) broken.Add("An amendment is not the one that was sealed.");
+        else if (read.Run != run || link.Run != run || link.Amendment != read.Id) broken.Add("An amendment is another report's.");
+        else says.Add($"Amended: {read.Printed}: {read.Text}");
+    }
+
+    private SealLink? Link(FileSeal seal, List<string> says, List<string> broken)
+    {
+        if (SealFormat.ReadLink(seal.Link) is not { } link)
+        {
+            broken.Add("Its seal cannot be read.");
+            return null;
+        }
+
+        if (!keys.TryGetValue(link.Key, out var key)) broken.Add($"It is signed with the key {link.Key}, which is not among the keys given.");
+        else if (!SigningKeys.Verifies(key, ContentHash.Of(seal.Link), seal.Signature)) broken.Add("The signature under its seal does not hold.");
+        else says.Add(string.Create(CultureInfo.InvariantCulture, $"Seal number {link.Number}, made {link.At:d MMM yyyy, HH:mm} UTC with the key {link.Key}; record {link.Record}."));
+        return link;
+    }
+
+    private static string? Text(byte[] file)
+    {
+        try
+        {
+            return new UTF8Encoding(false, throwOnInvalidBytes: true).GetString(file).TrimStart('\uFEFF');
+        }
+        catch (DecoderFallbackException)
+        {
+            return null;
+        }
+    }
+}

@@ -1,0 +1,49 @@
+using Mordel.Core.Reports;
+using Mordel.Core.Verdicts;
+using Mordel.Data.Rows;
+
+namespace Mordel.Data.Seals;
+
+/// <summary>Writes what lists and charts show, from a sealed run. It can be made again from the seals at any time.</summary>
+public static class Projection
+{
+    /// <summary>Writes a sealed run's projections and those of its assembly.</summary>
+    /// <param name="row">The row; its assembly and results are loaded.</param>
+    /// <param name="run">What was sealed.</param>
+    /// <param name="day">The day of the signature, as people there count it.</param>
+    /// <param name="today">Today.</param>
+    public static void Write(RunRow row, SealedRun run, DateOnly day, DateOnly today)
+    {
+        ArgumentNullException.ThrowIfNull(row);
+        ArgumentNullException.ThrowIfNull(run);
+        row.SignedAt = run.Signing.At;
+        row.SignedName = run.Signing.Name;
+        row.Outcome = run.Verdict.Overall.Id();
+        row.Summary = run.Verdict.Reason;
+        row.FoundText = run.Report.Remarks.Length > 0 ? run.Report.Remarks : null;
+        row.NotEntered = run.Report.NotEntered.Length;
+        row.Results.Clear();
+        row.Results.AddRange(Results(row.Id, run.Verdict));
+        // A day that lies ahead came from a clock that was wrong: it keeps nothing later out.
+        if (row.Assembly is not { } assembly || (assembly.LastTestOn is { } last && last > day && last <= today)) return;
+        assembly.LastTestOn = day;
+        assembly.LastOutcome = row.Outcome;
+        assembly.NextDue = run.Setup.Profile.NextDue(day, run.Verdict.Overall == Overall.Pass);
+    }
+
+    /// <summary>The judged items of a run, as rows.</summary>
+    public static IEnumerable<ResultRow> Results(Guid runId, Verdict verdict)
+    {
+        ArgumentNullException.ThrowIfNull(verdict);
+        return verdict.Items.Select(item => new ResultRow
+        {
+            RunId = runId,
+            Item = item.Item.Id,
+            Result = item.Result.Id(),
+            Value = (item.Value as ItemValue.Measured)?.Reading.Value.Amount,
+            Unit = item.Unit,
+            Limit = item.Limit,
+            Text = item.Value?.ToString(),
+        });
+    }
+}

@@ -1,0 +1,46 @@
+using Mordel.Core.Formats;
+using Mordel.Core.Reports;
+using Mordel.Core.Runs;
+using Mordel.Core.Verdicts;
+using Mordel.Data.Rows;
+
+namespace Mordel.Data.Seals;
+
+/// <summary>What is to be sealed, played and judged once.</summary>
+/// <param name="Setup">What the run was made with.</param>
+/// <param name="Log">Its entries with their arrivals, in log order.</param>
+/// <param name="State">Where they lead.</param>
+/// <param name="Verdict">How they are judged.</param>
+/// <param name="Previous">The answers of the test before; null where there was none.</param>
+/// <param name="Signing">The signature.</param>
+public sealed record ToSeal(RunSetup Setup, IReadOnlyCollection<ReceivedEntry> Log, RunState State, Verdict Verdict, Results? Previous, Signing Signing);
+
+/// <summary>Makes the record of a signed run, sets it on paper, seals it and writes the projections. Whether it may be sealed is decided before.</summary>
+public sealed class SealMaker(SealWriter writer, IPaperSetter paper, Installation installation, TimeProvider clock)
+{
+    /// <summary>Seals it; saved with the rest of the caller's transaction.</summary>
+    /// <param name="row">The run's row; its assembly and results are loaded.</param>
+    /// <param name="made">What is sealed.</param>
+    /// <param name="cancel">Ends the wait.</param>
+    public async Task Make(RunRow row, ToSeal made, CancellationToken cancel)
+    {
+        ArgumentNullException.ThrowIfNull(row);
+        ArgumentNullException.ThrowIfNull(made);
+        var (setup, log, state, verdict, previous, signing) = made;
+        var zone = clock.LocalTimeZone;
+        var run = new SealedRun
+        {
+            Setup = setup,
+            Log = [.. log],
+            Signing = signing,
+            Previous = previous,
+            Verdict = verdict,
+            JudgeVersion = Judge.Version,
+            Report = new ReportWriter(setup, state, verdict, log, signing, zone).Write(installation.Simulated),
+        };
+        var record = SealedRunFormat.Write(run);
+        var printed = paper.Set(new(run.Report, ContentHash.Of(record), [], []));
+        await writer.Append(row.AssemblyId, row.Id, null, record, ContentHash.Of(printed), signing.At, cancel);
+        Projection.Write(row, run, DateOnly.FromDateTime(TimeZoneInfo.ConvertTime(signing.At, zone).DateTime), clock.Today());
+    }
+}
