@@ -211,26 +211,21 @@ public sealed partial class BenchRoomTests(Town town)
     public async Task A_gauge_drops_out_and_lags_on_request()
     {
         var scenario = Drawn(2).Scenario;
-        var clock = new Hurried();
+        var clock = new ByHand();
         var gauge = new SimulatedGauge(scenario.Plan, clock);
         Assert.True(gauge.At("cv1.shut-so1", 5) > 14);
         Assert.Equal(gauge.At("cv1.read", 1e6), gauge.At("cv1.read", 1e7));
         Assert.Equal(0, gauge.At("nowhere", 3));
         async Task<List<double>> Times(GaugeMood mood)
         {
-            var (times, began) = (new List<double>(), clock.GetUtcNow());
-            using var enough = new CancellationTokenSource();
-            try
+            var (times, began) = (new List<double>(), clock.LastAsked);
+            await using var lines = gauge.Stream(() => "cv1.read", mood, CancellationToken.None).GetAsyncEnumerator();
+            while (times.Count < 60)
             {
-                await foreach (var line in gauge.Stream(() => "cv1.read", mood, enough.Token))
-                {
-                    times.Add((clock.GetUtcNow() - began).TotalSeconds);
-                    if (times.Count >= 60) await enough.CancelAsync();
-                }
-            }
-            catch (OperationCanceledException)
-            {
-                // Enough was heard.
+                var next = lines.MoveNextAsync().AsTask();
+                while (!next.IsCompleted) await clock.Tick(next);
+                Assert.True(await next);
+                times.Add((clock.LastAsked - began).TotalSeconds);
             }
 
             return times;
@@ -263,15 +258,46 @@ public sealed partial class BenchRoomTests(Town town)
     private static partial System.Text.RegularExpressions.Regex Issued();
 
     // A clock whose seconds are short: timers of the stand-in run twenty times faster.
-    private sealed class Hurried : TimeProvider
+    /// <summary>A clock that stands until it is moved on, one beat of its timer at a time; whoever waits for the beat has asked the time before the next.</summary>
+    private sealed class ByHand : TimeProvider
     {
-        private const int Times = 20;
-        private readonly DateTimeOffset began = DateTimeOffset.UtcNow;
+        private DateTimeOffset now = new(2031, 4, 2, 8, 0, 0, TimeSpan.Zero);
+        private Action ring = () => { };
+        private TimeSpan period;
+        private int asked;
 
-        public override DateTimeOffset GetUtcNow() => began + ((DateTimeOffset.UtcNow - began) * Times);
+        public DateTimeOffset LastAsked { get; private set; } = new(2031, 4, 2, 8, 0, 0, TimeSpan.Zero);
 
-        public override ITimer CreateTimer(TimerCallback callback, object? state, TimeSpan dueTime, TimeSpan period) => base.CreateTimer(callback, state, Short(dueTime), Short(period));
+        public override DateTimeOffset GetUtcNow()
+        {
+            LastAsked = now;
+            Interlocked.Increment(ref asked);
+            return now;
+        }
 
-        private static TimeSpan Short(TimeSpan time) => time <= TimeSpan.Zero ? time : time / Times;
+        public override ITimer CreateTimer(TimerCallback callback, object? state, TimeSpan dueTime, TimeSpan period)
+        {
+            (ring, this.period) = (() => callback(state), period);
+            return new Beat();
+        }
+
+        public async Task Tick(Task next)
+        {
+            var before = Volatile.Read(ref asked);
+            now += period;
+            ring();
+            while (Volatile.Read(ref asked) == before && !next.IsCompleted) await Task.Yield();
+        }
+
+        private sealed class Beat : ITimer
+        {
+            public bool Change(TimeSpan dueTime, TimeSpan period) => true;
+
+            public void Dispose()
+            {
+            }
+
+            public ValueTask DisposeAsync() => ValueTask.CompletedTask;
+        }
     }
 }

@@ -176,14 +176,14 @@ public class SigningTests(Town town)
     [Fact]
     public async Task Long_remarks_go_on_to_a_further_page_and_nothing_of_them_is_lost()
     {
-        var remarks = string.Join(" ", Enumerable.Range(1, 150).Select(i => $"remark-{i} waits"));
+        var remarks = string.Join(" ", Enumerable.Range(1, 170).Select(i => $"remark-{i}"));
         var run = await SignedRun(remarks);
         await run.Visitor.PostForm($"/reports/{run.Id}", $"/reports/{run.Id}", ("text", string.Join(" ", Enumerable.Range(1, 120).Select(i => $"amended-{i}"))));
         using var pdf = PdfDocument.Open(await run.Visitor.Client.GetByteArrayAsync($"/reports/{run.Id}/pdf"));
         var pages = pdf.GetPages().ToList();
         Assert.InRange(pages.Count, 2, 3);
         var words = pages.SelectMany(p => p.GetWords().Select(w => w.Text)).ToHashSet();
-        Assert.All(Enumerable.Range(1, 150), i => Assert.Contains($"remark-{i}", words));
+        Assert.All(Enumerable.Range(1, 170), i => Assert.Contains($"remark-{i}", words));
         Assert.All(Enumerable.Range(1, 120), i => Assert.Contains($"amended-{i}", words));
         Assert.All(pages.SelectMany(p => p.GetWords()), w => Assert.InRange(w.BoundingBox.Bottom, 10, 842));
         // An amendment stands beside the verdict, on the first page.
