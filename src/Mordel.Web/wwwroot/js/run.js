@@ -11,7 +11,7 @@ const empty = { key: '', stage: '', title: '', instructions: [], sights: [], cap
 const partChips = { so: ['Leaks', 'Will not close', 'Handle broken'], tc: ['Blocked', 'Drips', 'Handle missing'], cv: ['Noisy'], other: ['Damaged', 'Leaks'] };
 
 Alpine.data('run', () => ({
-  view: JSON.parse(document.querySelector('#view').textContent), digits: '', weighed: null, waiting: 0, problem: '', ask: asks.nothing(), readonly: false, link: null, keypad: ['1', '2', '3', '4', '5', '6', '7', '8', '9', '.', '0', '⌫'], lastTap: null, line: Promise.resolve(), stood: {}, expert: setting('expert'), sound: setting('sound'), buzz: setting('buzz'), clock: Date.now(), cued: '', needle: '', gauge: null, gaugeSource: '', shown: null, captured: '',
+  view: JSON.parse(document.querySelector('#view').textContent), digits: '', weighed: null, waiting: 0, problem: '', ask: asks.nothing(), readonly: false, link: null, keypad: ['1', '2', '3', '4', '5', '6', '7', '8', '9', '.', '0', '⌫'], lastTap: null, queue: Promise.resolve(), stood: {}, expert: setting('expert'), sound: setting('sound'), buzz: setting('buzz'), clock: Date.now(), cued: '', needle: '', gauge: null, gaugeSource: '', shown: null, captured: '',
 
   init() {
     this.readonly = this.$el.dataset.readonly === 'yes';
@@ -46,8 +46,8 @@ Alpine.data('run', () => ({
     const tap = JSON.stringify(bodies);
     if (this.readonly || this.lastTap === tap) return;
     this.lastTap = tap;
-    this.line = this.line.then(() => this.link.add(bodies, this.view.nextTick)).catch(error => { this.problem = `This tap could not be kept on the device: ${error.message}. Enter it again.`; }).finally(() => { if (this.lastTap === tap) this.lastTap = null; });
-    await this.line;
+    this.queue = this.queue.then(() => this.link.add(bodies, this.view.nextTick)).catch(error => { this.problem = `This tap could not be kept on the device: ${error.message}. Enter it again.`; }).finally(() => { if (this.lastTap === tap) this.lastTap = null; });
+    await this.queue;
   },
 
   get hasNow() { return !!this.view.now; },
