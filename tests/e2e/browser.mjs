@@ -1,13 +1,14 @@
 // Starts the application with fresh demo data and a headless Chromium, for journeys and pictures.
-import { spawn } from 'node:child_process';
-import { mkdtempSync, rmSync } from 'node:fs';
+import { spawn, spawnSync } from 'node:child_process';
+import { cpSync, existsSync, mkdtempSync, renameSync, rmSync, statSync } from 'node:fs';
 import { createServer } from 'node:net';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { fileURLToPath } from 'node:url';
 import { chromium } from 'playwright-core';
 
-const web = fileURLToPath(new URL('../../artifacts/app/web/', import.meta.url));
+const root = fileURLToPath(new URL('../../', import.meta.url));
+const web = `${root}artifacts/app/web/`;
 const flags = ['--headless', '--no-sandbox', '--disable-gpu', '--disable-quic', '--no-first-run', '--disable-background-networking', '--disable-component-update', '--disable-sync'];
 
 export const freePort = () => new Promise((found, failed) => {
@@ -15,28 +16,51 @@ export const freePort = () => new Promise((found, failed) => {
   probe.listen(0, '127.0.0.1', () => { const { port } = probe.address(); probe.close(() => found(port)); });
 });
 
-/** Starts the server on a data folder; kill() ends it without a goodbye. */
-export async function startServer({ data, port, demo = true }) {
+/** The command line, run to its end. */
+export const mordel = (args, input) => spawnSync(`${root}mordel`, args, { input, encoding: 'utf8' });
+
+/** The server's process on a data folder; said() is everything it printed. */
+export function spawnServer({ data, port, demo = true }) {
   const child = spawn('dotnet', ['Mordel.Web.dll', '--urls', `http://127.0.0.1:${port}`, '--Mordel:Data', data, '--Mordel:Demo', String(demo)], { cwd: web, stdio: ['ignore', 'pipe', 'pipe'] });
   let said = '';
   child.stdout.on('data', chunk => { said += chunk; });
   child.stderr.on('data', chunk => { said += chunk; });
+  const ended = new Promise(done => child.once('exit', done));
+  return { child, ended, said: () => said, end: signal => { child.kill(signal); return ended; } };
+}
+
+/** Starts the server on a data folder and waits until it is well; kill() ends it without a goodbye. */
+export async function startServer({ data, port, demo = true }) {
+  const server = spawnServer({ data, port, demo });
   const url = `http://127.0.0.1:${port}`;
-  const until = Date.now() + 60_000;
+  const until = Date.now() + 120_000;
   for (;;) {
-    if (child.exitCode !== null) throw new Error(`the server ended:\n${said}`);
+    if (server.child.exitCode !== null) throw new Error(`the server ended:\n${server.said()}`);
     if (await fetch(`${url}/health`).then(a => a.ok, () => false)) break;
-    if (Date.now() > until) throw new Error(`the server did not answer in a minute:\n${said}`);
+    if (Date.now() > until) throw new Error(`the server did not answer in two minutes:\n${server.said()}`);
     await new Promise(r => setTimeout(r, 50));
   }
-  const ended = new Promise(done => child.once('exit', done));
-  return { url, kill: () => { child.kill('SIGKILL'); return ended; } };
+  return { url, kill: () => server.end('SIGKILL'), stop: () => server.end('SIGTERM') };
+}
+
+/** Fills a data folder with the demo town: made once for this build and this day, then copied. */
+export async function demoData(data) {
+  const made = join(root, 'artifacts', `demo-${statSync(join(root, 'artifacts/app/.built')).mtimeMs}-${new Date().toISOString().slice(0, 10)}`);
+  if (!existsSync(made)) {
+    const fresh = mkdtempSync(join(tmpdir(), 'mordel-fill-'));
+    await (await startServer({ data: fresh, port: await freePort() })).stop();
+    cpSync(fresh, `${made}.part`, { recursive: true });
+    renameSync(`${made}.part`, made);
+    rmSync(fresh, { recursive: true, force: true });
+  }
+  cpSync(made, data, { recursive: true });
 }
 
 /** A demo server with its own data and a browser; close() removes everything. */
 export async function openDemo() {
   const data = mkdtempSync(join(tmpdir(), 'mordel-e2e-'));
   const port = await freePort();
+  await demoData(data);
   let server = await startServer({ data, port });
   const browser = await chromium.launch({ executablePath: process.env.MORDEL_CHROMIUM || '/usr/bin/chromium', args: flags }); // each launch has a new empty profile of its own
   return {

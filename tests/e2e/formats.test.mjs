@@ -1,15 +1,16 @@
 // The command line's output against the published schemas.
 import Ajv from 'ajv/dist/2020.js';
 import assert from 'node:assert/strict';
-import { spawnSync } from 'node:child_process';
-import { readFileSync } from 'node:fs';
+import { mkdtempSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
 import { test } from 'node:test';
 import { fileURLToPath } from 'node:url';
+import { mordel, openDemo, signedIn } from './browser.mjs';
 
 const root = fileURLToPath(new URL('../../', import.meta.url));
-const ajv = new Ajv({ strict: true, validateFormats: false, allowUnionTypes: true });
-const schema = name => ajv.getSchema(`mordel.${name}/1`) ?? ajv.compile(JSON.parse(readFileSync(`${root}docs/formats/${name}.schema.json`)));
-const mordel = (args, input) => spawnSync(`${root}mordel`, args, { input, encoding: 'utf8' });
+const ajv = new Ajv({ strict: true, strictRequired: false, validateFormats: false, allowUnionTypes: true });
+const schema = (name, version = 1) => ajv.getSchema(`mordel.${name}/${version}`) ?? ajv.compile(JSON.parse(readFileSync(`${root}docs/formats/${name}.schema.json`)));
 const record = { format: 'mordel.test-record/1', assembly: { type: 'DC' }, procedure: 'dc-sight-tube', profile: 'psid-standard', kit: { kind: 'five-valve', accuracy: { value: 0.2, unit: 'psid' } }, results: { 'check-1': { value: 1.1, unit: 'psid' }, 'check-2': { value: 0.9, unit: 'psid' }, 'shutoff-2': 'leaks' } };
 
 test('a verdict is as its schema says, and so is the record it came from', () => {
@@ -81,6 +82,55 @@ test('a tape and its marks are as their schemas say, and so is a line of a gauge
   assert.equal(refused.status, 2);
   assert.ok(refused.stderr.startsWith('deeds[1].to'), refused.stderr);
   assert.ok(line({ value: 1.83, unit: 'psid', rate: -0.02, battery: 0.87, simulated: true }) && !line({ value: 'x', unit: 'psid' }));
+});
+
+test('a sealed report is as its schemas say in every part, and whoever has it and the published keys can check it', async () => {
+  const fits = (name, value, version) => { const valid = schema(name, version); assert.ok(valid(value), `${name}: ${ajv.errorsText(valid.errors)}`); return value; };
+  const demo = await openDemo(), files = mkdtempSync(join(tmpdir(), 'mordel-files-'));
+  try {
+    const page = await signedIn(demo, /Ines Tarrow/);
+    const fetched = async path => { const answer = await page.request.get(demo.url + path); assert.equal(answer.status(), 200, path); return answer.body(); };
+    const report = await page.locator('.road a[href^="/reports/"]').first().getAttribute('href');
+    await page.goto(demo.url + report);
+    await page.getByText('Something is wrong in this report').click();
+    await page.getByLabel('What was wrong, and what is right').fill('The room is the one behind the boiler.');
+    await page.getByRole('button', { name: 'Add the amendment' }).click();
+    await page.getByText('The room is the one behind the boiler.').first().waitFor();
+
+    const sealed = fits('sealed-report', JSON.parse(await fetched(`${report}/data`)));
+    assert.equal(sealed.state, 'sealed');
+    const run = fits('sealed-run', JSON.parse(sealed.record), 2);
+    fits('run-setup', run.setup); fits('verdict', run.verdict); fits('report', run.report);
+    fits('profile', JSON.parse(sealed.profile)); fits('procedure', JSON.parse(sealed.sheet));
+    fits('entries', { entries: run.log.slice(0, 200).map(line => line.entry) });
+    fits('seal', JSON.parse(sealed.seal.link));
+    assert.equal(sealed.amendments.length, 1);
+    fits('seal', JSON.parse(sealed.amendments[0].record)); fits('seal', JSON.parse(sealed.amendments[0].seal.link));
+    fits('run-setup', JSON.parse(await fetched(`/api/runs/${report.split('/').pop()}/setup`)));
+
+    // An authority has the files and the keys, and no installation.
+    const keep = (name, bytes) => { writeFileSync(join(files, name), bytes); return join(files, name); };
+    const [pdf, data, keys] = [keep('report.pdf', await fetched(`${report}/pdf`)), keep('report.json', await fetched(`${report}/data`)), keep('keys.pem', await fetched('/keys.pem'))];
+    const attached = readFileSync(pdf, 'latin1').match(/\{"format":"mordel\.paper-seal\/1".*?\}(?=\s*endstream)/s);
+    assert.ok(attached, 'the seal stands behind the pages');
+    fits('paper-seal', JSON.parse(attached[0]));
+    for (const file of [pdf, data]) {
+      const held = mordel(['verify', file, '--key', keys]);
+      assert.equal(held.status, 0, held.stdout + held.stderr);
+      assert.match(held.stdout, /The seal holds\./);
+    }
+    const bent = keep('bent.json', readFileSync(data, 'utf8').replace(/behind the boiler/, 'behind the kettle'));
+    const cut = keep('cut.pdf', readFileSync(pdf).fill(32, 3000, 3010));
+    const others = keep('others.pem', '-----BEGIN PUBLIC KEY-----\nMFkwEwYHKoZIzj0CAQYIKoZIzj0DAQcDQgAEaxfR8uEsQkf4vOblY6RA8ncDfYEt\n6zOg9KE5RdiYwpZP40Li/hp/m47n60p8D54WK84zV2sxXs7LtkBoN79R9Q==\n-----END PUBLIC KEY-----\n');
+    for (const [file, key] of [[bent, keys], [cut, keys], [data, others], [pdf, others]]) {
+      const broken = mordel(['verify', file, '--key', key]);
+      assert.equal(broken.status, 1, `${file}: ${broken.stdout}${broken.stderr}`);
+      assert.match(broken.stdout + broken.stderr, /SEAL BROKEN/);
+    }
+  } finally {
+    await demo.close();
+    rmSync(files, { recursive: true, force: true });
+  }
 });
 
 test('wrong words on the command line end with 2 and say what is wanted', () => {
