@@ -36,7 +36,7 @@ public static class Launch
     {
         StartRefusedException refused => refused.Message,
         DamagedException damaged => $"Something kept cannot be read: {damaged.Message} Keep a copy of the data folder and put the last backup back in its place.",
-        IOException { InnerException: Microsoft.AspNetCore.Connections.AddressInUseException inner } => $"The port is taken: {inner.Message.TrimEnd('.')}. Stop what uses it, or start with another: --port N.",
+        IOException { InnerException: Microsoft.AspNetCore.Connections.AddressInUseException } taken => $"{taken.Message.TrimEnd('.')}. Stop what uses the port, or start with another: --port N.",
         System.Net.Sockets.SocketException socket => $"The address cannot be used: {socket.Message.TrimEnd('.')}. Start with another port: --port N.",
         _ when StoreTrouble.Says(e) is { } says => says,
         UnauthorizedAccessException or IOException => $"{e.Message.TrimEnd('.')}. Mend that and start again.",
