@@ -119,13 +119,14 @@ public readonly struct Node
             : text.Contains('\0', StringComparison.Ordinal) ? Fail<string>("the text holds a character that cannot be kept") : text;
     }
 
-    /// <summary>A number with its digits.</summary>
+    /// <summary>A number with its digits: written out, it must be as short as it may be when it is read again.</summary>
     /// <param name="longest">The most characters it may be written with.</param>
     public decimal? Number(int longest = 24)
     {
         if (element.ValueKind != JsonValueKind.Number) return Fail("a number is wanted here");
         var raw = element.GetRawText();
-        return raw.Length <= longest && decimal.TryParse(raw, NumberStyles.Float, CultureInfo.InvariantCulture, out var number) ? number : Fail("this number is too large or has too many digits");
+        return raw.Length <= longest && decimal.TryParse(raw, NumberStyles.Float, CultureInfo.InvariantCulture, out var number)
+            && number.ToString(CultureInfo.InvariantCulture).Length <= longest ? number : Fail("this number is too large or has too many digits");
     }
 
     /// <summary>A whole number in a range.</summary>
