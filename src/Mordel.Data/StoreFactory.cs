@@ -1,4 +1,5 @@
 using System.Data.Common;
+using Microsoft.Data.Sqlite;
 using Microsoft.EntityFrameworkCore;
 using Microsoft.EntityFrameworkCore.Design;
 using Microsoft.EntityFrameworkCore.Diagnostics;
@@ -25,6 +26,7 @@ public static class StoreOptions
 
         public override void ConnectionOpened(DbConnection connection, ConnectionEndEventData eventData)
         {
+            if (OnlyReads(connection)) return;
             using var command = connection.CreateCommand();
             command.CommandText = Pragmas;
             command.ExecuteNonQuery();
@@ -32,10 +34,14 @@ public static class StoreOptions
 
         public override async Task ConnectionOpenedAsync(DbConnection connection, ConnectionEndEventData eventData, CancellationToken cancellationToken = default)
         {
+            if (OnlyReads(connection)) return;
             await using var command = connection.CreateCommand();
             command.CommandText = Pragmas;
             await command.ExecuteNonQueryAsync(cancellationToken);
         }
+
+        // Whether a database is there is asked read-only; a backup that was put back is not in WAL yet and could not be brought into it then.
+        private static bool OnlyReads(DbConnection connection) => new SqliteConnectionStringBuilder(connection.ConnectionString).Mode == SqliteOpenMode.ReadOnly;
     }
 }
 

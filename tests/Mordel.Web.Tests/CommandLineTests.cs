@@ -1,5 +1,7 @@
 using System.Text.Json;
+using Microsoft.EntityFrameworkCore;
 using Mordel.Cli;
+using Mordel.Core.Rigs;
 
 namespace Mordel.Web.Tests;
 
@@ -93,4 +95,42 @@ public class CommandLineTests
 
     [Fact]
     public async Task Anything_else_prints_the_usage() => Assert.Contains("usage:", (await Run("", "dance")).Err, StringComparison.Ordinal);
+
+    [Fact]
+    public async Task A_key_is_rotated_only_while_no_server_runs_and_then_every_seal_still_holds()
+    {
+        await using var hamlet = new Hamlet();
+        await hamlet.Filled(AssemblyType.DC);
+        await hamlet.Signed();
+        var (exit, output, error) = await Run("", "rotate-key", "--data", hamlet.Folder);
+        Assert.Equal((1, ""), (exit, output));
+        Assert.Contains("another", error, StringComparison.OrdinalIgnoreCase);
+        var resting = Directory.CreateTempSubdirectory("mordel-rest-").FullName;
+        try
+        {
+            await hamlet.InStore(s => s.Database.ExecuteSqlAsync($"VACUUM INTO {Path.Combine(resting, "mordel.db")}"));
+            foreach (var key in Directory.EnumerateFiles(hamlet.Folder, "*.pem")) File.Copy(key, Path.Combine(resting, Path.GetFileName(key)));
+            (exit, output, error) = await Run("", "rotate-key", "--data", resting);
+            Assert.Equal((0, ""), (exit, error));
+            Assert.Contains("signs with", output, StringComparison.Ordinal);
+            (exit, output, error) = await Run("", "verify", "--data", resting);
+            Assert.Equal((0, "All 1 seals over 1 runs hold."), (exit, output.Trim()));
+            await using (var store = new Microsoft.Data.Sqlite.SqliteConnection($"Data Source={Path.Combine(resting, "mordel.db")};Pooling=False"))
+            {
+                await store.OpenAsync();
+                await using var spoil = store.CreateCommand();
+                spoil.CommandText = "UPDATE Entries SET Json = replace(Json, 'done', 'back')";
+                await spoil.ExecuteNonQueryAsync();
+            }
+
+            (exit, output, _) = await Run("", "verify", "--data", resting);
+            Assert.Equal(1, exit);
+            Assert.Contains("BROKEN: ", output, StringComparison.Ordinal);
+        }
+        finally
+        {
+            Microsoft.Data.Sqlite.SqliteConnection.ClearAllPools();
+            Directory.Delete(resting, recursive: true);
+        }
+    }
 }

@@ -87,6 +87,31 @@ public class DeskTests(Town town)
     }
 
     [Fact]
+    public async Task Two_readings_and_a_signature_the_report_and_its_PDF_say_what_is_missing_item_by_item_and_the_office_sees_it_in_its_list()
+    {
+        var odd = await town.As("odd");
+        var today = DateOnly.FromDateTime(DateTime.Now);
+        var stop = await town.InStore(s => s.Stops.Where(x => x.TesterId == odd.Account.Id && x.Day == today && x.Assembly!.Type == "DC" && !s.Runs.Any(r => r.StopId == x.Id)).OrderBy(x => x.Order).FirstAsync());
+        var begun = await odd.PostForm($"/stops/{stop.Id}", $"/stops/{stop.Id}");
+        var run = new RunInHand(odd, Guid.Parse(begun.Headers.Location!.ToString().Split('/')[^1]));
+        await run.Accepted(run.Reading("cv1.read", "14.5", "kPa"), run.Reading("cv2.read", "13.1", "kPa"));
+        var verdict = await odd.Page($"/runs/{run.Id}/verdict");
+        string[] asked = ["permission", "restoring", "foundSo1", "foundSo2", "leftSo1", "leftSo2"];
+        Assert.All(asked, name => Assert.Contains($"name=\"{name}\"", verdict, StringComparison.Ordinal));
+        Assert.Equal($"/reports/{run.Id}", (await run.Sign(beside: ("leftSo2", "closed"))).Headers.Location?.ToString());
+        string[] missing = ["Permission given by", "SO1 as found", "SO2 as found", "SO1 as left", "Asked before restoring", "Steps passed over: "];
+        var page = await odd.Page($"/reports/{run.Id}");
+        Assert.All(missing, name => Assert.Contains(name, page, StringComparison.Ordinal));
+        Assert.Contains("as left: SO1 not entered, SO2 closed", page, StringComparison.Ordinal);
+        using var pdf = PdfDocument.Open(await odd.Client.GetByteArrayAsync($"/reports/{run.Id}/pdf"));
+        var words = string.Join(" ", pdf.GetPages().SelectMany(p => p.GetWords()).Select(w => w.Text));
+        Assert.All(missing, name => Assert.Contains(name.Trim(), words, StringComparison.Ordinal));
+        var count = await town.InStore(s => s.Runs.Where(r => r.Id == run.Id).Select(r => r.NotEntered).FirstAsync());
+        Assert.InRange(count, missing.Length, 40);
+        Assert.Contains($"{count} not entered", await (await town.As("wilma")).Page("/"), StringComparison.Ordinal);
+    }
+
+    [Fact]
     public async Task An_open_run_is_the_next_stop_whatever_its_place_in_the_round()
     {
         var odd = await town.As("odd");

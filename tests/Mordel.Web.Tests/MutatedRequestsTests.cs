@@ -3,10 +3,14 @@ using System.Net.Http.Headers;
 using System.Reflection;
 using System.Text;
 using System.Text.RegularExpressions;
+using Microsoft.AspNetCore.Diagnostics;
+using Microsoft.AspNetCore.Hosting;
+using Microsoft.AspNetCore.Http;
 using Microsoft.AspNetCore.Mvc;
 using Microsoft.AspNetCore.Mvc.RazorPages;
 using Microsoft.AspNetCore.Routing;
 using Microsoft.AspNetCore.Routing.Patterns;
+using Microsoft.AspNetCore.TestHost;
 using Microsoft.EntityFrameworkCore;
 using Microsoft.Extensions.DependencyInjection;
 using Mordel.Core.Catalogue;
@@ -42,10 +46,30 @@ public sealed partial class MutatedRequestsTests(Town town) : IAsyncLifetime, ID
     /// <summary>A second town, grown from the first, free to be ruined.</summary>
     private sealed class Copy() : Host(demo: true)
     {
+        /// <summary>What went wrong last, so that a failure can be told.</summary>
+        public Seen LastSeen { get; } = new();
+
+        protected override void ConfigureWebHost(IWebHostBuilder builder)
+        {
+            base.ConfigureWebHost(builder);
+            builder.ConfigureTestServices(s => s.AddSingleton<IExceptionHandler>(LastSeen));
+        }
+
         public async Task From(Town town)
         {
             await town.InStore(s => s.Database.ExecuteSqlAsync($"VACUUM INTO {Path.Combine(Folder, "mordel.db")}"));
             foreach (var key in Directory.EnumerateFiles(town.Folder, "*.pem")) File.Copy(key, Path.Combine(Folder, Path.GetFileName(key)));
+        }
+    }
+
+    private sealed class Seen : IExceptionHandler
+    {
+        public Exception? Last { get; private set; }
+
+        public ValueTask<bool> TryHandleAsync(HttpContext httpContext, Exception exception, CancellationToken cancellationToken)
+        {
+            Last = exception;
+            return ValueTask.FromResult(false);
         }
     }
 
@@ -179,7 +203,7 @@ public sealed partial class MutatedRequestsTests(Town town) : IAsyncLifetime, ID
             using var answer = await session.Client.SendAsync(request);
             var status = (int)answer.StatusCode;
             answers[status] = answers.GetValueOrDefault(status) + 1;
-            if (status >= 500) failures.Add($"{who} {request.Method} {path}: {status} {string.Concat((await answer.Content.ReadAsStringAsync()).Take(200))}");
+            if (status >= 500) failures.Add($"{who} {request.Method} {path}: {status} {copy.LastSeen.Last}");
             // Whoever was signed out on the way signs in again.
             if (answer.Headers.TryGetValues("Set-Cookie", out var cookies) && cookies.Any(c => c.Contains("Identity.Application", StringComparison.Ordinal))) sessions[who] = await SignIn(who);
         }

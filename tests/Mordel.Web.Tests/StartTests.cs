@@ -78,6 +78,17 @@ public sealed class StartTests : IDisposable
     }
 
     [Fact]
+    public async Task A_backup_that_is_put_back_is_opened()
+    {
+        await Open();
+        await Run($"VACUUM INTO '{Path.Combine(folder, "copy.db")}'");
+        SqliteConnection.ClearAllPools();
+        foreach (var file in Directory.EnumerateFiles(folder, "mordel.db*")) File.Delete(file);
+        File.Move(Path.Combine(folder, "copy.db"), Database);
+        Assert.Empty(await Open());
+    }
+
+    [Fact]
     public async Task Nothing_is_backed_up_or_migrated_when_nothing_is_pending()
     {
         await Open();
