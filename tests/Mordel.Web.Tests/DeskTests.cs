@@ -94,7 +94,7 @@ public class DeskTests(Town town)
         var stop = await town.InStore(s => s.Stops.Where(x => x.TesterId == odd.Account.Id && x.Day == today && x.Assembly!.Type == "DC" && !s.Runs.Any(r => r.StopId == x.Id)).OrderBy(x => x.Order).FirstAsync());
         var begun = await odd.PostForm($"/stops/{stop.Id}", $"/stops/{stop.Id}");
         var run = new RunInHand(odd, Guid.Parse(begun.Headers.Location!.ToString().Split('/')[^1]));
-        await run.Accepted(run.Reading("cv1.read", "14.5", "kPa"), run.Reading("cv2.read", "13.1", "kPa"));
+        await run.Accepted(run.Reading("cv1.read", "14.5", "kPa"), run.Reading("cv2.read", "13.1", "kPa"), run.Done("finish.tell"));
         var verdict = await odd.Page($"/runs/{run.Id}/verdict");
         string[] asked = ["permission", "restoring", "foundSo1", "foundSo2", "leftSo1", "leftSo2"];
         Assert.All(asked, name => Assert.Contains($"name=\"{name}\"", verdict, StringComparison.Ordinal));

@@ -84,7 +84,7 @@ public class RulesTests(Town town)
     [InlineData("s1.check-1.limit", "a lot", "must be a number")]
     [InlineData("s0.hold", "99999", "must be a number")]
     [InlineData("s1.check-1.limit", "", "what is judged needs a limit that it can fail")]
-    [InlineData("s1.check-1.limit", "0.00000000000000000000000001", "must be a number")]
+    [InlineData("s1.check-1.limit", "0.00000000000000000000000001", "up to 3 digits behind the point")]
     public async Task What_is_wrong_in_a_profile_is_said_and_nothing_is_kept(string field, string value, string says)
     {
         var desk = await town.As("wilma");
