@@ -58,6 +58,14 @@ public class RequestsTests(Town town)
         Assert.Equal((1, 1), await town.InStore(async s => (await s.Kits.CountAsync(k => k.Serial == "TWICE-1"), await s.Certificates.CountAsync(c => c.Number == "TWICE-2"))));
     }
 
+    [Fact]
+    public async Task A_field_with_the_name_of_the_whole_form_is_refused_and_breaks_nothing()
+    {
+        var wilma = await town.As("wilma");
+        var assembly = await town.InStore(s => s.Assemblies.Select(a => a.Id).FirstAsync());
+        Assert.Equal(HttpStatusCode.BadRequest, (await wilma.PostForm($"/register/{assembly}", $"/register/{assembly}", ("stop", "x"), ("day", "2031-02-04"))).StatusCode);
+    }
+
     // A tape within every limit of the format that keeps the water busy from the first tick to the last.
     private static string Busy(int deeds, int ticks)
     {

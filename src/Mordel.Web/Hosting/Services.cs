@@ -68,6 +68,7 @@ public static class Services
             .AddMvcOptions(o =>
             {
                 o.Filters.Add<OnlyKnownMethods>();
+                o.Filters.Add<WholeForms>();
                 // Names in brackets are of no use here, and a broken one makes these two throw.
                 o.ValueProviderFactories.RemoveType<JQueryFormValueProviderFactory>();
                 o.ValueProviderFactories.RemoveType<JQueryQueryStringValueProviderFactory>();
