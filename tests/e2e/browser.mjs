@@ -100,6 +100,15 @@ export async function goOn(page, title, confirm = () => page.keyboard.press('Ent
   throw new Error(`"${title}" does not come`);
 }
 
+/** Answers what the sheet asks beside its steps, permission, positions, who was asked, each as it offers. */
+export async function answerAll(page, tap = button => button.click()) {
+  const chips = page.locator('.together .ask-line .chip:visible');
+  for (let left = await chips.count(); left > 0; left = await chips.count()) {
+    await tap(chips.first());
+    await page.waitForFunction(before => [...document.querySelectorAll('.together .ask-line .chip')].filter(c => c.checkVisibility()).length < before, left);
+  }
+}
+
 /** Opens the first stop of this round on an assembly of a type and begins its test. */
 export async function beginOn(page, type) {
   await page.goto(new URL('/', page.url()).href);

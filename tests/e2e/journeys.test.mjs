@@ -1,7 +1,7 @@
 // Journeys through the real application in a real browser.
 import assert from 'node:assert/strict';
 import { after, before, describe, test } from 'node:test';
-import { beginNext, beginOn, desk, goOn, openDemo, phone, signedIn } from './browser.mjs';
+import { answerAll, beginNext, beginOn, desk, goOn, openDemo, phone, signedIn } from './browser.mjs';
 
 let demo;
 before(async () => { demo = await openDemo(); });
@@ -17,15 +17,6 @@ async function drawSignature(page) {
   await page.mouse.down();
   for (let i = 0; i < 12; i++) await page.mouse.move(box.x + 30 + i * 12, box.y + 60 + 20 * Math.sin(i));
   await page.mouse.up();
-}
-
-// What the sheet asks beside its steps: permission, positions, who was asked; each by the answer that it offers.
-async function answerAll(page, tap) {
-  const chips = page.locator('.together .ask-line .chip:visible');
-  for (let left = await chips.count(); left > 0; left = await chips.count()) {
-    await tap(chips.first());
-    await page.waitForFunction(before => [...document.querySelectorAll('.together .ask-line .chip')].filter(c => c.checkVisibility()).length < before, left);
-  }
 }
 
 // No hand is as fast as this browser: the page asks how that came about.

@@ -1,6 +1,6 @@
 // Takes the pictures of docs/screenshots from the demo data: node tests/e2e/screenshots.mjs (after ./mordel help has built).
 import { fileURLToPath } from 'node:url';
-import { beginNext, beginOn, desk, goOn, openDemo, phone, signedIn } from './browser.mjs';
+import { answerAll, beginNext, beginOn, desk, goOn, openDemo, phone, signedIn } from './browser.mjs';
 
 const out = fileURLToPath(new URL('../../docs/screenshots/', import.meta.url));
 const demo = await openDemo();
@@ -45,6 +45,7 @@ try {
   await page.locator('a[data-go]').click();
   await page.waitForURL(/stops/);
   await beginNext(page);
+  await answerAll(page);
   await page.getByRole('button', { name: /All as listed/ }).click();
   await at(page, 'Flush TC2, TC3, TC4');
   await goOn(page, 'Close SO2, gauge level with the water');
@@ -75,8 +76,11 @@ try {
   await page.mouse.up();
   await page.mouse.move(5, 5);
   await shot(page, 'verdict');
+  await page.locator('#pace').fill('A program took this picture.');
   await page.getByRole('button', { name: 'Sign and seal' }).click();
   await page.waitForURL(/reports/);
+  await page.goto(`${demo.url}/`);
+  await page.goto(demo.url + await page.locator('.road a[href^="/reports/"]').first().getAttribute('href'));
   await shot(page, 'report', { fullPage: true });
   await page.goto(`${demo.url}/register`);
   await shot(page, 'register');

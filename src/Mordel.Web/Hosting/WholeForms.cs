@@ -3,10 +3,7 @@ using Microsoft.AspNetCore.Mvc.Filters;
 
 namespace Mordel.Web.Hosting;
 
-/// <summary>
-/// Refuses a form that cannot be told apart from its own fields: a field with the name of the whole makes the framework look for the fields inside of it and hand
-/// on nothing.
-/// </summary>
+/// <summary>Refuses a form without a single one of its fields: the framework would hand on nothing where a page wants a whole.</summary>
 public sealed class WholeForms : IPageFilter
 {
     /// <inheritdoc/>
@@ -19,7 +16,7 @@ public sealed class WholeForms : IPageFilter
     {
         ArgumentNullException.ThrowIfNull(context);
         var wholes = context.HandlerMethod?.Parameters.Where(p => p.ParameterType is { IsClass: true } type && type.Assembly.GetName().Name!.StartsWith("Mordel.", StringComparison.Ordinal)) ?? [];
-        if (wholes.Any(p => context.HandlerArguments.GetValueOrDefault(p.Name) is null)) context.Result = new BadRequestResult();
+        if (wholes.Any(p => !context.HandlerArguments.TryGetValue(p.Name, out var given) || given is null)) context.Result = new BadRequestResult();
     }
 
     /// <inheritdoc/>
