@@ -1,6 +1,7 @@
 // The command line's output against the published schemas.
 import Ajv from 'ajv/dist/2020.js';
 import assert from 'node:assert/strict';
+import { createHash, verify } from 'node:crypto';
 import { mkdtempSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
@@ -119,6 +120,16 @@ test('a sealed report is as its schemas say in every part, and whoever has it an
       assert.equal(held.status, 0, held.stdout + held.stderr);
       assert.match(held.stdout, /The seal holds\./);
     }
+    // And without Mordel: by hashes and the key alone, as docs/formats says.
+    const sha256 = bytes => createHash('sha256').update(bytes).digest('hex');
+    const signed = ({ link, signature }) => verify('sha256', sha256(link), { key: readFileSync(keys), dsaEncoding: 'ieee-p1363' }, Buffer.from(signature, 'base64'));
+    const [amendment] = sealed.amendments, paper = JSON.parse(attached[0]), bytes = readFileSync(pdf);
+    assert.ok(signed(sealed.seal) && signed(amendment.seal) && signed(paper));
+    assert.equal(JSON.parse(sealed.seal.link).record, sha256(sealed.record));
+    assert.equal(JSON.parse(amendment.seal.link).record, sha256(amendment.record));
+    assert.equal(JSON.parse(amendment.seal.link).previous, sha256(sealed.seal.link));
+    assert.deepEqual([run.setup.profile.sha256, run.setup.sheet.sha256], [sha256(sealed.profile), sha256(sealed.sheet)]);
+    assert.equal(JSON.parse(paper.link).paper, sha256(bytes.subarray(0, bytes.indexOf('%mordel-seal/1'))));
     const bent = keep('bent.json', readFileSync(data, 'utf8').replace(/behind the boiler/, 'behind the kettle'));
     const cut = keep('cut.pdf', readFileSync(pdf).fill(32, 3000, 3010));
     const others = keep('others.pem', '-----BEGIN PUBLIC KEY-----\nMFkwEwYHKoZIzj0CAQYIKoZIzj0DAQcDQgAEaxfR8uEsQkf4vOblY6RA8ncDfYEt\n6zOg9KE5RdiYwpZP40Li/hp/m47n60p8D54WK84zV2sxXs7LtkBoN79R9Q==\n-----END PUBLIC KEY-----\n');

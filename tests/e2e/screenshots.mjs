@@ -67,6 +67,7 @@ try {
   await page.keyboard.type('1.7'); await page.getByText(/Passes/).waitFor(); await page.keyboard.press('Enter'); await at(page, 'Close both cocks, open SO1');
   await page.keyboard.type('0.9'); await page.getByText(/Fails/).waitFor(); await page.keyboard.press('Enter'); await page.locator('.taken').getByText('0.9 psid').waitFor();
   await page.getByRole('button', { name: 'Done' }).click(); await at(page, 'Close up');
+  await answerAll(page);
   await page.getByRole('button', { name: /All as listed/ }).click();
   await page.waitForURL(/verdict/);
   await page.locator('#remarks').fill('CV2 a little weak; a kit is ordered.');
@@ -75,7 +76,8 @@ try {
   for (let i = 0; i < 60; i++) await page.mouse.move(box.x + 40 + i * 5, box.y + 80 + 34 * Math.sin(i / 2.1) * Math.cos(i / 9));
   await page.mouse.up();
   await page.mouse.move(5, 5);
-  await shot(page, 'verdict');
+  await page.evaluate(() => scrollTo(0, 0));
+  await shot(page, 'verdict', { fullPage: true });
   await page.locator('#pace').fill('A program took this picture.');
   await page.getByRole('button', { name: 'Sign and seal' }).click();
   await page.waitForURL(/reports/);

@@ -16,7 +16,7 @@ public sealed record HastyReading(TestItem Item, TestItem? After, int Seconds, i
         ? $"{Item.Name} was entered {Took()} after {before.Name}; the turns between take at least {Least} s."
         : $"{Item.Name} was entered {Took()} after the run began; the turns before it take at least {Least} s.";
 
-    private string Took() => Seconds <= 0 ? "at the same moment or" : $"{Seconds} s";
+    private string Took() => Seconds < 1 ? "less than a second" : $"{Seconds} s";
 }
 
 /// <summary>
