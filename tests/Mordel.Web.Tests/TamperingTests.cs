@@ -245,4 +245,18 @@ public sealed class TamperingTests(ITestOutputHelper output) : IAsyncLifetime, I
         command.CommandText = sql;
         await command.ExecuteNonQueryAsync();
     }
+
+    [Fact]
+    public void No_bit_of_a_packed_text_can_be_turned_unseen()
+    {
+        var packed = Packed.Pack("A text, kept; a text kept again, a text kept once more.");
+        Assert.Equal("A text, kept; a text kept again, a text kept once more.", Packed.Unpack(packed));
+        Assert.All(Enumerable.Range(0, packed.Length * 8), bit =>
+        {
+            var bent = packed.ToArray();
+            bent[bit / 8] ^= (byte)(1 << (bit % 8));
+            Assert.Null(Packed.Unpack(bent));
+        });
+        Assert.All(Enumerable.Range(0, packed.Length), length => Assert.Null(Packed.Unpack(packed[..length])));
+    }
 }
