@@ -152,7 +152,7 @@ test('with the sheet and the keyboard alone the sheet ticks itself, hints, tries
   const page = await signedIn(demo, /Pia Lorne/, desk);
   await page.goto(`${demo.url}/bench/guided?procedure=pvb-inlet-first&kit=five-valve`);
   await ready(page);
-  const at = title => page.waitForFunction(wanted => document.getElementById('step-title')?.textContent === wanted, title, { timeout: 20_000 }).catch(async () => assert.fail(`"${title}" does not come: ${await page.locator('#sheet').innerText()}`));
+  const at = title => page.waitForFunction(wanted => document.getElementById('step-title')?.textContent === wanted, title, { timeout: 45_000 }).catch(async () => assert.fail(`"${title}" does not come: ${await page.locator('#sheet').innerText()}`));
   const press = async (id, key) => { await part(page, id).focus(); await page.keyboard.press(key); };
   await hurry(page, 8);
   await at('Before the test');

@@ -68,6 +68,8 @@ export class Link extends EventTarget {
   async refresh(always = false) {
     try {
       const answer = await fetch(`/api/runs/${this.#run}/view`, { headers: this.#etag && !always ? { 'if-none-match': this.#etag } : {}, cache: 'no-store' });
+      // Reached again: what waits does not wait for its turn.
+      if (answer.ok || answer.status === 304) { if (this.#retry > 0) { this.#retry = 0; clearTimeout(this.timer); this.send(); } }
       if (answer.status === 200) { this.#etag = answer.headers.get('etag'); this.#tell('view', await answer.json()); }
     } catch { /* out of reach; the interval asks again */ }
   }
