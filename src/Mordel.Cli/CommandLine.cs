@@ -142,7 +142,7 @@ public static class CommandLine
 
     private static async Task<int> PrintProcedure(string id, string[] options, string? folder, TextWriter output, TextWriter error)
     {
-        var (kitName, profileName, json) = ((string?)null, (string?)null, false);
+        var (kitName, profileName, body, with, json) = ((string?)null, (string?)null, (string?)null, Array.Empty<string>(), false);
         for (var i = 0; i < options.Length; i++)
         {
             switch (options[i])
@@ -150,18 +150,28 @@ public static class CommandLine
                 case "--json": json = true; break;
                 case "--kit" when i + 1 < options.Length: kitName = options[++i]; break;
                 case "--profile" when i + 1 < options.Length: profileName = options[++i]; break;
+                case "--body" when i + 1 < options.Length: body = options[++i]; break;
+                case "--with" when i + 1 < options.Length: with = options[++i].Split(',', StringSplitOptions.TrimEntries); break;
                 default: return await Usage(error);
             }
         }
 
         if (kitName is null) return await Usage(error);
+        var features = BodyFeatures.Named(with);
         var procedure = SchoolCatalogue.Named(id);
         var kit = Kit.Named(kitName);
         var (profile, code) = profileName is null ? (null, Done) : await ProfileOf(profileName, folder, error);
         if (code != Done) return code;
         if (procedure is null) await error.WriteLineAsync($"procedure: \"{id}\" is not a procedure of this version; {string.Join(", ", SchoolCatalogue.All.Select(p => p.Id))}");
         if (kit is null) await error.WriteLineAsync($"--kit: \"{kitName}\" is not a kit of this version; {string.Join(", ", Kit.All.Select(k => k.Name))}");
-        if (procedure is null || kit is null) return BadInput;
+        if (features is null) await error.WriteLineAsync($"--with: \"{string.Join(',', with)}\" names something else than {string.Join(", ", BodyFeatures.Names)}");
+        if (procedure is not null && body is not null && !Bodies.Choices(procedure.Type).Contains(body))
+        {
+            await error.WriteLineAsync($"--body: \"{body}\" is not a body of the type {procedure.Type}; {string.Join(", ", Bodies.Choices(procedure.Type))}");
+            return BadInput;
+        }
+
+        if (procedure is null || kit is null || features is null) return BadInput;
         if (procedure.Unfit(kit) is { } unfit)
         {
             await error.WriteLineAsync($"--kit: {unfit}");
@@ -174,7 +184,7 @@ public static class CommandLine
             return BadInput;
         }
 
-        var sheet = SchoolCatalogue.Sheet(procedure, kit, profile);
+        var sheet = SchoolCatalogue.Sheet(procedure, kit, profile, features.Value, body);
         await output.WriteAsync(json ? RunSheetFormat.Json(sheet) + Environment.NewLine : RunSheetText.Write(sheet));
         return Done;
     }
@@ -204,7 +214,8 @@ public static class CommandLine
                    ./mordel evaluate FILE|-                            test record in, verdict out
                    ./mordel simulate FILE|- [--trace FILE]             scenario in, outcome of a simulated test out
                    ./mordel mark FILE|-                                tape of the bench in, marks out
-                   ./mordel procedure ID --kit KIT [--profile P|FILE] [--json]   a run sheet for a kit
+                   ./mordel procedure ID --kit KIT [--profile P|FILE] [--body B] [--with strainer,fitted-cocks,bypass-line] [--json]
+                                                                       a run sheet for a kit, rules and a body
                    ./mordel verify FILE [--key FILE]                   checks a report, PDF or data, with published keys
                    ./mordel verify                                     checks every seal of your installation
                    ./mordel rotate-key                                 signs with a new key from now on

@@ -280,6 +280,7 @@ public class SchoolsTests
         [("pvb-inlet-first", 1)] = "4a13233bbde10e91",
         [("rp-check-first", 1)] = "7f541ca10d7956d8",
         [("rp-isolation-first", 1)] = "0b5ac1ab4e3ecc22",
+        [("rp-isolation-first", 2)] = "186fe801f24cb513",
         [("rp-relief-first", 1)] = "a81c586e47e8d0e4",
         [("svb-check-first", 1)] = "d7cc78bdcf172738",
         [("svb-static-first", 1)] = "5eb5b8825636a8cf",
@@ -294,5 +295,39 @@ public class SchoolsTests
             var hash = ContentHash.Of(sheets)[..16];
             Assert.True(Published.GetValueOrDefault((school.Id, school.Version)) == hash, $"[(\"{school.Id}\", {school.Version})] = \"{hash}\" is not what is published under this version: count it up.");
         });
+    }
+
+    [Fact]
+    public void At_each_reading_and_gate_the_sheet_says_the_limit_of_the_rules()
+    {
+        Assert.All(Plans(), plan =>
+        {
+            var text = RunSheetText.Write(plan.Sheet);
+            using var json = System.Text.Json.JsonDocument.Parse(RunSheetFormat.Json(plan.Sheet));
+            var steps = json.RootElement.GetProperty("stages").EnumerateArray().SelectMany(s => s.GetProperty("steps").EnumerateArray()).ToDictionary(s => s.GetProperty("step").GetString()!);
+            foreach (var (_, step) in plan.Sheet.Steps.Where(s => s.Step.Capture is not null))
+            {
+                var limit = plan.Sheet.Rules.For(step.Capture!.Item)?.LimitText;
+                Assert.Equal(limit, steps[step.Id].TryGetProperty("limit", out var said) ? said.GetString() : null);
+                if (limit is not null) Assert.Contains($"{step.Capture.Item.Name}, {limit}{(step.Capture.MustMeetToGoOn ? ", or the test does not go on" : "")}", text, StringComparison.Ordinal);
+            }
+
+            // What is kept and sealed names its profile beside it and holds no limit of its own.
+            Assert.DoesNotContain("\"limit\"", RunSheetFormat.Json(plan.Sheet, indented: false), StringComparison.Ordinal);
+        });
+        Assert.Contains(Plans(), p => p.Sheet.Steps.Any(s => s.Step.Capture is { MustMeetToGoOn: true }));
+    }
+
+    [Fact]
+    public void In_the_isolation_school_the_high_hose_is_relieved_before_it_is_moved_and_every_tap_is_shut_after_the_strainer()
+    {
+        var plan = ARun.PlanWith(Kit.ThreeValve, BuiltInProfiles.KpaIsolationFirst, "rp-isolation-first", new(Strainer: true), "three-tap");
+        var run = ARun.Of(plan).OnTo("iso.open");
+        Assert.All(plan.Rig.Body.Cocks, cock => Assert.False(run.State.Rig[cock].IsOpen, cock.Value));
+        var hook = plan.Sheet.Steps.Single(s => s.Step.Id == "cv1.hook").Step;
+        var moves = plan.Sheet.MovesOf(hook);
+        var relieved = moves.IndexOf(moves.First(m => m is Move.Turn t && t.Part == Parts.BypassControl && t.To.IsOpen));
+        Assert.InRange(relieved, 0, moves.IndexOf(moves.First(m => m is Move.Connect c && c.Item == Parts.HighHose)) - 1);
+        Assert.Contains("Open C, A and B to relieve the hoses.", RunSheetText.Write(plan.Sheet), StringComparison.Ordinal);
     }
 }

@@ -94,6 +94,21 @@ public class CommandLineTests
     }
 
     [Fact]
+    public async Task A_sheet_is_written_for_a_body_and_what_it_has()
+    {
+        var (exit, output, error) = await Run("", "procedure", "rp-isolation-first", "--kit", "three-valve", "--body", "three-tap", "--with", "strainer,fitted-cocks");
+        Assert.Equal((0, ""), (exit, error));
+        Assert.Contains("Open, clean and close the strainer", output, StringComparison.Ordinal);
+        Assert.DoesNotContain("Adapters in", output, StringComparison.Ordinal);
+        Assert.Contains("T3", output, StringComparison.Ordinal);
+        Assert.Contains("CV1 differential, at least 35 kPa", output, StringComparison.Ordinal);
+        (exit, _, error) = await Run("", "procedure", "dc-sight-tube", "--kit", "five-valve", "--body", "three-tap", "--with", "soup");
+        Assert.Equal(2, exit);
+        Assert.Contains("--body: \"three-tap\" is not a body of the type DC", error, StringComparison.Ordinal);
+        Assert.Contains("--with: \"soup\" names something else than strainer, fitted-cocks, bypass-line", error, StringComparison.Ordinal);
+    }
+
+    [Fact]
     public async Task Anything_else_prints_the_usage() => Assert.Contains("usage:", (await Run("", "dance")).Err, StringComparison.Ordinal);
 
     [Fact]

@@ -29,11 +29,16 @@ public static class SchoolCatalogue
     }
 
     /// <summary>The sheet of a procedure for a kit, as the profile has it; without one, the first built-in profile that works by it.</summary>
-    public static RunSheet Sheet(Procedure procedure, Kit kit, Profile? profile = null, BodyFeatures features = default)
+    /// <param name="procedure">The procedure.</param>
+    /// <param name="kit">The kit.</param>
+    /// <param name="profile">The profile.</param>
+    /// <param name="features">What the body has beside its parts.</param>
+    /// <param name="body">The body, where the type has more than one; the one that the procedure is written for when left out.</param>
+    public static RunSheet Sheet(Procedure procedure, Kit kit, Profile? profile = null, BodyFeatures features = default, string? body = null)
     {
         ArgumentNullException.ThrowIfNull(procedure);
         var rules = (profile ?? BuiltInProfiles.All.First(p => p.School(procedure.Id) is not null)).School(procedure.Id)
             ?? throw new ArgumentException($"{profile!.Id} has no rules for {procedure.Id}.", nameof(profile));
-        return procedure.For(new(new Rig(BodyOf(procedure, features), kit), rules));
+        return procedure.For(new(new Rig(body is null ? BodyOf(procedure, features) : Bodies.Of(procedure.Type, body, features), kit), rules));
     }
 }

@@ -3,6 +3,7 @@ using System.Text;
 using System.Text.Json;
 using Mordel.Core.Procedures;
 using Mordel.Core.Rigs;
+using Mordel.Core.Rules;
 
 namespace Mordel.Core.Formats;
 
@@ -17,7 +18,7 @@ public static class RunSheetFormat
 
     /// <summary>The program as JSON.</summary>
     /// <param name="sheet">The sheet.</param>
-    /// <param name="indented">Whether for people to read; the canonical form, on one line, is not.</param>
+    /// <param name="indented">Whether for people to read: laid out, with the limit of the rules beside each number. The canonical form, on one line, is neither.</param>
     public static string Json(RunSheet sheet, bool indented = true)
     {
         ArgumentNullException.ThrowIfNull(sheet);
@@ -44,7 +45,7 @@ public static class RunSheetFormat
                 json.WriteString("stage", stage.Id);
                 json.WriteString("title", stage.Title);
                 json.WriteString("kind", Id(stage.Kind));
-                Write(json, rig, "steps", stage.Steps);
+                Write(json, rig, indented ? sheet.Rules : null, "steps", stage.Steps);
                 json.WriteEndObject();
             }
 
@@ -55,14 +56,14 @@ public static class RunSheetFormat
         return Encoding.UTF8.GetString(stream.ToArray());
     }
 
-    private static void Write(Utf8JsonWriter json, Rig rig, string name, ImmutableArray<Step> steps)
+    private static void Write(Utf8JsonWriter json, Rig rig, SchoolRules? limits, string name, ImmutableArray<Step> steps)
     {
         json.WriteStartArray(name);
-        foreach (var step in steps) Write(json, rig, step);
+        foreach (var step in steps) Write(json, rig, limits, step);
         json.WriteEndArray();
     }
 
-    private static void Write(Utf8JsonWriter json, Rig rig, Step step)
+    private static void Write(Utf8JsonWriter json, Rig rig, SchoolRules? limits, Step step)
     {
         json.WriteStartObject();
         json.WriteString("step", step.Id);
@@ -81,7 +82,7 @@ public static class RunSheetFormat
         json.WriteEndArray();
         if (step.Watch is { } watch) json.WriteString("watch", watch);
         if (step.Asks != Question.None) json.WriteString("asks", Id(step.Asks));
-        if (step.Capture is { } capture) Write(json, capture);
+        if (step.Capture is { } capture) Write(json, capture, limits?.For(capture.Item)?.LimitText);
         json.WriteString("why", step.Why);
         if (step.Caution is { } caution) json.WriteString("caution", caution);
         if (step.Holds) json.WriteBoolean("holds", true);
@@ -93,20 +94,21 @@ public static class RunSheetFormat
             json.WriteEndArray();
         }
 
-        if (!step.Offers.IsEmpty) Write(json, rig, "offers", step.Offers);
+        if (!step.Offers.IsEmpty) Write(json, rig, limits, "offers", step.Offers);
         if (!step.Sights.IsEmpty)
         {
             json.WriteStartArray("sights");
-            foreach (var sight in step.Sights) Write(json, rig, sight);
+            foreach (var sight in step.Sights) Write(json, rig, limits, sight);
             json.WriteEndArray();
         }
 
         json.WriteEndObject();
     }
 
-    private static void Write(Utf8JsonWriter json, Capture capture)
+    private static void Write(Utf8JsonWriter json, Capture capture, string? limit)
     {
         json.WriteString(capture.Provisional ? "note" : "record", capture.Item.Id);
+        if (limit is not null) json.WriteString("limit", limit);
         if (capture.OneHose) json.WriteBoolean("oneHose", true);
         if (capture.MustMeetToGoOn) json.WriteBoolean("mustMeetToGoOn", true);
         if (capture.MayBePassed) json.WriteBoolean("mayBePassed", true);
@@ -114,7 +116,7 @@ public static class RunSheetFormat
         if (capture.RemarkWhenLow is { } remark) json.WriteString("remarkWhenLow", remark);
     }
 
-    private static void Write(Utf8JsonWriter json, Rig rig, Sight sight)
+    private static void Write(Utf8JsonWriter json, Rig rig, SchoolRules? limits, Sight sight)
     {
         json.WriteStartObject();
         json.WriteString("sight", sight.Id);
@@ -137,7 +139,7 @@ public static class RunSheetFormat
         if (sight.Item is { } item) json.WriteString("item", item.Id);
         json.WriteString("leads", Id(sight.Leads));
         if (sight.Again is { } again) json.WriteString("again", again);
-        if (!sight.Branch.IsEmpty) Write(json, rig, "steps", sight.Branch);
+        if (!sight.Branch.IsEmpty) Write(json, rig, limits, "steps", sight.Branch);
         json.WriteEndObject();
     }
 

@@ -37,7 +37,7 @@ public static class RunSheetText
         if (step.Watch is { } watch) text.AppendLine($"{inner}Watch: {watch}");
         if (Asked(step.Asks) is { } asked) text.AppendLine($"{inner}Write down: {asked}");
         if (step.Capture is { } capture)
-            text.AppendLine($"{inner}{(capture.Provisional ? "Note" : "Record")}: {capture.Item.Name}{(capture.MayBePassed ? " (if asked for)" : "")}");
+            text.AppendLine($"{inner}{(capture.Provisional ? "Note" : "Record")}: {capture.Item.Name}{Limit(sheet, capture)}{(capture.MayBePassed ? " (if asked for)" : "")}");
         if (step.Holds && sheet.Rules.HoldSeconds > 0) text.AppendLine($"{inner}Hold: watch the needle for {sheet.Rules.HoldSeconds} s.");
         text.AppendLine($"{inner}Why: {step.Why}");
         if (step.Caution is { } caution) text.AppendLine($"{inner}Caution: {caution}");
@@ -61,6 +61,10 @@ public static class RunSheetText
         };
         text.AppendLine($"{inner}  Then: {then}.{(sight.Remark is { } r ? $" Remark: \"{r}\"" : "")}");
     }
+
+    // A gate names what happens below its limit in its sights; here stands the number.
+    private static string Limit(RunSheet sheet, Capture capture) =>
+        sheet.Rules.For(capture.Item)?.LimitText is not { } limit ? "" : $", {limit}{(capture.MustMeetToGoOn ? ", or the test does not go on" : "")}";
 
     private static string? Asked(Question question) => question switch
     {

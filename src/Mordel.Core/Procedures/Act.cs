@@ -53,7 +53,8 @@ public abstract record Act
     public sealed record DrainKit : Act;
 
     /// <summary>Lets the pressure out of the hoses before they come off.</summary>
-    public sealed record RelieveHoses : Act;
+    /// <param name="Lettered">Whether the sentence calls a kit's controls A (high), B (low) and C (vent).</param>
+    public sealed record RelieveHoses(bool Lettered = false) : Act;
 
     /// <summary>Shuts every cock and screw of the assembly.</summary>
     public sealed record CloseCocks : Act;

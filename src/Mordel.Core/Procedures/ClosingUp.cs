@@ -7,7 +7,9 @@ namespace Mordel.Core.Procedures;
 public static class ClosingUp
 {
     /// <summary>The stage.</summary>
-    public static Stage For(Setup setup)
+    /// <param name="setup">What is closed up.</param>
+    /// <param name="lettersControls">Whether the school calls the kit's controls A, B and C.</param>
+    public static Stage For(Setup setup, bool lettersControls)
     {
         ArgumentNullException.ThrowIfNull(setup);
         var vacuum = setup.Body.Type is AssemblyType.PVB or AssemblyType.SVB;
@@ -16,7 +18,7 @@ public static class ClosingUp
             new("finish.ask", "Nobody is working downstream", [Look("Ask before restoring: someone may have opened the pipe meanwhile.")],
                 "Water let into an open pipe floods it and empties the main into it.") { Asks = Question.BeforeRestoring, Caution = "Nobody may be working downstream when the water returns." },
             new("finish.off", "Cocks closed, hoses and fittings off, plugs back",
-                [new Act.CloseCocks(), new Act.RelieveHoses(), new Act.Uncouple(), Look("Plugs back in the cocks.")],
+                [new Act.CloseCocks(), new Act.RelieveHoses(lettersControls), new Act.Uncouple(), Look("Plugs back in the cocks.")],
                 "Pressure first, then the coupling: hoses whip.") { Caution = "Relieve the pressure before a coupling is undone." },
             new("finish.open", "SO1, then SO2, slowly: as found", [OpenSlowly(Parts.So1), OpenSlowly(Parts.So2), .. vacuum ? (Act[])[Look("Canopy or hood back on.")] : []],
                 "Slow water brings no hammer and shows a leak early.")

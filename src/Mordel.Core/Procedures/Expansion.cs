@@ -70,6 +70,7 @@ public static class Expansion
             Act.LowerPressure l => l.To == Opening.Full ? "With the bypass control open, open the high control fully." : "Open the bypass control, then crack the high control, at most a quarter turn.",
             Act.CloseKit => "Close every valve of the kit.",
             Act.DrainKit => "Open every valve of the kit and let it drain.",
+            Act.RelieveHoses { Lettered: true } when !bleeds => "Open C, A and B to relieve the hoses.",
             Act.RelieveHoses => $"Open the {(bleeds ? "high and low bleeds" : "bypass, high and low controls")} to relieve the hoses.",
             Act.CloseCocks => $"Close {string.Join(", ", Drained(rig).Select(p => p.Kind == PartKind.Screw ? $"the {p.Label}" : p.Label))}.",
             Act.Uncouple => "Take hoses and fittings off.",

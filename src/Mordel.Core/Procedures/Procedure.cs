@@ -40,6 +40,9 @@ public sealed record Procedure(
     /// <summary>Whether a needle and water that stand still in every test show SO1 tight; see <see cref="ProcedureHead.StillWaterShowsSo1"/>.</summary>
     public bool StillWaterShowsSo1 { get; init; }
 
+    /// <summary>Whether its sentences call the kit's controls A (high), B (low) and C (vent).</summary>
+    public bool LettersControls { get; init; }
+
     /// <summary>What it is called and what it is about.</summary>
     public ProcedureHead Head => new(Id, Version, Title, About, Type, Bring) { StillWaterShowsSo1 = StillWaterShowsSo1 };
 

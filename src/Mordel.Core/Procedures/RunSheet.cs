@@ -34,7 +34,7 @@ public sealed class RunSheet
     public static RunSheet WrittenBy(Procedure procedure, Setup setup)
     {
         ArgumentNullException.ThrowIfNull(procedure);
-        return new(procedure.Head, setup, [Preliminaries.For(setup), .. procedure.Stages(setup), ClosingUp.For(setup)]);
+        return new(procedure.Head, setup, [Preliminaries.For(setup), .. procedure.Stages(setup), ClosingUp.For(setup, procedure.LettersControls)]);
     }
 
     /// <summary>The school.</summary>

@@ -51,7 +51,18 @@ public enum FlowDirection
 /// <param name="Strainer">A strainer stands in the pipe.</param>
 /// <param name="FittedCocks">The cocks carry fittings already: no adapters are needed.</param>
 /// <param name="BypassLine">A fire line's bypass, with its meter and an assembly of its own, runs around this one.</param>
-public readonly record struct BodyFeatures(bool Strainer = false, bool FittedCocks = false, bool BypassLine = false);
+public readonly record struct BodyFeatures(bool Strainer = false, bool FittedCocks = false, bool BypassLine = false)
+{
+    /// <summary>What they are called in files and at the command line.</summary>
+    public static ImmutableArray<string> Names { get; } = ["strainer", "fitted-cocks", "bypass-line"];
+
+    /// <summary>The features with these names; null when one is no feature.</summary>
+    public static BodyFeatures? Named(IReadOnlyCollection<string> names)
+    {
+        ArgumentNullException.ThrowIfNull(names);
+        return names.All(Names.Contains) ? new(names.Contains(Names[0]), names.Contains(Names[1]), names.Contains(Names[2])) : null;
+    }
+}
 
 /// <summary>
 /// What an assembly is made of, in flow order. Inline parts divide the pipe into chambers; a cock, relief, inlet or screw opens the chamber where it

@@ -49,6 +49,9 @@ public sealed record ItemRule
         init => field = value && Requirement != Requirement.Required;
     }
 
+    /// <summary>The limits in words: <c>at least 1.0 psid</c>; null where a number is measured against none.</summary>
+    public string? LimitText => string.Join(", ", Criteria.Where(c => c is not (Criterion.Tight or Criterion.Yes))) is { Length: > 0 } text ? text : null;
+
     /// <summary>Why a rule cannot be made, in words for whoever edits it; null when it can.</summary>
     public static string? WhyNot(TestItem item, Requirement requirement, EquatableArray<Criterion> criteria)
     {

@@ -132,9 +132,6 @@ public static class RunViews
     internal static CaptureView? Capture(RunPlan plan, PlannedStep planned)
     {
         if (planned.Step.Capture is not { } capture) return null;
-        var rule = plan.School.For(capture.Item);
-        // A demand that a number is not measured against needs no words beside the keypad.
-        var limit = rule is null ? null : string.Join(", ", rule.Criteria.Where(c => c is not (Criterion.Tight or Criterion.Yes)));
         var psid = plan.Resolution.Unit == DifferentialUnit.Psid;
         var (kind, unit) = capture.Item.Kind switch
         {
@@ -143,7 +140,7 @@ public static class RunViews
             _ => ("differential", plan.Resolution.Unit.Symbol()),
         };
         return new(planned.Key, capture.Provisional ? $"{capture.Item.Name}, noted" : capture.Item.Name, kind, unit,
-            string.IsNullOrEmpty(limit) ? null : limit, capture.Provisional, ItemValue.Digits(plan.Resolution.Amount), capture.MayBePassed);
+            plan.School.For(capture.Item)?.LimitText, capture.Provisional, ItemValue.Digits(plan.Resolution.Amount), capture.MayBePassed);
     }
 
     private static EarlierView Earlier(RunPlan plan, EarlierSet set)

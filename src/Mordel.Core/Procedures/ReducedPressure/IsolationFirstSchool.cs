@@ -18,7 +18,7 @@ public static class IsolationFirstSchool
     public static Procedure Procedure { get; } = new("rp-isolation-first", "Reduced pressure zone, isolation first",
         "Both isolation valves must be tight before anything is read. Controls: A high, B low, C vent. The low hose moves once, the high hose twice.",
         AssemblyType.RP, [KitKind.ThreeValve, KitKind.Digital, KitKind.FiveValve], ["cloth for the relief port", "tape measure"], Stages)
-    { Body = "three-tap" };
+    { Body = "three-tap", LettersControls = true, Version = 2 };
 
     private static ImmutableArray<Stage> Stages(Setup setup)
     {
@@ -78,8 +78,14 @@ public static class IsolationFirstSchool
             ],
         },
         .. Setup.When(rp.Setup.Body.Features.Strainer, new Step("iso.strainer", "Open, clean and close the strainer",
-            [Flush(rp.Up, $"Open {rp[rp.Up]}, {rp[rp.Zone]} and {rp[rp.Down]} until no pressure is left; close {rp[rp.Up]}."), Look("Open the strainer, clean the screen, close it.")], "A clogged screen starves the test and the site.")
-            { Caution = "Relieve the pressure through the taps before the strainer is opened.", Needs = [IsClosed(Parts.So1), IsClosed(Parts.So2)] }),
+            [
+                Open(rp.Up), Open(rp.Zone, $"Open {rp[rp.Zone]} too, and wait until nothing runs."), Look("Open the strainer, clean the screen, close it."),
+                Close(rp.Up), Close(rp.Zone), Close(rp.Down, $"Close {rp[rp.Down]}: every tap is shut again."),
+            ], "A clogged screen starves the test and the site.")
+            {
+                Caution = "Relieve the pressure through the taps before the strainer is opened.",
+                Needs = [IsClosed(Parts.So1), IsClosed(Parts.So2)],
+            }),
         new("iso.open", "Open the upstream valve again", [Close(rp.Up, $"{rp[rp.Up]} closed."), OpenSlowly(Parts.So1)], "The next tests need supply pressure.") { Needs = [IsClosed(Parts.So2)] },
     ]);
 
@@ -106,8 +112,10 @@ public static class IsolationFirstSchool
     private static Stage FirstCheck(ReliefRig rp) => new("check-1", "CV1 holds", StageKind.Test,
     [
         new("cv1.hook", $"High hose to {rp[rp.Up]}, low hose to {rp[rp.Zone]}",
-            [Close(rp.Down), Put(Parts.HighHose, rp.Up, $"Move the high hose (H) to {rp[rp.Up]}."), Put(Parts.LowHose, rp.Zone, $"Low hose (L) on {rp[rp.Zone]}.")], "High before CV1, low in the zone behind it.")
-        { Needs = [IsOpen(Parts.So1), IsClosed(Parts.So2), IsClosed(rp.Up), IsClosed(rp.Zone)] },
+            [
+                Close(rp.Down), Open(C, "Open C: the high hose stands under pressure and is relieved."), Close(C, "Close C."), Put(Parts.HighHose, rp.Up, $"Move the high hose (H) to {rp[rp.Up]}."), Put(Parts.LowHose, rp.Zone, $"Low hose (L) on {rp[rp.Zone]}."),
+            ], "High before CV1, low in the zone behind it.")
+        { Caution = "Relieve the pressure before a coupling is undone.", Needs = [IsOpen(Parts.So1), IsClosed(Parts.So2), IsClosed(rp.Up), IsClosed(rp.Zone)] },
         new("cv1.read", "Open both, purge A, then B; slowly close B; read",
         [
             OpenSlowly(rp.Up), Open(rp.Zone), Open(A, "A open."), Open(C, "Open C, until it runs without air."), Close(A, "Close A."),
@@ -162,7 +170,10 @@ public static class IsolationFirstSchool
             [Close(rp.Up), Close(rp.Zone), Open(C, "Open C."), Close(A, "Close A."), Close(B, "Close B."), Put(Parts.LowHose, rp.Down, $"Move the low hose (L) to {rp[rp.Down]}.")],
             "Through A and B the supply will stand behind CV2.") { Needs = [.. rp.TwoHoses, IsClosed(rp.Down)] },
         new("bp.test", $"Open {rp[rp.Up]} and {rp[rp.Down]}, purge A, then B; slowly close C",
-            [OpenSlowly(rp.Up), Open(rp.Down), Open(A, "Open A until C runs without air."), Open(B, "Open B."), CloseSlowly(C, "Slowly close C; A and B stay open.")],
+            [
+                OpenSlowly(rp.Up), Open(rp.Down), Open(A, "Open A until C runs without air."), Close(A, "Close A."), Open(B, "Open B until C runs without air; leave it open."),
+                CloseSlowly(C, "Slowly close C."), Open(A, "Open A: only now does supply stand behind CV2."),
+            ],
             "The needle lies near zero, since both ports feel supply, and means nothing. The relief port tells.")
         {
             Watch = "Watch the relief port: dry after the first spill is tight; a continuing discharge is CV2.", MustAnswer = true, Holds = true,
