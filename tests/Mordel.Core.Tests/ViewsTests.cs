@@ -75,5 +75,13 @@ public class ViewsTests
     }
 
     [Fact]
+    public void A_reading_with_a_limit_of_its_own_is_drawn_against_that_one()
+    {
+        var svg = HistoryChart.Of([new("CV1", "line-1", [new(new(2030, 5, 1), 5.6, true, 5.3), new(new(2031, 5, 1), 5.2, false, 5.4)])], 2.0, "psid")!;
+        Assert.Equal(2, System.Text.RegularExpressions.Regex.Count(svg, "class=\"limit own\""));
+        Assert.Contains("CV1: 5.6 in 2030, limit 5.3, 5.2 in 2031 (fails), limit 5.4. Limit 2 psid.", svg, StringComparison.Ordinal);
+    }
+
+    [Fact]
     public void No_readings_no_chart() => Assert.Null(HistoryChart.Of([new("CV1", "line-1", [])], 1.0, "psid"));
 }

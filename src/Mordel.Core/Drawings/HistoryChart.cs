@@ -7,7 +7,11 @@ using static Mordel.Core.Drawings.Frame;
 namespace Mordel.Core.Drawings;
 
 /// <summary>A reading of one item on one day.</summary>
-public sealed record ChartPoint(DateOnly Day, double Value, bool Passes);
+/// <param name="Day">The day.</param>
+/// <param name="Value">The reading, in the unit of the chart.</param>
+/// <param name="Passes">Whether it passed.</param>
+/// <param name="Limit">Its own limit, where that is another each time; null where one limit stands for all.</param>
+public sealed record ChartPoint(DateOnly Day, double Value, bool Passes, double? Limit = null);
 
 /// <summary>The readings of one item over the years.</summary>
 /// <param name="Name">What it is.</param>
@@ -30,7 +34,7 @@ public static class HistoryChart
         var points = series.SelectMany(s => s.Points).ToList();
         if (points.Count == 0) return null;
         var (first, last) = (points.Min(p => p.Day).DayNumber - 30, points.Max(p => p.Day).DayNumber + 30);
-        var most = Nice(Math.Max(points.Max(p => p.Value), limit ?? 0) * 1.15);
+        var most = Nice(Math.Max(points.Max(p => Math.Max(p.Value, p.Limit ?? 0)), limit ?? 0) * 1.15);
         double X(DateOnly day) => Left + (Width - Left - Right) * (day.DayNumber - first) / Math.Max(1, last - first);
         double Y(double value) => Top + (Height - Top - Bottom) * (1 - Math.Clamp(value, 0, most) / most);
         var svg = new StringBuilder($"<svg class=\"chart\" viewBox=\"0 0 {N(Width)} {N(Height)}\" role=\"img\" aria-label=\"{WebUtility.HtmlEncode(Words(series, limit, unit))}\">");
@@ -60,6 +64,7 @@ public static class HistoryChart
         foreach (var p in points)
         {
             var (px, py) = (x(p.Day), y(p.Value));
+            if (p.Limit is { } own) svg.Append($"<path class=\"limit own\" d=\"M{N(px - 14)},{N(y(own))} H{N(px + 14)}\"/>");
             // A pass is a filled dot, a fail a cross: shape before colour.
             svg.Append(p.Passes ? $"<circle class=\"dot {series.Css}\" cx=\"{N(px)}\" cy=\"{N(py)}\" r=\"5\"/>"
                 : $"<path class=\"cross\" d=\"M{N(px - 6)},{N(py - 6)} L{N(px + 6)},{N(py + 6)} M{N(px + 6)},{N(py - 6)} L{N(px - 6)},{N(py + 6)}\"/>");
@@ -70,7 +75,7 @@ public static class HistoryChart
     }
 
     private static string Words(IReadOnlyList<ChartSeries> series, double? limit, string unit) =>
-        string.Join(" ", series.Where(s => !s.Points.IsEmpty).Select(s => $"{s.Name}: {string.Join(", ", s.Points.OrderBy(p => p.Day).Select(p => $"{p.Value.ToString("0.##", CultureInfo.InvariantCulture)} in {p.Day.Year}{(p.Passes ? "" : " (fails)")}"))}."))
+        string.Join(" ", series.Where(s => !s.Points.IsEmpty).Select(s => $"{s.Name}: {string.Join(", ", s.Points.OrderBy(p => p.Day).Select(p => $"{p.Value.ToString("0.##", CultureInfo.InvariantCulture)} in {p.Day.Year}{(p.Passes ? "" : " (fails)")}{(p.Limit is { } own ? $", limit {own.ToString("0.##", CultureInfo.InvariantCulture)}" : "")}"))}."))
         + (limit is { } l ? $" Limit {l.ToString("0.##", CultureInfo.InvariantCulture)} {unit}." : "");
 
     private static double Nice(double value)

@@ -36,9 +36,7 @@ public sealed class PassportModel(PassportOf passport, KitsAndPeopleList people,
         if (await passport.Of(id, cancel) is not { } view) return NotFound();
         View = view;
         Testers = await people.In(Roles.Tester, cancel);
-        // The limit that is drawn is the one that stands by itself: an RP's CV1 is judged against its relief.
-        var fixedLimit = view.Assembly.Type == nameof(AssemblyType.RP) ? "relief-opening" : "check-1";
-        var limit = Sound.SelectMany(r => r.Verdict.Items).FirstOrDefault(i => i.Item.Id == fixedLimit && i.Limit is not null);
+        var limit = Sound.SelectMany(r => r.Verdict.Items).FirstOrDefault(i => i.Item.Id == FixedLimit && i.Limit is not null);
         Chart = HistoryChart.Of([Series(Columns[0].Name, "line-1", Columns[0].Item), Series(Columns[1].Name, "line-2", Columns[1].Item)], (double?)limit?.Limit, limit?.Unit ?? "psid");
         return Page();
     }
@@ -49,6 +47,12 @@ public sealed class PassportModel(PassportOf passport, KitsAndPeopleList people,
         Faults = await add.With(id, stop, cancel);
         return Faults.Count == 0 ? Redirect("/") : await OnGet(id, cancel);
     }
+
+    // The limit that is drawn across is the one that stands by itself: an RP's CV1 is judged against its relief, each time another.
+    private string FixedLimit => View.Assembly.Type == nameof(AssemblyType.RP) ? "relief-opening" : "check-1";
+
+    /// <summary>Whether each point of the first line has a limit of its own.</summary>
+    public bool OwnLimits => View.Assembly.Type == nameof(AssemblyType.RP);
 
     /// <summary>What was read of one of the two columns.</summary>
     public string? Value(SealedRun run, int column)
@@ -74,6 +78,7 @@ public sealed class PassportModel(PassportOf passport, KitsAndPeopleList people,
            let reading = (result.Value as ItemValue.Measured)?.Reading.Value
            where result.Item.Id == item && reading is not null
            orderby run.Signing.At
-           select new ChartPoint(DateOnly.FromDateTime(run.Signing.At.LocalDateTime), (double)reading.Value.Amount, result.Result != ItemResult.Fail),
+           select new ChartPoint(DateOnly.FromDateTime(run.Signing.At.LocalDateTime), (double)reading.Value.Amount, result.Result != ItemResult.Fail,
+               item != FixedLimit && result.Limit is { } own ? (double)own : null),
     ]);
 }
