@@ -71,6 +71,7 @@ try {
   await page.getByRole('button', { name: /All as listed/ }).click();
   await page.waitForURL(/verdict/);
   await page.locator('#remarks').fill('CV2 a little weak; a kit is ordered.');
+  await page.locator('canvas').scrollIntoViewIfNeeded();
   const box = await page.locator('canvas').boundingBox();
   await page.mouse.move(box.x + 40, box.y + 90); await page.mouse.down();
   for (let i = 0; i < 60; i++) await page.mouse.move(box.x + 40 + i * 5, box.y + 80 + 34 * Math.sin(i / 2.1) * Math.cos(i / 9));
