@@ -37,7 +37,7 @@ public class ShutoffsTests
         {
             var said = Said(school, kit, site, part, size, supply, part == "so1" ? "shutoff-1" : "shutoff-2");
             return said == "tight" ? throw new InvalidOperationException($"{part} leaks ({size}, {site}, {supply} psi) and is called tight.") : true;
-        }, iter: 40);
+        }, iter: 24);
 
     [Theory]
     [InlineData("dc-sight-tube")]
