@@ -7,7 +7,14 @@ public static class Clocks
     public static DateOnly Today(this TimeProvider clock)
     {
         ArgumentNullException.ThrowIfNull(clock);
-        return DateOnly.FromDateTime(clock.GetLocalNow().DateTime);
+        return clock.DayOf(clock.GetUtcNow());
+    }
+
+    /// <summary>The day of a moment, in the installation's own time zone.</summary>
+    public static DateOnly DayOf(this TimeProvider clock, DateTimeOffset at)
+    {
+        ArgumentNullException.ThrowIfNull(clock);
+        return DateOnly.FromDateTime(TimeZoneInfo.ConvertTime(at, clock.LocalTimeZone).DateTime);
     }
 
     /// <summary>Now, to the millisecond: as it is kept, so that what is kept equals what was meant.</summary>

@@ -1,5 +1,6 @@
 using System.Globalization;
 using System.Text.Json;
+using Mordel.Core.Rigs;
 
 namespace Mordel.Core.Formats;
 
@@ -174,6 +175,17 @@ public readonly struct Node
         Wrong($"\"{Short(text)}\" is not {what}");
         return null;
     }
+
+    /// <summary>Says that its <c>format</c> is missing or another's, when it is.</summary>
+    /// <param name="name">Name and version of the format that is read.</param>
+    public void Format(string name) => Required("format")?.ValueOf<bool>(t => t == name ? true : null, $"a format that is read here; {name}");
+
+    /// <summary>A type of assembly.</summary>
+    public AssemblyType? AssemblyType() => ValueOf<AssemblyType>(
+        t => Enum.TryParse<AssemblyType>(t, out var type) && type.ToString() == t ? type : null, "a type; RP, DC, PVB or SVB");
+
+    /// <summary>An id, as Mordel writes it.</summary>
+    public Guid? Id() => ValueOf<Guid>(t => Guid.TryParseExact(t, "D", out var id) ? id : null, "an id; a UUID");
 
     /// <summary>Reports members that are not known, so that a misspelt one is not silently lost.</summary>
     public void Only(params string[] known)

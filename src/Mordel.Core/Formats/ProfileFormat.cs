@@ -53,7 +53,7 @@ public static class ProfileFormat
     public static Profile? Read(Node root, bool asKept)
     {
         var before = root.FaultCount;
-        root.Required("format")?.ValueOf<bool>(t => t == Name ? true : null, $"a format that is read here; {Name}");
+        root.Format(Name);
         var (id, version, name) = (Words(root, "profile", 60), root.Required("version")?.Whole(1, 100_000), Words(root, "name", 120));
         var (from, until) = (Day(root.Required("inForceFrom")), Day(root.Optional("inForceUntil")));
         var months = root.Required("intervalMonths")?.Whole(1, Profile.LongestInterval);
@@ -83,8 +83,7 @@ public static class ProfileFormat
     {
         var before = node.FaultCount;
         if (!node.IsObject()) return null;
-        var type = node.Required("type")?.ValueOf<AssemblyType>(
-            t => Enum.TryParse<AssemblyType>(t, out var x) && x.ToString() == t ? x : null, "a type; RP, DC, PVB or SVB");
+        var type = node.Required("type")?.AssemblyType();
         var procedure = node.Required("procedure");
         var id = asKept ? procedure?.Text(60) : procedure?.OneOf(t => Known.ContainsKey(t) ? t : null, $"a procedure; {string.Join(", ", Known.Keys.Order(StringComparer.Ordinal))}");
         if (!asKept && id is not null && type is { } wrong && Known[id].Type != wrong) node.Optional("type")!.Value.Wrong($"{id} tests a {Known[id].Type}");

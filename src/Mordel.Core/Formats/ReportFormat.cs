@@ -63,7 +63,7 @@ public static class ReportFormat
     {
         var before = node.FaultCount;
         if (!node.IsObject()) return null;
-        node.Required("format")?.ValueOf<bool>(t => t == Name ? true : null, $"a format that is read here; {Name}");
+        node.Format(Name);
         string Words(string name) => node.Required(name)?.Text(LongestText) ?? "";
         EquatableArray<string> Texts(string name) => [.. (node.Required(name)?.Elements() ?? []).Select(n => n.Text(LongestText)).OfType<string>()];
         EquatableArray<ReportLine> Lines(string name) => [.. (node.Required(name)?.Elements() ?? [])

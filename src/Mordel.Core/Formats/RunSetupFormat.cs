@@ -182,9 +182,9 @@ public static class RunSetupFormat
     public static RunSetup? Read(Node root, ISetupParts? parts)
     {
         var before = root.FaultCount;
-        root.Required("format")?.ValueOf<bool>(t => t == Name ? true : null, $"a format that is read here; {Name}");
-        var run = Id(root, "run");
-        Guid? stop = root.Optional("stop") is null ? null : Id(root, "stop");
+        root.Format(Name);
+        var run = root.Required("run")?.Id();
+        var stop = root.Optional("stop")?.Id();
         var number = root.Required("number")?.Text(120);
         var begun = root.Required("begunAt")?.Instant();
         var later = root.Optional("writtenDownAt")?.Instant();
@@ -229,9 +229,9 @@ public static class RunSetupFormat
         var before = node.FaultCount;
         string Words(string name, int most = 200) => node.Required(name)?.Text(most) ?? "";
         bool Has(string name) => node.Optional(name)?.YesNo() ?? false;
-        var type = node.Required("type")?.ValueOf<AssemblyType>(t => Enum.TryParse<AssemblyType>(t, out var x) && x.ToString() == t ? x : null, "a type; RP, DC, PVB or SVB");
+        var type = node.Required("type")?.AssemblyType();
         var flow = node.Required("flow")?.ValueOf<FlowDirection>(t => Array.IndexOf(Flows, t) is >= 0 and var at ? (FlowDirection)at : null, $"how it lies; {string.Join(", ", Flows)}");
-        var id = Id(node, "id");
+        var id = node.Required("id")?.Id();
         var installed = node.Required("installedOn")?.Day();
         var facts = new AssemblyFacts
         {
@@ -278,7 +278,7 @@ public static class RunSetupFormat
         }
 
         var kind = node.Required("kind")?.OneOf(Rigs.Kit.Named, $"a kit; {string.Join(", ", Rigs.Kit.All.Select(k => k.Name))}");
-        var (id, on, due) = (Id(node, "id"), node.Required("calibratedOn")?.Day(), node.Required("calibrationDue")?.Day());
+        var (id, on, due) = (node.Required("id")?.Id(), node.Required("calibratedOn")?.Day(), node.Required("calibrationDue")?.Day());
         var (make, model, serial, by) = (Words("make"), Words("model"), Words("serial"), Words("calibratedBy"));
         var (resolution, accuracy, fullScale) = (Of("resolution"), Of("accuracy"), Of("fullScale"));
         return node.FaultCount > before ? null : new()
@@ -300,7 +300,7 @@ public static class RunSetupFormat
     private static TesterFacts? Tester(Node node)
     {
         var before = node.FaultCount;
-        var (id, name) = (Id(node, "id"), node.Required("name")?.Text(200));
+        var (id, name) = (node.Required("id")?.Id(), node.Required("name")?.Text(200));
         var certificate = node.Optional("certificate") is { } c && c.IsObject() ? Certificate(c) : null;
         return node.FaultCount > before ? null : new(id!.Value, name!, certificate);
     }
@@ -310,10 +310,8 @@ public static class RunSetupFormat
     {
         var before = node.FaultCount;
         var (number, by) = (node.Required("number")?.Text(200), node.Required("issuedBy")?.Text(200));
-        var types = (node.Required("types")?.Elements() ?? []).Select(n => n.ValueOf<AssemblyType>(t => Enum.TryParse<AssemblyType>(t, out var x) && x.ToString() == t ? x : null, "a type")).ToList();
+        var types = (node.Required("types")?.Elements() ?? []).Select(n => n.AssemblyType()).ToList();
         var (from, until) = (node.Required("from")?.Day(), node.Required("until")?.Day());
         return node.FaultCount > before ? null : new(number!, by!, [.. types.OfType<AssemblyType>()], from!.Value, until!.Value);
     }
-
-    private static Guid? Id(Node node, string name) => node.Required(name)?.ValueOf<Guid>(t => Guid.TryParseExact(t, "D", out var id) ? id : null, "an id; a UUID");
 }

@@ -8,6 +8,11 @@ namespace Mordel.Core.Formats;
 /// <summary>Reads a run sheet that was written out as <c>mordel.procedure/1</c>: its steps are as they were then, word for word and move for move.</summary>
 public static class RunSheetReader
 {
+    /// <summary>Reads a sheet that was kept as text; null when it is none for that setup.</summary>
+    /// <param name="text">Its canonical text.</param>
+    /// <param name="setup">What it was written for.</param>
+    public static RunSheet? ReadKept(string text, Setup setup) => Node.Root(text, [], Node.DeepestKept) is { } root ? Read(root, setup) : null;
+
     /// <summary>Reads a sheet; faults go to the node's list.</summary>
     /// <param name="root">Where it stands.</param>
     /// <param name="setup">What it was written for.</param>
@@ -17,7 +22,7 @@ public static class RunSheetReader
         ArgumentNullException.ThrowIfNull(setup);
         var before = root.FaultCount;
         if (!root.IsObject()) return null;
-        root.Required("format")?.ValueOf<bool>(t => t == RunSheetFormat.Name ? true : null, $"a format that is read here; {RunSheetFormat.Name}");
+        root.Format(RunSheetFormat.Name);
         var id = root.Required("procedure")?.OneOf(t => t == setup.Rules.ProcedureId ? t : null, $"the school that the rules are of; {setup.Rules.ProcedureId}");
         root.Required("kit")?.ValueOf<bool>(t => t == setup.Rig.Kit.Name ? true : null, $"the kit; {setup.Rig.Kit.Name}");
         root.Required("body")?.ValueOf<bool>(t => t == setup.Body.Name ? true : null, $"the body; {setup.Body.Name}");

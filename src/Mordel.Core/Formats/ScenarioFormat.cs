@@ -33,11 +33,11 @@ public static class ScenarioFormat
 
     private static Scenario? Read(Node root, List<Fault> faults, IReadOnlyCollection<Profile> profiles)
     {
-        root.Required("format")?.ValueOf<bool>(t => t == Name ? true : null, $"a format that is read here; {Name}");
+        root.Format(Name);
         root.Only("format", "assembly", "supply", "site", "faults", "procedure", "kit", "profile", "seed", "scale");
         var assembly = root.Required("assembly") is { } a && a.IsObject() ? a : (Node?)null;
         assembly?.Only("type", "body", "springs", "strainer", "fittedCocks", "bypassLine");
-        var type = assembly?.Required("type")?.ValueOf<AssemblyType>(t => Enum.TryParse<AssemblyType>(t, out var x) && x.ToString() == t ? x : null, "a type; RP, DC, PVB or SVB");
+        var type = assembly?.Required("type")?.AssemblyType();
         var kit = root.Required("kit")?.OneOf(Kit.Named, $"a kit; {string.Join(", ", Kit.All.Select(k => k.Name))}");
         var profile = root.Optional("profile") is { } named ? ProfileFormat.Named(named, profiles) : null;
         var procedure = School(root, type, profile);

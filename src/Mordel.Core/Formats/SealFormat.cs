@@ -43,9 +43,9 @@ public static class SealFormat
     {
         var before = node.FaultCount;
         if (!node.IsObject()) return null;
-        node.Required("format")?.ValueOf<bool>(t => t == Link ? true : null, $"a format that is read here; {Link}");
-        var (assembly, run) = (Id(node, "assembly"), Id(node, "run"));
-        Guid? amendment = node.Optional("amendment") is null ? null : Id(node, "amendment");
+        node.Format(Link);
+        var (assembly, run) = (node.Required("assembly")?.Id(), node.Required("run")?.Id());
+        Guid? amendment = node.Optional("amendment")?.Id();
         var (sequence, number) = (node.Required("sequence")?.Whole(1, int.MaxValue), node.Required("number")?.Whole(1, long.MaxValue));
         var (record, previous) = (Hash(node, "record"), Hash(node, "previous"));
         var paper = node.Optional("paper") is null ? null : Hash(node, "paper");
@@ -97,8 +97,8 @@ public static class SealFormat
     {
         var faults = new List<Fault>();
         if (Node.Root(json, faults) is not { } node || !node.IsObject()) return null;
-        node.Required("format")?.ValueOf<bool>(t => t == Chain ? true : null, $"a format that is read here; {Chain}");
-        var (assembly, length, last, key) = (Id(node, "assembly"), node.Required("length")?.Whole(1, int.MaxValue), Hash(node, "last"), node.Required("key")?.Text(64));
+        node.Format(Chain);
+        var (assembly, length, last, key) = (node.Required("assembly")?.Id(), node.Required("length")?.Whole(1, int.MaxValue), Hash(node, "last"), node.Required("key")?.Text(64));
         return faults.Count > 0 ? null : new(assembly!.Value, (int)length!.Value, last!, key!);
     }
 
@@ -107,7 +107,7 @@ public static class SealFormat
     {
         var faults = new List<Fault>();
         if (Node.Root(json, faults) is not { } node || !node.IsObject()) return null;
-        node.Required("format")?.ValueOf<bool>(t => t == LedgerName ? true : null, $"a format that is read here; {LedgerName}");
+        node.Format(LedgerName);
         var (count, running, key) = (node.Required("count")?.Whole(1, long.MaxValue), Hash(node, "running"), node.Required("key")?.Text(64));
         return faults.Count > 0 ? null : new(count!.Value, running!, key!);
     }
@@ -144,14 +144,12 @@ public static class SealFormat
     {
         var before = node.FaultCount;
         if (!node.IsObject()) return null;
-        node.Required("format")?.ValueOf<bool>(t => t == AmendmentName ? true : null, $"a format that is read here; {AmendmentName}");
-        var (id, run, by, at) = (Id(node, "amendment"), Id(node, "run"), node.Required("by")?.Text(200), node.Required("at")?.Instant());
+        node.Format(AmendmentName);
+        var (id, run, by, at) = (node.Required("amendment")?.Id(), node.Required("run")?.Id(), node.Required("by")?.Text(200), node.Required("at")?.Instant());
         var (printed, text) = (node.Required("printed")?.Text(400), node.Required("text")?.Text(10_000));
         var earlier = node.Optional("earlier") is { } e ? SealedRunFormat.Earlier(e) : null;
         return node.FaultCount > before ? null : new(id!.Value, run!.Value, by!, at!.Value, printed!, text!, earlier);
     }
-
-    private static Guid? Id(Node node, string name) => node.Required(name)?.ValueOf<Guid>(t => Guid.TryParseExact(t, "D", out var id) ? id : null, "an id; a UUID");
 
     private static string? Hash(Node node, string name) => node.Required(name)?.OneOf(t => ContentHash.IsHash(t) ? t : null, "a hash; 64 hexadecimal digits");
 }

@@ -39,7 +39,7 @@ public static class SealedFileFormat
     {
         var faults = new List<Fault>();
         if (Node.Root(json, faults) is not { } root || !root.IsObject()) return null;
-        root.Required("format")?.ValueOf<bool>(t => t == Paper ? true : null, $"a format that is read here; {Paper}");
+        root.Format(Paper);
         var (number, link, signature) = (root.Required("number")?.Text(200), root.Required("link")?.Text(LongestLink), root.Required("signature")?.Text(400));
         PaperAttestation? attested = null;
         if (root.Optional("attested") is { } node && node.IsObject() && (node.Required("key")?.Text(64), node.Required("signature")?.Text(400)) is ({ } key, { } by))
@@ -85,7 +85,7 @@ public static class SealedFileFormat
     private static SealedFile? ReadReport(Node root)
     {
         var before = root.FaultCount;
-        root.Required("format")?.ValueOf<bool>(t => t == Report ? true : null, $"a format that is read here; {Report}");
+        root.Format(Report);
         var (record, profile, sheet) = (root.Required("record")?.Text(LongestRecord), root.Required("profile")?.Text(LongestRecord), root.Required("sheet")?.Text(LongestRecord));
         var broken = root.Optional("broken")?.Elements().Select(n => n.Text(1_000)).OfType<string>().ToList() ?? [];
         var seal = root.Optional("seal") is { } s ? Seal(s) : null;

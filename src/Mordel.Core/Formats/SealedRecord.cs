@@ -40,5 +40,5 @@ public sealed class TextParts(IEnumerable<string> texts) : ISetupParts
 
     /// <inheritdoc/>
     public Procedures.RunSheet? Sheet(string hash, Procedures.Setup setup) =>
-        Text(hash) is { } text && Node.Root(text, [], Node.DeepestKept) is { } root ? RunSheetReader.Read(root, setup) : null;
+        Text(hash) is { } text ? RunSheetReader.ReadKept(text, setup) : null;
 }

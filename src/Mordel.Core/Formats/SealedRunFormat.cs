@@ -2,6 +2,7 @@ using System.Collections.Immutable;
 using System.Text.Json;
 using Mordel.Core.Reports;
 using Mordel.Core.Runs;
+using Mordel.Core.Verdicts;
 
 namespace Mordel.Core.Formats;
 
@@ -50,6 +51,14 @@ public static class SealedRunFormat
         });
     }
 
+    /// <summary>What this version would say of a run where an earlier one judged otherwise; null where a fresh replay judges the same to the letter.</summary>
+    public static Verdict? JudgedOtherwise(SealedRun run)
+    {
+        ArgumentNullException.ThrowIfNull(run);
+        var again = run.JudgeAgain();
+        return VerdictFormat.Write(again) == VerdictFormat.Write(run.Verdict) ? null : again;
+    }
+
     /// <summary>Reads a record.</summary>
     /// <param name="json">The text.</param>
     /// <param name="parts">Where profile and sheet are fetched that its setup names by hash.</param>
@@ -65,7 +74,7 @@ public static class SealedRunFormat
     private static SealedRun? Read(Node root, ISetupParts? parts)
     {
         var before = root.FaultCount;
-        root.Required("format")?.ValueOf<bool>(t => t == Name ? true : null, $"a format that is read here; {Name}");
+        root.Format(Name);
         var setup = root.Required("setup") is { } s && s.IsObject() ? RunSetupFormat.Read(s, parts) : null;
         var log = (root.Required("log")?.Elements() ?? []).Select(Received).ToList();
         var signing = root.Required("signature") is { } n && n.IsObject() ? Signature(n) : null;

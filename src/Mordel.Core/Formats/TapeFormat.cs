@@ -114,7 +114,7 @@ public static class TapeFormat
 
     private static Tape? Read(Node root, List<Fault> faults)
     {
-        root.Required("format")?.ValueOf<bool>(t => t == Name ? true : null, $"a format that is read here; {Name}");
+        root.Format(Name);
         root.Only("format", "rig", "ticks", "deeds");
         var scenario = root.Required("rig") is { } rig ? Rig(rig) : null;
         var end = root.Required("ticks")?.Whole(0, Tape.Longest);

@@ -40,13 +40,13 @@ public static class TestRecordFormat
 
     private static TestRecord? Read(Node root, List<Fault> faults, IReadOnlyCollection<Profile> profiles)
     {
-        root.Required("format")?.ValueOf<bool>(t => t == Name ? true : null, $"a format that is read here; {Name}");
+        root.Format(Name);
         root.Only("format", "id", "assembly", "procedure", "profile", "kit", "results", "previous", "date", "remarks");
         AssemblyType? type = null;
         Length? port = null;
         if (root.Required("assembly") is { } assembly && assembly.IsObject())
         {
-            type = assembly.Required("type")?.ValueOf<AssemblyType>(t => Enum.TryParse<AssemblyType>(t, out var x) && x.ToString() == t ? x : null, "a type; RP, DC, PVB or SVB");
+            type = assembly.Required("type")?.AssemblyType();
             assembly.Optional("body")?.ValueOf<bool>(t => t is "four-cock" or "three-tap" ? true : null, "a body; four-cock or three-tap");
             if (assembly.Optional("body") is { } body && type is { } t && t != AssemblyType.RP) body.Wrong($"only an RP has a choice of bodies, not a {t}");
             port = assembly.Optional("reliefPort")?.Length();

@@ -12,7 +12,7 @@ public static class VerdictReader
     {
         var before = node.FaultCount;
         if (!node.IsObject()) return null;
-        node.Required("format")?.ValueOf<bool>(t => t == VerdictFormat.Name ? true : null, $"a format that is read here; {VerdictFormat.Name}");
+        node.Format(VerdictFormat.Name);
         var overall = node.Required("overall")?.ValueOf<Overall>(t => Enum.GetValues<Overall>().Cast<Overall?>().FirstOrDefault(o => o!.Value.Id() == t), "an outcome");
         var reason = node.Required("reason")?.Text(10_000);
         var items = (node.Required("items")?.Elements() ?? []).Select(Item).ToList();

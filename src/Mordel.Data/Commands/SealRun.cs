@@ -97,7 +97,7 @@ public sealed class SealRun(Store store, FindRun find, SealMaker maker, TimeProv
         ArgumentNullException.ThrowIfNull(run);
         var last = run.Received.LastOrDefault(r => r.Entry.Body is EntryBody.Taken or EntryBody.HoldEnded or EntryBody.Answered or EntryBody.Saw);
         var at = last is null ? run.Setup.BegunAt : last.Entry.At >= run.Setup.BegunAt - LogTimes.Slack && last.Entry.At <= last.Received + LogTimes.Slack ? last.Entry.At : last.Received;
-        return DateOnly.FromDateTime(TimeZoneInfo.ConvertTime(at, clock.LocalTimeZone).DateTime);
+        return clock.DayOf(at);
     }
 
     private static List<string> Obstacles(RunFile run, DateOnly day, CertificateFacts? certificate)

@@ -13,6 +13,15 @@ public sealed partial class Alarms(Store store, TimeProvider clock, ILogger<Alar
     /// <summary>The subject of what concerns all of it.</summary>
     public const string Installation = "installation";
 
+    /// <summary>Begins the subject of what was carried on behind damage: no later check takes it back.</summary>
+    public const string CarriedOn = "carried-on ";
+
+    /// <summary>The subject of a run's seal.</summary>
+    public static string OfRun(Guid runId) => $"run {runId}";
+
+    /// <summary>The subject of an assembly's chain.</summary>
+    public static string OfChain(Guid assemblyId) => $"chain {assemblyId}";
+
     /// <summary>Raises an alarm for each sentence; one that is there already is only seen again.</summary>
     public async Task Raise(string subject, IReadOnlyCollection<string> says, CancellationToken cancel)
     {

@@ -49,11 +49,7 @@ public sealed class ChainCheck(SigningKeys keys)
     }
 
     /// <summary>Whether a signed end says that the chain has so many links, and that this is the last one.</summary>
-    public bool EndsAt(ChainRow end, int length, string? lastHash)
-    {
-        ArgumentNullException.ThrowIfNull(end);
-        return SealFormat.ReadHead(end.Head) is { } head && head.Assembly == end.AssemblyId && head.Length == length && head.Last == lastHash && keys.Verifies(head.Key, end.Head, end.Signature);
-    }
+    public bool EndsAt(ChainRow end, int length, string? lastHash) => keys.Signed(end) is { } head && head.Length == length && head.Last == lastHash;
 
     private void End(Guid assemblyId, IReadOnlyCollection<ChainLink> links, ChainRow? end, int expected, string last, List<string> wrong)
     {
@@ -63,7 +59,7 @@ public sealed class ChainCheck(SigningKeys keys)
             return;
         }
 
-        if (SealFormat.ReadHead(end.Head) is not { } head || head.Assembly != assemblyId || !keys.Verifies(head.Key, end.Head, end.Signature))
+        if (end.AssemblyId != assemblyId || keys.Signed(end) is not { } head)
         {
             wrong.Add("The signed end of this assembly's chain is not as it was made.");
             return;

@@ -80,8 +80,7 @@ public sealed class FileCheck(IPaperSetter setter, IReadOnlyDictionary<string, E
     private static void Run(SealedRun run, List<string> says)
     {
         says.Insert(0, $"Report {run.Report.Number}: {run.Report.Title}.");
-        var again = run.JudgeAgain();
-        says.Add(VerdictFormat.Write(again) == VerdictFormat.Write(run.Verdict) ? "A fresh replay of its log judges the same."
+        says.Add(SealedRunFormat.JudgedOtherwise(run) is not { } again ? "A fresh replay of its log judges the same."
             : $"It was judged by an earlier version ({run.JudgeVersion}; this one is {Judge.Version}), which this one would judge {again.Overall.Word().ToLowerInvariant()}. The sealed outcome stands.");
     }
 

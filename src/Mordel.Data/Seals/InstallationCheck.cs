@@ -50,7 +50,7 @@ public sealed class InstallationCheck(Store store, SealReader reader, SigningKey
 
         var row = await store.Ledger.AsNoTracking().OrderBy(l => l.Id).ToListAsync(cancel);
         if (row.Count == 0 && count == 0) return 0;
-        if (row is not [{ Id: SealWriter.TheLedger } only] || SealFormat.ReadLedger(only.Text) is not { } ledger || !keys.Verifies(ledger.Key, only.Text, only.Signature))
+        if (row is not [{ Id: SealWriter.TheLedger } only] || keys.Signed(only) is not { } ledger)
             broken.Add((Alarms.Installation, "The ledger of all seals is missing or not as it was signed."));
         else if (ledger.Count != count) broken.Add((Alarms.Installation, $"There are {count} seals, where the ledger has {ledger.Count}."));
         else if (ledger.Running != running) broken.Add((Alarms.Installation, "The seals are not those that the ledger was signed over, or not in their order."));
@@ -74,7 +74,7 @@ public sealed class InstallationCheck(Store store, SealReader reader, SigningKey
     {
         var assemblies = (await store.Seals.Select(s => s.AssemblyId).Distinct().ToListAsync(cancel))
             .Union(await store.Chains.Select(c => c.AssemblyId).ToListAsync(cancel)).Union(await store.Runs.Where(r => r.SignedAt != null).Select(r => r.AssemblyId).Distinct().ToListAsync(cancel)).ToList();
-        foreach (var assembly in assemblies) broken.AddRange((await reader.Chain(assembly, cancel)).Select(says => (Subject(assembly), says)));
+        foreach (var assembly in assemblies) broken.AddRange((await reader.Chain(assembly, cancel)).Select(says => (Alarms.OfChain(assembly), says)));
     }
 
     private async Task<(int Runs, int Otherwise)> Runs(HashSet<string> texts, List<(string, string)> broken, Func<int, Task> rest, CancellationToken cancel)
@@ -85,7 +85,7 @@ public sealed class InstallationCheck(Store store, SealReader reader, SigningKey
         {
             foreach (var report in await reader.Of(batch, cancel))
             {
-                broken.AddRange(report.Broken.Select(says => (SealReader.Subject(report.RunId), says)));
+                broken.AddRange(report.Broken.Select(says => (Alarms.OfRun(report.RunId), says)));
                 if (report.JudgedOtherwise is not null) otherwise++;
                 // Texts that are still in memory would hide that they are gone.
                 if (report is not { Run: not null, RecordText: { } record }) continue;
@@ -110,7 +110,7 @@ public sealed class InstallationCheck(Store store, SealReader reader, SigningKey
             var ids = batch.Select(a => a.Id).ToList();
             var sealed_ = (await store.Runs.AsNoTracking().Where(r => ids.Contains(r.AssemblyId) && r.SignedAt != null).Select(r => new { r.AssemblyId, r.Outcome }).ToListAsync(cancel)).ToLookup(r => r.AssemblyId, r => r.Outcome);
             foreach (var assembly in batch.Where(a => !sealed_[a.Id].Contains(a.LastOutcome)))
-                broken.Add((Subject(assembly.Id), $"The register says {assembly.LastOutcome ?? "nothing"} of {assembly.Tag}, which none of its sealed tests says."));
+                broken.Add((Alarms.OfChain(assembly.Id), $"The register says {assembly.LastOutcome ?? "nothing"} of {assembly.Tag}, which none of its sealed tests says."));
         }
     }
 
@@ -123,10 +123,8 @@ public sealed class InstallationCheck(Store store, SealReader reader, SigningKey
 
     private async Task Settle(List<(string Subject, string Says)> broken, CancellationToken cancel)
     {
-        var earlier = await store.AlarmRows.AsNoTracking().Where(a => !a.Subject.StartsWith("carried-on")).Select(a => a.Subject).Distinct().ToListAsync(cancel);
+        var earlier = await store.AlarmRows.AsNoTracking().Where(a => !a.Subject.StartsWith(Alarms.CarriedOn)).Select(a => a.Subject).Distinct().ToListAsync(cancel);
         var found = broken.ToLookup(b => b.Subject, b => b.Says);
         await alarms.Settle([.. earlier.Union(found.Select(g => g.Key)).Select(subject => (subject, (IReadOnlyList<string>)[.. found[subject].Distinct()]))], cancel);
     }
-
-    private static string Subject(Guid assemblyId) => $"chain {assemblyId}";
 }

@@ -14,6 +14,17 @@ public static class Projection
     /// <param name="today">Today.</param>
     public static void Write(RunRow row, SealedRun run, DateOnly day, DateOnly today)
     {
+        Write(row, run);
+        // A day that lies ahead came from a clock that was wrong: it keeps nothing later out.
+        if (row.Assembly is not { } assembly || (assembly.LastTestOn is { } last && last > day && last <= today)) return;
+        assembly.LastTestOn = day;
+        assembly.LastOutcome = row.Outcome;
+        assembly.NextDue = run.Setup.Profile.NextDue(day, run.Verdict.Overall == Overall.Pass);
+    }
+
+    /// <summary>Writes what a sealed run's own row repeats of it; its results are loaded.</summary>
+    public static void Write(RunRow row, SealedRun run)
+    {
         ArgumentNullException.ThrowIfNull(row);
         ArgumentNullException.ThrowIfNull(run);
         row.SignedAt = run.Signing.At;
@@ -24,11 +35,6 @@ public static class Projection
         row.NotEntered = run.Report.NotEntered.Length;
         row.Results.Clear();
         row.Results.AddRange(Results(row.Id, run.Verdict));
-        // A day that lies ahead came from a clock that was wrong: it keeps nothing later out.
-        if (row.Assembly is not { } assembly || (assembly.LastTestOn is { } last && last > day && last <= today)) return;
-        assembly.LastTestOn = day;
-        assembly.LastOutcome = row.Outcome;
-        assembly.NextDue = run.Setup.Profile.NextDue(day, run.Verdict.Overall == Overall.Pass);
     }
 
     /// <summary>The judged items of a run, as rows.</summary>

@@ -39,8 +39,7 @@ public sealed class SealCheck(SigningKeys keys, ISetupParts parts)
         Results(row, run, broken);
         Earlier(row.Id, run.Earlier, earlier, broken);
         if (broken.Count > 0) return report;
-        var again = run.JudgeAgain();
-        return VerdictFormat.Write(again) == VerdictFormat.Write(run.Verdict) ? report : report with { JudgedOtherwise = again };
+        return report with { JudgedOtherwise = SealedRunFormat.JudgedOtherwise(run) };
     }
 
     /// <summary>Checks what a list shows of a run without its entries: the seal, the record, and what the row repeats of it.</summary>

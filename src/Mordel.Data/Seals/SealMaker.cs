@@ -27,7 +27,6 @@ public sealed class SealMaker(SealWriter writer, IPaperSetter paper, Installatio
         ArgumentNullException.ThrowIfNull(row);
         ArgumentNullException.ThrowIfNull(made);
         var (setup, log, state, verdict, previous, signing) = made;
-        var zone = clock.LocalTimeZone;
         var run = new SealedRun
         {
             Setup = setup,
@@ -36,11 +35,11 @@ public sealed class SealMaker(SealWriter writer, IPaperSetter paper, Installatio
             Previous = previous,
             Verdict = verdict,
             JudgeVersion = Judge.Version,
-            Report = new ReportWriter(setup, state, verdict, log, signing, zone).Write(installation.Simulated),
+            Report = new ReportWriter(setup, state, verdict, log, signing, clock.LocalTimeZone).Write(installation.Simulated),
         };
         var record = SealedRunFormat.Write(run);
         var printed = paper.Set(new(run.Report, ContentHash.Of(record), [], []));
         await writer.Append(row.AssemblyId, row.Id, null, record, ContentHash.Of(printed), signing.At, cancel);
-        Projection.Write(row, run, DateOnly.FromDateTime(TimeZoneInfo.ConvertTime(signing.At, zone).DateTime), clock.Today());
+        Projection.Write(row, run, clock.DayOf(signing.At), clock.Today());
     }
 }

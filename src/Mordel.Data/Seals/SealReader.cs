@@ -56,13 +56,12 @@ public sealed class SealReader(Store store, SetupReader setups, SigningKeys keys
         var broken = new Dictionary<Guid, IReadOnlyList<string>>();
         if (runIds.Count == 0) return broken;
         var rows = await store.Runs.AsNoTracking().Include(r => r.Seals).Where(r => runIds.Contains(r.Id)).ToListAsync(cancel);
-        await setups.Fetch(rows.SelectMany(r => r.Seals).Select(s => Packed.Unpack(s.Record)).OfType<string>(), cancel);
-        var check = new SealCheck(keys, setups.Parts);
-        var subjects = runIds.Select(Subject).ToList();
+        var check = await CheckFor(rows, cancel);
+        var subjects = runIds.Select(Alarms.OfRun).ToList();
         var alarmed = await store.AlarmRows.AsNoTracking().Where(a => subjects.Contains(a.Subject)).ToListAsync(cancel);
         foreach (var row in rows.Where(IsSealed))
         {
-            IReadOnlyList<string> wrong = [.. check.Light(row).Concat(alarmed.Where(a => a.Subject == Subject(row.Id)).Select(a => a.Says)).Distinct()];
+            IReadOnlyList<string> wrong = [.. check.Light(row).Concat(alarmed.Where(a => a.Subject == Alarms.OfRun(row.Id)).Select(a => a.Says)).Distinct()];
             if (wrong.Count > 0) broken[row.Id] = wrong;
         }
 
@@ -100,12 +99,9 @@ public sealed class SealReader(Store store, SetupReader setups, SigningKeys keys
         var end = await store.Chains.AsNoTracking().FirstOrDefaultAsync(c => c.AssemblyId == assemblyId, cancel);
         var signed = await store.Runs.AsNoTracking().Where(r => r.AssemblyId == assemblyId && r.SignedAt != null).Select(r => r.Id).ToListAsync(cancel);
         var wrong = new ChainCheck(keys).Of(assemblyId, links, end, signed);
-        await alarms.Settle($"chain {assemblyId}", wrong, cancel);
+        await alarms.Settle(Alarms.OfChain(assemblyId), wrong, cancel);
         return wrong;
     }
-
-    /// <summary>The subject of a run's alarms.</summary>
-    public static string Subject(Guid runId) => $"run {runId}";
 
     // A run counts as sealed when either its row or a seal says so: taking one of them away does not open it again.
     private static bool IsSealed(RunRow row) => row.SignedAt is not null || row.Seals.Count > 0;
@@ -113,17 +109,20 @@ public sealed class SealReader(Store store, SetupReader setups, SigningKeys keys
     private async Task<List<RunRow>> Rows(System.Linq.Expressions.Expression<Func<RunRow, bool>> which, CancellationToken cancel) => await store.Runs.AsNoTracking().AsSplitQuery()
         .Include(r => r.Entries).Include(r => r.Results).Include(r => r.Amendments).Include(r => r.Seals).Where(which).ToListAsync(cancel);
 
+    // A check that has what the records of these runs name at hand.
+    private async Task<SealCheck> CheckFor(List<RunRow> rows, CancellationToken cancel)
+    {
+        await setups.Fetch(rows.SelectMany(r => r.Seals).Select(s => Packed.Unpack(s.Record)).OfType<string>(), cancel);
+        return new(keys, setups.Parts);
+    }
+
     private async Task<List<SealedReport>> Check(List<RunRow> rows, CancellationToken cancel)
     {
         var ids = rows.Select(r => r.Id).Concat(rows.SelectMany(r => r.Amendments).Select(a => a.Id)).ToList();
         var earlier = await store.EarlierSeals.AsNoTracking().Where(e => ids.Contains(e.Id)).ToListAsync(cancel);
-        await setups.Fetch(rows.SelectMany(r => r.Seals).Select(s => Packed.Unpack(s.Record)).OfType<string>(), cancel);
-        var check = new SealCheck(keys, setups.Parts);
+        var check = await CheckFor(rows, cancel);
         return [.. rows.Select(r => check.Of(r, [.. earlier.Where(e => e.Id == r.Id || r.Amendments.Any(a => a.Id == e.Id))]))];
     }
 
-    private Task Settle(IEnumerable<SealedReport> reports, CancellationToken cancel)
-    {
-        return alarms.Settle([.. reports.Select(r => (Subject(r.RunId), r.Broken))], cancel);
-    }
+    private Task Settle(IEnumerable<SealedReport> reports, CancellationToken cancel) => alarms.Settle([.. reports.Select(r => (Alarms.OfRun(r.RunId), r.Broken))], cancel);
 }

@@ -68,20 +68,20 @@ public sealed class SealWriter(Store store, SigningKeys keys, Alarms alarms)
     // A chain whose end was tampered with goes on behind everything that is known of it: what lacks stays visible as a gap, and a new test is not held up.
     private async Task<ChainHead> Head(Guid assembly, ChainRow? row, CancellationToken cancel)
     {
-        if (row is not null && SealFormat.ReadHead(row.Head) is { } head && head.Assembly == assembly && keys.Verifies(head.Key, row.Head, row.Signature)) return head;
+        if (row is not null && keys.Signed(row) is { } head) return head;
         var last = store.Seals.Local.Where(s => s.AssemblyId == assembly).MaxBy(s => s.Sequence)
             ?? await store.Seals.AsNoTracking().Where(s => s.AssemblyId == assembly).OrderByDescending(s => s.Sequence).FirstOrDefaultAsync(cancel);
         if (row is null && last is null) return new(assembly, 0, ContentHash.Beginning, keys.Id);
-        await alarms.Raise($"carried-on chain {assembly}", ["The end of the chain was not as it was signed when another seal was put behind it."], cancel);
+        await alarms.Raise(Alarms.CarriedOn + Alarms.OfChain(assembly), ["The end of the chain was not as it was signed when another seal was put behind it."], cancel);
         return new(assembly, Math.Max(last?.Sequence ?? 0, row is null ? 0 : SealFormat.ReadHead(row.Head)?.Length ?? 0), last?.Hash ?? ContentHash.Beginning, keys.Id);
     }
 
     private async Task<Ledger> Ledger(LedgerRow? row, CancellationToken cancel)
     {
-        if (row is not null && SealFormat.ReadLedger(row.Text) is { } ledger && keys.Verifies(ledger.Key, row.Text, row.Signature)) return ledger;
+        if (row is not null && keys.Signed(row) is { } ledger) return ledger;
         var last = store.Seals.Local.Select(s => (long?)s.Number).Max() ?? await store.Seals.MaxAsync(s => (long?)s.Number, cancel);
         if (row is null && last is null) return new(0, ContentHash.Beginning, keys.Id);
-        await alarms.Raise("carried-on ledger", ["The ledger of all seals was not as it was signed when another seal was made."], cancel);
+        await alarms.Raise(Alarms.CarriedOn + "ledger", ["The ledger of all seals was not as it was signed when another seal was made."], cancel);
         var read = row is null ? null : SealFormat.ReadLedger(row.Text);
         return new(Math.Max(last ?? 0, read?.Count ?? 0), read?.Running ?? ContentHash.Beginning, keys.Id);
     }

@@ -4,6 +4,7 @@ using System.Security.Cryptography;
 using System.Text;
 using Microsoft.EntityFrameworkCore;
 using Mordel.Core.Formats;
+using Mordel.Core.Reports;
 using Mordel.Data.Rows;
 using Mordel.Data.Startup;
 
@@ -156,6 +157,20 @@ public sealed class SigningKeys(string folder) : IDisposable
         if (seen.Count >= MostRemembered) seen.Clear();
         lock (signing) held = Verifies(pair.Checks, hash, signature);
         return seen[(key, hash, signature)] = held;
+    }
+
+    /// <summary>What a signed end says of its chain; null when it is not as it was signed.</summary>
+    public ChainHead? Signed(ChainRow end)
+    {
+        ArgumentNullException.ThrowIfNull(end);
+        return SealFormat.ReadHead(end.Head) is { } head && head.Assembly == end.AssemblyId && Verifies(head.Key, end.Head, end.Signature) ? head : null;
+    }
+
+    /// <summary>What the ledger says; null when it is not as it was signed.</summary>
+    public Ledger? Signed(LedgerRow row)
+    {
+        ArgumentNullException.ThrowIfNull(row);
+        return SealFormat.ReadLedger(row.Text) is { } ledger && Verifies(ledger.Key, row.Text, row.Signature) ? ledger : null;
     }
 
     /// <summary>Whether any of the keys has signed a hash: seals of the earlier form do not say which.</summary>

@@ -51,7 +51,6 @@ public sealed class SetupShelf : ISetupParts
         var (body, rules) = (setup.Body, setup.Rules);
         // The same sheet under other limits, or on a body with other fittings, is another sheet.
         var key = $"{hash} {body.Type} {body.Name} {body.Features} {setup.Rig.Kit.Name} {rules.ProcedureId} {rules.GetHashCode()}";
-        return sheets.GetOrAdd(key, _ => Node.Root(text, [], Node.DeepestKept) is { } root ? RunSheetReader.Read(root, setup) : null) is { } sheet && sheet.Rules == rules ? sheet
-            : Node.Root(text, [], Node.DeepestKept) is { } other ? RunSheetReader.Read(other, setup) : null;
+        return sheets.GetOrAdd(key, _ => RunSheetReader.ReadKept(text, setup)) is { } sheet && sheet.Rules == rules ? sheet : RunSheetReader.ReadKept(text, setup);
     }
 }

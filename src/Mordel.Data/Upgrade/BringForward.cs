@@ -67,7 +67,7 @@ public sealed class BringForward(Store store, ProfileBook profiles, SetupReader 
         var procedure = SchoolCatalogue.Named(row.ProcedureId) ?? throw new DamagedException($"Run {row.Id} was made by {row.ProcedureId}, which is not known here.");
         var begun = row.StartedAt.ToMillisecond();
         var number = await ReportNumbers.Next(store, register.Assembly.Tag, row.SignedAt ?? begun, clock.LocalTimeZone, cancel);
-        var day = DateOnly.FromDateTime(TimeZoneInfo.ConvertTime(row.SignedAt ?? begun, clock.LocalTimeZone).DateTime);
+        var day = clock.DayOf(row.SignedAt ?? begun);
         var setup = SetupWriter.Write(row.Id, row.StopId, number, begun, register, procedure, profile, day) with { WrittenDownAt = clock.Now() };
         await setups.Keep(setup, cancel);
         (row.Number, row.Setup) = (number, RunSetupFormat.Write(setup));
@@ -90,22 +90,21 @@ public sealed class BringForward(Store store, ProfileBook profiles, SetupReader 
             Verdict = verdict,
             JudgeVersion = EarlierJudge,
             Report = new ReportWriter(setup, state, verdict, received, signing, clock.LocalTimeZone).Write(installation.Simulated),
-            Earlier = new(seal?.PreviousHash ?? "", seal?.Hash ?? "", seal?.KeySignature ?? "", held),
+            Earlier = Kept(seal, held),
         };
         var record = SealedRunFormat.Write(run);
         await writer.Append(row.AssemblyId, row.Id, null, record, null, clock.Now(), cancel);
-        (row.SignedName, row.FoundText, row.NotEntered) = (signing.Name, run.Report.Remarks.Length > 0 ? run.Report.Remarks : null, run.Report.NotEntered.Length);
-        row.Results.Clear();
-        row.Results.AddRange(Projection.Results(row.Id, verdict));
-        (row.Outcome, row.Summary) = (verdict.Overall.Id(), verdict.Reason);
+        Projection.Write(row, run);
     }
 
     private async Task Amendment(RunRow run, AmendmentRow row, EarlierSealRow? seal, CancellationToken cancel)
     {
         var held = seal is not null && new EarlierForm(keys).Holds(row, seal);
-        var amendment = new Amendment(row.Id, run.Id, row.By, row.At, AmendRun.Printed(row.At, row.By, clock.LocalTimeZone), row.Text, new(seal?.PreviousHash ?? "", seal?.Hash ?? "", seal?.KeySignature ?? "", held));
+        var amendment = new Amendment(row.Id, run.Id, row.By, row.At, AmendRun.Printed(row.At, row.By, clock.LocalTimeZone), row.Text, Kept(seal, held));
         await writer.Append(run.AssemblyId, run.Id, row.Id, SealFormat.Write(amendment), null, clock.Now(), cancel);
     }
+
+    private static EarlierSeal Kept(EarlierSealRow? seal, bool held) => new(seal?.PreviousHash ?? "", seal?.Hash ?? "", seal?.KeySignature ?? "", held);
 
     private static CertificateFacts Certificate(RunSetup setup, EarlierSealRow? seal, DateTimeOffset at)
     {

@@ -3,7 +3,9 @@ using System.Text;
 using Microsoft.AspNetCore.Authentication;
 using Microsoft.AspNetCore.Authentication.Cookies;
 using Mordel.Core.Formats;
+using Mordel.Core.Water;
 using Mordel.Data.Seals;
+using Mordel.Web.Application;
 
 namespace Mordel.Web.Api;
 
@@ -21,6 +23,27 @@ public static class Answers
 
     /// <summary>404 in words.</summary>
     public static IResult NoRun() => Refused("There is no such run, or it is not yours.", StatusCodes.Status404NotFound);
+
+    /// <summary>What is computed when its turn comes, off the request's thread; what takes too much work is bad input.</summary>
+    /// <param name="place">Where in the input the work lies.</param>
+    /// <param name="work">Computes the answer.</param>
+    /// <param name="cancel">Ends the wait.</param>
+    public static async Task<IResult> InTurn(string place, Func<Task<IResult>> work, CancellationToken cancel)
+    {
+        await Limits.Computing.WaitAsync(cancel);
+        try
+        {
+            return await Task.Run(work, cancel);
+        }
+        catch (TooMuchWorkException e)
+        {
+            return Bad([new(place, e.Message)]);
+        }
+        finally
+        {
+            Limits.Computing.Release();
+        }
+    }
 
     /// <summary>409 for a report whose seal is broken: large, and with everything that is wrong.</summary>
     public static IResult Broken(SealedReport report)

@@ -1,7 +1,6 @@
 using System.Text.Json;
 using Microsoft.AspNetCore.Antiforgery;
 using Mordel.Core.Formats;
-using Mordel.Core.Water;
 using Mordel.Data.Commands;
 using Mordel.Data.Lists;
 using Mordel.Web.Application;
@@ -27,20 +26,11 @@ public static class BenchApi
         if (http.User.FindFirst(TokenDoor.Scope) is { Value: not KeyRing.Write }) return Answers.Refused("This key may only read.", StatusCodes.Status403Forbidden);
         if (await Answers.Text(http, cancel) is not { } text) return Answers.Bad([new("", "the text is not UTF-8")]);
         if (TapeFormat.ReadHandedIn(text, out var assignment, out var tapeText, out var faults) is not { } tape) return Answers.Bad(faults);
-        await Limits.Computing.WaitAsync(cancel);
-        try
+        return await Answers.InTurn("tape", async () =>
         {
-            var reply = await Task.Run(() => command.Take(tape, tapeText, http.User.Asker(), assignment, cancel), cancel);
+            var reply = await command.Take(tape, tapeText, http.User.Asker(), assignment, cancel);
             return reply.Refusal is { } why ? Answers.Refused(why) : Results.Json(new { id = reply.Value, at = $"/bench/attempts/{reply.Value}" }, RunApi.Json);
-        }
-        catch (TooMuchWorkException e)
-        {
-            return Answers.Bad([new("tape", e.Message)]);
-        }
-        finally
-        {
-            Limits.Computing.Release();
-        }
+        }, cancel);
     }
 
     private static async Task<IResult> Marks(Guid id, HttpContext http, BenchBook book, CancellationToken cancel) =>

@@ -76,18 +76,7 @@ public static class BookApi
         if (await Answers.Text(http, cancel) is not { } text) return Answers.Bad([new("", "the text is not UTF-8")]);
         if (ScenarioFormat.Read(text, out var faults, await book.InForce(clock.Today(), cancel)) is not { } scenario) return Answers.Bad(faults);
         // A page has its own core and asks here only when that did not load.
-        await Limits.Computing.WaitAsync(cancel);
-        try
-        {
-            return Results.Text(await Task.Run(() => OutcomeFormat.Perform(scenario, needle ?? 0, new(WorkBudget.ForOneRequest, cancel)), cancel), "application/json");
-        }
-        catch (TooMuchWorkException e)
-        {
-            return Answers.Bad([new("", e.Message)]);
-        }
-        finally
-        {
-            Limits.Computing.Release();
-        }
+        return await Answers.InTurn("", () =>
+            Task.FromResult(Results.Text(OutcomeFormat.Perform(scenario, needle ?? 0, new(WorkBudget.ForOneRequest, cancel)), "application/json")), cancel);
     }
 }
