@@ -37,17 +37,6 @@ public sealed class Hamlet() : Host(demo: false)
         builder.ConfigureTestServices(s => s.AddSingleton<TimeProvider>(Clock));
     }
 
-    public async Task<T> With<T, TService>(Func<TService, Task<T>> work)
-        where TService : notnull
-    {
-        await using var scope = Services.CreateAsyncScope();
-        return await work(scope.ServiceProvider.GetRequiredService<TService>());
-    }
-
-    public Task<SealedReport?> Report(Guid run) => With<SealedReport?, FindRun>(find => find.Report(run, CancellationToken.None));
-
-    public Task<InstallationResult> CheckAll() => With<InstallationResult, InstallationCheck>(check => check.All(_ => Task.CompletedTask, CancellationToken.None));
-
     /// <summary>The tester, the kit and one valve of each of these types.</summary>
     public async Task<Hamlet> Filled(params AssemblyType[] types)
     {

@@ -27,13 +27,11 @@ public class RequestsTests(Town town)
     public async Task A_method_that_an_address_has_not_is_405(string url, string method)
     {
         var wilma = await town.As("wilma");
-        var token = FormToken(await wilma.Client.GetStringAsync("/kits-and-people"));
+        var token = Visitor.TokenOf(await wilma.Client.GetStringAsync("/kits-and-people"));
         using var request = new HttpRequestMessage(new(method), url);
         request.Headers.Add("X-Mordel-Token", token);
         Assert.Equal(HttpStatusCode.MethodNotAllowed, (await wilma.Client.SendAsync(request)).StatusCode);
     }
-
-    private static string FormToken(string page) => System.Text.RegularExpressions.Regex.Match(page, "__RequestVerificationToken\" type=\"hidden\" value=\"([^\"]+)\"").Groups[1].Value;
 
     [Fact]
     public async Task A_form_sent_twice_says_that_it_is_already_there()
@@ -63,7 +61,7 @@ public class RequestsTests(Town town)
     {
         var wilma = await town.As("wilma");
         var assembly = await town.InStore(s => s.Assemblies.Select(a => a.Id).FirstAsync());
-        var token = FormToken(await wilma.Client.GetStringAsync("/kits-and-people"));
+        var token = Visitor.TokenOf(await wilma.Client.GetStringAsync("/kits-and-people"));
         foreach (var url in new[] { $"/register/{assembly}", "/kits-and-people?handler=Kit", "/kits-and-people?handler=Certificate", "/register/new", "/programs" })
         {
             using var request = new HttpRequestMessage(HttpMethod.Post, url) { Content = new StringContent("nothing", Encoding.UTF8, "text/plain") };
@@ -83,7 +81,7 @@ public class RequestsTests(Town town)
 
     private static async Task<(HttpStatusCode Status, string Says)> HandIn(Visitor visitor, string tape)
     {
-        var token = FormToken(await visitor.Client.GetStringAsync("/bench"));
+        var token = Visitor.TokenOf(await visitor.Client.GetStringAsync("/bench"));
         using var request = new HttpRequestMessage(HttpMethod.Post, "/api/bench/attempts")
         {
             Content = new StringContent($$"""{"assignment":null,"tape":{{tape}}}""", Encoding.UTF8, "application/json"),

@@ -8,7 +8,9 @@ using Microsoft.AspNetCore.Mvc.Testing;
 using Microsoft.EntityFrameworkCore;
 using Microsoft.Extensions.DependencyInjection;
 using Mordel.Data;
+using Mordel.Data.Lists;
 using Mordel.Data.Rows;
+using Mordel.Data.Seals;
 
 namespace Mordel.Web.Tests;
 
@@ -36,6 +38,17 @@ public class Host(bool demo) : WebApplicationFactory<Program>
         Microsoft.Data.Sqlite.SqliteConnection.ClearAllPools();
         if (disposing && Directory.Exists(folder)) Directory.Delete(folder, recursive: true);
     }
+
+    public async Task<T> With<T, TService>(Func<TService, Task<T>> work)
+        where TService : notnull
+    {
+        await using var scope = Services.CreateAsyncScope();
+        return await work(scope.ServiceProvider.GetRequiredService<TService>());
+    }
+
+    public Task<SealedReport?> Report(Guid run) => With<SealedReport?, FindRun>(find => find.Report(run, CancellationToken.None));
+
+    public Task<InstallationResult> CheckAll() => With<InstallationResult, InstallationCheck>(check => check.All(_ => Task.CompletedTask, CancellationToken.None));
 
     public async Task<T> InStore<T>(Func<Store, Task<T>> work)
     {
@@ -99,10 +112,12 @@ public sealed partial class Visitor(HttpClient client, Account? account)
 
     public async Task<HttpResponseMessage> PostForm(string page, string to, params (string Name, string Value)[] fields)
     {
-        var html = await client.GetStringAsync(page);
-        var token = FormToken().Match(html).Groups[1].Value;
+        var token = TokenOf(await client.GetStringAsync(page));
         return await client.PostAsync(to, new FormUrlEncodedContent([new("__RequestVerificationToken", token), .. fields.Select(f => new KeyValuePair<string, string>(f.Name, f.Value))]));
     }
+
+    /// <summary>The token of a page's form; empty when it has none.</summary>
+    public static string TokenOf(string page) => FormToken().Match(page).Groups[1].Value;
 
     [GeneratedRegex("name=\"__RequestVerificationToken\" type=\"hidden\" value=\"([^\"]+)\"")]
     private static partial Regex FormToken();

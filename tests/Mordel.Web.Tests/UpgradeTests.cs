@@ -24,17 +24,6 @@ public sealed class EarlierInstallation : Host
         command.CommandText = File.ReadAllText(Path.Combine(fixtures, "earlier-form.sql")) + alteration;
         command.ExecuteNonQuery();
     }
-
-    public async Task<T> With<T, TService>(Func<TService, Task<T>> work)
-        where TService : notnull
-    {
-        await using var scope = Services.CreateAsyncScope();
-        return await work(scope.ServiceProvider.GetRequiredService<TService>());
-    }
-
-    public Task<SealedReport?> Report(Guid run) => With<SealedReport?, FindRun>(find => find.Report(run, CancellationToken.None));
-
-    public Task<InstallationResult> CheckAll() => With<InstallationResult, InstallationCheck>(check => check.All(_ => Task.CompletedTask, CancellationToken.None));
 }
 
 public sealed class UpgradeTests
@@ -109,7 +98,7 @@ public sealed class UpgradeTests
     {
         await using var host = new EarlierInstallation(sql + ";");
         var found = await host.CheckAll();
-        Assert.True(found.Broken.All(b => b.Subject == SealReader.Subject(Failed)) && found.Broken.Count > 0, $"{what}: {string.Join("; ", found.Broken)}");
+        Assert.True(found.Broken.All(b => b.Subject == Alarms.OfRun(Failed)) && found.Broken.Count > 0, $"{what}: {string.Join("; ", found.Broken)}");
         Assert.Equal(SealedReport.BrokenOutcome, (await host.Report(Failed))!.Outcome);
         Assert.True((await host.Report(Amended))!.Holds);
     }
