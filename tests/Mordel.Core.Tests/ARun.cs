@@ -55,6 +55,9 @@ internal sealed class ARun
         return new(new(new Guid(id)), tick ?? Log.LastTick + 1, Start.AddSeconds(20 * made + waited), body);
     }
 
+    /// <summary>Enters how the line was found.</summary>
+    public ARun Found(Arrival arrival) => arrival.Of(Plan.Rig.Body).Aggregate(this, (run, found) => run.Says(new EntryBody.AsFound(found.Part, found.Standing)));
+
     /// <summary>Time goes by before the next entry.</summary>
     public ARun Waits(int seconds)
     {

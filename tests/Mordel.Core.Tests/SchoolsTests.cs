@@ -49,30 +49,64 @@ public class SchoolsTests
             Assert.True(need.Holds(run.State.Rig, run.State.Water), $"{run.Plan.Procedure.Id}, {run.Plan.Rig.Kit.Name}, {run.Plan.Rig.Body.Name}, {how}: {now.Key} needs: {need.Text}");
     }
 
-    private static void IsRestored(RigState rig)
+    private static void IsRestored(RigState rig, Arrival arrival)
     {
         Assert.Empty(rig.Connections);
-        Assert.All(rig.Rig.Body.Parts.Where(p => p.Turns), p => Assert.Equal((p.Id, p.Normal), (p.Id, rig[p.Id])));
+        Assert.All(rig.Rig.Body.Parts.Where(p => p.Turns), p => Assert.Equal((p.Id, arrival.At(p.Id, rig.Rig.Body)), (p.Id, rig[p.Id].AsStanding())));
         Assert.All(rig.Rig.Kit.Parts.Where(p => p.Turns), p => Assert.True(rig[p.Id].IsOpen, p.Label));
+    }
+
+    // A step for a line that was found shut comes in a run of which that is so.
+    private static Arrival ArrivalFor(RunPlan plan, string stepId)
+    {
+        var step = plan.Sheet.Steps[plan.Sheet.At(stepId)].Step;
+        return Arrival.All.First(a => step.Belongs(plan.Rig, p => a.At(p, plan.Rig.Body)));
     }
 
     [Theory]
     [MemberData(nameof(SchoolsAndKits))]
-    public void After_each_step_the_rig_is_as_the_next_one_needs_it_and_at_the_end_everything_is_restored(string school, string kit)
+    public void However_the_line_was_found_each_step_finds_the_rig_as_it_needs_it_and_the_end_is_as_entered(string school, string kit)
     {
-        Assert.All(Plans(school, kit), plan =>
-        {
-            var run = ARun.Of(plan);
-            while (run.State.Current is not null)
+        foreach (var arrival in Arrival.All)
+            Assert.All(Plans(school, kit).Where(p => arrival == Arrival.NotEntered || p.Rig.Body.Features is { Strainer: true, BypassLine: true } or { Strainer: false, FittedCocks: false, BypassLine: false }), plan =>
             {
-                FindsTheRigAsItNeedsIt(run, "as it should be");
-                run.GoesOn();
-            }
+                var run = ARun.Of(plan).Found(arrival);
+                while (run.State.Current is not null)
+                {
+                    FindsTheRigAsItNeedsIt(run, arrival.Name);
+                    run.GoesOn();
+                }
 
-            IsRestored(run.State.Rig);
-            Assert.Empty(run.State.SetAside);
-            Assert.Equal(Overall.Pass, run.Verdict.Overall);
-        });
+                IsRestored(run.State.Rig, arrival);
+                Assert.Empty(run.State.SetAside);
+                Assert.Equal(Overall.Pass, run.Verdict.Overall);
+            });
+    }
+
+    [Theory]
+    [MemberData(nameof(SchoolsAndKits))]
+    public void SO1_is_opened_on_a_shut_line_only_with_SO2_and_every_cock_shut(string school, string kit)
+    {
+        foreach (var arrival in Arrival.All.Where(a => a.So1 == Standing.Closed))
+        {
+            var run = ARun.Of(Plans(school, kit).First()).Found(arrival).Through();
+            var charged = run.State.RigHistory.First(s => s[Parts.So1].IsOpen);
+            Assert.False(charged[Parts.So2].IsOpen);
+            Assert.All(Standings.Drains(run.Plan.Rig.Body), c => Assert.False(charged[c].IsOpen));
+        }
+    }
+
+    [Fact]
+    public void What_is_entered_late_or_taken_back_still_decides_the_end()
+    {
+        var late = ARun.Begun().OnTo("cv2.read").Found(Arrival.Named("shut at SO2")).Through();
+        Assert.False(late.State.Rig[Parts.So2].IsOpen);
+        Assert.Empty(late.State.SetAside);
+        var takenBack = ARun.Begun().Found(new("only SO1", Standing.Closed));
+        Assert.Contains(takenBack.State.Ahead, p => p.Step.Id == "charge.line");
+        Assert.DoesNotContain(takenBack.Says(new EntryBody.TookBack(takenBack.Log.Entries.First().Id)).State.Ahead, p => p.Step.Id == "charge.line");
+        var nowhere = ARun.Begun().Says(new EntryBody.AsFound(Parts.T1, Standing.Open));
+        Assert.Single(nowhere.State.SetAside);
     }
 
     [Theory]
@@ -110,7 +144,8 @@ public class SchoolsTests
         foreach (var plan in Plans(school, kit).Where(p => p.Rig.Body.Features == default))
             foreach (var (stepId, path) in plan.Sheet.Steps.SelectMany(s => Sightings(s.Step, [])))
             {
-                var run = ARun.Of(plan);
+                var arrival = ArrivalFor(plan, stepId);
+                var run = ARun.Of(plan).Found(arrival);
                 var how = $"{stepId}: {string.Join(", then ", path)}";
                 var left = new Queue<string>(path);
                 for (var i = 0; run.State.Current is { } now; i++)
@@ -123,7 +158,7 @@ public class SchoolsTests
                 }
 
                 Assert.Empty(left);
-                IsRestored(run.State.Rig);
+                IsRestored(run.State.Rig, arrival);
                 Assert.Empty(run.State.SetAside);
                 Assert.True(run.Verdict.Items.Length > 0);
             }
@@ -134,21 +169,24 @@ public class SchoolsTests
     public void From_any_step_one_can_go_back_to_any_step_that_was_reached_and_finds_the_rig_there_as_it_was(string school, string kit)
     {
         var plan = Plans(school, kit).First();
-        var steps = plan.Sheet.Steps.Select(s => s.Step.Id).ToList();
-        // From the last step of each stage: between stages hoses and valves differ most.
-        foreach (var from in plan.Sheet.WholeRun.Skip(1).Select(s => steps.IndexOf(s.Steps[^1].Id)))
-            for (var to = 0; to < from; to++)
-            {
-                var run = ARun.Of(plan).OnTo(steps[from]).Says(new EntryBody.WentBack(steps[to]));
-                Assert.Empty(run.State.SetAside);
-                for (var i = 0; i < 12 && run.State.Current is not null; i++)
+        foreach (var arrival in new[] { Arrival.NotEntered, Arrival.Drained })
+        {
+            var steps = plan.Sheet.Steps.Where(s => s.Step.Belongs(plan.Rig, p => arrival.At(p, plan.Rig.Body))).Select(s => s.Step.Id).ToList();
+            // From the last step of each stage: between stages hoses and valves differ most.
+            foreach (var from in plan.Sheet.WholeRun.Skip(1).Select(s => steps.IndexOf(s.Steps[^1].Id)))
+                for (var to = 0; to < from; to++)
                 {
-                    FindsTheRigAsItNeedsIt(run, $"back from {steps[from]} to {steps[to]}");
-                    run.GoesOn();
-                }
+                    var run = ARun.Of(plan).Found(arrival).OnTo(steps[from]).Says(new EntryBody.WentBack(steps[to]));
+                    Assert.Empty(run.State.SetAside);
+                    for (var i = 0; i < 12 && run.State.Current is not null; i++)
+                    {
+                        FindsTheRigAsItNeedsIt(run, $"{arrival.Name}, back from {steps[from]} to {steps[to]}");
+                        run.GoesOn();
+                    }
 
-                IsRestored(run.Through().State.Rig);
-            }
+                    IsRestored(run.Through().State.Rig, arrival);
+                }
+        }
     }
 
     [Theory]

@@ -102,13 +102,18 @@ public sealed class AutoTester
         eyes.Begin();
         hands.Begin();
         // The preliminaries are for eyes and papers; nothing is turned.
-        if (planned.Stage == "before") return Add(new EntryBody.Done(planned.Key));
+        if (planned.Stage == "before")
+        {
+            if (step.Asks == Question.Arrival) foreach (var (part, standing) in water.Situation.AsFound) Add(new EntryBody.AsFound(part, standing));
+            return Add(new EntryBody.Done(planned.Key));
+        }
+
         foreach (var act in step.Acts) Perform(act, step);
         hands.Wait(2);
         eyes.HandsOff();
         Watch(step, planned.Stage);
+        if (step.Asks == Question.Departure) foreach (var part in Standings.Of(plan.Rig.Body)) Add(new EntryBody.AsLeft(part, water.Rig[part].AsStanding()));
         var state = Answer(planned, before);
-        water.TapOpen = false;
         hands.Agree(state.Rig);
         return state;
     }

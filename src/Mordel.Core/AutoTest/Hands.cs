@@ -72,6 +72,9 @@ internal sealed class Hands(WaterModel water, Eyes eyes, Action looked)
             case Act.OpenTap:
                 water.TapOpen = true;
                 break;
+            case Act.CloseTap:
+                water.TapOpen = false;
+                break;
             case Act.Blip:
                 foreach (var move in act.MovesFor(rig))
                 {

@@ -124,7 +124,11 @@ public static class EntryFormat
         return value is not null || node.Optional(name) is not { IsNull: false };
     }
 
-    private static bool Shutoff(Node node, PartId part) => part == Parts.So1 || part == Parts.So2 || node.Optional("part")!.Value.Wrong("a shutoff is wanted here; so1 or so2");
+    // Whether this assembly has such a valve is seen when the run is played.
+    private static readonly PartId[] Valves = [.. Bodies.All.SelectMany(Standings.Of).Distinct()];
+
+    private static bool Shutoff(Node node, PartId part) =>
+        Valves.Contains(part) || node.Optional("part")!.Value.Wrong($"a valve of an assembly is wanted here; {string.Join(", ", Valves.Select(v => v.Value))}");
 
     private static Matter? ParseMatter(string text) => text switch
     {

@@ -102,8 +102,10 @@ public static class ProfileFormat
 
         foreach (var (rule, voids, place) in rules.Where(x => x.Voids && (x.Rule!.Requirement == Requirement.Recorded || x.Rule.Item.Kind != ItemKind.TightOrLeaks)))
             place.Wrong($"{rule!.Item.Id} can void the rest only where it is judged tight");
+        EquatableArray<StepVariant> variants = [.. (node.Optional("variants")?.Elements() ?? []).Select(n => n.OneOf(v => StepVariant.Of(id).FirstOrDefault(x => x.Id == v),
+            $"a way that {id} leaves open; {string.Join(", ", StepVariant.Of(id).Select(x => x.Id).DefaultIfEmpty("it leaves none"))}")).OfType<StepVariant>()];
         if (node.FaultCount > before) return null;
-        return new(id, t, u, all) { HoldSeconds = (int)h, RestAboveReliefIsTight = r, VoidsTheRest = [.. rules.Where(x => x.Voids).Select(x => x.Rule!.Item)] };
+        return new(id, t, u, all) { Variants = variants, HoldSeconds = (int)h, RestAboveReliefIsTight = r, VoidsTheRest = [.. rules.Where(x => x.Voids).Select(x => x.Rule!.Item)] };
     }
 
     private static (ItemRule? Rule, bool Voids, Node Place) Rule(Node node, bool asKept)
@@ -198,6 +200,7 @@ public static class ProfileFormat
         json.WriteString("unit", school.Unit.Symbol());
         json.WriteNumber("holdSeconds", school.HoldSeconds);
         json.WriteBoolean("restAboveReliefIsTight", school.RestAboveReliefIsTight);
+        if (!school.Variants.IsEmpty) json.WriteStrings("variants", school.Variants.Select(v => v.Id));
         json.WriteStartArray("items");
         foreach (var rule in school.Items)
         {

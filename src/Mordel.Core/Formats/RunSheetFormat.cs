@@ -80,6 +80,20 @@ public static class RunSheetFormat
         }
 
         json.WriteEndArray();
+        if (!step.OnlyIf.IsEmpty)
+        {
+            json.WriteStartArray("onlyIf");
+            foreach (var found in step.OnlyIf)
+            {
+                json.WriteStartObject();
+                json.WriteStrings("found", found.Parts.Select(p => p.Value));
+                json.WriteStrings("standing", found.Standings.Select(EntryFormat.Name));
+                json.WriteEndObject();
+            }
+
+            json.WriteEndArray();
+        }
+
         if (step.Watch is { } watch) json.WriteString("watch", watch);
         if (step.Asks != Question.None) json.WriteString("asks", Id(step.Asks));
         if (step.Capture is { } capture) Write(json, capture, limits?.For(capture.Item)?.LimitText);

@@ -70,6 +70,7 @@ public static class RunSheetReader
         if (id is null || title is null || why is null) return null;
         return new(id, title, [.. acts], why)
         {
+            OnlyIf = node.Optional("onlyIf") is { } only ? [.. only.Elements().Select(n => Found(n, rig)).OfType<Found>()] : [],
             Watch = node.Optional("watch")?.Text(),
             Caution = node.Optional("caution")?.Text(),
             Asks = node.Optional("asks")?.ValueOf<Question>(t => Enum.GetValues<Question>().Cast<Question?>().FirstOrDefault(q => RunSheetFormat.Id(q!.Value) == t), "a question") ?? Question.None,
@@ -80,6 +81,14 @@ public static class RunSheetReader
             Offers = Steps(node, "offers", rig),
             Sights = node.Optional("sights") is { } sights ? [.. sights.Elements().Select(n => Sight(n, rig)).OfType<Sight>()] : [],
         };
+    }
+
+    private static Found? Found(Node node, Rig rig)
+    {
+        if (!node.IsObject()) return null;
+        var parts = (node.Required("found")?.Elements() ?? []).Select(n => n.ValueOf<PartId>(t => rig.Has(new(t)) ? new(t) : null, "a part of this rig")).OfType<PartId>().ToList();
+        var standings = (node.Required("standing")?.Elements() ?? []).Select(n => n.ValueOf<Standing>(EntryFormat.StandingNamed, "a position; open, closed or partly")).OfType<Standing>().ToList();
+        return parts.Count == 0 || standings.Count == 0 ? null : new([.. parts], [.. standings]);
     }
 
     private static Capture? Capture(Node node)

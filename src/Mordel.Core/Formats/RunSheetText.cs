@@ -31,7 +31,8 @@ public static class RunSheetText
 
     private static void Write(StringBuilder text, RunSheet sheet, Step step, string bullet, string indent)
     {
-        text.AppendLine($"{indent}{bullet}{step.Title}");
+        var only = step.OnlyIf.IsEmpty ? "" : $"  (only if {string.Join(" and ", step.OnlyIf.Select(f => f.Text(sheet.Rig)))})";
+        text.AppendLine($"{indent}{bullet}{step.Title}{only}");
         var inner = indent + "   ";
         foreach (var act in step.Acts) text.AppendLine($"{inner}- {act.For(sheet.Rig).Say}");
         if (step.Watch is { } watch) text.AppendLine($"{inner}Watch: {watch}");
@@ -70,9 +71,9 @@ public static class RunSheetText
     {
         Question.Permission => "who gave permission, and when.",
         Question.Identity => "the serial number, if it is another.",
-        Question.Arrival => "SO1 and SO2 as found: open, partly, closed.",
+        Question.Arrival => "SO1 and SO2 as found: open, partly, closed; each cock that stood open.",
         Question.BeforeRestoring => "who was asked.",
-        Question.Departure => "SO1 and SO2 as left: open, partly, closed.",
+        Question.Departure => "SO1 and SO2 as left: open, partly, closed; each cock that is left open.",
         _ => null,
     };
 }

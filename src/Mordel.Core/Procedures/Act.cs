@@ -65,6 +65,9 @@ public abstract record Act
     /// <summary>Opens a tap somewhere behind SO2.</summary>
     public sealed record OpenTap(string Say) : Act;
 
+    /// <summary>Closes it again.</summary>
+    public sealed record CloseTap(string Say) : Act;
+
     /// <summary>An instruction as it was written out once, whatever its sentence would be today.</summary>
     /// <param name="Instruction">Sentence and moves.</param>
     public sealed record AsWritten(Instruction Instruction) : Act;

@@ -1,15 +1,19 @@
+using System.Collections.Immutable;
 using Mordel.Core.Rigs;
 using static Mordel.Core.Procedures.Hand;
 
 namespace Mordel.Core.Procedures;
 
-/// <summary>What comes after every test (handbook chapter 6): ask, take off, restore slowly, look, drain the kit, tag, tell.</summary>
+/// <summary>
+/// What comes after every test (handbook chapter 6): ask, take off, leave each valve as it was found, slowly, look, drain the kit, tag, tell.
+/// </summary>
 public static class ClosingUp
 {
     /// <summary>The stage.</summary>
     /// <param name="setup">What is closed up.</param>
     /// <param name="lettersControls">Whether the school calls the kit's controls A, B and C.</param>
-    public static Stage For(Setup setup, bool lettersControls)
+    /// <param name="opensTap">Whether the school opens a tap downstream, that is closed before SO2 opens.</param>
+    public static Stage For(Setup setup, bool lettersControls, bool opensTap)
     {
         ArgumentNullException.ThrowIfNull(setup);
         var vacuum = setup.Body.Type is AssemblyType.PVB or AssemblyType.SVB;
@@ -17,14 +21,19 @@ public static class ClosingUp
         [
             new("finish.ask", "Nobody is working downstream", [Look("Ask before restoring: someone may have opened the pipe meanwhile.")],
                 "Water let into an open pipe floods it and empties the main into it.") { Asks = Question.BeforeRestoring, Caution = "Nobody may be working downstream when the water returns." },
+            .. Setup.When(opensTap, new Step("finish.tap", "Any tap opened downstream is closed", [new Act.CloseTap("Close whatever tap was opened for the test.")],
+                "It is closed before SO2 opens: it would run on, and its air would come into the line.")),
             new("finish.off", "Cocks closed, hoses and fittings off, plugs back",
                 [new Act.CloseCocks(), new Act.RelieveHoses(lettersControls), new Act.Uncouple(), Look("Plugs back in the cocks.")],
                 "Pressure first, then the coupling: hoses whip.") { Caution = "Relieve the pressure before a coupling is undone." },
-            new("finish.open", "SO1, then SO2, slowly: as found", [OpenSlowly(Parts.So1), OpenSlowly(Parts.So2), .. vacuum ? (Act[])[Look("Canopy or hood back on.")] : []],
-                "Slow water brings no hammer and shows a leak early.")
+            .. AsFound(Parts.So1, "The main comes first: the body fills before the site is joined to it."),
+            .. AsFound(Parts.So2, "A little, wait, then the rest: slow water brings no hammer and shows a leak early."),
+            .. Standings.Drains(setup.Body).SelectMany(cock => Drained(cock, Named(setup, cock))),
+            new("finish.open", vacuum ? "Canopy or hood back; each valve as it was found" : "Each valve stands as it was found",
+                [.. vacuum ? (Act[])[Look("Canopy or hood back on.")] : [], Look("Write each position down as it stands.")], "Others rely on what was open and what was shut.")
             {
                 Asks = Question.Departure,
-                Caution = setup.Body.Features.BypassLine ? "Open slowly. Fire line: bypass open again, everything fully open, sealed as found, alarm company told." : "Open slowly: water hammer and trapped air break pipes.",
+                Caution = setup.Body.Features.BypassLine ? "Fire line: bypass open again, everything fully open, sealed as found, alarm company told." : null,
             },
             new("finish.look", "No drips at cocks; wiped dry, looked at again", [Look("Wipe dry and look again.")], "A weep shows only on a dry body."),
             new("finish.drain", "Kit drained, valves open, nothing left behind", [new Act.DrainKit()], "Water left in a kit freezes and destroys it."),
@@ -33,4 +42,26 @@ public static class ClosingUp
                 "They live with it until the next test."),
         ]);
     }
+
+    // What nobody entered is opened, as it stands in service.
+    private static IEnumerable<Step> AsFound(PartId shutoff, string why)
+    {
+        var label = shutoff.Value.ToUpperInvariant();
+        yield return new($"finish.{shutoff}", $"{label} open, slowly", [OpenSlowly(shutoff)], why)
+        { OnlyIf = [new([shutoff], [Standing.Open])], Caution = "Open slowly: water hammer and trapped air break pipes." };
+        yield return new($"finish.{shutoff}-partly", $"{label} as far open as it was found", [new Act.Do(new Move.Turn(shutoff, Opening.Half, Slowly: true), $"Turn {label} slowly to where it was found.")], why)
+        { OnlyIf = [new([shutoff], [Standing.Partly])], Caution = "Open slowly: water hammer and trapped air break pipes." };
+        yield return new($"finish.{shutoff}-shut", $"{label} shut, as found", [Close(shutoff)], "A line that was off stays off: somebody shut it for a reason.")
+        { OnlyIf = [new([shutoff], [Standing.Closed])] };
+    }
+
+    private static IEnumerable<Step> Drained(PartId cock, string named)
+    {
+        const string Why = "A line that was drained for the season would freeze if it were left full.";
+        yield return new($"finish.{cock}-open", $"{named} open again, as found", [Open(cock)], Why) { OnlyIf = [new([cock], [Standing.Open])] };
+        yield return new($"finish.{cock}-partly", $"{named} as far open as it was found", [new Act.Do(new Move.Turn(cock, Opening.Half), $"Open {named} as far as it was found.")], Why)
+        { OnlyIf = [new([cock], [Standing.Partly])] };
+    }
+
+    private static string Named(Setup setup, PartId part) => setup.Rig[part].Kind == PartKind.Screw ? $"The {setup[part]}" : setup[part];
 }

@@ -25,6 +25,9 @@ public sealed record Compensation(string Prefix, string Check, TestItem Item, st
     /// <summary>Steps after the bleed has emptied the upstream side, where the next test needs it full.</summary>
     public ImmutableArray<Step> AfterFalls { get; init; } = [];
 
+    /// <summary>What may be seen when the bleed explains nothing.</summary>
+    public ImmutableArray<Sight> Unexplained { get; init; } = [];
+
     /// <summary>What is said of SO2 in addition.</summary>
     public string So2Note { get; init; } = "";
 
@@ -43,7 +46,7 @@ public sealed record Compensation(string Prefix, string Check, TestItem Item, st
                 $"The {Bleed} spills what a leaking SO1 lets in, so that it cannot hold the needle up.")
             {
                 Watch = $"Does the water at {Outlet} slow down, or does the needle drop while the water runs on?", MustAnswer = true, Cue = Cue.SlowsOrFalls,
-                Sights = [Slows, Falls, TooFar],
+                Sights = [Slows, Falls, .. Unexplained, TooFar],
             },
         ],
     };

@@ -30,12 +30,15 @@ public static class Preliminaries
             .. Setup.When(setup.Body.Features.BypassLine, new Step("before.bypass", "Bypass line noted, its assembly tested as one of its own",
                 [new Act.Look("The bypass with its meter carries an assembly of its own: note it. Shut the bypass for this test, open it afterwards.")],
                 "Water that comes around the assembly would feed what is being tested.") { Caution = "Fire watch or alarm company told before anything is shut." }),
-            new("before.observe", "Both shutoffs as found, no leaks", [new Act.Look("Look for leaks, discharge, standing water. Note how each shutoff stands.")],
+            new("before.observe", "Both shutoffs as found, no leaks", [new Act.Look("Look for leaks, discharge, standing water. Note how each shutoff stands, and each cock that is not shut.")],
                 "The shutoffs are left as they were found.") { Asks = Question.Arrival },
-            new("before.kit", "Kit reads zero, is in calibration, fits", [new Act.Look("Both ports open to air: the needle must read zero. Adapters and fittings at hand.")],
+            new("before.kit", "Kit reads zero, is in calibration, fits", [.. Digital(setup.Rig.Kit), new Act.Look("Both ports open to air: the needle must read zero. Adapters and fittings at hand.")],
                 "A test with a kit out of calibration does not count."),
         ]);
     }
+
+    private static ImmutableArray<Act> Digital(Kit kit) => kit.Kind != KitKind.Digital ? [] :
+        [new Act.Look("Let the kit drain, clear its stored values, zero it. Its level mark may not be its centre: find the one that counts.")];
 
     private static string Placing(AssemblyType type) => type switch
     {

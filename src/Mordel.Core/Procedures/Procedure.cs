@@ -13,6 +13,10 @@ namespace Mordel.Core.Procedures;
 /// <param name="Bring">What must be at hand beside the kit.</param>
 public sealed record ProcedureHead(string Id, int Version, string Title, string About, AssemblyType Type, EquatableArray<string> Bring)
 {
+    /// <summary>What is in the bag for every test (handbook chapter 1).</summary>
+    public static ImmutableArray<string> Always { get; } =
+        ["bucket for loose hoses", "cord or hook to hang the gauge", "cloth", "small wrench", "flat screwdriver", "lever for stiff ball valves", "adapters and thread tape"];
+
     /// <summary>
     /// Whether a needle and water that stand still in every test show that SO1 is tight: the main stands behind it, so that a leak could not stay hidden.
     /// Of SO2 they show nothing, because the site may have come to the same pressure (handbook chapter 3).

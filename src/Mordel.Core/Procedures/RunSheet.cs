@@ -34,7 +34,11 @@ public sealed class RunSheet
     public static RunSheet WrittenBy(Procedure procedure, Setup setup)
     {
         ArgumentNullException.ThrowIfNull(procedure);
-        return new(procedure.Head, setup, [Preliminaries.For(setup), .. procedure.Stages(setup), ClosingUp.For(setup, procedure.LettersControls)]);
+        var stages = procedure.Stages(setup);
+        var first = stages[0] with { Steps = [.. Charging.Steps(setup), .. stages[0].Steps] };
+        var opensTap = stages.SelectMany(s => s.Steps).Any(OpensTap);
+        var head = procedure.Head;
+        return new(head with { Bring = [.. head.Bring, .. ProcedureHead.Always] }, setup, [Preliminaries.For(setup), first, .. stages.Skip(1), ClosingUp.For(setup, procedure.LettersControls, opensTap)]);
     }
 
     /// <summary>The school.</summary>
@@ -69,10 +73,15 @@ public sealed class RunSheet
     public Stage StageNamed(string id) => WholeRun.First(s => s.Id == id);
 
     /// <summary>The first step of the school's own: where a whole test begins.</summary>
-    public string FirstStep => WholeRun[1].Steps[0].Id;
+    public string FirstStep => WholeRun[1].Steps.First(s => s.OnlyIf.IsEmpty).Id;
+
+    /// <summary>Whether the sheet goes by how the line was found.</summary>
+    public bool GoesByArrival => Steps.Any(s => !s.Step.OnlyIf.IsEmpty);
 
     /// <summary>Every step there is, branches and offers included, with its path: <c>cv1.read/never-stops/cv1.note</c>.</summary>
     public IEnumerable<(string Path, Step Step)> EveryStep() => Steps.SelectMany(s => Below(s.Step.Id, s.Step));
+
+    private static bool OpensTap(Step step) => step.Acts.Any(a => a is Act.OpenTap) || step.Offers.Any(OpensTap) || step.Sights.Any(s => s.Branch.Any(OpensTap));
 
     private static IEnumerable<(string Path, Step Step)> Below(string path, Step step) =>
         new[] { (path, step) }.Concat(step.Sights.SelectMany(s => s.Branch.SelectMany(b => Below($"{path}/{s.Id}/{b.Id}", b))))

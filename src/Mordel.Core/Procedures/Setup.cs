@@ -1,6 +1,7 @@
 using System.Collections.Immutable;
 using Mordel.Core.Rigs;
 using Mordel.Core.Rules;
+using Mordel.Core.Units;
 
 namespace Mordel.Core.Procedures;
 
@@ -17,6 +18,12 @@ public sealed record Setup(Rig Rig, SchoolRules Rules)
 
     /// <summary>Whether the profile wants an item's step on the sheet.</summary>
     public bool Asks(TestItem item) => Rules.Asks(item);
+
+    /// <summary>Whether the profile does a step in a local way.</summary>
+    public bool Does(StepVariant variant) => Rules.Variants.Contains(variant);
+
+    /// <summary>A figure of the school's in the unit that the profile reads in.</summary>
+    public string Figure(decimal psid, decimal kpa) => Rules.Unit == DifferentialUnit.Kpa ? $"{kpa} kPa" : $"{psid} psid";
 
     /// <summary>Steps that stand on the sheet only when something is so.</summary>
     public static ImmutableArray<Step> When(bool so, params Step[] steps) => so ? [.. steps] : [];

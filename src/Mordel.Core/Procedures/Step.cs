@@ -1,4 +1,6 @@
 using System.Collections.Immutable;
+using Mordel.Core.Collections;
+using Mordel.Core.Rigs;
 using Mordel.Core.Rules;
 
 namespace Mordel.Core.Procedures;
@@ -128,6 +130,30 @@ public enum Question
     Departure,
 }
 
+/// <summary>How the line must have been found for a step to belong to a run. What nobody entered counts as in service: shutoffs open, cocks closed.</summary>
+/// <param name="Parts">The valves; one of them is enough.</param>
+/// <param name="Standings">How it was found.</param>
+public sealed record Found(EquatableArray<PartId> Parts, EquatableArray<Standing> Standings)
+{
+    /// <summary>Whether the line was found so.</summary>
+    /// <param name="rig">The rig.</param>
+    /// <param name="entered">How each valve was found; null where nobody said.</param>
+    public bool Holds(Rig rig, Func<PartId, Standing?> entered)
+    {
+        ArgumentNullException.ThrowIfNull(rig);
+        ArgumentNullException.ThrowIfNull(entered);
+        return Parts.Any(p => Standings.Contains(entered(p) ?? rig[p].Normal.AsStanding()));
+    }
+
+    /// <summary>In words: <c>SO1 was found shut</c>.</summary>
+    public string Text(Rig rig)
+    {
+        ArgumentNullException.ThrowIfNull(rig);
+        var how = Standings.Select(s => s switch { Standing.Open => "open", Standing.Closed => "shut", _ => "partly open" });
+        return $"{string.Join(" or ", Parts.Select(p => rig[p].Label))} was found {string.Join(" or ", how)}";
+    }
+}
+
 /// <summary>A step of a run sheet.</summary>
 /// <param name="Id">Stable name within its procedure: <c>cv1.read</c>.</param>
 /// <param name="Title">What is done, in a few words.</param>
@@ -161,6 +187,12 @@ public sealed record Step(string Id, string Title, ImmutableArray<Act> Acts, str
 
     /// <summary>Steps that may be put in before it, to show what the sequence alone does not show.</summary>
     public ImmutableArray<Step> Offers { get; init; } = [];
+
+    /// <summary>How the line must have been found for the step to belong to the run; all of it, and always where nothing stands here.</summary>
+    public ImmutableArray<Found> OnlyIf { get; init; } = [];
+
+    /// <summary>Whether it belongs to a run of which the line was found so.</summary>
+    public bool Belongs(Rig rig, Func<PartId, Standing?> entered) => OnlyIf.All(f => f.Holds(rig, entered));
 
     /// <summary>What must be so on the rig before it.</summary>
     public ImmutableArray<Condition> Needs { get; init; } = [];

@@ -21,6 +21,9 @@ public readonly record struct Opening
     /// <summary>A quarter of a turn of a needle valve.</summary>
     public static Opening QuarterTurn => new(0.1m);
 
+    /// <summary>Halfway.</summary>
+    public static Opening Half => new(0.5m);
+
     /// <summary>Fully open.</summary>
     public static Opening Full => new(1m);
 

@@ -19,6 +19,9 @@ public static class SchoolFacts
     public static Differential? NoResultAbove(string procedureId, TestItem item) =>
         procedureId == DrawDown && (item == TestItem.Check1 || item == TestItem.Check2) ? ClearlyAbove : null;
 
+    /// <summary>Whether a profile may leave an item out altogether and the school goes on without it: SO2 in the relief-first school (handbook chapter 3).</summary>
+    public static bool CanBeLeftOut(string procedureId, TestItem item) => procedureId == "rp-relief-first" && item == TestItem.Shutoff2;
+
     /// <summary>What to keep in mind with a verdict by this school; null where there is nothing.</summary>
     public static string? Note(string procedureId) => procedureId == DrawDown
         ? "This school shows whether a check holds, not how strong its spring is: a worn spring that still seals passes here and can fail the sight-tube school."

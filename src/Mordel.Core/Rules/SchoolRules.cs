@@ -67,6 +67,14 @@ public sealed record SchoolRules
     /// </summary>
     public bool RestAboveReliefIsTight { get; init; }
 
+    /// <summary>Local ways of doing what the school leaves open.</summary>
+    /// <exception cref="ArgumentException">One is of another school.</exception>
+    public EquatableArray<StepVariant> Variants
+    {
+        get;
+        init => field = value.FirstOrDefault(v => v.School != ProcedureId) is { } foreign ? throw new ArgumentException($"{ProcedureId}: {foreign.Id} is of another school.", nameof(value)) : value;
+    }
+
     /// <summary>What is said about an item; null when the school does not know it.</summary>
     public ItemRule? For(TestItem item) => Items.FirstOrDefault(r => r.Item == item);
 

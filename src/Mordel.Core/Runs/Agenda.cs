@@ -1,4 +1,5 @@
 using Mordel.Core.Procedures;
+using Mordel.Core.Rigs;
 
 namespace Mordel.Core.Runs;
 
@@ -7,16 +8,41 @@ internal sealed class Agenda
 {
     private readonly RunSheet sheet;
     private readonly Dictionary<string, int> attempts = [];
+    private Func<PartId, Standing?> found = _ => null;
 
     public Agenda(RunSheet sheet)
     {
         this.sheet = sheet;
-        foreach (var (stage, step) in sheet.Steps) Ahead.Add(Plan(step.Id, step, stage.Id));
+        foreach (var (stage, step) in sheet.Steps) if (Belongs(step)) Ahead.Add(Plan(step.Id, step, stage.Id));
     }
 
     public List<PlannedStep> Ahead { get; } = [];
 
     public List<PassedStep> Behind { get; } = [];
+
+    /// <summary>Whether a step belongs to a run of which the line was found as has been entered.</summary>
+    public bool Belongs(Step step) => step.Belongs(sheet.Rig, found);
+
+    /// <summary>How the line was found has been entered: steps ahead that hang on it come in or drop out.</summary>
+    /// <param name="entered">How each valve was found; null where nobody said.</param>
+    public void Arrived(Func<PartId, Standing?> entered)
+    {
+        found = entered;
+        var ahead = Ahead.FindIndex(p => !p.IsBranch);
+        if (ahead < 0) return;
+        var from = sheet.At(Ahead[ahead].Step.Id);
+        Ahead.RemoveAll(p => !p.IsBranch && !Belongs(p.Step));
+        var stages = Ahead.Where(p => !p.IsBranch).Select(p => p.Stage).ToHashSet();
+        foreach (var (stage, step) in sheet.Steps.Skip(from).Where(s => !s.Step.OnlyIf.IsEmpty && Belongs(s.Step) && stages.Contains(s.Stage.Id)))
+        {
+            if (Ahead.Exists(p => !p.IsBranch && p.Step.Id == step.Id)) continue;
+            var after = Ahead.FindIndex(p => !p.IsBranch && sheet.At(p.Step.Id) > sheet.At(step.Id));
+            Ahead.Insert(after < 0 ? Ahead.Count : after, Plan(step.Id, step, stage.Id));
+        }
+    }
+
+    /// <summary>The first step of a stage that belongs to this run.</summary>
+    public Step FirstOf(Stage stage) => stage.Steps.FirstOrDefault(Belongs) ?? stage.Steps[0];
 
     /// <summary>Puts a branch in front.</summary>
     public void Branch(PlannedStep from, Sight sight) =>
@@ -47,8 +73,9 @@ internal sealed class Agenda
         Ahead.AddRange(kept);
         foreach (var (stage, step) in sheet.Steps.Skip(sheet.At(stepId)))
         {
+            if (!Belongs(step)) continue;
             var reached = Behind.Exists(b => b.Planned.Step.Id == step.Id && !b.Planned.IsBranch);
-            Ahead.Add(reached ? Plan(step.Id, step, stage.Id) : new PlannedStep(Key(step.Id, attempts[step.Id]), step, stage.Id, attempts[step.Id]));
+            Ahead.Add(reached || !attempts.TryGetValue(step.Id, out var attempt) ? Plan(step.Id, step, stage.Id) : new PlannedStep(Key(step.Id, attempt), step, stage.Id, attempt));
         }
     }
 

@@ -35,15 +35,15 @@ public static class EnteredFacts
 
     private static void AddAll(Stage stage, RunPlan plan, RunState state, ImmutableArray<EnteredFact>.Builder facts)
     {
-        foreach (var step in stage.Steps)
+        foreach (var step in stage.Steps.Where(s => s.Belongs(plan.Rig, state.FoundAs)))
         {
             facts.Add(Confirmed(step, state));
             switch (step.Asks)
             {
                 case Question.Permission: facts.Add(Who("permission", "Permission given by", Matter.Permission, state)); break;
                 case Question.BeforeRestoring: facts.Add(Who("restoring", "Asked before restoring", Matter.Restoring, state)); break;
-                case Question.Arrival: facts.AddRange(Stood("found", "as found", state.AsFound, plan)); break;
-                case Question.Departure: facts.AddRange(Stood("left", "as left", state.AsLeft, plan)); break;
+                case Question.Arrival: facts.AddRange(Stood("found", "as found", state.AsFound, plan, [])); break;
+                case Question.Departure: facts.AddRange(Stood("left", "as left", state.AsLeft, plan, [.. state.AsFound.Keys])); break;
             }
         }
     }
@@ -57,8 +57,10 @@ public static class EnteredFacts
     private static EnteredFact Who(string id, string name, Matter about, RunState state) =>
         state.Agreed.GetValueOrDefault(about) is { } agreed ? new(id, name, agreed.Who, agreed.Entry) : new(id, name, null);
 
-    private static IEnumerable<EnteredFact> Stood(string id, string when, IReadOnlyDictionary<string, Position> stood, RunPlan plan) =>
-        from part in new[] { Parts.So1, Parts.So2 }
+    // The shutoffs always; a cock where it was found or left otherwise than shut, or was said to be.
+    private static IEnumerable<EnteredFact> Stood(string id, string when, ImmutableSortedDictionary<string, Position> stood, RunPlan plan, string[] also) =>
+        from part in Standings.Of(plan.Rig.Body)
+        where part == Parts.So1 || part == Parts.So2 || stood.ContainsKey(part.Value) || also.Contains(part.Value)
         let position = stood.GetValueOrDefault(part.Value)
         select new EnteredFact($"{id}-{part}", $"{plan.Rig[part].Label} {when}", position is null ? null : Word(position.Standing), position?.Entry);
 

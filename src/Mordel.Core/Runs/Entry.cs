@@ -4,19 +4,6 @@ using Mordel.Core.Units;
 
 namespace Mordel.Core.Runs;
 
-/// <summary>Where a shutoff stands when the tester comes or goes.</summary>
-public enum Standing
-{
-    /// <summary>Fully open.</summary>
-    Open,
-
-    /// <summary>Closed.</summary>
-    Closed,
-
-    /// <summary>In between.</summary>
-    Partly,
-}
-
 /// <summary>What somebody was asked about.</summary>
 public enum Matter
 {

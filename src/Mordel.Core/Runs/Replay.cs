@@ -27,7 +27,7 @@ public sealed class Replay
     private readonly SortedDictionary<string, Position> found = new(StringComparer.Ordinal);
     private readonly SortedDictionary<string, Position> left = new(StringComparer.Ordinal);
     private readonly Dictionary<Matter, AgreedWith> agreed = [];
-    private RigState rig;
+    private RigState start, rig;
     private bool inletPassedOver, outletConfirmed, sitePushesBack;
     private EntryBody.SerialDiffers? serial;
     private EntryBody.GaugeHeight? height;
@@ -39,7 +39,7 @@ public sealed class Replay
     {
         ArgumentNullException.ThrowIfNull(plan);
         this.plan = plan;
-        rig = plan.Rig.InService();
+        start = rig = plan.Rig.InService();
         agenda = new(plan.Sheet);
         book = new(plan);
         watches = new(plan);
@@ -160,8 +160,13 @@ public sealed class Replay
             case EntryBody.Found f:
                 book.Findings.Add(new(null, f.Part is { } about && plan.Rig.Has(about) ? $"{plan.Rig[about].Label}: {f.Text}" : f.Text, entry, f.Part));
                 break;
+            case EntryBody.AsFound a when !Stands(a.Part):
+            case EntryBody.AsLeft l when !Stands(l.Part):
+                Aside(entry, "This assembly has no such valve.");
+                break;
             case EntryBody.AsFound a:
                 found[a.Part.Value] = new(a.Standing, entry);
+                Arrive();
                 break;
             case EntryBody.AsLeft a:
                 left[a.Part.Value] = new(a.Standing, entry);
@@ -185,6 +190,18 @@ public sealed class Replay
                 transcribed[t.Item] = t.Value;
                 break;
         }
+    }
+
+    private bool Stands(PartId part) => Standings.Of(plan.Rig.Body).Contains(part);
+
+    // The line stands as it was found until something is turned; steps that hang on it come in or drop out.
+    private void Arrive()
+    {
+        if (!plan.Sheet.GoesByArrival) return;
+        agenda.Arrived(part => found.TryGetValue(part.Value, out var position) ? position.Standing : null);
+        if (passed.Count > 0) return;
+        start = rig = found.Aggregate(plan.Rig.InService(), (state, f) => state with { Openings = state.Openings.SetItem(new(f.Key), f.Value.Standing.AsOpening()) });
+        foreach (var reached in rigAt.Keys) rigAt[reached] = rig;
     }
 
     // The step named by a key, brought to the front: steps of the sequence before it are passed over, as a tester who knows it does.
@@ -298,7 +315,7 @@ public sealed class Replay
         var after = agenda.Ahead.Take(keep).SelectMany(b => plan.Sheet.MovesOf(b.Step)).Aggregate(rig, (state, move) => state.Apply(move).State);
         var (stage, _) = plan.Sheet.Steps[plan.Sheet.At(stepId)];
         // With couplings moved meanwhile, the test is taken from its hook-up.
-        if (Restoring.MovesCouplings(after, target)) (stepId, target) = (stage.Steps[0].Id, rigAt.GetValueOrDefault(stage.Steps[0].Id, target));
+        if (Restoring.MovesCouplings(after, target)) (stepId, target) = (agenda.FirstOf(stage).Id, rigAt.GetValueOrDefault(agenda.FirstOf(stage).Id, target));
         var at = plan.Sheet.At(stepId);
         // A whole test that begins again forgets what was shown beside the sequence too.
         var all = at <= plan.Sheet.At(plan.Sheet.FirstStep);
@@ -348,6 +365,7 @@ public sealed class Replay
         agreed.Clear();
         found.Clear();
         left.Clear();
+        Arrive();
         Requeue(plan.Sheet.Steps[0].Step.Id, 0);
     }
 
@@ -376,7 +394,7 @@ public sealed class Replay
             book.Readings.TryGetValue(c.Item, out var r) && r.From is null && r.Entry.Body is EntryBody.Taken or EntryBody.HoldEnded)
         ? new(!inletPassedOver, outletConfirmed, sitePushesBack) : default;
 
-    private ImmutableArray<RigState> RigsSoFar => [plan.Rig.InService(), .. passed];
+    private ImmutableArray<RigState> RigsSoFar => [start, .. passed];
 
     private RunState Finished() => new()
     {

@@ -160,6 +160,9 @@ public sealed record RunState
     /// <summary>How the shutoffs stood on arrival, as entered.</summary>
     public required ImmutableSortedDictionary<string, Position> AsFound { get; init; }
 
+    /// <summary>How a valve was found; null where nobody entered it.</summary>
+    public Standing? FoundAs(PartId part) => AsFound.TryGetValue(part.Value, out var position) ? position.Standing : null;
+
     /// <summary>How they stand on leaving, as entered.</summary>
     public required ImmutableSortedDictionary<string, Position> AsLeft { get; init; }
 

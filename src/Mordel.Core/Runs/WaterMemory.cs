@@ -7,13 +7,14 @@ namespace Mordel.Core.Runs;
 internal sealed class WaterMemory
 {
     private int upTo;
+    private RigState? start;
     private WaterSketch sketch = WaterSketch.Nothing;
 
     public WaterSketch After(ImmutableArray<RigState> history)
     {
-        var (from, water) = upTo <= history.Length ? (upTo, sketch) : (0, WaterSketch.Nothing);
+        var (from, water) = upTo <= history.Length && ReferenceEquals(start, history[0]) ? (upTo, sketch) : (0, WaterSketch.Nothing);
         for (var i = from; i < history.Length; i++) water = water.After(history[i]);
-        (upTo, sketch) = (history.Length, water);
+        (upTo, sketch, start) = (history.Length, water, history[0]);
         return water;
     }
 }

@@ -20,6 +20,9 @@ public sealed class WaterModel
     // in³, and the seconds that an inlet's disc takes to drop before anything can push it up again.
     private const double TubeEmpty = 0.02, Drops = 0.2;
 
+    // Seconds: long enough for a body to drain.
+    private const double FoundAfter = 120;
+
     // What a change of the rig costs, in tries of the solver.
     private const int ForAChange = 2;
 
@@ -48,6 +51,12 @@ public sealed class WaterModel
         Set(Rig);
         solver.Fill();
         Run(20);
+        if (!situation.AsFound.IsEmpty)
+        {
+            Set(situation.AsFound.Aggregate(Rig, (state, found) => state with { Openings = state.Openings.SetItem(found.Part, found.Standing.AsOpening()) }));
+            Run(FoundAfter);
+        }
+
         Time = 0;
         (solver.In, solver.Out) = (0, 0);
     }

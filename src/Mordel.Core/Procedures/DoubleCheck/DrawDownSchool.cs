@@ -21,18 +21,18 @@ public static class DrawDownSchool
             new("ready", "Flush and get ready", StageKind.Prepare,
             [
                 new("ready.flush", "Blow off TC2, TC3, TC4", [Flush(Parts.Tc2), Flush(Parts.Tc3), Flush(Parts.Tc4)], "Blows out grit and proves each cock.")
-                { Caution = "Water comes out under pressure: eyes, electrics, floor.", Needs = [IsOpen(Parts.So1), IsOpen(Parts.So2)] },
+                { Caution = "Water comes out under pressure: eyes, electrics, floor.", Needs = [IsOpen(Parts.So1)] },
                 .. Measuring.LinePressure(setup, "ready.line", Parts.Tc1, IsOpen(Parts.So1)),
                 .. Measuring.Adapters(setup, Parts.Tc3, Parts.Tc4),
                 new("ready.kit", "Close the kit, then SO2", [new Act.CloseKit(), Close(Parts.So2)], "From here nothing leaves toward the site.")
                 { Caution = "Water to the site is off from here. Close slowly: sudden closing hammers pipes." },
             ]),
-            Check(1, Parts.Tc2, Parts.Tc3, TestItem.Check1),
-            Check(2, Parts.Tc3, Parts.Tc4, TestItem.Check2),
+            Check(setup, 1, Parts.Tc2, Parts.Tc3, TestItem.Check1),
+            Check(setup, 2, Parts.Tc3, Parts.Tc4, TestItem.Check2),
         ])
     { StillWaterShowsSo1 = true };
 
-    private static Stage Check(int number, PartId before, PartId behind, TestItem item)
+    private static Stage Check(Setup setup, int number, PartId before, PartId behind, TestItem item)
     {
         var (cv, front, back) = ($"CV{number}", before.Value.ToUpperInvariant(), behind.Value.ToUpperInvariant());
         string Id(string step) => $"cv{number}.{step}";
@@ -48,27 +48,27 @@ public static class DrawDownSchool
             { Needs = [IsOn(Parts.HighHose, behind), IsPurged(Side.High)] },
             new(Id("shut-so1"), "Close SO1", [Close(Parts.So1)], "What stands behind the check is now shut in.")
             { Watch = "The needle stays pegged.", Needs = [IsHeldAt(before), IsOpen(Parts.HighControl), IsClosed(Parts.LowControl)], Sights = [Drops(number)] },
-            new(Id("draw"), "Draw down to 2 psid", [.. ToTwo],
-                "Two psid give the check something to hold, set by your own hand.")
+            new(Id("draw"), $"Draw down to {Two(setup)}", [.. ToTwo(setup)],
+                "It gives the check something to hold, set by your own hand.")
             {
-                Watch = "It must hold at 2.", MustAnswer = true, Holds = true, Offers = number == 1 ? [] : [ShowOutlet.Offer("The body")], Needs = [IsClosed(Parts.So1), IsClosed(Parts.So2), IsClosed(Parts.LowControl)],
+                Watch = $"It must hold at {Two(setup)}.", MustAnswer = true, Holds = true, Offers = number == 1 ? [] : [ShowOutlet.Offer("The body")], Needs = [IsClosed(Parts.So1), IsClosed(Parts.So2), IsClosed(Parts.LowControl)],
                 Sights =
                 [
-                    new("holds", "It stands still at 2", "Nothing comes in and nothing leaves.") { Good = true },
-                    WillNotComeDown(number), CreepsUp(number, before, front), Sinks(number),
+                    new("holds", $"It stands still at {Two(setup)}", "Nothing comes in and nothing leaves.") { Good = true },
+                    WillNotComeDown(setup, number), CreepsUp(setup, number, before, front), Sinks(setup, number),
                 ],
             },
             new(Id("read"), $"Open {front}, read where the needle stands", [Open(before)],
                 $"With {front} open to air only {cv} keeps the water behind it.")
             {
-                Watch = "It must stay at 1 or more. Write down where it stands.", Holds = true,
+                Watch = $"{(setup.Rules.For(item)?.LimitText is { } limit ? $"It must stay at {limit}. " : "")}Write down where it stands.", Holds = true,
                 Capture = new(item) { OneHose = true, WhenLow = $"cv{number}-leaks", RemarkWhenLow = $"{cv} does not hold." },
                 Needs = [IsClosed(Parts.So1), IsClosed(Parts.So2), IsHeldAt(before), IsOn(Parts.HighHose, behind)],
                 Sights =
                 [
                     new("runs-to-zero", "The needle runs to zero", $"{cv} leaks back.")
                     { Findings = [$"cv{number}-leaks"], Remark = $"{cv} leaks.", Takes = TakesValue.ZeroOnDial, Item = item },
-                    AboveTwo(number),
+                    AboveTwo(setup, number),
                     NoWater.From(before, front, Id("hook-up")),
                 ],
             },
@@ -78,9 +78,11 @@ public static class DrawDownSchool
         ]);
     }
 
-    private static ImmutableArray<Act> ToTwo => [Crack(Parts.LowControl, "Open the low control slowly until the needle stands at 2 psid.", Cue.NeedleAt(2m)), Close(Parts.LowControl)];
+    private static string Two(Setup setup) => setup.Figure(2, 14);
 
-    private static Sight AboveTwo(int number) => new("above-two", "It climbs well above the 2 it was drawn down to",
+    private static ImmutableArray<Act> ToTwo(Setup setup) => [Crack(Parts.LowControl, $"Open the low control slowly until the needle stands at {Two(setup)}.", Cue.NeedleAt(2m)), Close(Parts.LowControl)];
+
+    private static Sight AboveTwo(Setup setup, int number) => new("above-two", $"It climbs well above the {Two(setup)} it was drawn down to",
         $"Water comes in behind CV{number}: past SO2, with pressure behind it{(number == 1 ? ", and past a leaking CV2" : "")}. The number says nothing: a return visit after the repair.")
     {
         Findings = ["so2-leaks-back-pressure"],
@@ -89,7 +91,7 @@ public static class DrawDownSchool
         Leads = LeadsTo.NotTestable,
     };
 
-    private static Sight Sinks(int number) => Drops(number) with { Id = "sinks", Seen = "It sinks below 2 by itself" };
+    private static Sight Sinks(Setup setup, int number) => Drops(number) with { Id = "sinks", Seen = $"It sinks below {Two(setup)} by itself" };
 
     private static Sight Drops(int number) => new("drops", "The needle drops as SO1 closes",
         "SO2 leaks with the flow. " + (number == 2 ? "It draws the water away behind CV2 and would fail it falsely, at 0." : "CV2's spring may hold it for this test; the next one cannot be trusted."))
@@ -112,7 +114,7 @@ public static class DrawDownSchool
         ],
     };
 
-    private static Sight WillNotComeDown(int number) => new("will-not-come-down", "It will not come down to 2", "SO1 leaks badly.")
+    private static Sight WillNotComeDown(Setup setup, int number) => new("will-not-come-down", $"It will not come down to {Two(setup)}", "SO1 leaks badly.")
     {
         Branch =
         [
@@ -129,12 +131,12 @@ public static class DrawDownSchool
         ],
     };
 
-    private static Sight CreepsUp(int number, PartId before, string front) => new("creeps-up", "It climbs once the low control is closed",
+    private static Sight CreepsUp(Setup setup, int number, PartId before, string front) => new("creeps-up", "It climbs once the low control is closed",
         "SO1 leaks a little, or SO2 lets pressure back, or water was trapped behind CV2. Opening the cock before the check takes SO1's water away.")
     {
         Branch =
         [
-            new($"cv{number}.tell", $"Open {front}, draw down to 2 again and watch", [Open(before), .. ToTwo], "What still climbs now does not come through SO1: its water leaves at the open cock.")
+            new($"cv{number}.tell", $"Open {front}, draw down to {Two(setup)} again and watch", [Open(before), .. ToTwo(setup)], "What still climbs now does not come through SO1: its water leaves at the open cock.")
             {
                 MustAnswer = true,
                 Sights =

@@ -15,7 +15,7 @@ public static class CheckFirstSchool
     /// <summary>The procedure.</summary>
     public static Procedure Procedure { get; } = new("rp-check-first", "Reduced pressure zone, check first",
         "CV1 is read at once, then the relief's opening, CV2 against back pressure, and SO2, which must be tight: if it leaks, all begins again after the repair.",
-        AssemblyType.RP, [KitKind.ThreeValve, KitKind.FiveValve, KitKind.Digital], ["cloth for the relief port", "adapters"], Stages)
+        AssemblyType.RP, [KitKind.ThreeValve, KitKind.FiveValve, KitKind.Digital], ["tape measure for the air gap"], Stages)
     { Body = "four-cock" };
 
     private static ImmutableArray<Stage> Stages(Setup setup)

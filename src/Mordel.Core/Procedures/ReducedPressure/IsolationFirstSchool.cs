@@ -17,7 +17,7 @@ public static class IsolationFirstSchool
     /// <summary>The procedure.</summary>
     public static Procedure Procedure { get; } = new("rp-isolation-first", "Reduced pressure zone, isolation first",
         "Both isolation valves must be tight before anything is read. Controls: A high, B low, C vent. The low hose moves once, the high hose twice.",
-        AssemblyType.RP, [KitKind.ThreeValve, KitKind.Digital, KitKind.FiveValve], ["cloth for the relief port", "tape measure"], Stages)
+        AssemblyType.RP, [KitKind.ThreeValve, KitKind.Digital, KitKind.FiveValve], ["tape measure"], Stages)
     { Body = "three-tap", LettersControls = true, Version = 2 };
 
     private static ImmutableArray<Stage> Stages(Setup setup)
@@ -46,14 +46,14 @@ public static class IsolationFirstSchool
             [Put(Parts.HighHose, rp.Down), Open(rp.Down), Open(B, "Open B."), Open(C, "Open C, until both hoses run without air."), Close(B, "Close B."), Close(C, "Close C.")],
             "The gauge feels the body from behind both checks.") { Needs = [IsOpen(Parts.So1), IsClosed(Parts.So2), IsOpen(A), IsClosed(B), IsClosed(C), IsClosed(rp.Down)], Sights = [NoWater.InTheHose(rp[rp.Down], "iso.hook")] },
         new("iso.shut", "Open a tap downstream, close the upstream valve",
-            [new Act.OpenTap("Open a tap downstream, so that the downstream valve has somewhere to leak to."), Close(Parts.So1), Look("Close the tap again when you have seen enough.")],
+            [new Act.OpenTap("Open a tap downstream, so that the downstream valve has somewhere to leak to."), Close(Parts.So1)],
             "The body is shut in between two valves. A site that has come to the same pressure would hide a leak of the downstream one.")
         {
             Watch = "The needle is high, and stays there. A weep takes a minute or two to bring it down.",
             Needs = [IsOn(Parts.HighHose, rp.Down), IsPurged(Side.High), IsClosed(Parts.So2)],
             Sights = [Leaking("falls", "The needle falls by itself", "SO2", TestItem.Shutoff2, "so2-leaks-with-flow", rp)],
         },
-        new("iso.test", "Open B until the needle has dropped, close it", [Crack(B, "Open B a little until the needle stands at about half its scale.", Cue.NeedleAt(8m)), Close(B, "Close B.")],
+        new("iso.test", "Open B until the needle has dropped, close it", [new Act.CloseTap("Close the tap downstream."), Crack(B, "Open B a little until the needle stands at about half its scale.", Cue.NeedleAt(8m)), Close(B, "Close B.")],
             "With the pressure lowered a leak of either valve shows: in through one, out through the other.")
         {
             Watch = "The needle must stand still where you left it.", MustAnswer = true, Holds = true,
@@ -167,7 +167,7 @@ public static class IsolationFirstSchool
     private static Stage Against(ReliefRig rp) => new("check-2-back-pressure", "CV2 holds against back pressure", StageKind.Test,
     [
         new("bp.hook", $"Low hose from {rp[rp.Zone]} to {rp[rp.Down]}",
-            [Close(rp.Up), Close(rp.Zone), Open(C, "Open C."), Close(A, "Close A."), Close(B, "Close B."), Put(Parts.LowHose, rp.Down, $"Move the low hose (L) to {rp[rp.Down]}.")],
+            [Close(rp.Up), Close(rp.Zone), Open(C, "Open C."), Open(B, "Open B fully: both hoses are relieved."), Close(A, "Close A."), Close(B, "Close B."), Put(Parts.LowHose, rp.Down, $"Move the low hose (L) to {rp[rp.Down]}.")],
             "Through A and B the supply will stand behind CV2.") { Needs = [.. rp.TwoHoses, IsClosed(rp.Down)] },
         new("bp.test", $"Open {rp[rp.Up]} and {rp[rp.Down]}, purge A, then B; slowly close C",
             [

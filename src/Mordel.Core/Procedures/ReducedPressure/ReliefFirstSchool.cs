@@ -15,7 +15,7 @@ public static class ReliefFirstSchool
     /// <summary>The procedure.</summary>
     public static Procedure Procedure { get; } = new("rp-relief-first", "Reduced pressure zone, relief first",
         "SO1 stays open throughout. The zone is fed until the relief drips, supply pressure is put behind CV2, CV1 is read, SO2 proved: two hoses and a bypass.",
-        AssemblyType.RP, [KitKind.FiveValve, KitKind.ThreeValve, KitKind.Digital], ["cloth for the relief port", "adapters"], Stages)
+        AssemblyType.RP, [KitKind.FiveValve, KitKind.ThreeValve, KitKind.Digital], ["tape measure for the air gap"], Stages)
     { Body = "four-cock" };
 
     private static ImmutableArray<Stage> Stages(Setup setup)
@@ -32,9 +32,9 @@ public static class ReliefFirstSchool
             new("apparent", "Hook up, purge, close SO2", StageKind.Prepare, [ReliefStage.Hoses(rp), PurgeBoth(rp), CloseOutlet(rp)]),
             ReliefStage.Opening(rp, [Close(Parts.LowControl, "Close the low control; the high control stays open.")], "Close the low control"),
             .. bleeds ? (Stage[])[BackPressure(rp), FirstCheck(rp)] : [FirstCheck(rp), BackPressure(rp)],
-            new("shutoff-2", "SO2 is tight", StageKind.Test, [BackPressureStage.Shutoff(rp, BackPressureStage.Remarked)]),
+            .. setup.Rules.For(TestItem.Shutoff2) is null ? [] : (Stage[])[new("shutoff-2", "SO2 is tight", StageKind.Test, [BackPressureStage.Shutoff(rp, BackPressureStage.Remarked)])],
             .. setup.Asks(TestItem.Check2) ? (Stage[])[WithTheFlow(rp)] : [],
-            .. setup.Asks(TestItem.StaticLine) ? (Stage[])[new("line-pressure", "Line pressure", StageKind.Test, Measuring.LinePressure(setup, "line.read", setup.Body.SupplyCock, IsOpen(Parts.So1)))] : [],
+            .. setup.Asks(TestItem.StaticLine) ? (Stage[])[new("line-pressure", "Line pressure", StageKind.Test, Measuring.LinePressureAfterwards(setup, "line.read", setup.Body.SupplyCock, IsOpen(Parts.So1)))] : [],
         ];
     }
 
@@ -63,7 +63,9 @@ public static class ReliefFirstSchool
     [
         new("bp.hook", $"Purge the bypass hose, tighten it on {rp[rp.Down]}",
         [
-            Open(Parts.HighControl, "High control open."), Crack(Parts.BypassControl, "Crack the bypass control until its hose runs without air."),
+            Open(Parts.HighControl, "High control open."),
+            .. rp.Setup.Does(StepVariant.BleedBypassAtCock) ? (Act[])[Look($"Hang the bypass hose (B) loose on {rp[rp.Down]}."), Crack(Parts.BypassControl, "Crack the bypass control until water without air comes from the loose coupling.")]
+                : [Crack(Parts.BypassControl, "Crack the bypass control until its hose runs without air.")],
             Put(Parts.BypassHose, rp.Down, $"Tighten the bypass hose (B) on {rp[rp.Down]}."), Close(Parts.BypassControl),
         ], "The bypass hose will carry supply pressure behind CV2; air in it would give way.")
         { Needs = [.. rp.TwoHoses, IsClosed(rp.Down), IsClosed(Parts.LowControl)] },

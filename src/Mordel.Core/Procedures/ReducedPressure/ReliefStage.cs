@@ -31,6 +31,7 @@ public static class ReliefStage
 {
     /// <summary>Flushing in the order that keeps the zone low.</summary>
     public static Step Flushing(ReliefRig rp) => new("ready.flush", $"Flush the cocks, {rp[rp.Down]} first",
+    rp.Setup.Does(StepVariant.FlushDownAndUp) ? [.. rp.Setup.Body.AllCocks.Reverse().Select(c => Open(c)), .. rp.Setup.Body.AllCocks.Select(c => Close(c))] :
     [
         Open(rp.Down, $"Open {rp[rp.Down]} and leave it running."),
         .. rp.Setup.Body.AllCocks.Where(c => c != rp.Down).Select(c => Flush(c)),
@@ -38,7 +39,7 @@ public static class ReliefStage
     ], $"With {rp[rp.Down]} running both checks stay open and the zone stays low, so the relief keeps shut.")
     {
         Caution = "Water comes out under pressure, also at the relief port: eyes, electrics, floor. On a high hazard treat it as contaminated.",
-        Needs = [IsOpen(Parts.So1), IsOpen(Parts.So2)],
+        Needs = [IsOpen(Parts.So1)],
         Sights =
         [
             NoWater.From(rp.Down, rp[rp.Down], "ready.flush"),

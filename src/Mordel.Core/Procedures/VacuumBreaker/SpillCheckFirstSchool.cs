@@ -15,17 +15,19 @@ public static class SpillCheckFirstSchool
     /// <summary>The procedure.</summary>
     public static Procedure Procedure { get; } = new("svb-check-first", "Spill-resistant vacuum breaker, check first",
         "One hose on the only cock. The vent screw opens the body behind the check; the bleed then lowers the supply side until the inlet opens.",
-        AssemblyType.SVB, [KitKind.FiveValve, KitKind.TwoValve, KitKind.ThreeValve, KitKind.Digital], ["flat screwdriver"],
+        AssemblyType.SVB, [KitKind.FiveValve, KitKind.TwoValve, KitKind.ThreeValve, KitKind.Digital], [],
         setup =>
         [
-            new("ready", "Flush and get ready", StageKind.Prepare,
+            new("ready", "Hood off, flush, get ready", StageKind.Prepare,
             [
+                new("ready.hood", "Hood off, look into the inlet", [Look("Take the hood off and look into the inlet.")], "Insects, nests and dirt live under the hood."),
                 new("ready.flush", "Flush the cock and the vent", [Flush(Parts.Tc1), Flush(Parts.VentScrew, "Back the vent screw off about one turn, let it run, close it.")], "Blows out grit and proves both.") { Needs = [IsOpen(Parts.So1)] },
                 .. Measuring.LinePressure(setup, "ready.line", Parts.Tc1, IsOpen(Parts.So1)),
+                .. Measuring.Adapters(setup, Parts.Tc1),
                 new("ready.hose", "High hose on the cock, purge, gauge level with the assembly",
                     [new Act.CloseKit(), Put(Parts.HighHose, Parts.Tc1), Open(Parts.Tc1), new Act.Purge(Side.High), LevelWith(Parts.VentScrew, "Hold the gauge's centre level with the vent.")],
                     "With one hose every inch of height counts.") { Needs = [IsClosed(Parts.Tc1), IsOpen(Parts.So1)], Sights = [NoWater.InTheHose("the test cock", "ready.hose")] },
-                new("ready.shut", "Close SO2, fill the well, close SO1", [Close(Parts.So2), Look("Fill the well above the closed inlet, if you like, from the drain tube: its opening is then easier to see."), Close(Parts.So1)],
+                new("ready.shut", "Close SO2, fill the well, close SO1", [Close(Parts.So2), Look(Well(setup.Rig.Kit)), Close(Parts.So1)],
                     "The water is shut in; nothing moves until the screw is turned.")
                 {
                     Caution = "Water to the site is off from here. Close slowly: sudden closing hammers pipes.", Needs = [IsOn(Parts.HighHose, Parts.Tc1), IsPurged(Side.High), IsHeldAt(Parts.VentScrew)],
@@ -39,7 +41,7 @@ public static class SpillCheckFirstSchool
             new("check-1", "The check holds", StageKind.Test,
             [
                 new("cv1.read", "Loosen the vent screw, take it out, read the check",
-                    [Crack(Parts.VentScrew, "Loosen the vent screw so that the pressure falls gently.", Cue.NeedleAt(10m)), Open(Parts.VentScrew, "Near 10 psid take it right out.")],
+                    [Crack(Parts.VentScrew, "Loosen the vent screw so that the pressure falls gently.", Cue.NeedleAt(10m)), Open(Parts.VentScrew, $"Near {setup.Figure(10, 70)} take it right out; a line-pressure gauge shows what still stands behind it.")],
                     "With the body open to air, the check's spring alone holds the water before it.")
                 {
                     Watch = "When the vent stops dripping and the needle is still, take the number.", Holds = true, Capture = new(TestItem.Check1) { OneHose = true },
@@ -65,6 +67,9 @@ public static class SpillCheckFirstSchool
             ]),
         ])
     { StillWaterShowsSo1 = true };
+
+    private static string Well(Kit kit) => "Fill the well above the closed inlet, if you like, so that its opening is easier to see: " + (kit.HasBleeds
+        ? "lead the drain tube there and crack the high bleed." : "lead the bypass hose there and crack the high control with the bypass control open; close both.");
 
     private static Compensation Seeping => new("cv1", "The check", TestItem.Check1, "the vent", "cock's bleed", new Act.LowerPressure(Opening.QuarterTurn), new Act.LowerPressure(Opening.Closed), "ready.shut")
     {

@@ -15,7 +15,7 @@ public static class SpillStaticFirstSchool
     /// <summary>The procedure.</summary>
     public static Procedure Procedure { get; } = new("svb-static-first", "Spill-resistant vacuum breaker, static first",
         "First the water must stand still. Then the check by the vent screw, and from full pressure again the inlet by the high control.",
-        AssemblyType.SVB, [KitKind.ThreeValve, KitKind.Digital, KitKind.FiveValve], ["flat screwdriver"],
+        AssemblyType.SVB, [KitKind.ThreeValve, KitKind.Digital, KitKind.FiveValve], [],
         setup =>
         [
             new("ready", "Hood off, flush, get ready", StageKind.Prepare,
@@ -23,6 +23,7 @@ public static class SpillStaticFirstSchool
                 new("ready.hood", "Hood off, look into the inlet", [Look("Take the hood off and look into the inlet.")], "Insects, nests and dirt live under the hood."),
                 new("ready.flush", "Flush the cock and the vent", [Flush(Parts.Tc1), Flush(Parts.VentScrew, "Back the vent screw off, let it run, close it.")], "Blows out grit and proves both.") { Needs = [IsOpen(Parts.So1)] },
                 .. Measuring.LinePressure(setup, "ready.line", Parts.Tc1, IsOpen(Parts.So1)),
+                .. Measuring.Adapters(setup, Parts.Tc1),
                 new("ready.hose", "High hose on the cock, purge by the high control",
                 [
                     new Act.CloseKit(), Put(Parts.HighHose, Parts.Tc1), Look("Wrap the low hose so that its open end is level with the gauge's centre."), Open(Parts.Tc1),

@@ -80,7 +80,7 @@ public sealed class ChangeModel(ProfileBook book, MakeProfile make, TimeProvider
 
     private SchoolRules Wished(SchoolRules school, string at)
     {
-        EquatableArray<ItemRule> items = [.. school.Items.Select(r => Wished(school, r, $"{at}.{r.Item.Id}"))];
+        EquatableArray<ItemRule> items = [.. Rows(school).Where(r => !IsLeftOut(school, r.Item, at)).Select(r => Wished(school, r, $"{at}.{r.Item.Id}"))];
         var voids = items.Where(r => r.Item.Kind == ItemKind.TightOrLeaks && Field($"{at}.{r.Item.Id}.voids") == "true").ToList();
         foreach (var rule in voids.Where(r => r.Requirement == Requirement.Recorded))
             wanted.That($"{at}.{rule.Item.Id}.req", false, $"{school.ProcedureId}: {rule.Item.Name}: what is only recorded cannot make the rest worth nothing.");
@@ -90,8 +90,25 @@ public sealed class ChangeModel(ProfileBook book, MakeProfile make, TimeProvider
             VoidsTheRest = [.. voids.Where(r => r.Requirement != Requirement.Recorded).Select(r => r.Item)],
             HoldSeconds = (int)Number($"{at}.hold", $"{school.ProcedureId}: watch", school.HoldSeconds, 0, SchoolRules.LongestHold, whole: true),
             RestAboveReliefIsTight = Field($"{at}.rest") == "true",
+            Variants = [.. StepVariant.Of(school.ProcedureId).Where(v => Field($"{at}.{v.Id}") == "true")],
         };
     }
+
+    /// <summary>The word for an item that the profile leaves out.</summary>
+    public const string NotAsked = "not asked";
+
+    /// <summary>What an item can be.</summary>
+    public static IEnumerable<string> Choices(SchoolRules school, TestItem item) => SchoolFacts.CanBeLeftOut(school.ProcedureId, item) ? ["required", "optional", "recorded", NotAsked] : ["required", "optional", "recorded"];
+
+    /// <summary>The school's items, and SO2 where the profile leaves it out now.</summary>
+    public static IEnumerable<ItemRule> Rows(SchoolRules school)
+    {
+        ArgumentNullException.ThrowIfNull(school);
+        return SchoolFacts.CanBeLeftOut(school.ProcedureId, TestItem.Shutoff2) && school.For(TestItem.Shutoff2) is null
+            ? school.Items.Append(new(TestItem.Shutoff2, Requirement.Recorded)) : school.Items;
+    }
+
+    private bool IsLeftOut(SchoolRules school, TestItem item, string at) => SchoolFacts.CanBeLeftOut(school.ProcedureId, item) && Field($"{at}.{item.Id}.req") == NotAsked;
 
     // A demand that is left empty is not made; what is judged must keep one.
     private ItemRule Wished(SchoolRules school, ItemRule rule, string at)
