@@ -2,8 +2,10 @@ using System.Collections.Concurrent;
 using CsCheck;
 using Mordel.Core.AutoTest;
 using Mordel.Core.Catalogue;
+using Mordel.Core.Rigs;
 using Mordel.Core.Rules;
 using Mordel.Core.Verdicts;
+using Mordel.Core.Water;
 using Mordel.Proof;
 
 namespace Mordel.Core.Tests;
@@ -157,5 +159,33 @@ public class AutoTestTests
         var outcome = scenario.Perform();
         var plan = scenario.Plan;
         Assert.Equal(outcome.Verdict.Reason, plan.VerdictOn(Runs.Replay.Of(plan, outcome.Log)).Reason);
+    }
+
+    [Theory]
+    [InlineData("five-valve", 40)]
+    [InlineData("five-valve", 62)]
+    [InlineData("three-valve", 100)]
+    public void A_large_leak_of_CV2_from_a_charged_site_does_not_pull_the_reliefs_point_down(string kit, int supply)
+    {
+        var rig = new Rig(Bodies.Of(AssemblyType.RP), Kit.Named(kit)!);
+        var situation = new Situation
+        {
+            Rig = rig, Springs = Springs.Healthy(AssemblyType.RP) with { Relief = 2.4 }, Supply = new(supply), SiteBehind = new(SitePlumbing.OwnPressure, 0, supply + 20),
+            Defects = [new(Parts.Cv2, DefectKind.Leaks, LeakSize.Large)],
+        };
+        var result = new Scenario(situation, SchoolCatalogue.Named("rp-relief-first")!, BuiltInProfiles.PsidStandard).Perform();
+        Assert.InRange(result.Exact[TestItem.ReliefOpening], 2.38, 2.42);
+        Assert.Equal(["cv2-leaks"], result.Findings);
+    }
+
+    [Theory]
+    [MemberData(nameof(Everything))]
+    public void Hoses_that_hang_wrong_are_seen_and_put_right_in_every_school(string school, string kit)
+    {
+        var procedure = SchoolCatalogue.Named(school)!;
+        var situation = new Situation { Rig = new(Bodies.Of(procedure.Type, procedure.Body), Kit.Named(kit)!), Springs = Springs.Healthy(procedure.Type), Defects = [new(Parts.Gauge, DefectKind.HosesSwapped)] };
+        var result = new Scenario(situation, procedure, BuiltInProfiles.All.First(p => p.School(school) is not null)).Perform();
+        Assert.Equal(["hoses-swapped"], result.Findings);
+        Assert.Equal(Overall.Pass, result.Verdict.Overall);
     }
 }

@@ -252,7 +252,7 @@ public sealed class BenchTests
             }
         }
 
-        foreach (var cock in new[] { Parts.Tc2, Parts.Tc3, Parts.Tc4 }) Do(Turn(cock, 1), Turn(cock, 0));
+        foreach (var cock in new[] { Parts.Tc1, Parts.Tc2, Parts.Tc3, Parts.Tc4 }) Do(Turn(cock, 1), Turn(cock, 0));
         desk.Advance(6 * Second);
         while (guide.WaitsForAWord) guide.Confirm();
         desk.Advance(2 * Second);

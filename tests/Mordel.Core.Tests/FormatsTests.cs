@@ -100,7 +100,7 @@ public class FormatsTests
     [InlineData("""{"entries":[{"id":"7d444840-9dc0-11d1-b245-5ffdce74fad2","tick":1,"at":"yesterday","kind":"done","step":"x"}]}""", "entries[0].at: \"yesterday\" is not a time")]
     [InlineData("""{"entries":[{"id":"7d444840-9dc0-11d1-b245-5ffdce74fad2","tick":1,"at":"2031-04-02T08:00:00Z","kind":"sing","step":"x"}]}""", "entries[0].kind: \"sing\" is not a kind of entry")]
     [InlineData("""{"entries":[{"id":"7d444840-9dc0-11d1-b245-5ffdce74fad2","tick":1,"at":"2031-04-02T08:00:00Z","kind":"reading","step":"cv1.read","reading":{"value":1,"unit":"bar"}}]}""", "entries[0].reading.unit: \"bar\"")]
-    [InlineData("""{"entries":[{"id":"7d444840-9dc0-11d1-b245-5ffdce74fad2","tick":1,"at":"2031-04-02T08:00:00Z","kind":"as-found","part":"tc1","standing":"open"}]}""", "entries[0].part: a shutoff is wanted here")]
+    [InlineData("""{"entries":[{"id":"7d444840-9dc0-11d1-b245-5ffdce74fad2","tick":1,"at":"2031-04-02T08:00:00Z","kind":"as-found","part":"cv1","standing":"open"}]}""", "entries[0].part: a valve of an assembly is wanted here")]
     [InlineData("""{"entries":[{"id":"7d444840-9dc0-11d1-b245-5ffdce74fad2","tick":1,"at":"2031-04-02T08:00:00Z","kind":"note","step":"x","text":"  "}]}""", "entries[0].text: some words are wanted here")]
     [InlineData("""{"entries":7}""", "entries: a list is wanted here")]
     public void A_bad_entry_is_refused_with_its_place(string batch, string says)

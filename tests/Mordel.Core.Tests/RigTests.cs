@@ -59,7 +59,7 @@ public class RigTests
         var run = ARun.Begun().To("cv1.read");
         var open = run.State.Rig.ApplyAll([new Move.Turn(Parts.Tc3, Opening.Full)]);
         var water = run.State.Water.After(open);
-        Assert.Equal((Filling.Held, Filling.Open, Filling.Open, Filling.Live),
+        Assert.Equal((Filling.Held, Filling.Open, Filling.Held, Filling.Live),
             (water.In("before-cv1"), water.In("between-checks"), water.In("behind-cv2"), water.In("inlet")));
         Assert.Empty(water.Running);
     }

@@ -26,7 +26,7 @@ public class SchoolsTests
     // The same profile with every optional step switched on and short watches.
     private static Profile Everything(Profile profile) => profile with
     {
-        Schools = [.. profile.Schools.Select(s => s with { HoldSeconds = 10, RestAboveReliefIsTight = true, Items = [.. s.Items.Select(i => i with { Asked = true })] })],
+        Schools = [.. profile.Schools.Select(s => s with { HoldSeconds = 10, RestAboveReliefIsTight = true, Variants = [.. StepVariant.Of(s.ProcedureId)], Items = [.. s.Items.Select(i => i with { Asked = true })] })],
     };
 
     public static TheoryData<string, string> SchoolsAndKits
@@ -366,6 +366,94 @@ public class SchoolsTests
         var moves = plan.Sheet.MovesOf(hook);
         var relieved = moves.IndexOf(moves.First(m => m is Move.Turn t && t.Part == Parts.BypassControl && t.To.IsOpen));
         Assert.InRange(relieved, 0, moves.IndexOf(moves.First(m => m is Move.Connect c && c.Item == Parts.HighHose)) - 1);
-        Assert.Contains("Open C, A and B to relieve the hoses.", RunSheetText.Write(plan.Sheet), StringComparison.Ordinal);
+        Assert.Contains("Open C, A and B to relieve the hoses;", RunSheetText.Write(plan.Sheet), StringComparison.Ordinal);
+    }
+
+    private static string Text(string school, Kit kit, Func<SchoolRules, SchoolRules> with, BodyFeatures features = default)
+    {
+        var profile = BuiltInProfiles.All.First(p => p.School(school) is not null);
+        return RunSheetText.Write(ARun.PlanWith(kit, profile with { Schools = [.. profile.Schools.Select(s => s.ProcedureId == school ? with(s) : s)] }, school, features).Sheet);
+    }
+
+    private static SchoolRules Without(SchoolRules rules, TestItem item) => rules with { Items = [.. rules.Items.Where(i => i.Item != item)] };
+
+    private static SchoolRules Asking(SchoolRules rules, ItemRule rule) => rules with { Items = [.. rules.Items.Select(i => i.Item == rule.Item ? rule : i)] };
+
+    [Fact]
+    public void SO2_of_an_RP_is_by_profile_not_asked_recorded_or_one_of_the_tests_that_fail_the_assembly()
+    {
+        Assert.Contains("SO2 IS TIGHT", Text("rp-relief-first", Kit.FiveValve, r => r), StringComparison.Ordinal);
+        Assert.DoesNotContain("SO2 IS TIGHT", Text("rp-relief-first", Kit.FiveValve, r => Without(r, TestItem.Shutoff2)), StringComparison.Ordinal);
+        Profile Standard(Requirement how) => BuiltInProfiles.PsidStandard with
+        { Schools = [.. BuiltInProfiles.PsidStandard.Schools.Select(s => s.Type == AssemblyType.RP ? Asking(s, new(TestItem.Shutoff2, how, how == Requirement.Recorded ? [] : [new Criterion.Tight()])) : s)] };
+        ARun Leaking(Profile profile) => ARun.Of("rp-relief-first", Kit.FiveValve, profile).OnTo("so2.test").Sees("falls").Through();
+        Assert.Equal(Overall.Pass, Leaking(Standard(Requirement.Recorded)).Verdict.Overall);
+        Assert.Equal(Overall.Fail, Leaking(Standard(Requirement.Required)).Verdict.Overall);
+    }
+
+    [Fact]
+    public void The_gate_of_5_can_be_asked_without_the_rest_of_the_strict_profile()
+    {
+        var gate = new ItemRule(TestItem.Apparent, Requirement.Required, new Criterion.AtLeast(Units.Differential.Psid(5m)));
+        var profile = BuiltInProfiles.PsidStandard with { Schools = [.. BuiltInProfiles.PsidStandard.Schools.Select(s => s.Type == AssemblyType.RP ? Asking(s, gate) : s)] };
+        var run = ARun.Of("rp-relief-first", Kit.FiveValve, profile).OnTo("hook.so2");
+        Assert.DoesNotContain(run.State.Ahead, p => p.Step.Capture?.Item == TestItem.StaticLine);
+        Assert.Equal(0, run.Plan.School.HoldSeconds);
+        Assert.Equal("finish.ask", run.Reads(4.9m).State.Current!.Stage == "finish" ? "finish.ask" : run.Now.Key);
+        Assert.Equal("rv.dry", ARun.Of("rp-relief-first", Kit.FiveValve, profile).OnTo("hook.so2").Reads(5.0m).Now.Step.Id);
+    }
+
+    [Fact]
+    public void What_a_school_leaves_open_is_done_as_the_profile_has_it()
+    {
+        var plain = Text("rp-relief-first", Kit.FiveValve, r => r);
+        var local = Text("rp-relief-first", Kit.FiveValve, r => r with { Variants = [.. StepVariant.Of("rp-relief-first")] });
+        Assert.True(Line(local, "- Open TC4") < Line(local, "- Open TC3") && Line(local, "- Open TC1.") < Line(local, "- Close TC1.") && Line(local, "- Close TC1.") < Line(local, "- Close TC4."));
+        Assert.Contains("Hang the bypass hose (B) loose on TC4.", local, StringComparison.Ordinal);
+        Assert.DoesNotContain("loose coupling", plain, StringComparison.Ordinal);
+        Assert.Contains("Gauge level with TC2, close SO1", Text("pvb-inlet-first", Kit.TwoValve, r => r), StringComparison.Ordinal);
+        Assert.Contains("Gauge level with the check, close SO1", Text("pvb-inlet-first", Kit.TwoValve, r => r with { Variants = [StepVariant.LevelWithCheck] }), StringComparison.Ordinal);
+        Assert.Throws<ArgumentException>(() => Text("dc-sight-tube", Kit.TwoValve, r => r with { Variants = [StepVariant.LevelWithCheck] }));
+    }
+
+    [Fact]
+    public void Under_the_strict_profile_a_vacuum_breaker_is_watched_twice_and_the_inlet_is_felt_after_the_first()
+    {
+        var strict = ARun.PlanWith(Kit.TwoValve, BuiltInProfiles.PsidStrict, "pvb-inlet-first").Sheet;
+        Assert.Equal(["ai.drain", "cv1.read"], strict.Steps.Where(s => s.Step.Holds).Select(s => s.Step.Id));
+        Assert.True(strict.At("ai.drain") < strict.At("ai.full"));
+        Assert.DoesNotContain(ARun.PlanWith(Kit.TwoValve, BuiltInProfiles.PsidStandard, "pvb-inlet-first").Sheet.Steps, s => s.Step.Id == "ai.drain" && s.Step.Holds);
+        var shut = strict.MovesOf(strict.Steps[strict.At("ai.shut")].Step);
+        Assert.Equal([Parts.So2, Parts.Gauge, Parts.So1], shut.Select(m => m.About));
+    }
+
+    [Fact]
+    public void The_line_pressure_has_its_moves_and_leaves_a_free_hose()
+    {
+        foreach (var plan in Plans().Where(p => p.School.Asks(TestItem.StaticLine)))
+        {
+            var read = plan.Sheet.Steps.Select(s => s.Step).Single(s => s.Capture?.Item == TestItem.StaticLine);
+            var run = ARun.Of(plan).OnTo(read.Id);
+            var rig = run.State.Rig.ApplyAll(plan.Sheet.MovesOf(read));
+            Assert.Equal(plan.Rig.Body.SupplyCock, rig.CockOf(Parts.HighHose));
+            Assert.True(rig[plan.Rig.Body.SupplyCock].IsOpen, plan.Procedure.Id);
+        }
+    }
+
+    [Fact]
+    public void The_bag_the_digital_kit_the_adapters_and_the_figures_of_a_metric_profile_stand_on_the_sheets()
+    {
+        foreach (var (school, kit) in SchoolsAndKits.Select(x => ((string)x[0], Kit.Named((string)x[1])!)))
+        {
+            var text = Text(school, kit, r => r);
+            foreach (var thing in new[] { "bucket", "cloth", "wrench", "tape", "hook" }) Assert.Contains(thing, text.Split('\n')[2], StringComparison.Ordinal);
+            Assert.Equal(kit.Kind == KitKind.Digital, text.Contains("clear its stored values, zero it", StringComparison.Ordinal));
+            Assert.Contains("Adapters in", text, StringComparison.Ordinal);
+            Assert.DoesNotContain("Adapters in", Text(school, kit, r => r, new(FittedCocks: true)), StringComparison.Ordinal);
+        }
+
+        Assert.Contains("Near 70 kPa", RunSheetText.Write(ARun.PlanWith(Kit.FiveValve, BuiltInProfiles.KpaIsolationFirst, "svb-check-first").Sheet), StringComparison.Ordinal);
+        Assert.Contains("bypass hose there", Sheet("svb-check-first", Kit.ThreeValve), StringComparison.Ordinal);
+        Assert.Contains("drain tube there", Sheet("svb-check-first", Kit.FiveValve), StringComparison.Ordinal);
     }
 }

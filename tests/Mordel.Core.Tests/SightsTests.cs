@@ -54,8 +54,20 @@ public class SightsTests
     {
         var run = Open(check).Sees("never-stops").Reads(1.9m).Sees("falls");
         Assert.Equal(1.9m, run.Value(Item(check)));
+        if (check == 1) run.Done().Sees("comes-again");
         Assert.Equal(["so2-leaks-back-pressure"], run.Findings);
         Assert.Contains("back pressure", run.State.Remarks, StringComparison.Ordinal);
+    }
+
+    [Fact]
+    public void Water_trapped_behind_a_leaking_CV2_stops_at_TC4s_let_off_and_says_nothing_of_SO2()
+    {
+        var run = Open(1).Sees("never-stops").Reads(1.9m).Sees("falls").Done();
+        Assert.Equal("cv1.let-off", run.Now.Step.Id);
+        run.Sees("trapped");
+        Assert.Equal(1.9m, run.Value(TestItem.Check1));
+        Assert.Empty(run.Findings);
+        Assert.DoesNotContain("let-off", string.Join(" ", run.Plan.Sheet.Steps.Select(s => s.Step.Id)), StringComparison.Ordinal);
     }
 
     [Fact]
@@ -92,8 +104,8 @@ public class SightsTests
     public void A_needle_that_leaves_its_peg_is_a_remark_and_the_test_goes_on()
     {
         var run = ARun.Begun().To("cv1.shut-so1").Sees("left-the-peg");
-        Assert.Equal("cv1.let-off", run.Now.Step.Id);
-        run.To("cv1.read").Reads(2m).To("cv2.read").Sees("level-sinks").Reads(1.5m);
+        Assert.Equal("cv1.read", run.Now.Step.Id);
+        run.Reads(2m).To("cv2.read").Sees("level-sinks").Reads(1.5m);
         Assert.Equal("SO2 leaks with the flow.", run.State.Remarks);
         Assert.Equal(new ItemValue.Tightness(false), run.State.Results()[TestItem.Shutoff2]);
     }

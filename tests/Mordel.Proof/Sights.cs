@@ -80,7 +80,7 @@ public static class ChapterFour
         new(Pvb, "The inlet pops at its point, the check holds at its spring", "", "", ""),
         new(Pvb, "Pressure falls by itself as SO1 is shut: SO2 leaks with the flow", "so2 leaks; open", "ai.shut>falls", "so2-leaks-with-flow"),
         new(Pvb, "Needle passes 1.0 and the inlet has not moved: stuck", "ai stuck-closed", "ai.lower>never-moves", "inlet-stuck"),
-        new(Pvb, "The inlet opens but hangs", "ai hangs", "ai.drain>hangs", "inlet-not-full"),
+        new(Pvb, "The inlet opens but hangs", "ai hangs", "ai.full>hangs", "inlet-not-full"),
         new(Pvb, "Needle stops above the inlet's point: SO1 lets in more than the bleed lets out", "so1 leaks large", "ai.lower>stops-above cv1.bleed>slows", "so1-leaks"),
         new(Pvb, "Body keeps spilling after the inlet opened: SO1 leaks; TC2 never stops, slows at the tee", "so1 leaks", "ai.drain>keeps-spilling ai.which>slows cv1.read>never-stops cv1.bleed>slows", "so1-leaks"),
         new(Pvb, "Body keeps spilling: SO2 with pressure behind it; needle drops at the tee, water runs on", "so2 leaks; pressure 40", "ai.drain>keeps-spilling ai.which>runs-on cv1.read>never-stops cv1.bleed>falls", "so2-leaks-back-pressure"),

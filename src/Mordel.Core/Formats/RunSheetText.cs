@@ -21,18 +21,29 @@ public static class RunSheetText
         foreach (var stage in sheet.WholeRun)
         {
             text.AppendLine().AppendLine(stage.Title.ToUpperInvariant());
-            foreach (var step in stage.Steps) Write(text, sheet, step, $"{++number}. ", "");
+            foreach (var line in SheetLines.Of(stage))
+            {
+                if (line.Choices.IsEmpty) Write(text, sheet, line.Step, $"{++number}. ", "");
+                else Write(text, sheet, line, ++number);
+            }
         }
 
         return text.ToString();
+    }
+
+    private static void Write(StringBuilder text, RunSheet sheet, SheetChoice line, int number)
+    {
+        text.AppendLine($"{number}. {SheetChoice.Title}");
+        foreach (var step in line.Choices) text.AppendLine($"   - {step.When(sheet.Rig)}: {step.Title}.");
+        foreach (var why in line.Choices.Select(s => s.Why).Distinct()) text.AppendLine($"   Why: {why}");
+        foreach (var caution in line.Choices.Select(s => s.Caution).OfType<string>().Distinct()) text.AppendLine($"   Caution: {caution}");
     }
 
     private static string TitleOf(RunSheet sheet, string stepId) => sheet.At(stepId) is >= 0 and var at ? sheet.Steps[at].Step.Title : stepId;
 
     private static void Write(StringBuilder text, RunSheet sheet, Step step, string bullet, string indent)
     {
-        var only = step.OnlyIf.IsEmpty ? "" : $"  (only if {string.Join(" and ", step.OnlyIf.Select(f => f.Text(sheet.Rig)))})";
-        text.AppendLine($"{indent}{bullet}{step.Title}{only}");
+        text.AppendLine($"{indent}{bullet}{(step.When(sheet.Rig) is { } when ? $"{when}: " : "")}{step.Title}");
         var inner = indent + "   ";
         foreach (var act in step.Acts) text.AppendLine($"{inner}- {act.For(sheet.Rig).Say}");
         if (step.Watch is { } watch) text.AppendLine($"{inner}Watch: {watch}");

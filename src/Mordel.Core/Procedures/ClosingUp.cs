@@ -28,7 +28,7 @@ public static class ClosingUp
                 "Pressure first, then the coupling: hoses whip.") { Caution = "Relieve the pressure before a coupling is undone." },
             .. AsFound(Parts.So1, "The main comes first: the body fills before the site is joined to it."),
             .. AsFound(Parts.So2, "A little, wait, then the rest: slow water brings no hammer and shows a leak early."),
-            .. Standings.Drains(setup.Body).SelectMany(cock => Drained(cock, Named(setup, cock))),
+            .. Standings.Drains(setup.Body).SelectMany(cock => Drained(cock, setup[cock])),
             new("finish.open", vacuum ? "Canopy or hood back; each valve as it was found" : "Each valve stands as it was found",
                 [.. vacuum ? (Act[])[Look("Canopy or hood back on.")] : [], Look("Write each position down as it stands.")], "Others rely on what was open and what was shut.")
             {
@@ -58,10 +58,10 @@ public static class ClosingUp
     private static IEnumerable<Step> Drained(PartId cock, string named)
     {
         const string Why = "A line that was drained for the season would freeze if it were left full.";
-        yield return new($"finish.{cock}-open", $"{named} open again, as found", [Open(cock)], Why) { OnlyIf = [new([cock], [Standing.Open])] };
-        yield return new($"finish.{cock}-partly", $"{named} as far open as it was found", [new Act.Do(new Move.Turn(cock, Opening.Half), $"Open {named} as far as it was found.")], Why)
+        yield return new($"finish.{cock}-open", $"{Capital(named)} open again, as found", [Open(cock)], Why) { OnlyIf = [new([cock], [Standing.Open])] };
+        yield return new($"finish.{cock}-partly", $"{Capital(named)} as far open as it was found", [new Act.Do(new Move.Turn(cock, Opening.Half), $"Open {named} as far as it was found.")], Why)
         { OnlyIf = [new([cock], [Standing.Partly])] };
     }
 
-    private static string Named(Setup setup, PartId part) => setup.Rig[part].Kind == PartKind.Screw ? $"The {setup[part]}" : setup[part];
+    private static string Capital(string name) => char.ToUpperInvariant(name[0]) + name[1..];
 }

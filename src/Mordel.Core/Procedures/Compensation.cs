@@ -25,11 +25,8 @@ public sealed record Compensation(string Prefix, string Check, TestItem Item, st
     /// <summary>Steps after the bleed has emptied the upstream side, where the next test needs it full.</summary>
     public ImmutableArray<Step> AfterFalls { get; init; } = [];
 
-    /// <summary>What may be seen when the bleed explains nothing.</summary>
-    public ImmutableArray<Sight> Unexplained { get; init; } = [];
-
-    /// <summary>What is said of SO2 in addition.</summary>
-    public string So2Note { get; init; } = "";
+    /// <summary>The step that tells where the water comes from when it is not SO1's, where there is more than SO2; null where only SO2 is left.</summary>
+    public Step? Unexplained { get; init; }
 
     /// <summary>The finding when the check leaks.</summary>
     public string CheckLeaks => $"{Prefix}-leaks";
@@ -46,7 +43,7 @@ public sealed record Compensation(string Prefix, string Check, TestItem Item, st
                 $"The {Bleed} spills what a leaking SO1 lets in, so that it cannot hold the needle up.")
             {
                 Watch = $"Does the water at {Outlet} slow down, or does the needle drop while the water runs on?", MustAnswer = true, Cue = Cue.SlowsOrFalls,
-                Sights = [Slows, Falls, .. Unexplained, TooFar],
+                Sights = [Slows, Falls, TooFar],
             },
         ],
     };
@@ -88,16 +85,20 @@ public sealed record Compensation(string Prefix, string Check, TestItem Item, st
         Branch = [CloseBleed],
     };
 
-    private Sight Falls => new("falls", "The needle drops toward zero and the water runs on",
-        "SO2 leaks, with back pressure behind it. That water does not pass the check, so the number noted before stands." + So2Note)
-    {
-        Findings = ["so2-leaks-back-pressure"],
-        Remark = "SO2 leaks, back pressure.",
-        Gives = [new(TestItem.Shutoff2, false)],
-        Takes = TakesValue.NumberHeld,
-        Item = Item,
-        Branch = [CloseBleed, .. AfterFalls],
-    };
+    private Sight Falls => Unexplained is { } further
+        ? new("falls", FallsSeen, "It is not SO1's water, and it does not pass the check: the number noted before stands. It is trapped behind a leaking CV2, or comes back through SO2.")
+        { Takes = TakesValue.NumberHeld, Item = Item, Branch = [CloseBleed, further, .. AfterFalls] }
+        : new("falls", FallsSeen, "SO2 leaks, with back pressure behind it. That water does not pass the check, so the number noted before stands.")
+        {
+            Findings = ["so2-leaks-back-pressure"],
+            Remark = "SO2 leaks, back pressure.",
+            Gives = [new(TestItem.Shutoff2, false)],
+            Takes = TakesValue.NumberHeld,
+            Item = Item,
+            Branch = [CloseBleed, .. AfterFalls],
+        };
+
+    private const string FallsSeen = "The needle drops toward zero and the water runs on";
 
     private Sight TooFar => new("too-far", $"The needle dropped: the {Bleed} went too far",
         "The upstream side emptied. Nothing is wrong with the check; fill up and repeat.")

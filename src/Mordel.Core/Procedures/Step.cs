@@ -191,6 +191,9 @@ public sealed record Step(string Id, string Title, ImmutableArray<Act> Acts, str
     /// <summary>How the line must have been found for the step to belong to the run; all of it, and always where nothing stands here.</summary>
     public ImmutableArray<Found> OnlyIf { get; init; } = [];
 
+    /// <summary>When it belongs to a run, in words: <c>If SO1 was found shut</c>; null when always.</summary>
+    public string? When(Rig rig) => OnlyIf.IsEmpty ? null : $"If {string.Join(" and ", OnlyIf.Select(f => f.Text(rig)))}";
+
     /// <summary>Whether it belongs to a run of which the line was found so.</summary>
     public bool Belongs(Rig rig, Func<PartId, Standing?> entered) => OnlyIf.All(f => f.Holds(rig, entered));
 

@@ -181,8 +181,17 @@ public sealed record TogetherLine(string Key, string Title, ImmutableArray<strin
 /// <param name="Answer">What was entered; null while nothing was.</param>
 /// <param name="Offer">The likely answer, entered with one tap; null when there is none to offer.</param>
 /// <param name="Who">The person it names; null where it names nobody.</param>
-/// <param name="Stands">Where the shutoffs stand by that answer: SO1, then SO2; empty where it is about people.</param>
-public sealed record AskView(string Kind, string? Answer, string? Offer, string? Who, ImmutableArray<string> Stands);
+/// <param name="Valves">The valves it asks about; empty where it is about people.</param>
+public sealed record AskView(string Kind, string? Answer, string? Offer, string? Who, ImmutableArray<ValveView> Valves);
+
+/// <summary>A valve of which is asked how it stands.</summary>
+/// <param name="Part">Its stable name.</param>
+/// <param name="Label">What is written on it.</param>
+/// <param name="Likely">How it stands by the likely answer: <c>open</c>, <c>closed</c> or <c>partly</c>.</param>
+/// <param name="Stands">How it stands as entered; the likely answer while nothing was.</param>
+/// <param name="Matters">Whether it is worth an entry though it is shut: a shutoff, and a cock that was found open.</param>
+/// <param name="WhenDrained">How it stands on a line that was drained for the season.</param>
+public sealed record ValveView(string Part, string Label, string Likely, string Stands, bool Matters, string WhenDrained);
 
 /// <summary>A number taken.</summary>
 public sealed record ReadingView(

@@ -176,31 +176,35 @@ public static class RunViews
     {
         Question.Permission => Agreement("permission", state.Agreed.GetValueOrDefault(Matter.Permission), contact, "agreed"),
         Question.BeforeRestoring => Agreement("restoring", state.Agreed.GetValueOrDefault(Matter.Restoring), contact, "was asked"),
-        Question.Arrival => Stands("as-found", state.AsFound, [Standing.Open, Standing.Open]),
-        Question.Departure => Stands("as-left", state.AsLeft, AtTheEnd(plan, state)),
+        Question.Arrival => Stands("as-found", plan, state.AsFound, state, part => plan.Rig[part].Normal.AsStanding()),
+        Question.Departure => Stands("as-left", plan, state.AsLeft, state, AtTheEnd(plan, state)),
         Question.Identity => new("identity", state.Serial is { } other ? $"{other.Serial} is on the plate" : null, null, null, []),
         _ => null,
     };
 
-    private static readonly ImmutableArray<PartId> Shutoffs = [Parts.So1, Parts.So2];
-
     private static AskView Agreement(string kind, AgreedWith? agreed, string? contact, string says) =>
         new(kind, agreed?.Who, string.IsNullOrWhiteSpace(contact) ? null : $"{contact} {says}", contact, []);
 
-    private static AskView Stands(string kind, ImmutableSortedDictionary<string, Position> entered, ImmutableArray<Standing> likely)
+    private static AskView Stands(string kind, RunPlan plan, ImmutableSortedDictionary<string, Position> entered, RunState state, Func<PartId, Standing> likely)
     {
-        var said = Shutoffs.Where(s => entered.ContainsKey(s.Value)).Select(s => $"{s.Value.ToUpperInvariant()} {EnteredFacts.Word(entered[s.Value].Standing)}").ToList();
-        var offer = likely.All(s => s == Standing.Open) ? "Both open" : string.Join(", ", Shutoffs.Select((s, i) => $"{s.Value.ToUpperInvariant()} {EnteredFacts.Word(likely[i])}"));
-        return new(kind, said.Count == 0 ? null : string.Join(", ", said), offer, null, [.. likely.Select(EntryFormat.Name)]);
+        var valves = Standings.Of(plan.Rig.Body).ToImmutableArray();
+        var drains = Standings.Drains(plan.Rig.Body).Reverse().Take(2).ToList();
+        string Said(PartId part, Standing standing) => $"{plan.Rig[part].Label} {EnteredFacts.Word(standing)}";
+        var said = valves.Where(v => entered.ContainsKey(v.Value)).Select(v => Said(v, entered[v.Value].Standing)).ToList();
+        bool Matters(PartId part) => part == Parts.So1 || part == Parts.So2 || state.AsFound.ContainsKey(part.Value);
+        var inService = valves.All(v => likely(v) == plan.Rig[v].Normal.AsStanding());
+        var offer = inService ? "Both open" : string.Join(", ", valves.Where(v => Matters(v) || likely(v) != Standing.Closed).Select(v => Said(v, likely(v))));
+        return new(kind, said.Count == 0 ? null : string.Join(", ", said), offer, null, [.. valves.Select(v => new ValveView(v.Value, plan.Rig[v].Label, EntryFormat.Name(likely(v)),
+            EntryFormat.Name(entered.TryGetValue(v.Value, out var p) ? p.Standing : likely(v)), Matters(v),
+            EntryFormat.Name(v == Parts.So2 || drains.Contains(v) ? Standing.Open : Standing.Closed)))]);
     }
 
-    // How the shutoffs stand when the steps that are left have been done.
-    private static ImmutableArray<Standing> AtTheEnd(RunPlan plan, RunState state)
+    // How the valves stand when the steps that are left have been done.
+    private static Func<PartId, Standing> AtTheEnd(RunPlan plan, RunState state)
     {
         var rig = state.Ahead.SelectMany(p => plan.Sheet.MovesOf(p.Step)).Aggregate(state.Rig, (rig, move) => rig.Apply(move).State);
-        return [.. Shutoffs.Select(part => rig[part].IsOpen ? Standing.Open : Standing.Closed)];
+        return part => rig[part].AsStanding();
     }
-
 
     private static ImmutableArray<ReadingView> Readings(RunState state, Verdict verdict)
     {

@@ -30,7 +30,7 @@ public static class DrawDownSchool
             Check(setup, 1, Parts.Tc2, Parts.Tc3, TestItem.Check1),
             Check(setup, 2, Parts.Tc3, Parts.Tc4, TestItem.Check2),
         ])
-    { StillWaterShowsSo1 = true };
+    { StillWaterShowsSo1 = true, Version = 2 };
 
     private static Stage Check(Setup setup, int number, PartId before, PartId behind, TestItem item)
     {

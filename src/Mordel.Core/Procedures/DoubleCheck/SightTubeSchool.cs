@@ -30,7 +30,7 @@ public static class SightTubeSchool
             Check(1, Parts.Tc2, Parts.Tc3, TestItem.Check1),
             Check(2, Parts.Tc3, Parts.Tc4, TestItem.Check2),
         ])
-    { StillWaterShowsSo1 = true };
+    { StillWaterShowsSo1 = true, Version = 2 };
 
     private static Stage Check(int number, PartId up, PartId down, TestItem item)
     {
@@ -41,8 +41,7 @@ public static class SightTubeSchool
             new Act.Do(new Move.Turn(Parts.BleedOff, Opening.Closed)), $"cv{number}.fill")
         {
             Refill = [Refill(number)],
-            So2Note = first ? " In this test it takes a leaking CV2 too." : "",
-            Unexplained = first ? LetOff(item) : [],
+            Unexplained = first ? LetOff : null,
         };
         Condition[] hooked = [IsOn(Parts.SightTube, down), IsOn(Parts.BleedOff, up), IsOn(Parts.HighHose, Parts.BleedOff)];
         return new(item.Id, $"{cv} holds", StageKind.Test,
@@ -106,23 +105,18 @@ public static class SightTubeSchool
     ];
 
     // A remedy, no part of the sequence: a sound body's needle would drop to about both springs together.
-    private static ImmutableArray<Sight> LetOff(TestItem item) =>
-    [
-        new("trickles-on", "Neither: TC3 trickles on as before", "What the tee does not explain may be water trapped behind a leaking CV2. TC4 lets it off.")
-        {
-            Branch =
-            [
-                new("cv1.let-off", "Close the tee, open TC4 for a moment, fill up again",
-                [
-                    new Act.Do(new Move.Turn(Parts.BleedOff, Opening.Closed)), new Act.Blip(Parts.Tc4, "Open TC4 for a moment, then close it."),
-                    new Act.Blip(Parts.So1, "Open SO1 for a moment and close it: water runs from the tube and stops."),
-                ], "What stood behind CV2 runs out; then the needle settles from above.") { Needs = [IsClosed(Parts.So1), IsClosed(Parts.So2)] },
-                new("cv1.let-off-read", "Read CV1 when the tube stands still", [new Act.Look("Wait until the tube stands still, or only drips, and the needle is still.")],
-                    "With nothing left behind CV2 only CV1's spring holds the needle.")
-                { Capture = new(item) { OneHose = true }, Sights = [new("zero-after", "The needle runs to zero", "CV1 leaks.") { Findings = ["cv1-leaks"], Remark = "CV1 leaks.", Takes = TakesValue.ZeroOnDial, Item = item }] },
-            ],
-        },
-    ];
+    private static Step LetOff => new("cv1.let-off", "Open TC4 for a moment, then watch the tube", [new Act.Blip(Parts.Tc4, "Open TC4 for a moment, then close it.")],
+        "What is trapped behind a leaking CV2 runs out at TC4; what SO2 lets back comes again.")
+    {
+        MustAnswer = true,
+        Needs = [IsClosed(Parts.So1), IsClosed(Parts.So2)],
+        Sights =
+        [
+            new("comes-again", "The tube runs on", "SO2 leaks, with pressure behind it, and CV2 lets that water through.")
+            { Findings = ["so2-leaks-back-pressure"], Remark = "SO2 leaks, back pressure.", Gives = [new(TestItem.Shutoff2, false)] },
+            new("trapped", "The tube stops", "Water was trapped behind CV2, which leaks: its own test will show it. Nothing is said of SO2."),
+        ],
+    };
 
     private static Sight LeftThePeg => new("left-the-peg", "The needle leaves its peg by itself",
         "SO2 leaks with the flow: water slips out to the site until both springs hold (the needle rests at about CV1 and CV2 together).")

@@ -16,7 +16,7 @@ public static class CheckFirstSchool
     public static Procedure Procedure { get; } = new("rp-check-first", "Reduced pressure zone, check first",
         "CV1 is read at once, then the relief's opening, CV2 against back pressure, and SO2, which must be tight: if it leaks, all begins again after the repair.",
         AssemblyType.RP, [KitKind.ThreeValve, KitKind.FiveValve, KitKind.Digital], ["tape measure for the air gap"], Stages)
-    { Body = "four-cock" };
+    { Body = "four-cock", Version = 2 };
 
     private static ImmutableArray<Stage> Stages(Setup setup)
     {

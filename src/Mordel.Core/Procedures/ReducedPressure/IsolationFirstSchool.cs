@@ -18,7 +18,7 @@ public static class IsolationFirstSchool
     public static Procedure Procedure { get; } = new("rp-isolation-first", "Reduced pressure zone, isolation first",
         "Both isolation valves must be tight before anything is read. Controls: A high, B low, C vent. The low hose moves once, the high hose twice.",
         AssemblyType.RP, [KitKind.ThreeValve, KitKind.Digital, KitKind.FiveValve], ["tape measure"], Stages)
-    { Body = "three-tap", LettersControls = true, Version = 2 };
+    { Body = "three-tap", LettersControls = true, Version = 3 };
 
     private static ImmutableArray<Stage> Stages(Setup setup)
     {

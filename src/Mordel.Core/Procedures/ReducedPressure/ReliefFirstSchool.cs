@@ -16,7 +16,7 @@ public static class ReliefFirstSchool
     public static Procedure Procedure { get; } = new("rp-relief-first", "Reduced pressure zone, relief first",
         "SO1 stays open throughout. The zone is fed until the relief drips, supply pressure is put behind CV2, CV1 is read, SO2 proved: two hoses and a bypass.",
         AssemblyType.RP, [KitKind.FiveValve, KitKind.ThreeValve, KitKind.Digital], ["tape measure for the air gap"], Stages)
-    { Body = "four-cock" };
+    { Body = "four-cock", Version = 2 };
 
     private static ImmutableArray<Stage> Stages(Setup setup)
     {
@@ -49,7 +49,8 @@ public static class ReliefFirstSchool
         Sights = [ReliefStage.NothingReacts(rp, "nothing-reacts"), ReliefStage.PeggedFromTheStart(rp)],
     };
 
-    private static Step CloseOutlet(ReliefRig rp) => new("hook.so2", "Close SO2, note the apparent reading", [Close(Parts.So2)],
+    private static Step CloseOutlet(ReliefRig rp) => new("hook.so2", "Close SO2, restore the zone once, note the apparent reading",
+        [Close(Parts.So2), new Act.RestoreZone(), Look("With pressure behind a leaking CV2 the needle before that would be false.")],
         "Not a result: it shows that testing is possible. With no flow only CV1's spring keeps the two sides apart.")
     {
         Watch = "The needle must stand still. Steady proves little while water is used or SO2 leaks: a steady flow hides a leaking CV1.",

@@ -33,7 +33,7 @@ public static class InletFirstSchool
             Check(setup),
             .. setup.Asks(TestItem.StaticLine) ? (Stage[])[new("line-pressure", "Line pressure", StageKind.Test, [Measuring.LinePressureInPlace(setup, "line.read", Parts.Tc1, IsOpen(Parts.So1), IsClosed(Parts.Tc2))])] : [],
         ])
-    { StillWaterShowsSo1 = true };
+    { StillWaterShowsSo1 = true, Version = 2 };
 
     private static Stage Inlet(Setup setup) => new("air-inlet-opening", "Air inlet opens", StageKind.Test,
     [

@@ -66,7 +66,7 @@ public static class SpillCheckFirstSchool
                 new("ai.leave", "Screw in, cock closed, SO1 open", [new Act.LowerPressure(Opening.Closed), Close(Parts.VentScrew, "Put the vent screw back in."), Close(Parts.Tc1), OpenSlowly(Parts.So1)], "The body is under pressure again before the hose comes off.") { Needs = [IsClosed(Parts.So2)] },
             ]),
         ])
-    { StillWaterShowsSo1 = true };
+    { StillWaterShowsSo1 = true, Version = 2 };
 
     private static string Well(Kit kit) => "Fill the well above the closed inlet, if you like, so that its opening is easier to see: " + (kit.HasBleeds
         ? "lead the drain tube there and crack the high bleed." : "lead the bypass hose there and crack the high control with the bypass control open; close both.");

@@ -95,7 +95,7 @@ public static class SpillStaticFirstSchool
                 new("ai.leave", "Screw in, kit and cock closed, SO1 open", [Close(Parts.HighControl), Close(Parts.BypassControl), Close(Parts.VentScrew, "Put the vent screw back in."), Close(Parts.Tc1), OpenSlowly(Parts.So1)], "The body is under pressure again before the hose comes off.") { Needs = [IsClosed(Parts.So2)] },
             ]),
         ])
-    { StillWaterShowsSo1 = true };
+    { StillWaterShowsSo1 = true, Version = 2 };
 
     private static Compensation Seeping => new("cv1", "The check", TestItem.Check1, "the vent", "cock's bleed", Crack(Parts.HighControl), Close(Parts.HighControl), "static.so1");
 }

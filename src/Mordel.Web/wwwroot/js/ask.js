@@ -21,9 +21,10 @@ export const correct = (reading, unit) => ({ ...blank, title: `Correct ${reading
 export const line = unit => ({ ...blank, title: 'Line pressure', lead: `The static pressure of the main, in ${unit}, where the kit or a gauge at TC1 shows it. It is optional.`, valueLabel: `Pressure, ${unit}`, showValue: true,
   make: ask => number(ask.value) ? [{ kind: 'line-pressure', pressure: { value: { raw: number(ask.value) }, unit } }] : 'Type the pressure as a number, such as 62.' });
 
-export const standing = (kind, current) => ({ ...blank, title: kind === 'as-found' ? 'How the shutoffs stood' : 'How the shutoffs are left', lead: 'SO1 is the inlet, SO2 the outlet.', showStanding: true,
-  standing: [{ part: 'so1', label: 'SO1', standing: current('so1') }, { part: 'so2', label: 'SO2', standing: current('so2') }],
-  make: ask => ask.standing.map(so => ({ kind, part: so.part, standing: so.standing })) });
+export const standing = (kind, valves) => ({ ...blank, title: kind === 'as-found' ? 'How each valve stood' : 'How each valve is left', showStanding: true,
+  lead: kind === 'as-found' ? 'SO1 is the inlet, SO2 the outlet. The end leaves each as it was found; a line found shut is charged first.' : 'SO1 is the inlet, SO2 the outlet. Write each down as you see it.',
+  standing: valves.map(v => ({ part: v.part, label: v.label, standing: v.stands, drained: v.whenDrained, matters: v.matters || v.stands !== 'closed' })),
+  make: ask => ask.standing.filter(v => v.matters || v.standing !== 'closed').map(v => ({ kind, part: v.part, standing: v.standing })) });
 
 export const pause = () => ({ ...blank, title: 'Stop for today', lead: 'Close up now and continue another time. What was read stays on the record; the test is then begun again.', button: 'Stop for today',
   textLabel: 'Why', showText: true, showChips: true, chips: ['Window is over', 'Occupant needs the water', 'Parts are missing'],
@@ -49,10 +50,10 @@ export const agreed = ask => ({ ...blank, title: ask.kind === 'permission' ? 'Wh
   make: made => words(made) ? [{ kind: 'agreed', about: ask.kind, who: words(made).slice(0, 120) }] : 'Say who it was.' });
 
 // The dialog for a question of the sheet; null where there is none.
-export const about = (ask, current) => ({ permission: () => agreed(ask), restoring: () => agreed(ask), identity: () => serial(), 'as-found': () => standing('as-found', current), 'as-left': () => standing('as-left', current) })[ask?.kind]?.() ?? null;
+export const about = ask => ({ permission: () => agreed(ask), restoring: () => agreed(ask), identity: () => serial(), 'as-found': () => standing('as-found', ask.valves), 'as-left': () => standing('as-left', ask.valves) })[ask?.kind]?.() ?? null;
 
 // The entries of the likely answer.
-export const likely = ask => ask.stands.length ? ask.stands.map((standing, i) => ({ kind: ask.kind, part: ['so1', 'so2'][i], standing })) : [{ kind: 'agreed', about: ask.kind, who: ask.who }];
+export const likely = ask => ask.valves.length ? ask.valves.filter(v => v.matters || v.likely !== 'closed').map(v => ({ kind: ask.kind, part: v.part, standing: v.likely })) : [{ kind: 'agreed', about: ask.kind, who: ask.who }];
 
 export const finding = (title, part, chips) => ({ ...blank, title, lead: 'What did you find? It goes into the findings and, if you leave it so, the remarks.', showText: true, showChips: true, chips,
   make: ask => words(ask) ? [{ kind: 'finding', text: words(ask), ...(part ? { part } : {}) }] : 'Write a few words first.' });

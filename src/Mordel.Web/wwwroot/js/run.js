@@ -11,7 +11,7 @@ const empty = { key: '', stage: '', title: '', instructions: [], sights: [], cap
 const partChips = { so: ['Leaks', 'Will not close', 'Handle broken'], tc: ['Blocked', 'Drips', 'Handle missing'], cv: ['Noisy'], other: ['Damaged', 'Leaks'] };
 
 Alpine.data('run', () => ({
-  view: JSON.parse(document.querySelector('#view').textContent), digits: '', weighed: null, waiting: 0, problem: '', ask: asks.nothing(), readonly: false, link: null, keypad: ['1', '2', '3', '4', '5', '6', '7', '8', '9', '.', '0', '⌫'], lastTap: null, queue: Promise.resolve(), stood: {}, expert: setting('expert'), sound: setting('sound'), buzz: setting('buzz'), clock: Date.now(), cued: '', needle: '', gauge: null, gaugeSource: '', shown: null, captured: '',
+  view: JSON.parse(document.querySelector('#view').textContent), digits: '', weighed: null, waiting: 0, problem: '', ask: asks.nothing(), readonly: false, link: null, keypad: ['1', '2', '3', '4', '5', '6', '7', '8', '9', '.', '0', '⌫'], lastTap: null, queue: Promise.resolve(), expert: setting('expert'), sound: setting('sound'), buzz: setting('buzz'), clock: Date.now(), cued: '', needle: '', gauge: null, gaugeSource: '', shown: null, captured: '',
 
   init() {
     this.readonly = this.$el.dataset.readonly === 'yes';
@@ -229,7 +229,7 @@ Alpine.data('run', () => ({
   openStop() { this.open(asks.stop()); },
   openCorrect(reading) { this.open(asks.correct(reading, reading.unit)); },
   notSo(line) {
-    this.open(asks.about(line.ask, part => this.stood[part] ?? 'open') ?? asks.finding(line.title, null, []));
+    this.open(asks.about(line.ask) ?? asks.finding(line.title, null, []));
   },
   touch(event) {
     const part = event.target.closest('[data-part]');
@@ -238,10 +238,10 @@ Alpine.data('run', () => ({
     this.open(asks.finding(part.getAttribute('aria-label'), id, partChips[id.slice(0, 2)] ?? partChips.other));
   },
   useChip(chip) { this.ask.text = chip; },
+  drained() { for (const valve of this.ask.standing) valve.standing = valve.drained; },
   async answer() {
     const made = this.ask.make(this.ask);
     if (typeof made === 'string') { this.ask.problem = made; return; }
-    for (const body of made) if (body.standing) this.stood[body.part] = body.standing;
     this.closeAsk();
     await this.enter(made);
   },
