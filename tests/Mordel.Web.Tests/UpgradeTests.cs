@@ -1,6 +1,7 @@
 using Microsoft.Data.Sqlite;
 using Microsoft.EntityFrameworkCore;
 using Microsoft.Extensions.DependencyInjection;
+using Mordel.Core.Rigs;
 using Mordel.Core.Runs;
 using Mordel.Data;
 using Mordel.Data.Commands;

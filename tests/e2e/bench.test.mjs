@@ -64,7 +64,7 @@ test('a whole exam on a double check, done by pointer alone, is handed in and ma
   await page.goto(`${demo.url}/bench/exam?procedure=dc-sight-tube&kit=five-valve&rules=exam&seed=11`);
   await ready(page);
   assert.equal(await page.locator('.bench.inside').count(), 0, 'an exam shows no inside');
-  assert.equal(await page.getByRole('button', { name: 'Inside' }).count(), 0);
+  assert.equal(await page.getByRole('button', { name: 'See inside' }).count(), 0);
   assert.doesNotMatch(await page.locator('#sheet').textContent(), /wrong with/);
   const requests = [];
   page.on('request', request => requests.push(request.url()));
@@ -177,7 +177,7 @@ test('with the sheet and the keyboard alone the sheet ticks itself, hints, tries
   await press('high-bleed', 'End');
   await page.waitForFunction(() => window.bench.desk.airIn('high-hose') < 0.01, null, { timeout: 30_000 });
   await press('high-bleed', 'Home');
-  await at('Close SO2 first, then SO1; gauge level with the air inlet');
+  await at('Close SO2, gauge level with the air inlet, then close SO1');
   // The state is there in words for somebody who cannot see it.
   await part(page, 'so2').focus();
   await page.keyboard.press('s');
@@ -187,7 +187,7 @@ test('with the sheet and the keyboard alone the sheet ticks itself, hints, tries
   await page.getByRole('button', { name: /What if\? Close SO1 first/ }).click();
   await page.getByText(/The needle goes from 15\.0 psid to .*The air inlet opens/).waitFor({ timeout: 30_000 });
   await page.getByRole('button', { name: 'Step back to before' }).click();
-  await at('Close SO2 first, then SO1; gauge level with the air inlet');
+  await at('Close SO2, gauge level with the air inlet, then close SO1');
   assert.ok(await page.evaluate(() => window.bench.desk.tick) <= before + 400);
   assert.equal(await opening(page, 'so1'), 1);
   await page.context().close();

@@ -33,7 +33,7 @@ describe('a tester who knows the sequence', () => {
     await page.locator('.run svg.rig').waitFor({ state: 'attached' });
     await answerAll(page, tap);
     await tap(page.getByRole('button', { name: /All as listed/ }));
-    await at(page, 'Flush TC2, TC3, TC4');
+    await at(page, 'Flush all four cocks');
     for (const [value, next] of [['2.1', 'Close both cocks, open SO1'], ['1.7', 'Close both cocks, open SO1']]) {
       for (const digit of value) await page.locator('.keypad').getByText(digit, { exact: true }).tap();
       await page.getByText(/Passes \+/).waitFor();
@@ -74,7 +74,7 @@ describe('with the keyboard alone', () => {
     await page.waitForURL(/runs/);
     await page.locator('.run svg.rig').waitFor({ state: 'attached' });
     await press('Enter');
-    await at(page, 'Flush TC2, TC3, TC4');
+    await at(page, 'Flush all four cocks');
     await goOn(page, 'Open TC3 slowly, read CV1');
     await press('a');
     await at(page, 'Note what the needle shows now');
@@ -131,13 +131,13 @@ describe('when things go away', () => {
     const page = await signedIn(demo, /Ines Tarrow/);
     await beginNext(page);
     await page.getByRole('button', { name: /All as listed/ }).click();
-    await at(page, 'Flush TC2, TC3, TC4');
+    await at(page, 'Flush all four cocks');
     await demo.kill();
     await page.getByRole('button', { name: 'Done' }).click();
     await page.getByText(/kept on this device and not sent yet/).waitFor();
-    assert.equal(await heading(page).textContent(), 'Flush TC2, TC3, TC4');
+    assert.equal(await heading(page).textContent(), 'Flush all four cocks');
     await demo.start();
-    await page.waitForFunction(() => document.querySelector('#now-title').textContent !== 'Flush TC2, TC3, TC4');
+    await page.waitForFunction(() => document.querySelector('#now-title').textContent !== 'Flush all four cocks');
     await page.getByText(/kept on this device/).waitFor({ state: 'hidden' });
     const log = await (await page.request.get(`${demo.url}/api/runs/${page.url().split('/').pop()}/log`)).json();
     assert.equal(log.filter(e => e.step === 'ready.flush').length, 1);
@@ -221,7 +221,7 @@ describe('every type on the same day', () => {
   test('a vacuum breaker that hangs fails, is cleaned, begins again and passes; both sets are on the report', async () => {
     const page = await signedIn(demo, /Ines Tarrow/, desk);
     await beginOn(page, 'PVB');
-    await goOn(page, 'Open the bleed fully, let the body drain, feel the inlet', undefined, { 'read at the pop': '1.6' });
+    await goOn(page, 'Open the bleed fully, let the body drain', undefined, { 'read at the pop': '1.6' });
     await page.getByRole('button', { name: /It hangs, or opens only partly/ }).click();
     await at(page, 'Close TC2 and the kit');
     await page.getByRole('button', { name: 'Something was repaired' }).click();

@@ -25,7 +25,7 @@ try {
   await learnerHand.goto(`${demo.url}/bench/guided?procedure=dc-sight-tube&kit=five-valve`);
   await ready(learnerHand);
   await learnerHand.getByRole('button', { name: 'Done' }).tap();
-  await learnerHand.evaluate(async () => { const d = window.bench.desk, wait = s => new Promise(r => setTimeout(r, s * 1000)); for (const c of ['tc2', 'tc3', 'tc4']) d.turn(c, 1, .2); await wait(.6); for (const c of ['tc2', 'tc3', 'tc4']) d.turn(c, 0, .2); await wait(1.2); });
+  await learnerHand.evaluate(async () => { const d = window.bench.desk, wait = s => new Promise(r => setTimeout(r, s * 1000)); for (const c of ['tc1', 'tc2', 'tc3', 'tc4']) d.turn(c, 1, .2); await wait(.6); for (const c of ['tc1', 'tc2', 'tc3', 'tc4']) d.turn(c, 0, .2); await wait(1.2); });
   await learnerHand.getByRole('button', { name: 'Done' }).tap();
   await learnerHand.evaluate(async () => { const d = window.bench.desk, wait = s => new Promise(r => setTimeout(r, s * 1000)); await wait(1.2); d.connect('sight-tube', 'tc3'); d.connect('bleed-off', 'tc2'); await wait(.6); document.querySelector('[data-part="high-hose"]').focus(); scrollTo(0, 90); });
   await learnerHand.waitForTimeout(300);
@@ -47,13 +47,12 @@ try {
   await beginNext(page);
   await answerAll(page);
   await page.getByRole('button', { name: /All as listed/ }).click();
-  await at(page, 'Flush TC2, TC3, TC4');
+  await at(page, 'Flush all four cocks');
   await goOn(page, 'Close SO2, gauge level with the water');
   await page.mouse.move(5, 5);
   await shot(page, 'run');
   await page.getByRole('button', { name: 'Done' }).click(); await at(page, 'Close SO1');
-  await page.getByRole('button', { name: /As it should/ }).click(); await at(page, 'Open TC4 for a moment');
-  await page.getByRole('button', { name: 'Done' }).click(); await at(page, 'Open TC3 slowly, read CV1');
+  await page.getByRole('button', { name: /As it should/ }).click(); await at(page, 'Open TC3 slowly, read CV1');
   await hand.goto(page.url());
   await at(hand, 'Open TC3 slowly, read CV1');
   for (const digit of '1.7') await hand.locator('.keypad').getByText(digit, { exact: true }).tap();
@@ -110,10 +109,10 @@ try {
   await office.getByRole('button', { name: 'Set the rules of Ravelsund Water Board' }).click();
   await office.waitForLoadState();
   await beginOn(hand, 'SVB');
-  await goOn(hand, 'Line pressure at TC1', () => hand.locator('.go .btn-go').tap());
+  await goOn(hand, 'High hose on TC1, read the line pressure', () => hand.locator('.go .btn-go').tap());
   for (const digit of '62') await hand.locator('.keypad').getByText(digit, { exact: true }).tap();
   await hand.getByRole('button', { name: 'Record' }).tap();
-  await hand.waitForFunction(() => document.querySelector('#now-title').textContent !== 'Line pressure at TC1');
+  await hand.waitForFunction(() => document.querySelector('#now-title').textContent !== 'High hose on TC1, read the line pressure');
   await goOn(hand, 'Loosen the vent screw, take it out, read the check', () => hand.locator('.go .btn-go').tap());
   for (const digit of '1.8') await hand.locator('.keypad').getByText(digit, { exact: true }).tap();
   await hand.getByRole('button', { name: 'Start the watch from here' }).tap();

@@ -19,7 +19,11 @@ public sealed class BenchDrawing
     /// <summary>Units of the drawing to an inch of height.</summary>
     public const double PerInch = 11;
 
-    private const double Slot = 68, End = 52, Half = 18, Rail = 96, Centre = 396, Bottom = 590, CockTop = 78, Plate = 158, Highest = 14, Lowest = -14;
+    private const double Slot = 68, End = 52, Half = 18, Rail = 96, Centre = 396, Bottom = 640, CockTop = 78, Plate = 158, Highest = 14, Lowest = -14;
+    private const double ShelfAt = Bottom - 30;
+
+    // Where the kit's three sides stand beside its middle.
+    private static readonly double[] Sides = [-100, 0, 100];
     private readonly Rig rig;
     private readonly bool mirrored;
     private readonly Dictionary<PartId, double> along = [];
@@ -37,12 +41,12 @@ public sealed class BenchDrawing
         for (var i = 0; i < parts.Count; i++) along[parts[i].Id] = End + (slot * (i + 0.5));
         Outlets = rig.Parts.Where(p => p.HasOutlet && p.Kind == PartKind.Cock).ToImmutableDictionary(p => p.Id, p => new Spot(X(along[p.Id]), Centre - CockTop));
         var kit = length / 2;
-        (PartId Id, double Offset)[] ports = [(Parts.HighHose, -34), (Parts.LowHose, 66), (Parts.BypassHose, 166)];
+        (PartId Id, double Offset)[] ports = [(Parts.HighHose, Sides[0]), (Parts.LowHose, Sides[1]), (Parts.BypassHose, Sides[2])];
         Ports = ports.Where(p => rig.Has(p.Id)).ToImmutableDictionary(p => p.Id, p => new Spot(kit + p.Offset, Plate));
         Shelf = new Dictionary<PartId, Spot>
         {
-            [Parts.SightTube] = new(44, Bottom - 30),
-            [Parts.BleedOff] = new(206, Bottom - 14),
+            [Parts.SightTube] = new(30, ShelfAt),
+            [Parts.BleedOff] = new(292, ShelfAt + 16),
         }.ToImmutableDictionary();
     }
 
@@ -93,8 +97,12 @@ public sealed class BenchDrawing
     {
         svg.Append($"<svg class=\"bench-rig\" viewBox=\"0 0 {N(Size.X)} {N(Size.Y)}\" role=\"group\" aria-label=\"The rig\">");
         svg.Append($"<path class=\"floor\" d=\"M0,{N(Bottom - 2)} L{N(length)},{N(Bottom - 2)}\"/>");
-        Label(88, Bottom - 44, "sight tube", "small");
-        Label(190, Bottom - 58, "tee", "small");
+        // Below the lowest that the gauge can be held at, so that its line crosses neither.
+        svg.Append($"<g data-shelf=\"{Parts.SightTube}\">");
+        Label(136, ShelfAt + 6, "sight tube", "small", "start");
+        svg.Append($"</g><g data-shelf=\"{Parts.BleedOff}\">");
+        Label(312, ShelfAt + 6, "bleed-off tee", "small", "start");
+        svg.Append("</g>");
         DrawPlate();
         DrawChambers();
         foreach (var part in rig.Body.Parts)
@@ -212,20 +220,21 @@ public sealed class BenchDrawing
         Fall(Parts.Site, $"M{P(length - 2, Centre + 6)} C{P(length + 4, Centre + 10)} {P(length + 4, Centre + 60)} {P(length + 4, Bottom - 6)}");
     }
 
+    // The kit's valves. Its gauge stands beside the drawing, large enough to be read.
     private void DrawPlate()
     {
         var (centre, kit) = (length / 2, rig.Kit);
-        svg.Append($"<rect class=\"plate\" x=\"{N(centre - 214)}\" y=\"6\" width=\"474\" height=\"{N(Plate - 6)}\" rx=\"8\"/><g class=\"fixed\" data-part=\"gauge\"><circle class=\"dial\" cx=\"{N(centre - 142)}\" cy=\"82\" r=\"60\"/>");
-        for (var i = 0; i <= 15; i++) svg.Append($"<path class=\"tick\" transform=\"rotate({N(-135 + (18 * i))} {N(centre - 142)} 82)\" d=\"M{N(centre - 142)},28 L{N(centre - 142)},{(i % 5 == 0 ? 38 : 33)}\"/>");
-        svg.Append($"<g data-needle=\"\" data-x=\"{N(centre - 142)}\" data-y=\"82\"><path class=\"needle\" d=\"M{N(centre - 142)},92 L{N(centre - 142)},32\"/></g></g>");
+        svg.Append($"<rect class=\"plate\" x=\"{N(centre - 150)}\" y=\"6\" width=\"356\" height=\"{N(Plate - 6)}\" rx=\"8\"/>");
         var controls = rig.Has(Parts.BypassControl);
-        if (controls) svg.Append($"<path class=\"manifold\" d=\"M{N(centre - 34)},112 L{N(centre + 166)},112\"/>");
+        if (controls) svg.Append($"<path class=\"manifold\" d=\"M{N(centre + Sides[0])},112 L{N(centre + Sides[2])},112\"/>");
+        var bleeds = controls ? 48 : 112;
         (PartId Id, double X, double Y)[] knobs =
         [
-            (Parts.HighControl, -34, 112), (Parts.LowControl, 66, 112), (Parts.BypassControl, 166, 112),
-            (Parts.HighBleed, -34, controls ? 48 : 112), (Parts.LowBleed, 66, controls ? 48 : 112),
+            (Parts.HighControl, Sides[0], 112), (Parts.LowControl, Sides[1], 112), (Parts.BypassControl, Sides[2], 112),
+            (Parts.HighBleed, Sides[0], bleeds), (Parts.LowBleed, Sides[1], bleeds),
         ];
-        foreach (var side in new[] { -34.0, 66, 166 }.Where((_, i) => i < (controls ? 3 : 2))) svg.Append($"<path class=\"manifold thin\" d=\"M{N(centre + side)},{N(kit.HasBleeds && side < 160 ? 48 : 112)} L{N(centre + side)},{N(Plate)}\"/>");
+        for (var i = 0; i < (controls ? 3 : 2); i++)
+            svg.Append($"<path class=\"manifold thin\" d=\"M{N(centre + Sides[i])},{N(kit.HasBleeds && i < 2 ? 48 : 112)} L{N(centre + Sides[i])},{N(Plate)}\"/>");
         foreach (var (id, x, y) in knobs.Where(k => rig.Has(k.Id))) Valve(rig[id], centre + x, y, p => Knob(p, centre + x, y));
     }
 

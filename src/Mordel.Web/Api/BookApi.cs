@@ -21,7 +21,7 @@ public static class BookApi
     public static void MapBookApi(this IEndpointRouteBuilder app)
     {
         var api = app.MapGroup("/api").RequireAuthorization(Policies.Api);
-        api.MapGet("/runs", Runs).WithTags("Runs").WithSummary("Runs, the newest first").WithDescription("Your own; at the desk everybody's. 200 a page; before= the last line's startedAt gives the next page.").Produces<RunLine[]>().Produces<ProblemAnswer>(StatusCodes.Status400BadRequest);
+        api.MapGet("/runs", Runs).RequireAuthorization(Policies.ApiField).WithTags("Runs").WithSummary("Runs, the newest first").WithDescription("Your own; at the desk everybody's. 200 a page; before= the last line's startedAt gives the next page.").Produces<RunLine[]>().Produces<ProblemAnswer>(StatusCodes.Status400BadRequest);
         api.MapGet("/procedures", Procedures).WithTags("Procedures").WithSummary("The procedures there are").Produces<ProcedureLine[]>();
         api.MapGet("/procedures/{id}", OneProcedure).WithTags("Procedures").WithSummary("A procedure written out for a kit and a profile").WithDescription("/formats/procedure.schema.json").Produces<JsonElement>().Produces<ProblemAnswer>(StatusCodes.Status400BadRequest).Produces(StatusCodes.Status404NotFound);
         api.MapGet("/profiles", Profiles).WithTags("Profiles").WithSummary("The rule profiles there are").Produces<ProfileLine[]>();

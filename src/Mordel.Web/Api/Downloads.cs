@@ -5,6 +5,7 @@ using Mordel.Core.Procedures;
 using Mordel.Core.Rigs;
 using Mordel.Data.Lists;
 using Mordel.Data.Seals;
+using Mordel.Web.Application;
 
 namespace Mordel.Web.Api;
 
@@ -14,8 +15,8 @@ public static class Downloads
     /// <summary>Maps the endpoints.</summary>
     public static void MapDownloads(this IEndpointRouteBuilder app)
     {
-        app.MapGet("/reports/{id:guid}/pdf", Pdf).RequireAuthorization();
-        app.MapGet("/reports/{id:guid}/data", Data).RequireAuthorization();
+        app.MapGet("/reports/{id:guid}/pdf", Pdf).RequireAuthorization(Policies.Field);
+        app.MapGet("/reports/{id:guid}/data", Data).RequireAuthorization(Policies.Field);
         // An authority checks reports without an account here.
         app.MapGet("/keys.pem", KeysAsPem).AllowAnonymous();
         app.MapGet("/keys.json", KeysAsData).AllowAnonymous();

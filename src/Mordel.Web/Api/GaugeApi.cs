@@ -20,7 +20,7 @@ public static class GaugeApi
     /// <summary>Maps the endpoints.</summary>
     public static void MapGaugeApi(this IEndpointRouteBuilder app)
     {
-        var gauge = app.MapGroup("/api/runs/{id:guid}/gauge").RequireAuthorization(Policies.Api).WithTags("Gauges");
+        var gauge = app.MapGroup("/api/runs/{id:guid}/gauge").RequireAuthorization(Policies.ApiField).WithTags("Gauges");
         gauge.MapGet("", Listen).WithSummary("Lines of the gauge on a run").WithDescription("A WebSocket: JSON lines as /formats/gauge-line.schema.json describes, in the run's unit. simulated=steady|drops|lags lets a simulated gauge stand in; tell it where the run stands with {\"step\":\"cv1.read\"}.");
         gauge.MapGet("/bridge", Bridge).WithSummary("Sends the lines of a gauge").WithDescription("A WebSocket for a bridge with a key to write: one JSON object a message or a line, /formats/gauge-line.schema.json. A line that cannot be read is answered with its faults; the next one may follow.");
     }

@@ -28,7 +28,7 @@ public static class RunApi
     /// <summary>Maps the endpoints.</summary>
     public static void MapRunApi(this IEndpointRouteBuilder app)
     {
-        var runs = app.MapGroup("/api/runs/{id:guid}").RequireAuthorization(Policies.Api).WithTags("Runs");
+        var runs = app.MapGroup("/api/runs/{id:guid}").RequireAuthorization(Policies.ApiField).WithTags("Runs");
         runs.MapGet("/view", View).WithSummary("Where a run stands").WithDescription("What the run screen shows: a pure function of log and rules. Answers 304 to a known ETag.").Produces<RunView>();
         runs.MapGet("/weigh", Weigh).WithSummary("A number weighed before it is taken").Produces<WeighedView>().Produces<ProblemAnswer>(StatusCodes.Status400BadRequest);
         runs.MapGet("/log", Log).WithSummary("The entries of a run, in order").WithDescription("Each as /formats/entries.schema.json describes it.").Produces<JsonElement>();

@@ -12,7 +12,7 @@ public static class Pipeline
     // The core compiled for the browser may be started only where it is used.
     private const string MayStartTheCore = "'self' 'wasm-unsafe-eval'";
 
-    private static readonly string[] MayCompute = ["/water", "/bench"];
+    private static readonly string[] MayCompute = ["/bench"];
 
     private const string ContentPolicy =
         "default-src 'none'; script-src 'self'; style-src 'self'; img-src 'self' data:; font-src 'self'; connect-src 'self'; form-action 'self'; base-uri 'none'; frame-ancestors 'none'; manifest-src 'self'";
@@ -33,6 +33,8 @@ public static class Pipeline
         app.MapStaticAssets();
         app.MapRazorPages().WithStaticAssets();
         app.MapHealthChecks("/health").AllowAnonymous().WithMetadata(new HttpMethodMetadata(["GET", "HEAD"]));
+        // Where this room stood before it joined the bench.
+        app.MapGet("/water", (HttpContext http) => Results.Redirect($"/bench/water{http.Request.QueryString}")).RequireAuthorization();
         app.MapRunApi();
         app.MapBookApi();
         app.MapBenchApi();

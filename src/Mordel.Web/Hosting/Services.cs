@@ -64,7 +64,14 @@ public static class Services
         }) services.AddScoped(type);
 
         AddAccounts(services);
-        services.AddRazorPages(pages => pages.Conventions.AuthorizeFolder("/").AllowAnonymousToFolder("/Account").AllowAnonymousToPage("/Problem").AllowAnonymousToPage("/Keys/Index"))
+        services.AddRazorPages(pages =>
+            {
+                var rooms = pages.Conventions;
+                rooms.AuthorizeFolder("/").AllowAnonymousToFolder("/Account").AllowAnonymousToPage("/Problem").AllowAnonymousToPage("/Keys/Index");
+                foreach (var folder in new[] { "/Register", "/Stops", "/Runs", "/Reports", "/Programs" }) rooms.AuthorizeFolder(folder, Policies.Field);
+                foreach (var folder in new[] { "/Rules", "/KitsAndPeople" }) rooms.AuthorizeFolder(folder, Policies.Desk);
+                rooms.AuthorizeFolder("/Classes", Policies.Teach);
+            })
             .AddMvcOptions(o =>
             {
                 o.Filters.Add<OnlyKnownMethods>();
@@ -73,7 +80,9 @@ public static class Services
                 o.ValueProviderFactories.RemoveType<JQueryFormValueProviderFactory>();
                 o.ValueProviderFactories.RemoveType<JQueryQueryStringValueProviderFactory>();
             });
-        services.AddAuthorizationBuilder().AddPolicy(Policies.Desk, p => p.RequireRole(Policies.AtTheDesk))
+        services.AddAuthorizationBuilder().AddPolicy(Policies.Desk, p => p.RequireRole(Policies.AtTheDesk)).AddPolicy(Policies.Teach, p => p.RequireRole(Policies.Teaching))
+            .AddPolicy(Policies.Field, p => p.RequireRole(Policies.InTheField))
+            .AddPolicy(Policies.ApiField, p => p.AddAuthenticationSchemes(IdentityConstants.ApplicationScheme, TokenDoor.SchemeName).RequireRole(Policies.InTheField))
             .AddPolicy(Policies.Api, p => p.AddAuthenticationSchemes(IdentityConstants.ApplicationScheme, TokenDoor.SchemeName).RequireAuthenticatedUser())
             .AddPolicy(Policies.ApiWrite, p => p.AddAuthenticationSchemes(IdentityConstants.ApplicationScheme, TokenDoor.SchemeName).RequireRole(Roles.Tester)
                 .RequireAssertion(c => c.User.FindFirst(TokenDoor.Scope) is null or { Value: KeyRing.Write }));

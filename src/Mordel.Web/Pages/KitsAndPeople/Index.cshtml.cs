@@ -17,6 +17,29 @@ public sealed class IndexModel(KitsAndPeopleList list, AddKit addKit, ColourHose
     public DateOnly Today => clock.Today();
     public bool MayAdd => User.IsAtTheDesk();
 
+    /// <summary>Who tests, or has a kit or a certificate.</summary>
+    public IReadOnlyList<PersonLine> Testers => [.. People.Where(p => p.Roles.Contains(Roles.Tester) || p.Kit is not null || p.Certificates.Count > 0)];
+
+    /// <summary>Who only learns.</summary>
+    public IReadOnlyList<PersonLine> Learners => [.. People.Except(Testers).Where(p => p.Roles.All(r => r == Roles.Learner))];
+
+    /// <summary>Everybody else.</summary>
+    public IReadOnlyList<PersonLine> Others => [.. People.Except(Testers).Except(Learners)];
+
+    /// <summary>A role as people say it.</summary>
+    public static string InWords(string role) => role switch
+    {
+        Roles.Tester => "tests",
+        Roles.Office => "office",
+        Roles.Instructor => "teaches at the bench",
+        Roles.Learner => "learns",
+        Roles.Owner => "owns the installation",
+        _ => role,
+    };
+
+    /// <summary>Roles as people say them.</summary>
+    public static string InWords(IReadOnlyList<string> roles) => string.Join(", ", roles.Select(InWords));
+
     public async Task OnGet(CancellationToken cancel) => People = await list.People(cancel);
 
     public async Task<IActionResult> OnPostKit(NewKit kit, CancellationToken cancel) =>

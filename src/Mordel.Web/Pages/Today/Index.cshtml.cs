@@ -1,6 +1,7 @@
 using Microsoft.AspNetCore.Mvc;
 using Microsoft.AspNetCore.Mvc.RazorPages;
 using Mordel.Data;
+using Mordel.Data.Commands;
 using Mordel.Data.Lists;
 using Mordel.Data.Rows;
 using Mordel.Data.Seals;
@@ -10,11 +11,13 @@ using Mordel.Web.Application;
 namespace Mordel.Web.Pages.Today;
 
 /// <summary>A tester's day; for the office everybody's.</summary>
-public sealed class IndexModel(TodayList today, KitsAndPeopleList people, Alarms alarms, TimeProvider clock) : PageModel
+public sealed class IndexModel(TodayList today, KitsAndPeopleList people, Alarms alarms, ColourHoses colour, TimeProvider clock) : PageModel
 {
     public DateOnly Day { get; private set; }
     public TodayView Mine { get; private set; } = null!;
     public IReadOnlyList<TodayView>? Rounds { get; private set; }
+
+    public IReadOnlyList<(string Field, string Says)> Faults { get; private set; } = [];
 
     /// <summary>What was found broken among what is sealed; for the desk.</summary>
     public IReadOnlyList<AlarmLine> AlarmLines { get; private set; } = [];
@@ -22,7 +25,7 @@ public sealed class IndexModel(TodayList today, KitsAndPeopleList people, Alarms
     public async Task<IActionResult> OnGet(CancellationToken cancel)
     {
         Day = clock.Today();
-        if (User.IsInRole(Roles.Learner) || User.IsInRole(Roles.Instructor)) return Redirect("/bench");
+        if (!Rooms.Today.IsFor(User)) return Redirect(Rooms.Of(User).First().Href);
         if (User.Asker().SeesAll)
         {
             AlarmLines = [.. (await alarms.All(cancel)).Select(AlarmLine.Of)];
@@ -34,6 +37,14 @@ public sealed class IndexModel(TodayList today, KitsAndPeopleList people, Alarms
         }
 
         return Page();
+    }
+
+    /// <summary>A tester says what colours the own kit's hoses have.</summary>
+    public async Task<IActionResult> OnPostHoses(Guid kitId, string? high, string? low, string? bypass, CancellationToken cancel)
+    {
+        if (!Rooms.Today.IsFor(User)) return Forbid();
+        Faults = await colour.Of(kitId, User.Id(), atTheDesk: false, high, low, bypass, cancel);
+        return Faults.Count == 0 ? Redirect("/") : await OnGet(cancel);
     }
 
     /// <summary>The owner has dealt with an alarm. The next check raises it again when the thing is still broken.</summary>

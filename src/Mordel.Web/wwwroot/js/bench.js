@@ -5,8 +5,8 @@ import { Desk } from './bench/desk.js';
 import { Exam } from './bench/exam.js';
 import { Face } from './bench/face.js';
 import { Hands } from './bench/hands.js';
-import { dropTape, keepTape, keptTape } from './bench/keep.js';
-import { button, by, make } from './bench/make.js';
+import { dropTape, keepTape, keptTape, keptWords } from './bench/keep.js';
+import { button, by, clock, make } from './bench/make.js';
 import { Rig } from './bench/rig.js';
 import { Sheet } from './bench/sheet.js';
 import { Sound } from './bench/sound.js';
@@ -18,12 +18,21 @@ let desk, rig, hands, face, time, panel, told = 0, kept = 0, frames = 0, handed 
 const problem = text => { by('problem').textContent = text; by('problem').hidden = !text; };
 
 function news(dt) {
-  if (desk.happened < told) told = desk.happened;
+  if (desk.happened < told) { told = desk.happened; log = log.filter(entry => entry.at <= desk.tick); if (mode === 'free') write([]); }
   if (desk.happened === told) return;
   const lines = desk.news(told, mode !== 'exam');
   told = desk.happened;
   if (lines.some(line => line.startsWith('The air inlet opens'))) sound.pop();
   by('caption').textContent = lines.slice(-2).join(' ');
+  if (mode === 'free') write(lines);
+}
+
+// What happened, the latest first, beside a rig that has no sheet.
+let log = [];
+function write(lines) {
+  log = [...lines.map(line => ({ at: desk.tick, line })).reverse(), ...log].slice(0, 60);
+  by('happened').replaceChildren(...log.slice(0, 14).map(({ at, line }) => make('li', {}, make('span', { className: 'num', textContent: clock(at / desk.plan.perSecond) }), ' ', line)));
+  by('happened-nothing').hidden = log.length > 0;
 }
 
 function frame(dt, real) {
@@ -36,17 +45,19 @@ function frame(dt, real) {
 
 // Every two seconds when something was done or a while has passed, and when the page goes: a tape is long, and writing it at every frame would cost frames.
 function keep(always = false) {
-  if (mode === 'guided' || handed || !desk?.row || !(always || desk.deeds !== kept || frames % 600 === 0)) return;
+  if (handed || panel?.trying || !desk?.row || !(always || desk.deeds !== kept || frames % 600 === 0)) return;
+  // A rig that nobody has touched is not worth going back to.
+  if (!desk.deeds && !desk.words.length) return;
   kept = desk.deeds;
-  keepTape(page.dataset.key, desk.tape());
+  keepTape(page.dataset.key, desk.tape(), desk.words, { title: desk.plan.title, mode: page.dataset.heading, href: location.pathname + location.search, at: Date.now() });
 }
 addEventListener('pagehide', () => keep(true));
 document.addEventListener('visibilitychange', () => { if (document.hidden) keep(true); });
 
 function tools() {
-  const inside = button('Inside', () => { const on = !page.classList.contains('inside'); page.classList.toggle('inside', on); inside.ariaPressed = String(on); }, 'btn btn-quiet', { ariaPressed: 'true', hidden: mode === 'exam' });
+  const inside = button('See inside', () => { const on = !page.classList.contains('inside'); page.classList.toggle('inside', on); inside.ariaPressed = String(on); }, 'btn btn-quiet', { ariaPressed: 'true', hidden: mode === 'exam' });
   const heard = button('Sound', () => { heard.ariaPressed = String(sound.toggle()); }, 'btn btn-quiet', { ariaPressed: 'false' });
-  const say = button('Say how it stands', () => { by('spoken').textContent = ''; by('spoken').textContent = desk.describe(); by('state-words').textContent = desk.describe(); by('state-words').hidden = false; }, 'btn btn-quiet');
+  const say = button('In words', () => { by('spoken').textContent = ''; by('spoken').textContent = desk.describe(); by('state-words').textContent = desk.describe(); by('state-words').hidden = false; }, 'btn btn-quiet');
   by('tools').replaceChildren(inside, heard, say);
   page.classList.toggle('inside', mode !== 'exam');
   addEventListener('keydown', event => {
@@ -87,14 +98,22 @@ async function begin(text, tape = null) {
   problem('');
   by('loading').hidden = false;
   const door = await benches((loaded, total) => { by('progress').value = total ? 100 * loaded / total : 0; });
-  if (!door) { by('loading').hidden = true; problem('The bench computes its water in this browser, and WebAssembly did not start here. Another browser will do; “Water” in the rooms above lets the server perform a test instead.'); return; }
+  if (!door) { by('loading').hidden = true; problem('The bench computes its water in this browser, and WebAssembly did not start here. Another browser will do; “See a test done” on the bench’s page lets the server perform one instead.'); return; }
   desk = new Desk(door, 0);
   try {
-    let end = tape ? desk.load(tape) : -1;
+    const words = tape ? keptWords(page.dataset.key) : [];
+    let end = tape ? desk.load(tape, mode === 'guided') : -1;
     if (end < 0) desk.open(text, mode === 'guided');
     desk.layout(page.dataset.flow || 'LeftToRight', mode !== 'exam');
     desk.advance(0);
-    for (; end > desk.tick; await new Promise(done => setTimeout(done))) { desk.advance(Math.min(1800, end - desk.tick)); by('progress').value = 100 * desk.tick / end; if (desk.tick >= 432000) break; }
+    // Up to the next word to the sheet, or a piece of the way, so that the page stays awake.
+    for (; end > desk.tick || words.length; await new Promise(done => setTimeout(done))) {
+      while (words.length && words[0].at <= desk.tick) { const word = words.shift(); desk.said(word.kind, word.value); }
+      if (end <= desk.tick) break;
+      desk.advance(Math.min(1800, end - desk.tick, words.length ? Math.max(1, words[0].at - desk.tick) : 1800));
+      by('progress').value = 100 * desk.tick / end;
+      if (desk.tick >= 432000) break;
+    }
   } catch (error) { by('loading').hidden = true; problem(error.message); return; }
   by('loading').hidden = true;
   by('bench-title').textContent = desk.plan.title;
@@ -102,8 +121,9 @@ async function begin(text, tape = null) {
   face = new Face(by('face'), desk.plan);
   hands = new Hands(rig, problem);
   told = desk.happened;
-  if (mode === 'free') by('truth').textContent = `${desk.plan.truth.join('. ')}.`;
-  if (time) { time.desk = desk; time.go(); } else time = new Clock(desk, { frame, mayPause: mode !== 'exam', back: mode === 'exam' ? null : tick => { desk.back(tick); panel?.again?.(); told = desk.happened; } });
+  log = [];
+  if (mode === 'free') { write([]); by('truth').textContent = `${desk.plan.truth.join('. ')}.`; }
+  if (time) { time.desk = desk; time.go(); } else time = new Clock(desk, { frame, mayPause: mode !== 'exam', back: mode === 'exam' ? null : tick => { desk.back(tick); panel?.again?.(); log = log.filter(entry => entry.at <= tick); if (mode === 'free') write([]); told = desk.happened; } });
   panel = mode === 'guided' ? new Sheet(desk, rig, time) : mode === 'exam' ? new Exam(desk, { minutes: Number(page.dataset.minutes) || 0, handIn }) : null;
   if (mode === 'exam' && tape) panel.recall(JSON.parse(tape).deeds);
   hands.choose('height');
@@ -115,8 +135,8 @@ if (form) {
   recall(form);
   form.addEventListener('submit', event => { event.preventDefault(); history.replaceState(null, '', `?${new URLSearchParams(new FormData(form))}`); dropTape(page.dataset.key); begin(scenario(form)); by('setting').open = false; });
 }
-const before = mode === 'guided' ? null : keptTape(page.dataset.key);
-const same = before && (mode === 'exam' || !location.search);
+const before = keptTape(page.dataset.key);
+const same = before && (mode !== 'free' || !location.search);
 await begin(rigText(), same ? before : null);
 // For a test or a measurement that stands beside the page.
 Object.assign(window, { bench: { get desk() { return desk; }, get clock() { return time; }, frame } });

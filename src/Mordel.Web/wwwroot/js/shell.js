@@ -12,7 +12,7 @@ const keys = document.querySelector('#keys');
 document.querySelector('[data-keys-open]')?.addEventListener('click', () => keys.showModal());
 
 let pendingG = false;
-const rooms = { t: '/', r: '/register', s: '/run-sheets' };
+const rooms = Object.fromEntries([...document.querySelectorAll('[data-go-key]')].map(k => [k.textContent, k.dataset.goKey]));
 document.addEventListener('keydown', event => {
   const typing = event.target.matches('input, textarea, select') && event.target.id !== 'digits';
   if (typing || event.ctrlKey || event.metaKey || event.altKey || document.querySelector('dialog[open]')) return;

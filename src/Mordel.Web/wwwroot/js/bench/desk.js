@@ -2,6 +2,9 @@
 export class Desk {
   constructor(door, number) { this.door = door; this.n = number; }
 
+  // What was said to the sheet, with its moment: it is no part of the tape and is kept beside it.
+  words = [];
+
   open(rig, guided) { const wrong = this.door.Open(this.n, rig, guided); if (wrong) throw new Error(JSON.parse(wrong).faults.join(' · ')); }
   load(tape, guided = false) { return this.door.Load(this.n, tape, guided); }
 
@@ -49,7 +52,12 @@ export class Desk {
   takeOff(item) { return this.connections.has(item) ? this.door.TakeOff(this.n, item) : ''; }
   lift(inches) { return this.door.Lift(this.n, Math.min(this.plan.scale.high, Math.max(this.plan.scale.low, inches))); }
   tap(open) { return this.door.Tap(this.n, open); }
-  back(tick) { this.door.Back(this.n, tick); this.deeds = -1; return this.advance(0); }
+  said(kind, value = '') {
+    const wrong = kind === 'take' ? this.door.Take(this.n, value) : (kind === 'see' ? this.door.See(this.n, value) : this.door.Confirm(this.n), '');
+    if (!wrong) this.words.push({ at: this.tick, kind, value });
+    return wrong ?? '';
+  }
+  back(tick) { this.words = this.words.filter(word => word.at <= tick); this.door.Back(this.n, tick); this.deeds = -1; return this.advance(0); }
   seek(tick) { this.door.Seek(this.n, tick); this.deeds = -1; return this.advance(0); }
   describe() { return this.door.Describe(this.n); }
   news(since, numbers) { return this.door.Happened(this.n, since, numbers).split('\n').filter(Boolean); }

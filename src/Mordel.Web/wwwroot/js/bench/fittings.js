@@ -36,8 +36,10 @@ export class Fittings {
   }
 
   #tube(parent) {
-    const water = draw('rect', { class: 'cell', x: -6, y: -88, width: 12, height: 0 });
-    const group = this.#group(parent, 'sight-tube', 'sight tube', draw('rect', { class: 'target', x: -28, y: -92, width: 56, height: 96 }), draw('rect', { class: 'void', x: -6, y: -88, width: 12, height: 88 }), water, draw('path', { class: 'wall', d: 'M-6,0 V-88 M6,0 V-88' }));
+    // Clear pipe with a lip, marks to read the level by, a hexagon below that screws onto the cock.
+    const water = draw('rect', { class: 'cell', x: -7, y: -88, width: 14, height: 0 });
+    const group = this.#group(parent, 'sight-tube', 'sight tube', draw('rect', { class: 'target', x: -28, y: -92, width: 56, height: 96 }), draw('rect', { class: 'void glass', x: -7, y: -88, width: 14, height: 76 }), water,
+      draw('path', { class: 'marks', d: 'M7,-28 H1 M7,-40 H3 M7,-52 H1 M7,-64 H3 M7,-76 H1' }), draw('path', { class: 'wall', d: 'M-7,-12 V-86 L-10,-89 M7,-12 V-86 L10,-89' }), draw('path', { class: 'shine', d: 'M-3.5,-20 V-80' }), draw('path', { class: 'body', d: 'M-11,-14 L-13,-8 L-11,-2 H11 L13,-8 L11,-14 Z M-6,-2 H6 V3 H-6 Z' }));
     return { id: 'sight-tube', group, water, jet: this.#spill(group, 'sight-tube', 'M0,-88 C8,-96 16,-80 18,-10') };
   }
 
@@ -83,6 +85,7 @@ export class Fittings {
       const [x, y] = this.spot(item.id), on = desk.connections.get(item.id);
       set(item.group, 'transform', `translate(${x.toFixed(1)} ${y.toFixed(1)})${item === this.tube && !on && this.carried?.id !== item.id ? ' rotate(90)' : ''}`);
       set(item.group, 'aria-label', `${desk.part(item.id).label}, ${on ? `on ${desk.part(on).label}` : 'on the shelf'}`);
+      set(item.label ??= this.rig.svg.querySelector(`[data-shelf="${item.id}"]`), 'visibility', on ? 'hidden' : 'visible');
       run(item.jet, on ? desk.spills(item.id) : 0, dt);
     }
     const level = Math.max(0, desk.tube) * 88;

@@ -96,7 +96,7 @@ export class Hands {
     }
     if (id === 'height') {
       this.slider = make('input', { type: 'range', min: desk.plan.scale.low, max: desk.plan.scale.high, step: 0.25, className: 'form-range', ariaLabel: 'Gauge height in inches', oninput: () => this.say(desk.lift(Number(this.slider.value))) });
-      rows.push(this.slider, make('p', { className: 'hand-acts' }, ...[['−2 in', -2], ['−½', -0.5], ['+½', 0.5], ['+2 in', 2]].map(([name, inches]) => button(name, () => this.say(desk.lift(desk.height + inches)), 'btn btn-quiet', { ariaLabel: `Gauge ${Math.abs(inches)} inches ${inches < 0 ? 'lower' : 'higher'}` }))));
+      rows.push(this.slider, make('p', { className: 'hand-acts' }, ...[['−2', -2], ['−½', -0.5], ['+½', 0.5], ['+2', 2]].map(([name, inches]) => button(name, () => this.say(desk.lift(desk.height + inches)), 'btn btn-quiet', { ariaLabel: `Gauge ${Math.abs(inches)} inches ${inches < 0 ? 'lower' : 'higher'}` }))));
     }
     if (id === 'site') rows.push(make('p', { className: 'hand-acts' }, button('Open or shut it', () => this.say(desk.tap(!desk.tapOpen)))));
     if (part?.attaches) {
@@ -109,11 +109,14 @@ export class Hands {
 
   #follow() {
     const id = this.chosen, desk = this.desk, kind = this.#kind(id), on = desk.connections.get(id);
-    const text = id === 'height' ? `${desk.height.toFixed(2)} in` : id === 'site' ? desk.tapOpen ? 'open' : 'shut' : kind && (id !== 'bleed-off' || on) ? openText(desk.opening(id)) : '';
+    const text = id === 'height' ? heightText(desk.height) : id === 'site' ? desk.tapOpen ? 'open' : 'shut' : kind && (id !== 'bleed-off' || on) ? openText(desk.opening(id)) : '';
     const where = desk.part(id)?.attaches ? on ? `on ${desk.part(on).label} ` : 'off ' : '';
     if (this.state && this.state.textContent !== where + text) this.state.textContent = where + text;
     if (this.slider && document.activeElement !== this.slider) this.slider.value = id === 'height' ? desk.height : 1000 * turned(kind, desk.opening(id));
   }
 }
+
+// Against the middle of the pipe, which is what one sees.
+const heightText = inches => Math.abs(inches) < 0.13 ? 'level with the pipe' : `${Math.abs(inches).toFixed(Number.isInteger(inches) ? 0 : 2)} in ${inches < 0 ? 'below' : 'above'} the pipe`;
 
 const openText = open => open === 0 ? 'closed' : open > 0.995 ? 'open' : `${(100 * open).toFixed(open < 0.1 ? 1 : 0)} % open`;

@@ -18,7 +18,6 @@ export class Rig {
     this.coils = all('coil', (el, d) => ({ el, part: d.coil, x: +d.x }));
     this.screws = all('screw', (el, d) => ({ el, part: d.screw }));
     this.spills = all('spill', (el, d) => spill(el, d.spill));
-    this.needle = this.svg.querySelector('[data-needle]');
     this.height = this.svg.querySelector('[data-height]');
     this.tap = this.svg.querySelector('[data-tap]'); this.tapHandle = this.svg.querySelector('[data-tap-handle]');
     this.sliders = all('part', el => el).filter(el => el.getAttribute('role') === 'slider' && el.dataset.part !== 'height');
@@ -60,8 +59,6 @@ export class Rig {
     for (const { el, part, way, down } of this.discs) { const lift = (way * desk.opening(part)).toFixed(1); set(el, 'transform', down ? `translate(0 ${lift})` : `translate(${lift} 0)`); }
     for (const { el, part, x } of this.coils) { const k = 1 - 0.4 * desk.opening(part); set(el, 'transform', `translate(${(x * (1 - k)).toFixed(2)} 0) scale(${k.toFixed(3)} 1)`); }
     for (const { el, part } of this.screws) set(el, 'transform', `translate(0 ${(-26 * turned('Screw', desk.opening(part))).toFixed(1)})`);
-    const value = Math.min(1.02, Math.max(-0.1, desk.needle * desk.plan.perPsi / desk.plan.fullScale));
-    set(this.needle, 'transform', `rotate(${(-135 + 270 * value).toFixed(1)} ${this.needle.dataset.x} ${this.needle.dataset.y})`);
     for (const one of this.spills) run(one, desk.spills(one.part), dt);
     set(this.height, 'transform', `translate(0 ${(this.level(desk.height) - desk.plan.scale.centre).toFixed(1)})`);
     set(this.height, 'aria-valuenow', desk.height.toFixed(1));

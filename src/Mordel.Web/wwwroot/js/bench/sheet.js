@@ -25,7 +25,7 @@ export class Sheet {
   }
 
   #step(view) {
-    const { door, n } = this.desk, parts = [
+    const parts = [
       make('p', { className: 'eyebrow', textContent: `${view.stage} · ${view.done} of ${view.all}` }), make('h2', { id: 'step-title', textContent: view.title }),
       make('ol', { className: 'ticks' }, ...view.lines.map(line => make('li', { className: line.done ? 'done' : '' }, make('span', { className: 'tick', ariaHidden: 'true', textContent: line.done ? '✓' : '' }), make('span', {}, line.say, make('span', { className: 'visually-hidden', textContent: line.done ? ' Done.' : '' }))))),
       view.watch ? make('p', { className: 'watch' }, make('strong', { textContent: 'Watch: ' }), view.watch) : null, view.caution ? make('p', { className: 'caution' }, make('strong', { textContent: 'Caution: ' }), view.caution) : null,
@@ -33,15 +33,15 @@ export class Sheet {
     if (view.astray?.length) parts.push(make('ul', { className: 'astray', ariaLabel: 'Otherwise than the sheet' }, ...view.astray.slice(0, 4).map(line => make('li', { textContent: line }))));
     if (view.capture && view.turned) {
       const field = make('input', { id: 'take', className: 'form-control num', inputMode: 'decimal', autocomplete: 'off', maxLength: 7, ariaLabel: view.capture.name, onkeydown: event => { if (event.key === 'Enter') take(); } });
-      const take = () => { const wrong = door.Take(n, field.value.trim() || 'x'); by('problem').hidden = !wrong; by('problem').textContent = wrong; if (!wrong) this.again(); };
+      const take = () => { const wrong = this.desk.said('take', field.value.trim() || 'x'); by('problem').hidden = !wrong; by('problem').textContent = wrong; if (!wrong) this.again(); };
       parts.push(make('div', { className: 'take' }, make('h3', { textContent: view.capture.name }), make('p', { className: 'soft', textContent: view.capture.limit ?? 'Written down.' }), make('div', { className: 'take-row' }, field, make('span', { className: 'unit', textContent: view.capture.unit }), button('Write it down', take, 'btn btn-primary'))));
     }
-    if (view.confirm) parts.push(button('Done', () => { door.Confirm(n); this.again(); }, 'btn btn-primary'));
+    if (view.confirm) parts.push(button('Done', () => { this.desk.said('confirm'); this.again(); }, 'btn btn-primary'));
     const sights = view.sights ?? [];
     if (view.turned && (view.answer || view.odd || view.capture && sights.length)) {
       const asked = make('details', { className: 'seen', open: view.answer || view.odd }, make('summary', { textContent: view.odd ? 'Look again: what do you see?' : view.answer ? 'What do you see?' : 'Something else seen' }),
-        ...sights.filter(sight => view.answer || !sight.good).map(sight => make('button', { type: 'button', className: 'sight', onclick: () => { door.See(n, sight.id); this.again(); } }, make('span', { className: 'seen-what', textContent: sight.seen }), make('span', { className: 'means', textContent: view.answer ? '' : sight.means }))));
-      if (view.odd && !view.answer) asked.append(button('All as it should be', () => { door.Confirm(n); this.again(); }));
+        ...sights.filter(sight => view.answer || !sight.good).map(sight => make('button', { type: 'button', className: 'sight', onclick: () => { this.desk.said('see', sight.id); this.again(); } }, make('span', { className: 'seen-what', textContent: sight.seen }), make('span', { className: 'means', textContent: view.answer ? '' : sight.means }))));
+      if (view.odd && !view.answer) asked.append(button('All as it should be', () => { this.desk.said('confirm'); this.again(); }));
       parts.push(asked);
     }
     parts.push(make('p', { className: 'why' }, make('strong', { textContent: 'Why: ' }), view.why));

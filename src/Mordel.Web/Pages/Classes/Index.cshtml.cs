@@ -1,0 +1,26 @@
+using Microsoft.AspNetCore.Mvc;
+using Microsoft.AspNetCore.Mvc.RazorPages;
+using Mordel.Data.Commands;
+using Mordel.Data.Lists;
+using Mordel.Data.Rows;
+using Mordel.Web.Application;
+
+namespace Mordel.Web.Pages.Classes;
+
+/// <summary>The classes that one teaches; at the desk every class.</summary>
+public sealed class IndexModel(BenchBook book, RunClass classes) : PageModel
+{
+    public IReadOnlyList<ClassRow> Taught { get; private set; } = [];
+    public string? Problem { get; private set; }
+
+    public async Task OnGetAsync(CancellationToken cancel) => Taught = await book.Taught(User.Asker(), cancel);
+
+    public async Task<IActionResult> OnPostAsync(string? name, CancellationToken cancel)
+    {
+        var faults = await classes.Begin(name, User.Id(), cancel);
+        if (faults.Count == 0) return RedirectToPage();
+        Problem = string.Join(" ", faults.Select(f => f.Says));
+        await OnGetAsync(cancel);
+        return Page();
+    }
+}

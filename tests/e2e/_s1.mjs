@@ -1,0 +1,31 @@
+import { answerAll, beginNext, beginOn, desk, goOn, openDemo, phone, signedIn } from './browser.mjs';
+const demo = await openDemo();
+const shot = (page, name, o = {}) => page.screenshot({ path: `/tmp/shots/${name}.png`, ...o });
+try {
+  const ph = { ...phone, deviceScaleFactor: 1 };
+  const page = await signedIn(demo, /Ines Tarrow/, desk);
+  await beginOn(page, 'RP');
+  await shot(page, 'a-before');
+  await answerAll(page);
+  await page.getByRole('button', { name: /All as listed/ }).click();
+  await page.waitForTimeout(400);
+  await shot(page, 'a-flush');
+  await goOn(page, 'Open TC4, bypass control fully open', undefined, { 'apparent reading': '7.4', 'first drip': '2.6' });
+  await page.evaluate(() => scrollTo(0, 0)); await page.mouse.move(5, 5);
+  await shot(page, 'a-bp');
+  const hand = await signedIn(demo, /Ines Tarrow/, ph);
+  await hand.goto(page.url()); await hand.waitForTimeout(600);
+  await shot(hand, 'a-bp-phone');
+  const ready = p => p.waitForFunction(() => (document.getElementById('bench') ?? document.getElementById('replay'))?.dataset.ready === 'yes', null, { timeout: 60_000 });
+  const learner = await signedIn(demo, /Pia Lorne/, desk);
+  await learner.goto(`${demo.url}/bench`); await shot(learner, 'b-index');
+  await learner.goto(`${demo.url}/bench/free?procedure=rp-relief-first&kit=five-valve&supply=60&site=none`);
+  await ready(learner); await learner.waitForTimeout(500);
+  await shot(learner, 'b-free');
+  await learner.goto(`${demo.url}/bench/guided?procedure=dc-sight-tube&kit=five-valve`);
+  await ready(learner); await learner.waitForTimeout(500);
+  await shot(learner, 'b-guided');
+  const office = await signedIn(demo, /Wilma Quent/, desk);
+  await office.goto(`${demo.url}/rules`); await shot(office, 'c-rules', { fullPage: true });
+  await office.goto(`${demo.url}/kits-and-people`); await shot(office, 'c-kits', { fullPage: true });
+} finally { await demo.close(); }

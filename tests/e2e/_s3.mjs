@@ -1,0 +1,32 @@
+import { desk, openDemo, phone, signedIn } from './browser.mjs';
+const demo = await openDemo();
+const shot = (page, name, o = {}) => page.screenshot({ path: `/tmp/shots/${name}.png`, ...o });
+try {
+  const ready = p => p.waitForFunction(() => (document.getElementById('bench') ?? document.getElementById('replay'))?.dataset.ready === 'yes', null, { timeout: 60_000 });
+  const learner = await signedIn(demo, /Pia Lorne/, desk);
+  learner.on('pageerror', e => console.log('ERR', e.message));
+  await learner.goto(`${demo.url}/bench/free?procedure=rp-relief-first&kit=five-valve&supply=60&site=none`);
+  await ready(learner);
+  await learner.evaluate(async () => { const d = window.bench.desk, wait = s => new Promise(r => setTimeout(r, s * 1000)); d.connect('high-hose', 'tc2'); d.connect('low-hose', 'tc3'); d.turn('tc3', 1, .3); d.turn('low-bleed', 1, .3); d.turn('tc2', 1, .3); d.turn('high-bleed', 1, .3); await wait(4); d.turn('high-bleed', 0, .3); d.turn('low-bleed', 0, .3); d.turn('so2', 0, 1); await wait(2); d.turn('high-control', 1, .3); d.turn('low-control', .05, .3); await wait(4); window.bench.clock.pause(); });
+  await learner.waitForTimeout(300);
+  await shot(learner, 'e-free');
+  await learner.goto(`${demo.url}/bench/guided?procedure=dc-sight-tube&kit=five-valve&seed=7`);
+  await ready(learner);
+  await learner.getByRole('button', { name: 'Done' }).click();
+  await learner.evaluate(async () => { const d = window.bench.desk, wait = s => new Promise(r => setTimeout(r, s * 1000)); for (const c of ['tc1', 'tc2', 'tc3', 'tc4']) d.turn(c, 1, .2); await wait(.6); for (const c of ['tc1', 'tc2', 'tc3', 'tc4']) d.turn(c, 0, .2); await wait(2.5); });
+  console.log(await learner.locator('#step-title').textContent());
+  await learner.goto(`${demo.url}/bench`); await learner.waitForTimeout(400);
+  await shot(learner, 'e-index');
+  await learner.locator('#kept-go').click(); await ready(learner); await learner.waitForTimeout(600);
+  console.log(await learner.locator('#step-title').textContent());
+  await learner.evaluate(async () => { const d = window.bench.desk, wait = s => new Promise(r => setTimeout(r, s * 1000)); d.connect('sight-tube', 'tc3'); d.connect('bleed-off', 'tc2'); d.connect('high-hose', 'bleed-off'); d.turn('tc3',1,.2); await wait(2);});
+  await shot(learner, 'e-guided');
+  await learner.goto(`${demo.url}/bench/water`); await learner.waitForTimeout(400); await shot(learner, 'e-water');
+  const hand = await signedIn(demo, /Pia Lorne/, { ...phone, deviceScaleFactor: 1, colorScheme: 'dark' });
+  await hand.goto(`${demo.url}/bench/free?procedure=rp-relief-first&kit=five-valve&supply=60&site=none`); await ready(hand); await hand.waitForTimeout(300); await shot(hand, 'e-free-phone');
+  const office = await signedIn(demo, /Wilma Quent/, desk);
+  await office.goto(`${demo.url}/rules`); await shot(office, 'e-rules');
+  await office.goto(`${demo.url}/kits-and-people`); await shot(office, 'e-kits', { fullPage: true });
+  const tove = await signedIn(demo, /Tove Maring/, desk); await shot(tove, 'e-classes');
+  const ines = await signedIn(demo, /Ines Tarrow/, desk); await ines.evaluate(() => scrollTo(0, 9999)); await shot(ines, 'e-today');
+} finally { await demo.close(); }
