@@ -147,10 +147,10 @@ public class ApiTests(Town town)
     {
         var visitor = await town.As("sanna");
         var kit = await town.InStore(s => s.Kits.FirstAsync(k => k.KeeperId == visitor.Account.Id));
-        await visitor.PostForm("/kits-and-people", "/kits-and-people?handler=Hoses", ("kitId", kit.Id.ToString()), ("high", "orange"), ("low", "white"), ("bypass", "green"));
+        await visitor.PostForm("/", "/?handler=Hoses", ("kitId", kit.Id.ToString()), ("high", "orange"), ("low", "white"), ("bypass", "green"));
         var run = await town.Begin("sanna");
         Assert.Contains("data-h=\"orange\"", await visitor.Page($"/runs/{run.Id}"), StringComparison.Ordinal);
         var other = await town.As("ines");
-        Assert.Contains("no such kit", await (await other.PostForm("/kits-and-people", "/kits-and-people?handler=Hoses", ("kitId", kit.Id.ToString()), ("high", "red"), ("low", "red"), ("bypass", "red"))).Content.ReadAsStringAsync(), StringComparison.Ordinal);
+        Assert.Contains("no such kit", await (await other.PostForm("/", "/?handler=Hoses", ("kitId", kit.Id.ToString()), ("high", "red"), ("low", "red"), ("bypass", "red"))).Content.ReadAsStringAsync(), StringComparison.Ordinal);
     }
 }

@@ -93,7 +93,7 @@ public sealed partial class BenchRoomTests(Town town)
     public async Task An_instructor_makes_a_class_sets_a_rig_and_sees_who_did_what()
     {
         var tove = await town.As("tove");
-        Assert.Equal(HttpStatusCode.Redirect, (await tove.PostForm("/bench", "/bench?handler=Class", ("name", "Evening class"))).StatusCode);
+        Assert.Equal(HttpStatusCode.Redirect, (await tove.PostForm("/classes", "/classes", ("name", "Evening class"))).StatusCode);
         var id = await town.InStore(s => s.Classes.Where(c => c.Name == "Evening class").Select(c => c.Id).FirstAsync());
         Assert.Contains("Nobody is in this class yet", await tove.Page($"/bench/classes/{id}"), StringComparison.Ordinal);
         var pia = await town.As("pia");
@@ -123,7 +123,7 @@ public sealed partial class BenchRoomTests(Town town)
         var pia = await town.As("pia");
         var id = await town.InStore(s => s.Classes.Where(c => c.Name == "Autumn beginners").Select(c => c.Id).FirstAsync());
         await pia.Page($"/bench/classes/{id}", HttpStatusCode.NotFound);
-        var answer = await pia.PostForm("/bench/free", "/bench?handler=Class", ("name", "Mine"));
+        var answer = await pia.PostForm("/bench/free", "/classes", ("name", "Mine"));
         Assert.NotEqual(HttpStatusCode.OK, answer.StatusCode);
         Assert.False(await town.InStore(s => s.Classes.AnyAsync(c => c.Name == "Mine")));
     }

@@ -6,7 +6,7 @@ import { beginNext, beginOn, desk, goOn, openDemo, phone, signedIn } from './bro
 
 let demo;
 const others = [['Hester Fenn', '/register/new'], ['Hester Fenn', '/kits-and-people'], ['Wilma Quent', '/']];
-const pages = { today: '/', register: '/register', rules: '/rules', 'run sheet of an RP': '/run-sheets/rp-relief-first/three-valve', programs: '/programs', water: '/water?procedure=dc-sight-tube&kit=five-valve&supply=60&site=none&fault-1=so1+leaks&size-1=small', 'kits and people': '/kits-and-people', nowhere: '/nowhere' };
+const pages = { today: '/', register: '/register', rules: '/rules', 'run sheet of an RP': '/run-sheets/rp-relief-first/three-valve', programs: '/programs', water: '/bench/water?procedure=dc-sight-tube&kit=five-valve&supply=60&site=none&fault-1=so1+leaks&size-1=small', 'kits and people': '/kits-and-people', nowhere: '/nowhere' };
 before(async () => {
   demo = await openDemo();
   const page = await signedIn(demo, /Ines Tarrow/);

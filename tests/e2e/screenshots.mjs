@@ -10,7 +10,7 @@ try {
   const page = await signedIn(demo, /Ines Tarrow/, desk);
   await shot(page, 'today');
   const water = await signedIn(demo, /Ines Tarrow/, desk);
-  await water.goto(`${demo.url}/water?procedure=rp-relief-first&kit=five-valve&supply=62&site=none&fault-1=cv2+leaks&size-1=weep`);
+  await water.goto(`${demo.url}/bench/water?procedure=rp-relief-first&kit=five-valve&supply=62&site=none&fault-1=cv2+leaks&size-1=weep`);
   await water.waitForFunction(() => !document.getElementById('outcome').hidden, null, { timeout: 60_000 });
   await shot(water, 'water', { fullPage: true });
   // The bench: a rig with its inside, the sheet in the hand, marks with their replay, a class.

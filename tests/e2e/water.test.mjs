@@ -13,7 +13,7 @@ test('a simulated test in the browser comes to the same last bit as on the serve
   const page = await signedIn(demo, /Ines Tarrow/);
   const fetched = [];
   page.on('response', answer => { if (answer.url().includes('/core/')) fetched.push(answer); });
-  await page.goto(`${demo.url}/water`);
+  await page.goto(`${demo.url}/bench/water`);
   assert.equal(fetched.length, 0, 'nothing of the core is fetched before it is wanted');
   await page.selectOption('#fault-1', 'cv2 leaks');
   await page.getByRole('button', { name: 'Perform the test' }).click();
@@ -46,7 +46,7 @@ test('a simulated test in the browser comes to the same last bit as on the serve
 test('where the core cannot load the server performs the test, and a link brings the setting back', async () => {
   const page = await signedIn(demo, /Ines Tarrow/, phone);
   await page.route('**/core/**', route => route.abort());
-  await page.goto(`${demo.url}/water?procedure=svb-static-first&kit=three-valve&supply=60&site=open&fault-1=so2+leaks&size-1=small`);
+  await page.goto(`${demo.url}/bench/water?procedure=svb-static-first&kit=three-valve&supply=60&site=open&fault-1=so2+leaks&size-1=small`);
   await performed(page);
   assert.equal(await page.textContent('#verdict'), 'Not testable');
   assert.match(await page.textContent('#where'), /by the server/);
@@ -60,7 +60,7 @@ test('where the core cannot load the server performs the test, and a link brings
 
 test('a page can turn a rig itself: hook up, purge, close SO2, and the needle stands at the spring', async () => {
   const page = await signedIn(demo, /Ines Tarrow/);
-  await page.goto(`${demo.url}/water`);
+  await page.goto(`${demo.url}/bench/water`);
   const [needle, refusal, numbers] = await page.evaluate(async () => {
     const { core } = await import(document.querySelector('script[src*="/js/water"]').src.replace(/water[^/]*\.js.*$/, 'core.js'));
     const rig = await core();

@@ -15,8 +15,11 @@ public sealed class BenchChoice
     public int Minutes { get; set; }
     public string? Flow { get; set; }
 
-    /// <summary>The rig as text: drawn by lot, or sound when no rules were named.</summary>
-    public string RigText => JsonText.Object(json =>
+    /// <summary>A rig that somebody has set, as <c>mordel.scenario/1</c>; it goes before what else is asked for.</summary>
+    public string? Rig { get; set; }
+
+    /// <summary>The rig as text: as it was set, drawn by lot, or sound when no rules were named.</summary>
+    public string RigText => !string.IsNullOrEmpty(Rig) ? Rig : JsonText.Object(json =>
     {
         json.WriteString("format", string.IsNullOrEmpty(Rules) ? ScenarioFormat.Name : TapeFormat.Drawn);
         if (string.IsNullOrEmpty(Rules))

@@ -57,7 +57,7 @@ document.addEventListener('visibilitychange', () => { if (document.hidden) keep(
 function tools() {
   const inside = button('See inside', () => { const on = !page.classList.contains('inside'); page.classList.toggle('inside', on); inside.ariaPressed = String(on); }, 'btn btn-quiet', { ariaPressed: 'true', hidden: mode === 'exam' });
   const heard = button('Sound', () => { heard.ariaPressed = String(sound.toggle()); }, 'btn btn-quiet', { ariaPressed: 'false' });
-  const say = button('In words', () => { by('spoken').textContent = ''; by('spoken').textContent = desk.describe(); by('state-words').textContent = desk.describe(); by('state-words').hidden = false; }, 'btn btn-quiet');
+  const say = button('Describe it', () => { by('spoken').textContent = ''; by('spoken').textContent = desk.describe(); by('state-words').textContent = desk.describe(); by('state-words').hidden = false; }, 'btn btn-quiet');
   by('tools').replaceChildren(inside, heard, say);
   page.classList.toggle('inside', mode !== 'exam');
   addEventListener('keydown', event => {
@@ -133,6 +133,7 @@ async function begin(text, tape = null) {
 tools();
 if (form) {
   recall(form);
+  by('go-guided').addEventListener('click', () => { if (form.reportValidity()) location.href = `/bench/guided?rig=${encodeURIComponent(scenario(form))}`; });
   form.addEventListener('submit', event => { event.preventDefault(); history.replaceState(null, '', `?${new URLSearchParams(new FormData(form))}`); dropTape(page.dataset.key); begin(scenario(form)); by('setting').open = false; });
 }
 const before = keptTape(page.dataset.key);
