@@ -486,4 +486,25 @@ public sealed class BenchTests
         Assert.Equal("AI opens only partly. The needle rests 0.4 off zero", Truth("PVB", "pvb-inlet-first", ""","faults":[{"part":"ai","fault":"hangs"},{"part":"kit","fault":"zero-offset","by":0.4}]"""));
         Assert.Equal(["cv1-leaks", "cv2-leaks", "so1-leaks", "so2-leaks-with-flow", "so2-leaks-back-pressure", "cock-blocked", "hoses-swapped"], Truths.FindingsOf(AssemblyType.DC).Select(f => f.Id));
     }
+
+    [Theory]
+    [InlineData(AssemblyType.RP, FlowDirection.Upward, true)]
+    [InlineData(AssemblyType.DC, FlowDirection.Downward, true)]
+    [InlineData(AssemblyType.DC, FlowDirection.RightToLeft, false)]
+    [InlineData(AssemblyType.PVB, FlowDirection.Upward, false)]
+    [InlineData(AssemblyType.SVB, FlowDirection.Downward, false)]
+    public void An_assembly_that_stands_is_drawn_standing_and_a_vacuum_breaker_never(AssemblyType type, FlowDirection flow, bool stands)
+    {
+        var rig = new Rig(Bodies.Of(type), Kit.FiveValve);
+        var drawing = Drawings.BenchDrawing.Of(rig, flow, out var svg);
+        Assert.Equal(stands, drawing.Stands);
+        var cocks = rig.Body.AllCocks.Select(c => drawing.Outlets[c]).ToList();
+        Assert.Equal(stands ? 1 : cocks.Count, cocks.Select(c => c.X).Distinct().Count());
+        Assert.Equal(stands ? cocks.Count : 1, cocks.Select(c => c.Y).Distinct().Count());
+        if (stands) Assert.Equal(flow == FlowDirection.Upward, cocks[0].Y > cocks[^1].Y);
+        // Nothing lies outside the sheet, and what falls reaches the floor beside the pipe.
+        Assert.All(cocks.Concat(drawing.Ports.Values).Concat(drawing.Shelf.Values), spot => Assert.True(spot.X >= 0 && spot.X <= drawing.Size.X && spot.Y >= 0 && spot.Y <= drawing.Size.Y));
+        Assert.Equal(stands, svg.Contains("rotate(-90)", StringComparison.Ordinal));
+        Assert.All(rig.Body.AllCocks, c => Assert.Contains($"data-spill=\"{c}\"", svg, StringComparison.Ordinal));
+    }
 }

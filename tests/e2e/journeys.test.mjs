@@ -221,7 +221,7 @@ describe('every type on the same day', () => {
   test('a vacuum breaker that hangs fails, is cleaned, begins again and passes; both sets are on the report', async () => {
     const page = await signedIn(demo, /Ines Tarrow/, desk);
     await beginOn(page, 'PVB');
-    await goOn(page, 'Open the bleed fully, let the body drain', undefined, { 'read at the pop': '1.6' });
+    await goOn(page, 'Feel that the inlet is fully open', undefined, { 'read at the pop': '1.6' });
     await page.getByRole('button', { name: /It hangs, or opens only partly/ }).click();
     await at(page, 'Close TC2 and the kit');
     await page.getByRole('button', { name: 'Something was repaired' }).click();

@@ -1,4 +1,5 @@
 using System.Collections.Immutable;
+using System.Globalization;
 using System.Net;
 using System.Text;
 using Mordel.Core.Rigs;
@@ -19,30 +20,35 @@ public sealed class BenchDrawing
     /// <summary>Units of the drawing to an inch of height.</summary>
     public const double PerInch = 11;
 
-    private const double Slot = 68, End = 52, Half = 18, Rail = 96, Centre = 396, Bottom = 640, CockTop = 78, Plate = 158, Highest = 14, Lowest = -14;
-    private const double ShelfAt = Bottom - 30;
+    private const double Slot = 68, End = 52, Half = 18, Rail = 96, Centre = 396, CockTop = 78, Plate = 158;
+
+    // A standing assembly: where its pipe stands on the sheet, room above it, and its parts a little closer together.
+    private const double PipeAt = 500, Above = 14, Closer = 53;
 
     // Where the kit's three sides stand beside its middle.
     private static readonly double[] Sides = [-100, 0, 100];
     private readonly Rig rig;
-    private readonly bool mirrored;
+    private readonly bool mirrored, stands;
     private readonly Dictionary<PartId, double> along = [];
     private readonly double length;
+    private readonly StringBuilder falls = new();
+    private bool turned;
     private readonly StringBuilder svg = new();
 
     private BenchDrawing(Rig rig, FlowDirection flow)
     {
         this.rig = rig;
-        mirrored = flow == FlowDirection.RightToLeft;
+        // A vacuum breaker's inlet must be on top: it never stands.
+        stands = flow is FlowDirection.Upward or FlowDirection.Downward && rig.Body.Parts.All(p => p.Kind != PartKind.Inlet);
+        mirrored = flow is FlowDirection.RightToLeft || (stands && flow == FlowDirection.Downward);
         var parts = rig.Body.Parts.Where(p => p.Kind is not (PartKind.Supply or PartKind.Site)).ToList();
         // A short assembly still needs room for the kit above it.
-        length = Math.Max(620, (End * 2) + (Slot * parts.Count));
+        length = stands ? (End * 2) + (Closer * parts.Count) : Math.Max(620, (End * 2) + (Slot * parts.Count));
         var slot = (length - (End * 2)) / parts.Count;
         for (var i = 0; i < parts.Count; i++) along[parts[i].Id] = End + (slot * (i + 0.5));
-        Outlets = rig.Parts.Where(p => p.HasOutlet && p.Kind == PartKind.Cock).ToImmutableDictionary(p => p.Id, p => new Spot(X(along[p.Id]), Centre - CockTop));
-        var kit = length / 2;
+        Outlets = rig.Parts.Where(p => p.HasOutlet && p.Kind == PartKind.Cock).ToImmutableDictionary(p => p.Id, p => OnSheet(X(along[p.Id]), Centre - CockTop));
         (PartId Id, double Offset)[] ports = [(Parts.HighHose, Sides[0]), (Parts.LowHose, Sides[1]), (Parts.BypassHose, Sides[2])];
-        Ports = ports.Where(p => rig.Has(p.Id)).ToImmutableDictionary(p => p.Id, p => new Spot(kit + p.Offset, Plate));
+        Ports = ports.Where(p => rig.Has(p.Id)).ToImmutableDictionary(p => p.Id, p => new Spot(KitAt + p.Offset, Plate));
         Shelf = new Dictionary<PartId, Spot>
         {
             [Parts.SightTube] = new(30, ShelfAt),
@@ -60,7 +66,21 @@ public sealed class BenchDrawing
     public ImmutableDictionary<PartId, Spot> Shelf { get; }
 
     /// <summary>Width and height of the sheet.</summary>
-    public Spot Size => new(length + Rail, Bottom);
+    public Spot Size => stands ? new(PipeAt + 240, Bottom) : new(length + Rail, Bottom);
+
+    /// <summary>Whether the assembly stands. The heights of the gauge are then told against the cock in use, which stands an inch above the middle that they count from.</summary>
+    public bool Stands => stands;
+
+    private double Bottom => stands ? Above + length + 60 : 640;
+
+    private double ShelfAt => Bottom - 30;
+
+    private double KitAt => stands ? 172 : length / 2;
+
+    private double Floor => stands ? PipeAt + 150 : length;
+
+    // From the drawing of a lying assembly to the sheet: a standing one is turned a quarter to the left, so that cocks point left.
+    private Spot OnSheet(double x, double y) => stands ? new(PipeAt + y - Centre, Above + length - x) : new(x, y);
 
     /// <summary>Height on the sheet of the body's centre line.</summary>
     public static double CentreLine => Centre;
@@ -68,18 +88,18 @@ public sealed class BenchDrawing
     /// <summary>How far above the centre line a cock's outlet is drawn, which stands an inch above it.</summary>
     public static double FirstInch => CockTop;
 
-    /// <summary>Where a height is on the sheet.</summary>
+    /// <summary>Where a height is on the sheet of a lying assembly.</summary>
     public static double Level(double inches) => inches <= 0 ? Centre - (inches * PerInch) : inches <= 1 ? Centre - (inches * CockTop) : Centre - CockTop - ((inches - 1) * PerInch);
 
     /// <summary>Where the handle of the gauge's height slides.</summary>
-    public double RailAt => length + (Rail / 2);
+    public double RailAt => stands ? PipeAt + 190 : length + (Rail / 2);
 
     /// <summary>The farthest heights at which the gauge can be held here, inches.</summary>
-    public static (double Low, double High) Reach => (Lowest, Highest);
+    public (double Low, double High) Reach => stands ? (-12, 10) : (-14, 14);
 
     /// <summary>Draws a rig.</summary>
     /// <param name="rig">The rig.</param>
-    /// <param name="flow">Which way the water runs; an assembly that stands is drawn lying.</param>
+    /// <param name="flow">Which way the water runs; one that stands is drawn standing, but for a vacuum breaker.</param>
     /// <param name="svg">The drawing as an SVG element.</param>
     public static BenchDrawing Of(Rig rig, FlowDirection flow, out string svg)
     {
@@ -96,7 +116,7 @@ public sealed class BenchDrawing
     private string Draw()
     {
         svg.Append($"<svg class=\"bench-rig\" viewBox=\"0 0 {N(Size.X)} {N(Size.Y)}\" role=\"group\" aria-label=\"The rig\">");
-        svg.Append($"<path class=\"floor\" d=\"M0,{N(Bottom - 2)} L{N(length)},{N(Bottom - 2)}\"/>");
+        svg.Append($"<path class=\"floor\" d=\"M0,{N(Bottom - 2)} L{N(Floor)},{N(Bottom - 2)}\"/>");
         // Below the lowest that the gauge can be held at, so that its line crosses neither.
         svg.Append($"<g data-shelf=\"{Parts.SightTube}\">");
         Label(136, ShelfAt + 6, "sight tube", "small", "start");
@@ -104,6 +124,8 @@ public sealed class BenchDrawing
         Label(312, ShelfAt + 6, "bleed-off tee", "small", "start");
         svg.Append("</g>");
         DrawPlate();
+        turned = stands;
+        if (stands) svg.Append($"<g transform=\"translate({N(PipeAt - Centre)} {N(Above + length)}) rotate(-90)\">");
         DrawChambers();
         foreach (var part in rig.Body.Parts)
         {
@@ -120,6 +142,8 @@ public sealed class BenchDrawing
             }
         }
 
+        if (stands) svg.Append("</g>").Append(falls);
+        turned = false;
         svg.Append("<g data-fittings=\"\"></g><g data-hoses=\"\"></g>");
         DrawRail();
         return svg.Append("</svg>").ToString();
@@ -132,7 +156,7 @@ public sealed class BenchDrawing
         for (var i = 0; i + 1 < edges.Length; i++)
         {
             var (x, w) = (Math.Min(X(edges[i]), X(edges[i + 1])), edges[i + 1] - edges[i]);
-            svg.Append($"<rect class=\"void\" x=\"{N(x)}\" y=\"{N(Centre - Half)}\" width=\"{N(w)}\" height=\"{N(Half * 2)}\"/><rect class=\"cell\" data-cell=\"{rig.Body.Chambers[i].Id}\" data-top=\"{N(Centre - Half)}\" data-tall=\"{N(Half * 2)}\" x=\"{N(x)}\" y=\"{N(Centre - Half)}\" width=\"{N(w)}\" height=\"{N(Half * 2)}\"/>");
+            svg.Append($"<rect class=\"void\" x=\"{N(x)}\" y=\"{N(Centre - Half)}\" width=\"{N(w)}\" height=\"{N(Half * 2)}\"/><rect class=\"cell\" data-cell=\"{rig.Body.Chambers[i].Id}\"{(stands ? "" : $" data-top=\"{N(Centre - Half)}\" data-tall=\"{N(Half * 2)}\"")} x=\"{N(x)}\" y=\"{N(Centre - Half)}\" width=\"{N(w)}\" height=\"{N(Half * 2)}\"/>");
             var bounds = rig.Body.Chambers[i].Ports.Select(p => rig[p.Part]).Where(p => p.Kind is PartKind.Shutoff or PartKind.Check).ToList();
             svg.Append($"<path class=\"flow\" data-flow=\"{(i == 0 ? bounds[0].Id : rig.At(new(bounds[0].Id, "out"))?.Id == rig.Body.Chambers[i].Id ? bounds[0].Id : bounds[^1].Id)}\" d=\"M{P(edges[i] + 8, Centre)} L{P(edges[i + 1] - 8, Centre)}\"/>");
         }
@@ -158,7 +182,8 @@ public sealed class BenchDrawing
         Neck(x, Centre - 60, Centre - CockTop, cell, part.Id, beyond: true);
         svg.Append($"<circle class=\"body\" cx=\"{N(x)}\" cy=\"{N(Centre - 50)}\" r=\"14\"/><g class=\"inner\" data-bore=\"{part.Id}\" data-x=\"{N(x)}\" data-y=\"{N(Centre - 50)}\" data-upright=\"1\"><rect class=\"cell\" data-cell=\"{cell}\" x=\"{N(x - 10)}\" y=\"{N(Centre - 54)}\" width=\"20\" height=\"8\"/></g>");
         svg.Append($"<g data-handle=\"{part.Id}\" data-x=\"{N(x)}\" data-y=\"{N(Centre - 50)}\" data-upright=\"1\"><path class=\"handle\" d=\"M{N(x)},{N(Centre - 50)} L{N(x + 25)},{N(Centre - 50)}\"/><circle class=\"boss\" cx=\"{N(x)}\" cy=\"{N(Centre - 50)}\" r=\"4.5\"/></g>");
-        Label(x - 19, Centre - 28, part.Label, "name", "end");
+        if (turned) Label(x - 33, Centre - 58, part.Label, "name");
+        else Label(x - 19, Centre - 28, part.Label, "name", "end");
         Fall(part.Id, $"M{N(x)},{N(Centre - CockTop)} C{N(x)},{N(Centre - CockTop - 46)} {N(x + 30)},{N(Centre - CockTop - 46)} {N(x + 32)},{N(Centre - 26)}");
     }
 
@@ -223,7 +248,7 @@ public sealed class BenchDrawing
     // The kit's valves. Its gauge stands beside the drawing, large enough to be read.
     private void DrawPlate()
     {
-        var (centre, kit) = (length / 2, rig.Kit);
+        var (centre, kit) = (KitAt, rig.Kit);
         svg.Append($"<rect class=\"plate\" x=\"{N(centre - 150)}\" y=\"6\" width=\"356\" height=\"{N(Plate - 6)}\" rx=\"8\"/>");
         var controls = rig.Has(Parts.BypassControl);
         if (controls) svg.Append($"<path class=\"manifold\" d=\"M{N(centre + Sides[0])},112 L{N(centre + Sides[2])},112\"/>");
@@ -246,15 +271,16 @@ public sealed class BenchDrawing
         if (bleed) Fall(part.Id, $"M{N(x + 18)},{N(y + 4)} C{N(x + 34)},{N(y + 8)} {N(x + 34)},{N(y + 24)} {N(x + 34)},{N(y + 52)}");
     }
 
-    // The gauge's height, true to scale, with a line across to what it is level with.
+    // The gauge's height, true to scale, with a line across to what it is level with. Beside a standing assembly the rail goes along with the cock in use.
     private void DrawRail()
     {
-        var (x, top, bottom) = (RailAt, Level(Highest), Level(Lowest));
-        svg.Append($"<path class=\"rail\" d=\"M{N(x)},{N(top)} L{N(x)},{N(bottom)}\"/>");
-        for (var i = (int)Lowest; i <= Highest; i += 2) svg.Append($"<path class=\"tick\" d=\"M{N(x - (i % 12 == 0 ? 12 : 6))},{N(Level(i))} L{N(x)},{N(Level(i))}\"/>");
-        Label(x, top - 26, "gauge", "small");
-        Label(x, top - 8, "height", "small");
-        svg.Append($"<g class=\"part\" data-part=\"height\" data-height=\"\" tabindex=\"0\" role=\"slider\" aria-orientation=\"vertical\" aria-label=\"Gauge height, inches above the body's centre\" aria-valuemin=\"{N(Lowest)}\" aria-valuemax=\"{N(Highest)}\"><path class=\"level\" d=\"M4,{N(Centre)} L{N(x - 26)},{N(Centre)}\"/><rect class=\"target\" x=\"{N(x - 40)}\" y=\"{N(Centre - 30)}\" width=\"80\" height=\"60\"/><circle class=\"grip\" cx=\"{N(x)}\" cy=\"{N(Centre)}\" r=\"24\"/><path class=\"needle\" d=\"M{N(x - 8)},{N(Centre + 8)} L{N(x + 11)},{N(Centre - 11)}\"/></g>");
+        double At(double inches) => stands ? -(inches - 1) * PerInch : Level(inches);
+        var (x, top, bottom, middle) = (RailAt, At(Reach.High), At(Reach.Low), At(0));
+        svg.Append($"<g data-rail=\"\"><path class=\"rail\" d=\"M{N(x)},{N(top)} L{N(x)},{N(bottom)}\"/>");
+        for (var i = (int)Reach.Low; i <= Reach.High; i += 2) svg.Append($"<path class=\"tick\" d=\"M{N(x - (i % 12 == 0 ? 12 : 6))},{N(At(i))} L{N(x)},{N(At(i))}\"/>");
+        Label(x, top - (stands ? 50 : 26), "gauge", "small");
+        Label(x, top - (stands ? 32 : 8), "height", "small");
+        svg.Append($"<g class=\"part\" data-part=\"height\" data-height=\"\" tabindex=\"0\" role=\"slider\" aria-orientation=\"vertical\" aria-label=\"Gauge height, inches above {(stands ? "an inch below the cock in use" : "the body's centre")}\" aria-valuemin=\"{N(Reach.Low)}\" aria-valuemax=\"{N(Reach.High)}\"><path class=\"level\" d=\"M4,{N(middle)} L{N(x - 26)},{N(middle)}\"/><rect class=\"target\" x=\"{N(x - 40)}\" y=\"{N(middle - 30)}\" width=\"80\" height=\"60\"/><circle class=\"grip\" cx=\"{N(x)}\" cy=\"{N(middle)}\" r=\"24\"/><path class=\"needle\" d=\"M{N(x - 8)},{N(middle + 8)} L{N(x + 11)},{N(middle - 11)}\"/></g></g>");
     }
 
     private void Valve(Part part, double x, double y, Action<Part> draw)
@@ -269,10 +295,24 @@ public sealed class BenchDrawing
     private void Neck(double x, double from, double to, string cell, PartId part, bool beyond = false) => svg.Append(
         $"<rect class=\"void\" x=\"{N(x - 7)}\" y=\"{N(to)}\" width=\"14\" height=\"{N(from - to)}\"/><rect class=\"cell neck\" data-cell=\"{cell}\"{(beyond ? $" data-beyond=\"{part}\"" : "")} x=\"{N(x - 7)}\" y=\"{N(to)}\" width=\"14\" height=\"{N(from - to)}\"/><rect class=\"metal-neck\" x=\"{N(x - 7)}\" y=\"{N(to)}\" width=\"14\" height=\"{N(from - to)}\"/><path class=\"wall thin\" d=\"M{N(x - 7)},{N(from)} L{N(x - 7)},{N(to)} M{N(x + 7)},{N(from)} L{N(x + 7)},{N(to)}\"/>");
 
-    private void Fall(PartId part, string path) => svg.Append($"<g class=\"spill\" data-spill=\"{part}\"><path class=\"jet\" d=\"{path}\"/><circle class=\"bead\" r=\"3.5\"/></g>");
+    // Water falls down, however the assembly lies: of a standing one it runs off beside the pipe.
+    private void Fall(PartId part, string path)
+    {
+        if (turned)
+        {
+            var start = path[1..path.IndexOf(' ', StringComparison.Ordinal)].Split(',');
+            var from = OnSheet(double.Parse(start[0], CultureInfo.InvariantCulture), double.Parse(start[1], CultureInfo.InvariantCulture));
+            var away = from.X < PipeAt ? -1 : 1;
+            falls.Append($"<g class=\"spill\" data-spill=\"{part}\"><path class=\"jet\" d=\"M{N(from.X)},{N(from.Y)} C{N(from.X + (away * 12))},{N(from.Y - 4)} {N(from.X + (away * 24))},{N(from.Y + 8)} {N(from.X + (away * 26))},{N(from.Y + 40)} L{N(from.X + (away * 28))},{N(Bottom - 6)}\"/><circle class=\"bead\" r=\"3.5\"/></g>");
+            return;
+        }
 
+        svg.Append($"<g class=\"spill\" data-spill=\"{part}\"><path class=\"jet\" d=\"{path}\"/><circle class=\"bead\" r=\"3.5\"/></g>");
+    }
+
+    // Letters stand upright, whatever is turned.
     private void Label(double x, double y, string text, string css, string anchor = "middle") =>
-        svg.Append($"<text class=\"{css}\" x=\"{N(x)}\" y=\"{N(y)}\" text-anchor=\"{anchor}\">{Text(text)}</text>");
+        svg.Append($"<text class=\"{css}\"{(turned ? $" transform=\"rotate(90 {N(x)} {N(y)})\"" : "")} x=\"{N(x)}\" y=\"{N(y)}\" text-anchor=\"{anchor}\">{Text(text)}</text>");
 
     private static string Text(string text) => WebUtility.HtmlEncode(text);
 }

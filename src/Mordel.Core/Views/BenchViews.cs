@@ -60,9 +60,10 @@ public static class BenchViews
             json.WriteNumber("centre", Drawings.BenchDrawing.CentreLine);
             json.WriteNumber("perInch", Drawings.BenchDrawing.PerInch);
             json.WriteNumber("firstInch", Drawings.BenchDrawing.FirstInch);
-            json.WriteNumber("low", Drawings.BenchDrawing.Reach.Low);
-            json.WriteNumber("high", Drawings.BenchDrawing.Reach.High);
+            json.WriteNumber("low", drawing.Reach.Low);
+            json.WriteNumber("high", drawing.Reach.High);
             json.WriteNumber("rail", drawing.RailAt);
+            json.WriteBoolean("stands", drawing.Stands);
             json.WriteNumber("tube", desk.Live.Water.LevelOf(Parts.SightTube));
             json.WriteEndObject();
             AskedFor(json, plan);

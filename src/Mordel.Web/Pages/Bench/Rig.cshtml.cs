@@ -1,6 +1,7 @@
 using Microsoft.AspNetCore.Mvc;
 using Microsoft.AspNetCore.Mvc.RazorPages;
 using Mordel.Core.Formats;
+using Mordel.Core.Rigs;
 using Mordel.Data.Lists;
 using Mordel.Web.Application;
 
@@ -38,7 +39,7 @@ public sealed class RigModel(BenchBook book, KitsAndPeopleList people) : PageMod
 
         if (mode != "free") RigText = choice.RigText;
         Minutes = choice.Minutes is > 0 and <= 120 ? choice.Minutes : 0;
-        Flow = choice.Flow == "RightToLeft" ? choice.Flow : Flow;
+        Flow = Enum.TryParse<FlowDirection>(choice.Flow, out var way) && Enum.IsDefined(way) ? way.ToString() : Flow;
         Key = $"{mode} {choice.Seed} {(string.IsNullOrEmpty(choice.Rig) ? choice.Procedure : ContentHash.Of(choice.Rig)[..12])} {User.Id()}";
         // What a link asks for and cannot be: the page says so, and offers the choice again.
         return RigText.Length > 0 && TapeFormat.ReadRig(RigText, out var faults) is null ? Redirect($"/bench?problem={Uri.EscapeDataString(string.Join(" ", faults.Select(f => f.ToString())))}") : Page();

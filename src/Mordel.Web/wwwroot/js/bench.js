@@ -104,7 +104,7 @@ async function begin(text, tape = null) {
     const words = tape ? keptWords(page.dataset.key) : [];
     let end = tape ? desk.load(tape, mode === 'guided') : -1;
     if (end < 0) desk.open(text, mode === 'guided');
-    desk.layout(page.dataset.flow || 'LeftToRight', mode !== 'exam');
+    desk.layout(form?.flow.value || page.dataset.flow || 'LeftToRight', mode !== 'exam');
     desk.advance(0);
     // Up to the next word to the sheet, or a piece of the way, so that the page stays awake.
     for (; end > desk.tick || words.length; await new Promise(done => setTimeout(done))) {
@@ -133,7 +133,7 @@ async function begin(text, tape = null) {
 tools();
 if (form) {
   recall(form);
-  by('go-guided').addEventListener('click', () => { if (form.reportValidity()) location.href = `/bench/guided?rig=${encodeURIComponent(scenario(form))}`; });
+  by('go-guided').addEventListener('click', () => { if (form.reportValidity()) location.href = `/bench/guided?flow=${form.flow.value}&rig=${encodeURIComponent(scenario(form))}`; });
   form.addEventListener('submit', event => { event.preventDefault(); history.replaceState(null, '', `?${new URLSearchParams(new FormData(form))}`); dropTape(page.dataset.key); begin(scenario(form)); by('setting').open = false; });
 }
 const before = keptTape(page.dataset.key);

@@ -72,11 +72,13 @@ export class Fittings {
     const desk = this.desk;
     for (const hose of this.hoses) {
       const [x0, y0] = desk.plan.ports[hose.id], [x, y] = this.spot(hose.id), on = desk.connections.get(hose.id);
+      // Onto a standing assembly's cock a hose comes from the side.
+      const aside = desk.plan.scale.stands && on && on !== 'bleed-off';
       const pull = Math.max(20, Math.min(90, (y - y0) * 0.55));
-      const d = `M${x0},${y0} C${x0},${y0 + pull} ${x.toFixed(1)},${(y - pull).toFixed(1)} ${x.toFixed(1)},${y.toFixed(1)}`;
+      const d = `M${x0},${y0} C${x0},${y0 + pull} ${(aside ? x - 60 : x).toFixed(1)},${(aside ? y : y - pull).toFixed(1)} ${x.toFixed(1)},${y.toFixed(1)}`;
       for (const path of [hose.wall, hose.air, hose.water]) set(path, 'd', d);
       set(hose.water, 'stroke-opacity', (Number(deep(hose.side)) * (1 - Math.max(0, desk.airIn(hose.id)))).toFixed(2));
-      set(hose.grip, 'transform', `translate(${x.toFixed(1)} ${(on ? y - 22 : y).toFixed(1)})`);
+      set(hose.grip, 'transform', `translate(${(aside ? x - 24 : x).toFixed(1)} ${(on && !aside ? y - 22 : y).toFixed(1)})`);
       set(hose.jet.el, 'transform', `translate(${x.toFixed(1)} ${(y + 12).toFixed(1)})`);
       run(hose.jet, desk.spills(hose.id), dt);
       set(hose.group, 'aria-label', `${desk.part(hose.id).label}, ${on ? `on ${desk.part(on).label}` : 'loose'}`);

@@ -109,14 +109,17 @@ export class Hands {
 
   #follow() {
     const id = this.chosen, desk = this.desk, kind = this.#kind(id), on = desk.connections.get(id);
-    const text = id === 'height' ? heightText(desk.height) : id === 'site' ? desk.tapOpen ? 'open' : 'shut' : kind && (id !== 'bleed-off' || on) ? openText(desk.opening(id)) : '';
+    const text = id === 'height' ? heightText(desk) : id === 'site' ? desk.tapOpen ? 'open' : 'shut' : kind && (id !== 'bleed-off' || on) ? openText(desk.opening(id)) : '';
     const where = desk.part(id)?.attaches ? on ? `on ${desk.part(on).label} ` : 'off ' : '';
     if (this.state && this.state.textContent !== where + text) this.state.textContent = where + text;
     if (this.slider && document.activeElement !== this.slider) this.slider.value = id === 'height' ? desk.height : 1000 * turned(kind, desk.opening(id));
   }
 }
 
-// Against the middle of the pipe, which is what one sees.
-const heightText = inches => Math.abs(inches) < 0.13 ? 'level with the pipe' : `${Math.abs(inches).toFixed(Number.isInteger(inches) ? 0 : 2)} in ${inches < 0 ? 'below' : 'above'} the pipe`;
+// Against the middle of the pipe, or beside a standing one against the cock in use: what one sees.
+const heightText = ({ height, plan }) => {
+  const { stands } = plan.scale, inches = stands ? height - 1 : height, what = stands ? 'the cock' : 'the pipe';
+  return Math.abs(inches) < 0.13 ? `level with ${what}` : `${Math.abs(inches).toFixed(Number.isInteger(inches) ? 0 : 2)} in ${inches < 0 ? 'below' : 'above'} ${what}`;
+};
 
 const openText = open => open === 0 ? 'closed' : open > 0.995 ? 'open' : `${(100 * open).toFixed(open < 0.1 ? 1 : 0)} % open`;

@@ -18,7 +18,7 @@ export class Rig {
     this.coils = all('coil', (el, d) => ({ el, part: d.coil, x: +d.x }));
     this.screws = all('screw', (el, d) => ({ el, part: d.screw }));
     this.spills = all('spill', (el, d) => spill(el, d.spill));
-    this.height = this.svg.querySelector('[data-height]');
+    this.height = this.svg.querySelector('[data-height]'); this.rail = this.svg.querySelector('[data-rail]');
     this.tap = this.svg.querySelector('[data-tap]'); this.tapHandle = this.svg.querySelector('[data-tap-handle]');
     this.sliders = all('part', el => el).filter(el => el.getAttribute('role') === 'slider' && el.dataset.part !== 'height');
     this.fittings = new Fittings(this);
@@ -30,8 +30,15 @@ export class Rig {
     return 0.12 + 0.44 * (1 - Math.log1p((most - p) / 0.5) / whole) + 0.44 * Math.log1p(p / 0.5) / whole;
   }
 
-  level(inches) { const s = this.desk.plan.scale; return inches <= 0 ? s.centre - inches * s.perInch : inches <= 1 ? s.centre - inches * s.firstInch : s.centre - s.firstInch - (inches - 1) * s.perInch; }
-  inches(y) { const s = this.desk.plan.scale, up = s.centre - y; return up <= 0 ? up / s.perInch : up <= s.firstInch ? up / s.firstInch : 1 + (up - s.firstInch) / s.perInch; }
+  // Beside a standing assembly heights are told against the cock in use, which stands an inch above the middle.
+  get against() {
+    const { connections, plan } = this.desk, on = ['sight-tube', 'bleed-off', 'high-hose', 'low-hose'].map(id => connections.get(id)).find(cock => cock && plan.outlets[cock]);
+    const heights = Object.values(plan.outlets).map(([, y]) => y);
+    return on ? plan.outlets[on][1] : (Math.min(...heights) + Math.max(...heights)) / 2;
+  }
+
+  level(inches) { const s = this.desk.plan.scale; if (s.stands) return this.against - (inches - 1) * s.perInch; return inches <= 0 ? s.centre - inches * s.perInch : inches <= 1 ? s.centre - inches * s.firstInch : s.centre - s.firstInch - (inches - 1) * s.perInch; }
+  inches(y) { const s = this.desk.plan.scale; if (s.stands) return 1 + (this.against - y) / s.perInch; const up = s.centre - y; return up <= 0 ? up / s.perInch : up <= s.firstInch ? up / s.firstInch : 1 + (up - s.firstInch) / s.perInch; }
 
   show(dt) {
     const desk = this.desk;
@@ -60,7 +67,9 @@ export class Rig {
     for (const { el, part, x } of this.coils) { const k = 1 - 0.4 * desk.opening(part); set(el, 'transform', `translate(${(x * (1 - k)).toFixed(2)} 0) scale(${k.toFixed(3)} 1)`); }
     for (const { el, part } of this.screws) set(el, 'transform', `translate(0 ${(-26 * turned('Screw', desk.opening(part))).toFixed(1)})`);
     for (const one of this.spills) run(one, desk.spills(one.part), dt);
-    set(this.height, 'transform', `translate(0 ${(this.level(desk.height) - desk.plan.scale.centre).toFixed(1)})`);
+    const { stands, centre, perInch } = desk.plan.scale;
+    set(this.height, 'transform', `translate(0 ${(stands ? -desk.height * perInch : this.level(desk.height) - centre).toFixed(1)})`);
+    if (stands) set(this.rail, 'transform', `translate(0 ${this.against.toFixed(1)})`);
     set(this.height, 'aria-valuenow', desk.height.toFixed(1));
     set(this.tapHandle, 'transform', desk.tapOpen ? `rotate(90 ${this.tapX} ${desk.plan.scale.centre - 50})` : '');
     set(this.tap, 'aria-checked', String(desk.tapOpen));
