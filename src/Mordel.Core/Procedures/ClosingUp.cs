@@ -29,8 +29,8 @@ public static class ClosingUp
             .. AsFound(Parts.So1, "The main comes first: the body fills before the site is joined to it."),
             .. AsFound(Parts.So2, "A little, wait, then the rest: slow water brings no hammer and shows a leak early."),
             .. Standings.Drains(setup.Body).SelectMany(cock => Drained(cock, setup[cock])),
-            new("finish.open", vacuum ? "Canopy or hood back; each valve as it was found" : "Each valve stands as it was found",
-                [.. vacuum ? (Act[])[Look("Canopy or hood back on.")] : [], Look("Write each position down as it stands.")], "Others rely on what was open and what was shut.")
+            new("finish.open", vacuum ? "Canopy or hood back; each position written down" : "Each position written down",
+                [.. vacuum ? (Act[])[Look("Canopy or hood back on.")] : [], Look("Look at each valve and write it down as it stands; nothing is assumed.")], "Others rely on what was open and what was shut.")
             {
                 Asks = Question.Departure,
                 Caution = setup.Body.Features.BypassLine ? "Fire line: bypass open again, everything fully open, sealed as found, alarm company told." : null,

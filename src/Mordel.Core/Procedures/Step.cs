@@ -150,7 +150,7 @@ public sealed record Found(EquatableArray<PartId> Parts, EquatableArray<Standing
     {
         ArgumentNullException.ThrowIfNull(rig);
         var how = Standings.Select(s => s switch { Standing.Open => "open", Standing.Closed => "shut", _ => "partly open" });
-        return $"{string.Join(" or ", Parts.Select(p => rig[p].Label))} was found {string.Join(" or ", how)}";
+        return $"{string.Join(" or ", Parts.Select(p => rig[p].Kind == PartKind.Screw ? $"the {rig[p].Label}" : rig[p].Label))} was found {string.Join(" or ", how)}";
     }
 }
 

@@ -21,7 +21,7 @@ public static class SpillCheckFirstSchool
             new("ready", "Hood off, flush, get ready", StageKind.Prepare,
             [
                 new("ready.hood", "Hood off, look into the inlet", [Look("Take the hood off and look into the inlet.")], "Insects, nests and dirt live under the hood."),
-                new("ready.flush", "Flush the cock and the vent", [Flush(Parts.Tc1), Flush(Parts.VentScrew, "Back the vent screw off about one turn, let it run, close it.")], "Blows out grit and proves both.") { Needs = [IsOpen(Parts.So1)] },
+                new("ready.flush", "Flush the cock and the vent", [Flush(Parts.Tc1, "Open the cock, let it run, close it; through a hose where water would harm."), Flush(Parts.VentScrew, "Back the vent screw off about one turn, let it run, close it.")], "Blows out grit and proves both.") { Needs = [IsOpen(Parts.So1)] },
                 .. Measuring.LinePressure(setup, "ready.line", Parts.Tc1, IsOpen(Parts.So1)),
                 .. Measuring.Adapters(setup, Parts.Tc1),
                 new("ready.hose", "High hose on the cock, purge, gauge level with the assembly",

@@ -26,7 +26,7 @@ public static class SpillStaticFirstSchool
                 .. Measuring.Adapters(setup, Parts.Tc1),
                 new("ready.hose", "High hose on the cock, purge by the high control",
                 [
-                    new Act.CloseKit(), Put(Parts.HighHose, Parts.Tc1), Look("Wrap the low hose so that its open end is level with the gauge's centre."), Open(Parts.Tc1),
+                    new Act.CloseKit(), Put(Parts.HighHose, Parts.Tc1), Look("Lead the loose hoses into the bucket."), Look("Wrap the low hose so that its open end is level with the gauge's centre."), Open(Parts.Tc1),
                     Open(Parts.BypassControl, "Open the vent control (bypass)."), Open(Parts.HighControl, "Open the high control until the bypass hose runs without air."), Close(Parts.HighControl),
                 ], "A low hose full of water must end level with the gauge, or its water would count.") { Sights = [NoWater.InTheHose("the test cock", "ready.hose")], Needs = [IsClosed(Parts.Tc1), IsOpen(Parts.So1)] },
             ]),
