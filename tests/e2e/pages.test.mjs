@@ -5,8 +5,8 @@ import { after, before, describe, test } from 'node:test';
 import { beginNext, beginOn, desk, goOn, openDemo, phone, signedIn } from './browser.mjs';
 
 let demo;
-const others = [['Hester Fenn', '/register/new'], ['Hester Fenn', '/kits-and-people'], ['Wilma Quent', '/']];
-const pages = { today: '/', register: '/register', rules: '/rules', 'run sheet of an RP': '/run-sheets/rp-relief-first/three-valve', programs: '/programs', water: '/bench/water?procedure=dc-sight-tube&kit=five-valve&supply=60&site=none&fault-1=so1+leaks&size-1=small', 'kits and people': '/kits-and-people', nowhere: '/nowhere' };
+const others = [['Hester Fenn', '/register/new'], ['Hester Fenn', '/kits-and-people'], ['Wilma Quent', '/'], ['Wilma Quent', '/rules'], ['Wilma Quent', '/classes']];
+const pages = { today: '/', register: '/register', 'run sheet of an RP': '/run-sheets/rp-relief-first/three-valve', programs: '/programs', water: '/bench/water?procedure=dc-sight-tube&kit=five-valve&supply=60&site=none&fault-1=so1+leaks&size-1=small', nowhere: '/nowhere' };
 before(async () => {
   demo = await openDemo();
   const page = await signedIn(demo, /Ines Tarrow/);
@@ -99,9 +99,21 @@ describe('what a page weighs and asks for', () => {
     await page.goto(demo.url, { waitUntil: 'networkidle' });
     console.log(`# Today: ${bytes} bytes in ${asked.length} requests`);
     assert.ok(bytes > 10_000 && bytes <= 200_000, `${bytes} bytes`);
-    assert.deepEqual(asked.filter(url => !url.startsWith(demo.url)), []);
+    assert.deepEqual(asked.filter(url => !url.startsWith(demo.url) && !url.startsWith('data:')), []);
     assert.deepEqual(said, []);
     await page.context().close();
+  });
+
+  test('at a desk what may be seen stands above the fold, on a phone the masthead and the strip leave the screen to the step', async () => {
+    const page = await signedIn(demo, /Ines Tarrow/, desk), hand = await signedIn(demo, /Ines Tarrow/, phone);
+    for (const screen of [page, hand]) { await screen.goto(`${demo.url}${pages['run of an RP']}`); await screen.locator('.run svg.rig').waitFor({ state: 'attached' }); await screen.waitForTimeout(300); }
+    const low = (screen, what) => screen.locator(what).evaluateAll(all => Math.max(...all.filter(e => e.checkVisibility()).map(e => Math.round(e.getBoundingClientRect().bottom))));
+    assert.ok(await low(page, '.answers .sight') <= 800, `the last answer ends at ${await low(page, '.answers .sight')}`);
+    assert.deepEqual(await page.locator('.strip li').evaluateAll(all => all.filter(e => e.scrollWidth > e.clientWidth + 1).map(e => e.textContent)), [], 'no stage name is cut');
+    assert.ok(await low(hand, '.stage-name') <= 100, `the strip ends at ${await low(hand, '.stage-name')}`);
+    for (const what of ['#now-title', '.instructions li', '.go .btn-go']) assert.ok(await low(hand, what) <= 844, `${what} ends at ${await low(hand, what)}`);
+    await page.context().close();
+    await hand.context().close();
   });
 
   test('no page trips over its own content security policy', async () => {
