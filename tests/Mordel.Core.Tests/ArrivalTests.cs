@@ -32,7 +32,8 @@ public class ArrivalTests
     public void On_the_water_the_end_is_as_it_was_found_and_no_hose_is_moved_under_pressure(string school, string kit, string profile, string body)
     {
         var procedure = SchoolCatalogue.Named(school)!;
-        foreach (var arrival in Arrival.All)
+        // Every state of a line with the body that the school is written for; with the other one those that differ most.
+        foreach (var arrival in procedure.Body is null || procedure.Body == body ? Arrival.All : [Arrival.NotEntered, Arrival.Drained, Arrival.Named("shut at both")])
         {
             var assembly = Bodies.Of(procedure.Type, body);
             var situation = new Situation { Rig = new(assembly, Kit.Named(kit)!), Springs = Springs.Healthy(procedure.Type), AsFound = [.. arrival.Of(assembly)] };

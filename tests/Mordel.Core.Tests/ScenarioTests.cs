@@ -1,4 +1,5 @@
 using Mordel.Core.Formats;
+using Mordel.Core.Rigs;
 using Mordel.Core.Water;
 
 namespace Mordel.Core.Tests;
@@ -101,5 +102,28 @@ public class ScenarioTests
         Assert.Contains("q:sight-tube", columns);
         Assert.All(lines, l => Assert.Equal(columns.Length, l.Split(',').Length));
         Assert.Contains(lines, l => double.Parse(l.Split(',')[Array.IndexOf(columns, "q:sight-tube")], System.Globalization.CultureInfo.InvariantCulture) > 0.1);
+    }
+
+    [Fact]
+    public void Whatever_a_form_offers_for_a_body_is_read_as_a_scenario_and_nothing_else_is_a_fault()
+    {
+        using var offered = System.Text.Json.JsonDocument.Parse(RigChoices.Json);
+        foreach (var body in Bodies.All)
+        {
+            var rig = offered.RootElement.GetProperty(body.Name);
+            var faults = rig.GetProperty("faults").EnumerateArray().ToList();
+            Assert.True(faults.Count > 8);
+            foreach (var fault in faults)
+            {
+                var named = body.Type == AssemblyType.RP ? $",\"body\":\"{body.Name}\"" : "";
+                var text = $$$"""{"format":"mordel.scenario/1","assembly":{"type":"{{{body.Type}}}"{{{named}}},"springs":{"{{{rig.GetProperty("springs")[0]}}}":2}},"kit":"five-valve","faults":[{{{fault.GetProperty("fault").GetRawText()}}}]}""";
+                var read = ScenarioFormat.Read(text, out var wrong);
+                Assert.True(wrong.IsEmpty, $"{body.Name} {fault.GetProperty("value")}: {string.Join("; ", wrong)}");
+                Assert.Single(read!.Situation.Defects);
+                Assert.Equal(fault.GetProperty("sized").GetBoolean(), read.Situation.Defects[0].Kind == DefectKind.Leaks);
+            }
+
+            Assert.All(FaultKinds.All, f => Assert.All(body.Parts, p => Assert.Equal(f.On.Contains(p.Kind), FaultKinds.Named(f.Id, p.Kind) == f)));
+        }
     }
 }

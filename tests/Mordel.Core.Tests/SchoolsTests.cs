@@ -326,7 +326,7 @@ public class SchoolsTests
         [("rp-check-first", 2)] = "f9e43f6504478bee",
         [("rp-isolation-first", 1)] = "0b5ac1ab4e3ecc22",
         [("rp-isolation-first", 2)] = "186fe801f24cb513",
-        [("rp-isolation-first", 3)] = "76571b48c8674f1e",
+        [("rp-isolation-first", 3)] = "d4c401a3256d1695",
         [("rp-relief-first", 1)] = "a81c586e47e8d0e4",
         [("rp-relief-first", 2)] = "e839d47d26687213",
         [("svb-check-first", 1)] = "d7cc78bdcf172738",
@@ -424,6 +424,9 @@ public class SchoolsTests
         Assert.DoesNotContain("loose coupling", plain, StringComparison.Ordinal);
         Assert.Contains("Gauge level with TC2, close SO1", Text("pvb-inlet-first", Kit.TwoValve, r => r), StringComparison.Ordinal);
         Assert.Contains("Gauge level with the check, close SO1", Text("pvb-inlet-first", Kit.TwoValve, r => r with { Variants = [StepVariant.LevelWithCheck] }), StringComparison.Ordinal);
+        Assert.DoesNotContain("clean the screen", Text("rp-isolation-first", Kit.ThreeValve, r => r), StringComparison.Ordinal);
+        Assert.Contains("clean the screen", Text("rp-isolation-first", Kit.ThreeValve, r => r with { Variants = [StepVariant.CleanStrainer] }), StringComparison.Ordinal);
+        Assert.Contains("clean the screen", Text("rp-isolation-first", Kit.ThreeValve, r => r, new(Strainer: true)), StringComparison.Ordinal);
         Assert.Throws<ArgumentException>(() => Text("dc-sight-tube", Kit.TwoValve, r => r with { Variants = [StepVariant.LevelWithCheck] }));
     }
 

@@ -87,7 +87,7 @@ describe('with the keyboard alone', () => {
     await page.getByRole('button', { name: 'Correct CV1 differential' }).focus(); await press('Enter');
     await page.locator('#ask-value').fill('1.4');
     await page.getByRole('button', { name: 'Typed wrongly' }).focus(); await press('Enter');
-    await page.getByRole('button', { name: 'Keep' }).focus(); await press('Enter');
+    await page.getByRole('button', { name: 'Save' }).focus(); await press('Enter');
     await page.getByText(/first 4.1 psid: Typed wrongly/).waitFor();
     await page.evaluate(() => document.activeElement.blur());
     await press('u');
@@ -171,11 +171,11 @@ describe('touching the drawing', () => {
     await beginNext(page);
     await page.locator('.rig [data-part="so1"]').click();
     await page.getByRole('button', { name: 'Will not close' }).click();
-    await page.getByRole('button', { name: 'Keep' }).click();
+    await page.getByRole('button', { name: 'Save' }).click();
     await page.getByText('SO1: Will not close').waitFor();
     await page.getByRole('button', { name: 'Line pressure' }).click();
     await page.getByLabel('Pressure, psi').fill('62');
-    await page.getByRole('button', { name: 'Keep' }).click();
+    await page.getByRole('button', { name: 'Save' }).click();
     await page.getByRole('button', { name: 'Line pressure 62 psi' }).waitFor();
     await page.getByRole('button', { name: 'Cannot be tested' }).click();
     await page.getByRole('button', { name: 'SO1 does not shut off' }).click();

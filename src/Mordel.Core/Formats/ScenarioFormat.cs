@@ -166,21 +166,10 @@ public static class ScenarioFormat
             return null;
         }
 
-        DefectKind? kind = (fault, rig[id].Kind) switch
-        {
-            ("leaks", PartKind.Shutoff or PartKind.Check or PartKind.Relief) => DefectKind.Leaks,
-            ("stuck-closed", PartKind.Relief or PartKind.Inlet) => DefectKind.StuckClosed,
-            ("hangs", PartKind.Inlet) => DefectKind.Hangs,
-            ("blocked", PartKind.Cock) => DefectKind.Blocked,
-            ("hoses-swapped", PartKind.Gauge) => DefectKind.HosesSwapped,
-            ("air-in-hoses", PartKind.Gauge) => DefectKind.AirInHoses,
-            ("zero-offset", PartKind.Gauge) => DefectKind.ZeroOffset,
-            ("gauge-height", PartKind.Gauge) => DefectKind.GaugeHeight,
-            _ => null,
-        };
+        var kind = FaultKinds.Named(fault, rig[id].Kind)?.Kind;
         if (kind is not { } known)
         {
-            node.Optional("fault")!.Value.Wrong($"\"{(fault.Length > 40 ? fault[..40] + "…" : fault)}\" is not a fault of {part}; so1 so2 cv1 cv2 rv leaks, rv ai stuck-closed, ai hangs, a cock blocked, kit hoses-swapped air-in-hoses zero-offset gauge-height");
+            node.Optional("fault")!.Value.Wrong($"\"{(fault.Length > 40 ? fault[..40] + "…" : fault)}\" is not a fault of {part}; {string.Join(", ", FaultKinds.Choices(rig.Body).Where(c => c.Part == part).Select(c => c.Kind.Id).Distinct().DefaultIfEmpty("it has none"))}");
             return null;
         }
 

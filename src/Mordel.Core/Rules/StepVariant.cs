@@ -17,8 +17,11 @@ public sealed record StepVariant(string Id, string School, string Title)
     /// <summary>The bypass hose of an RP hangs loose on its cock and is bled at that coupling.</summary>
     public static StepVariant BleedBypassAtCock { get; } = new("bleed-bypass-at-cock", "rp-relief-first", "Bypass hose: hung loose on TC4 and bled there, not purged in the hand");
 
+    /// <summary>The strainer of an RP is cleaned at every test, whether or not the register knows of one.</summary>
+    public static StepVariant CleanStrainer { get; } = new("clean-strainer", "rp-isolation-first", "Strainer: cleaned at every test, also where the register names none");
+
     /// <summary>All of them.</summary>
-    public static ImmutableArray<StepVariant> All { get; } = [LevelWithCheck, FlushDownAndUp, BleedBypassAtCock];
+    public static ImmutableArray<StepVariant> All { get; } = [LevelWithCheck, FlushDownAndUp, BleedBypassAtCock, CleanStrainer];
 
     /// <summary>The variant with this name, or null.</summary>
     public static StepVariant? Named(string? id) => All.FirstOrDefault(v => v.Id == id);

@@ -77,7 +77,7 @@ public static class IsolationFirstSchool
                 Leaking("falls", "The needle falls", "SO2", TestItem.Shutoff2, "so2-leaks-with-flow", rp),
             ],
         },
-        .. Setup.When(rp.Setup.Body.Features.Strainer, new Step("iso.strainer", "Open, clean and close the strainer",
+        .. Setup.When(rp.Setup.Body.Features.Strainer || rp.Setup.Does(StepVariant.CleanStrainer), new Step("iso.strainer", "Open, clean and close the strainer",
             [
                 Open(rp.Up), Open(rp.Zone, $"Open {rp[rp.Zone]} too, and wait until nothing runs."), Look("Open the strainer, clean the screen, close it."),
                 Close(rp.Up), Close(rp.Zone), Close(rp.Down, $"Close {rp[rp.Down]}: every tap is shut again."),

@@ -1,5 +1,5 @@
 // The one dialog of the run screen: corrections, notes, findings, positions, the serial. Each says which entries it makes.
-const blank = { title: '', lead: '', button: 'Keep', text: '', textLabel: 'In your words', valueLabel: 'Right value', value: '', serial: '', replaced: false, standing: [], chips: [], problem: '',
+const blank = { title: '', lead: '', button: 'Save', text: '', textLabel: 'In your words', valueLabel: 'Right value', value: '', serial: '', replaced: false, standing: [], chips: [], problem: '',
   showText: false, showValue: false, showStanding: false, showSerial: false, showChips: false, make: () => [] };
 export const nothing = () => ({ ...blank });
 
@@ -35,7 +35,7 @@ export const mended = () => ({ ...blank, title: 'Something was repaired', lead: 
   make: ask => words(ask) ? [{ kind: 'mended', text: words(ask) }] : 'Say what was done.' });
 
 export const height = unit => ({ ...blank, title: 'Gauge height', lead: 'How far was the gauge from the level it should be held at? Minus is low: low reads high. The readings stay as they are; the screen says what it would mean. Leave it empty if you do not know.',
-  button: 'Keep', valueLabel: `Distance, ${unit}`, showValue: true,
+  button: 'Save', valueLabel: `Distance, ${unit}`, showValue: true,
   make: ask => !ask.value.trim() ? [{ kind: 'gauge-height' }] : number(ask.value) ? [{ kind: 'gauge-height', offset: { value: { raw: number(ask.value) }, unit } }] : 'Type the distance as a number, such as -3, or leave it empty.' });
 
 export const cutShort = (step, reading) => ({ ...blank, title: 'Cut the watch short', lead: 'The profile wants the needle watched longer. You can end it now, with a reason.', button: 'End it now',
