@@ -36,7 +36,7 @@ public class ArrivalTests
         foreach (var arrival in procedure.Body is null || procedure.Body == body ? Arrival.All : [Arrival.NotEntered, Arrival.Drained, Arrival.Named("shut at both")])
         {
             var assembly = Bodies.Of(procedure.Type, body);
-            var situation = new Situation { Rig = new(assembly, Kit.Named(kit)!), Springs = Springs.Healthy(procedure.Type), AsFound = [.. arrival.Of(assembly)] };
+            var situation = new Situation { Rig = new(assembly, Kit.Named(kit)!), Springs = Springs.Healthy(procedure.Type), StandsAtFirst = [.. arrival.Of(assembly)] };
             var scenario = new Scenario(situation, procedure, BuiltInProfiles.Named(profile)!);
             WaterModel? water = null;
             var faults = new List<string>();

@@ -104,7 +104,7 @@ public sealed class AutoTester
         // The preliminaries are for eyes and papers; nothing is turned.
         if (planned.Stage == "before")
         {
-            if (step.Asks == Question.Arrival) foreach (var (part, standing) in water.Situation.AsFound) Add(new EntryBody.AsFound(part, standing));
+            if (step.Asks == Question.Arrival) foreach (var (part, standing) in water.Situation.StandsAtFirst) Add(new EntryBody.AsFound(part, standing));
             return Add(new EntryBody.Done(planned.Key));
         }
 

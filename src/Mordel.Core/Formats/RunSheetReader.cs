@@ -70,7 +70,7 @@ public static class RunSheetReader
         if (id is null || title is null || why is null) return null;
         return new(id, title, [.. acts], why)
         {
-            OnlyIf = node.Optional("onlyIf") is { } only ? [.. only.Elements().Select(n => Found(n, rig)).OfType<Found>()] : [],
+            OnlyIf = node.Optional("onlyIf") is { } only ? [.. only.Elements().Select(n => ArrivalCondition(n, rig)).OfType<ArrivalCondition>()] : [],
             Watch = node.Optional("watch")?.Text(),
             Caution = node.Optional("caution")?.Text(),
             Asks = node.Optional("asks")?.ValueOf<Question>(t => Enum.GetValues<Question>().Cast<Question?>().FirstOrDefault(q => RunSheetFormat.Id(q!.Value) == t), "a question") ?? Question.None,
@@ -83,7 +83,7 @@ public static class RunSheetReader
         };
     }
 
-    private static Found? Found(Node node, Rig rig)
+    private static ArrivalCondition? ArrivalCondition(Node node, Rig rig)
     {
         if (!node.IsObject()) return null;
         var parts = (node.Required("found")?.Elements() ?? []).Select(n => n.ValueOf<PartId>(t => rig.Has(new(t)) ? new(t) : null, "a part of this rig")).OfType<PartId>().ToList();

@@ -15,7 +15,7 @@ public static class Charging
     {
         ArgumentNullException.ThrowIfNull(setup);
         PartId[] drains = [.. Standings.Drains(setup.Body)];
-        Found shut = new([Parts.So1], [Standing.Closed]), partly = new([Parts.So1], [Standing.Partly]), running = new([Parts.So1], [Standing.Open, Standing.Partly]);
+        ArrivalCondition shut = new([Parts.So1], [Standing.Closed]), partly = new([Parts.So1], [Standing.Partly]), running = new([Parts.So1], [Standing.Open, Standing.Partly]);
         return
         [
             new("charge.line", "Charge the line: cocks closed, SO2 closed, SO1 slowly",

@@ -26,8 +26,8 @@ public static class ClosingUp
             new("finish.off", "Cocks closed, hoses and fittings off, plugs back",
                 [new Act.CloseCocks(), new Act.RelieveHoses(lettersControls), new Act.Uncouple(), Look("Plugs back in the cocks.")],
                 "Pressure first, then the coupling: hoses whip.") { Caution = "Relieve the pressure before a coupling is undone." },
-            .. AsFound(Parts.So1, "The main comes first: the body fills before the site is joined to it."),
-            .. AsFound(Parts.So2, "A little, wait, then the rest: slow water brings no hammer and shows a leak early."),
+            .. LeftAsFound(Parts.So1, "The main comes first: the body fills before the site is joined to it."),
+            .. LeftAsFound(Parts.So2, "A little, wait, then the rest: slow water brings no hammer and shows a leak early."),
             .. Standings.Drains(setup.Body).SelectMany(cock => Drained(cock, setup[cock])),
             new("finish.open", vacuum ? "Canopy or hood back; each position written down" : "Each position written down",
                 [.. vacuum ? (Act[])[Look("Canopy or hood back on.")] : [], Look("Look at each valve and write it down as it stands; nothing is assumed.")], "Others rely on what was open and what was shut.")
@@ -44,7 +44,7 @@ public static class ClosingUp
     }
 
     // What nobody entered is opened, as it stands in service.
-    private static IEnumerable<Step> AsFound(PartId shutoff, string why)
+    private static IEnumerable<Step> LeftAsFound(PartId shutoff, string why)
     {
         var label = shutoff.Value.ToUpperInvariant();
         yield return new($"finish.{shutoff}", $"{label} open, slowly", [OpenSlowly(shutoff)], why)

@@ -13,7 +13,7 @@ public static class Measuring
     {
         ArgumentNullException.ThrowIfNull(setup);
         return Setup.When(setup.Asks(TestItem.StaticLine),
-            new Step(id, $"High hose on {setup[at]}, read the line pressure", [Put(Parts.HighHose, at), .. Read(setup, at)], Wanted)
+            new Step(id, $"High hose on {setup[at]}, read the line pressure", [Put(Parts.HighHose, at), .. Read(setup, at)], WhyLinePressure)
             {
                 Capture = new(TestItem.StaticLine) { MayBePassed = MayBePassed(setup, TestItem.StaticLine) },
                 Caution = "Water comes out under pressure: eyes, electrics, floor.",
@@ -27,7 +27,7 @@ public static class Measuring
     public static Step LinePressureInPlace(Setup setup, string id, PartId at, params Condition[] needs)
     {
         ArgumentNullException.ThrowIfNull(setup);
-        return new(id, $"Open {setup[at]}, read the line pressure", [.. Read(setup, at), Look($"{setup[at]} is closed again with the other cocks.")], Wanted)
+        return new(id, $"Open {setup[at]}, read the line pressure", [.. Read(setup, at), Look($"{setup[at]} is closed again with the other cocks.")], WhyLinePressure)
         { Capture = new(TestItem.StaticLine) { MayBePassed = MayBePassed(setup, TestItem.StaticLine) }, Needs = [Condition.IsClosed(at), .. needs] };
     }
 
@@ -44,7 +44,7 @@ public static class Measuring
         ];
     }
 
-    private const string Wanted = "The profile wants to know what the assembly stands under.";
+    private const string WhyLinePressure = "The profile wants to know what the assembly stands under.";
 
     private static ImmutableArray<Act> Read(Setup setup, PartId at) =>
         [OpenSlowly(at), new Act.Purge(Side.High), Look($"Read the static pressure at {setup[at]} with the kit's line gauge, or with one of its own on the hose.")];

@@ -133,7 +133,7 @@ public enum Question
 /// <summary>How the line must have been found for a step to belong to a run. What nobody entered counts as in service: shutoffs open, cocks closed.</summary>
 /// <param name="Parts">The valves; one of them is enough.</param>
 /// <param name="Standings">How it was found.</param>
-public sealed record Found(EquatableArray<PartId> Parts, EquatableArray<Standing> Standings)
+public sealed record ArrivalCondition(EquatableArray<PartId> Parts, EquatableArray<Standing> Standings)
 {
     /// <summary>Whether the line was found so.</summary>
     /// <param name="rig">The rig.</param>
@@ -189,7 +189,7 @@ public sealed record Step(string Id, string Title, ImmutableArray<Act> Acts, str
     public ImmutableArray<Step> Offers { get; init; } = [];
 
     /// <summary>How the line must have been found for the step to belong to the run; all of it, and always where nothing stands here.</summary>
-    public ImmutableArray<Found> OnlyIf { get; init; } = [];
+    public ImmutableArray<ArrivalCondition> OnlyIf { get; init; } = [];
 
     /// <summary>When it belongs to a run, in words: <c>If SO1 was found shut</c>; null when always.</summary>
     public string? When(Rig rig) => OnlyIf.IsEmpty ? null : $"If {string.Join(" and ", OnlyIf.Select(f => f.Text(rig)))}";

@@ -115,7 +115,7 @@ public sealed record Situation
     public ImmutableArray<Defect> Defects { get; init; } = [];
 
     /// <summary>How valves stand when the tester comes, where it is not as in service; they have stood so for a while.</summary>
-    public ImmutableArray<(PartId Part, Standing Standing)> AsFound { get; init; } = [];
+    public ImmutableArray<(PartId Part, Standing Standing)> StandsAtFirst { get; init; } = [];
 
     /// <summary>Sizes of valves and spaces.</summary>
     public Sizes Sizes { get; init; } = Sizes.Usual;

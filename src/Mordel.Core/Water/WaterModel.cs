@@ -51,9 +51,9 @@ public sealed class WaterModel
         Set(Rig);
         solver.Fill();
         Run(20);
-        if (!situation.AsFound.IsEmpty)
+        if (!situation.StandsAtFirst.IsEmpty)
         {
-            Set(situation.AsFound.Aggregate(Rig, (state, found) => state with { Openings = state.Openings.SetItem(found.Part, found.Standing.AsOpening()) }));
+            Set(situation.StandsAtFirst.Aggregate(Rig, (state, found) => state with { Openings = state.Openings.SetItem(found.Part, found.Standing.AsOpening()) }));
             Run(FoundAfter);
         }
 

@@ -9,7 +9,7 @@ namespace Mordel.Web.Application;
 /// <param name="Href">Where it is.</param>
 /// <param name="For">The roles that have it.</param>
 /// <param name="Key">The letter that leads there after g; null where none does.</param>
-public sealed record Room(string Name, string Href, ImmutableArray<string> For, char? Key = null)
+public sealed record RoomEntry(string Name, string Href, ImmutableArray<string> For, char? Key = null)
 {
     /// <summary>Whether somebody has this room.</summary>
     public bool IsFor(ClaimsPrincipal who) => For.Any(who.IsInRole);
@@ -19,29 +19,29 @@ public sealed record Room(string Name, string Href, ImmutableArray<string> For, 
 public static class Rooms
 {
     /// <summary>The day's round.</summary>
-    public static Room Today { get; } = new("Today", "/", Policies.InTheField, 't');
+    public static RoomEntry Today { get; } = new("Today", "/", Policies.InTheField, 't');
 
     /// <summary>Owners, places, assemblies.</summary>
-    public static Room Register { get; } = new("Register", "/register", Policies.InTheField, 'r');
+    public static RoomEntry Register { get; } = new("Register", "/register", Policies.InTheField, 'r');
 
     /// <summary>Classes at the bench, for who teaches.</summary>
-    public static Room Classes { get; } = new("Classes", "/classes", Policies.Teaching, 'c');
+    public static RoomEntry Classes { get; } = new("Classes", "/classes", Policies.Teaching, 'c');
 
     /// <summary>The classroom without water.</summary>
-    public static Room Bench { get; } = new("Bench", "/bench", [.. Roles.All], 'b');
+    public static RoomEntry Bench { get; } = new("Bench", "/bench", [.. Roles.All], 'b');
 
     /// <summary>The run sheets of every school.</summary>
-    public static Room Sheets { get; } = new("Sheets", "/run-sheets", [.. Roles.All], 's');
+    public static RoomEntry Sheets { get; } = new("Sheets", "/run-sheets", [.. Roles.All], 's');
 
     /// <summary>The rules of each authority.</summary>
-    public static Room Rules { get; } = new("Rules", "/rules", Policies.AtTheDesk);
+    public static RoomEntry Rules { get; } = new("Rules", "/rules", Policies.AtTheDesk);
 
     /// <summary>Kits, certificates, people.</summary>
-    public static Room KitsAndPeople { get; } = new("Kits & people", "/kits-and-people", Policies.AtTheDesk);
+    public static RoomEntry KitsAndPeople { get; } = new("Kits & people", "/kits-and-people", Policies.AtTheDesk);
 
     /// <summary>All of them, in the order of the bar.</summary>
-    public static ImmutableArray<Room> All { get; } = [Today, Register, Classes, Bench, Sheets, Rules, KitsAndPeople];
+    public static ImmutableArray<RoomEntry> All { get; } = [Today, Register, Classes, Bench, Sheets, Rules, KitsAndPeople];
 
     /// <summary>The rooms that somebody has.</summary>
-    public static IEnumerable<Room> Of(ClaimsPrincipal who) => All.Where(r => r.IsFor(who));
+    public static IEnumerable<RoomEntry> Of(ClaimsPrincipal who) => All.Where(r => r.IsFor(who));
 }
