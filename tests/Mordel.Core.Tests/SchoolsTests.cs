@@ -470,4 +470,34 @@ public class SchoolsTests
         Assert.Contains("bypass hose there", Sheet("svb-check-first", Kit.ThreeValve), StringComparison.Ordinal);
         Assert.Contains("drain tube there", Sheet("svb-check-first", Kit.FiveValve), StringComparison.Ordinal);
     }
+
+    [Theory]
+    [MemberData(nameof(SchoolsAndKits))]
+    public void When_a_test_is_repeated_no_hose_comes_off_before_its_cock_is_shut_and_it_is_relieved(string school, string kit)
+    {
+        var plan = Plans(school, kit).First();
+        var steps = plan.Sheet.Steps.Where(s => s.Step.OnlyIf.IsEmpty).Select(s => s.Step.Id).ToList();
+        var comesOff = 0;
+        foreach (var from in plan.Sheet.WholeRun.Skip(2).Where(s => s.Kind != StageKind.Finish).Select(s => s.Steps[^1].Id))
+            foreach (var to in plan.Sheet.WholeRun.Skip(1).Select(s => s.Steps.First(x => x.OnlyIf.IsEmpty).Id).TakeWhile(id => steps.IndexOf(id) < steps.IndexOf(from)))
+            {
+                var run = ARun.Of(plan).OnTo(from).Says(new EntryBody.WentBack(to));
+                if (run.Now.Step.Id != "rig.back") continue;
+                var (rig, relieved) = (run.State.Rig, false);
+                foreach (var move in plan.Sheet.MovesOf(run.Now.Step))
+                {
+                    if (move is Move.TakeOff { Item: var hose } && rig.Rig[hose].Kind == PartKind.Hose && rig.CockOf(hose) is { } cock)
+                    {
+                        comesOff++;
+                        Assert.False(rig[cock].IsOpen, $"{from} to {to}: {hose} comes off open {cock}");
+                        Assert.True(relieved || hose == Parts.BypassHose, $"{from} to {to}: {hose} is not relieved");
+                    }
+
+                    relieved |= move is Move.Turn { To.IsOpen: true, Part: var valve } && (valve == Parts.HighBleed || valve == Parts.BypassControl);
+                    rig = rig.Apply(move).State;
+                }
+            }
+
+        if (plan.Rig.Body.Type == AssemblyType.RP) Assert.True(comesOff > 0);
+    }
 }

@@ -153,7 +153,9 @@ describe('when things go away', () => {
     await other.goto(page.url());
     await other.locator('.run svg.rig').waitFor({ state: 'attached' });
     assert.equal(await heading(other).textContent(), before);
-    await Promise.all([page.getByRole('button', { name: 'Done' }).click(), other.getByRole('button', { name: 'Done' }).click()]);
+    // Both press while they show the same step; a tab that has heard of the other's already shows the next one, and is left alone.
+    const press = tab => tab.evaluate(title => { if (document.querySelector('#now-title').textContent === title) document.querySelector('.go .btn-go').click(); }, before);
+    await Promise.all([press(page), press(other)]);
     await at(page, 'Tube on TC3, tee and high hose on TC2');
     await at(other, 'Tube on TC3, tee and high hose on TC2');
     const url = page.url();

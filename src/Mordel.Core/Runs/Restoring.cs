@@ -43,19 +43,33 @@ public static class Restoring
 
         static bool OnTheKit(Part p) => p.Kind is PartKind.Control or PartKind.Bleed;
         static bool OnTheBody(Part p) => p.Kind is PartKind.Cock or PartKind.Screw or PartKind.BleedOff;
+        List<Part> Moved()
+        {
+            var moved = rig.Parts.Where(p => p.Attaches && now.Connections.GetValueOrDefault(p.Id) != to.Connections.GetValueOrDefault(p.Id)).ToList();
+            // What hangs on a tee that moves comes off with it.
+            if (moved.Exists(p => p.Kind == PartKind.BleedOff) && now.On(Parts.BleedOff) is { } riding && !moved.Exists(p => p.Id == riding)) moved.Add(rig[riding]);
+            return moved;
+        }
+
         Turn(p => OnTheBody(p) && !to[p.Id].IsOpen);
+        // Every hose that comes off stood under pressure a moment ago; what is relieved with it and stays on is purged again.
+        var relieved = Moved().Exists(p => p.Kind == PartKind.Hose && now.Connections.ContainsKey(p.Id));
+        if (relieved)
+        {
+            foreach (var cock in rig.Body.Cocks.Where(c => now[c].IsOpen)) Add(new Act.Do(new Move.Turn(cock, Opening.Closed)));
+            Add(new Act.RelieveHoses());
+        }
+
         Turn(p => OnTheKit(p) && !to[p.Id].IsOpen);
-        var moved = rig.Parts.Where(p => p.Attaches && from.Connections.GetValueOrDefault(p.Id) != to.Connections.GetValueOrDefault(p.Id)).ToList();
-        // What hangs on a tee that moves comes off with it.
-        if (moved.Exists(p => p.Kind == PartKind.BleedOff) && from.On(Parts.BleedOff) is { } riding && !moved.Exists(p => p.Id == riding)) moved.Add(rig[riding]);
+        var moved = Moved();
         foreach (var part in moved.OrderBy(p => p.Kind == PartKind.BleedOff))
-            if (from.Connections.ContainsKey(part.Id)) Add(new Act.Do(new Move.TakeOff(part.Id, IfThere: true)));
+            if (now.Connections.ContainsKey(part.Id)) Add(new Act.Do(new Move.TakeOff(part.Id, IfThere: true)));
         foreach (var part in moved.OrderByDescending(p => p.Kind == PartKind.BleedOff))
             if (to.Connections.TryGetValue(part.Id, out var at)) Add(new Act.Do(new Move.Connect(part.Id, at)));
         Turn(p => p.Kind == PartKind.Shutoff);
         Turn(p => OnTheBody(p) && to[p.Id].IsOpen);
         foreach (var (hose, side) in new[] { (Parts.HighHose, Side.High), (Parts.LowHose, Side.Low) })
-            if ((moved.Exists(p => p.Id == hose) || airy.Contains(side)) && to.Connections.ContainsKey(hose)) Add(new Act.Purge(side));
+            if ((moved.Exists(p => p.Id == hose) || airy.Contains(side) || (relieved && to.CockOf(hose) is { } cock && to[cock].IsOpen)) && to.Connections.ContainsKey(hose)) Add(new Act.Purge(side));
         Turn(p => OnTheKit(p) && to[p.Id].IsOpen);
         if (to.Held is { } level && from.Held != level) Add(new Act.Do(new Move.Hold(level)));
         return acts.ToImmutable();
