@@ -42,7 +42,7 @@ public static class Truths
     {
         ArgumentNullException.ThrowIfNull(situation);
         var rig = situation.Rig;
-        var said = situation.Defects.Select(d => d.Part == Parts.Gauge ? Kit(d) : $"{rig[d.Part].Label} {d.Kind switch { DefectKind.Leaks => $"leaks ({d.Size.ToString().ToLowerInvariant()})", DefectKind.StuckClosed => "does not open", DefectKind.Hangs => "opens only partly", _ => "is blocked" }}").ToList();
+        var said = situation.Defects.Select(d => d.Part == Parts.Gauge ? Kit(d) : $"{rig[d.Part].Label} {OfPart(d)}").ToList();
         var low = rig.Body.Type switch
         {
             AssemblyType.RP => (situation.Springs.Cv1 < situation.Springs.Relief + 3, situation.Springs.Cv2 < 1),
@@ -57,6 +57,12 @@ public static class Truths
         if (situation.SiteBehind.Plumbing == SitePlumbing.OwnPressure) said.Add($"{Narrator.Number(situation.SiteBehind.Pressure, 0)} psi stand behind it");
         if (situation.SiteBehind.Plumbing == SitePlumbing.OpenOutlet) said.Add("an outlet stands open behind it");
         return [.. said.Select(Narrator.Capital)];
+    }
+
+    private static string OfPart(Defect d)
+    {
+        var fault = FaultKinds.All.First(f => f.Kind == d.Kind);
+        return fault.HasSize ? $"{fault.Says} ({d.Size.ToString().ToLowerInvariant()})" : fault.Says;
     }
 
     private static string Kit(Defect d) => d.Kind switch

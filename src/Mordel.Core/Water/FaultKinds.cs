@@ -45,12 +45,12 @@ public static class FaultKinds
     public static IEnumerable<FaultChoice> Choices(AssemblyBody body)
     {
         ArgumentNullException.ThrowIfNull(body);
-        foreach (var kinds in new PartKind[][] { [PartKind.Shutoff], [PartKind.Check], [PartKind.Relief], [PartKind.Inlet] })
-            foreach (var part in body.Parts.Where(p => kinds.Contains(p.Kind)))
-                foreach (var fault in All.Where(f => f.On.Contains(part.Kind))) yield return Of(part, fault);
+        PartKind[] inOrder = [PartKind.Shutoff, PartKind.Check, PartKind.Relief, PartKind.Inlet];
+        var inside = inOrder.SelectMany(kind => body.Parts.Where(p => p.Kind == kind));
         // A cock that no test draws from says nothing by being blocked.
-        foreach (var cock in body.Cocks)
-            foreach (var fault in All.Where(f => f.On.Contains(PartKind.Cock))) yield return Of(body.Parts.First(p => p.Id == cock), fault);
+        var cocks = body.Cocks.Select(cock => body.Parts.First(p => p.Id == cock));
+        foreach (var part in inside.Concat(cocks))
+            foreach (var fault in All.Where(f => f.On.Contains(part.Kind))) yield return Of(part, fault);
         foreach (var fault in All.Where(f => f.On.Contains(PartKind.Gauge)))
         {
             if (fault.Kind == DefectKind.ZeroOffset) yield return Kit(fault, 0.4m, "needle 0.4 off zero");

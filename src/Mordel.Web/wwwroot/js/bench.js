@@ -17,8 +17,8 @@ let desk, rig, hands, face, time, panel, told = 0, kept = 0, frames = 0, handed 
 
 const problem = text => { by('problem').textContent = text; by('problem').hidden = !text; };
 
-function news(dt) {
-  if (desk.happened < told) { told = desk.happened; log = log.filter(entry => entry.at <= desk.tick); if (mode === 'free') write([]); }
+function news() {
+  if (desk.happened < told) forget();
   if (desk.happened === told) return;
   const lines = desk.news(told, mode !== 'exam');
   told = desk.happened;
@@ -35,7 +35,14 @@ function write(lines) {
   by('happened-nothing').hidden = log.length > 0;
 }
 
-function frame(dt, real) {
+// What the water did after this instant has not happened: time went back.
+function forget() {
+  told = desk.happened;
+  log = log.filter(entry => entry.at <= desk.tick);
+  if (mode === 'free') write([]);
+}
+
+function frame(dt) {
   rig.show(dt);
   face.show(desk.needle);
   if (frames++ % 6 === 0) { hands.dock(); panel?.look(); news(); }
@@ -123,7 +130,7 @@ async function begin(text, tape = null) {
   told = desk.happened;
   log = [];
   if (mode === 'free') { write([]); by('truth').textContent = `${desk.plan.truth.join('. ')}.`; }
-  if (time) { time.desk = desk; time.go(); } else time = new Clock(desk, { frame, mayPause: mode !== 'exam', back: mode === 'exam' ? null : tick => { desk.back(tick); panel?.again?.(); log = log.filter(entry => entry.at <= tick); if (mode === 'free') write([]); told = desk.happened; } });
+  if (time) { time.desk = desk; time.go(); } else time = new Clock(desk, { frame, mayPause: mode !== 'exam', back: mode === 'exam' ? null : tick => { desk.back(tick); panel?.again?.(); forget(); } });
   panel = mode === 'guided' ? new Sheet(desk, rig, time) : mode === 'exam' ? new Exam(desk, { minutes: Number(page.dataset.minutes) || 0, handIn }) : null;
   if (mode === 'exam' && tape) panel.recall(JSON.parse(tape).deeds);
   hands.choose('height');
