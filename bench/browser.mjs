@@ -6,15 +6,31 @@ try {
   const page = await signedIn(demo, /Ines Tarrow/);
   await page.goto(`${demo.url}/water`);
   const figures = await page.evaluate(async () => {
-    const { core } = await import(document.querySelector('script[src*="/js/water"]').src.replace(/water[^/]*\.js.*$/, 'core.js'));
+    const { core } = await import(
+      document.querySelector('script[src*="/js/water"]').src.replace(/water[^/]*\.js.*$/, 'core.js')
+    );
     const from = performance.now();
     const rig = await core();
     const start = performance.now() - from;
-    rig.Begin('{"format":"mordel.scenario/1","assembly":{"type":"RP"},"procedure":"rp-relief-first","kit":"five-valve","supply":{"value":60,"unit":"psi","swing":{"value":5,"unit":"psi"}},"faults":[{"part":"cv2","fault":"leaks","size":"weep"}]}');
-    for (const [hose, cock] of [['high-hose', 'tc2'], ['low-hose', 'tc3'], ['bypass-hose', 'tc4']]) rig.Connect(hose, cock);
+    rig.Begin(
+      '{"format":"mordel.scenario/1","assembly":{"type":"RP"},"procedure":"rp-relief-first","kit":"five-valve","supply":{"value":60,"unit":"psi","swing":{"value":5,"unit":"psi"}},"faults":[{"part":"cv2","fault":"leaks","size":"weep"}]}',
+    );
+    for (const [hose, cock] of [
+      ['high-hose', 'tc2'],
+      ['low-hose', 'tc3'],
+      ['bypass-hose', 'tc4'],
+    ])
+      rig.Connect(hose, cock);
     for (const part of ['tc2', 'tc3', 'tc4', 'high-bleed', 'low-bleed']) rig.Turn(part, 1);
     rig.Run(5);
-    for (const [part, to] of [['high-bleed', 0], ['low-bleed', 0], ['so2', 0], ['high-control', 1], ['bypass-control', 1]]) rig.Turn(part, to);
+    for (const [part, to] of [
+      ['high-bleed', 0],
+      ['low-bleed', 0],
+      ['so2', 0],
+      ['high-control', 1],
+      ['bypass-control', 1],
+    ])
+      rig.Turn(part, to);
     rig.Run(20);
     const times = [];
     for (let round = 0; round < 7; round++) {
@@ -23,10 +39,17 @@ try {
       times.push(20_000 / (performance.now() - began));
     }
     const turning = performance.now();
-    for (let frame = 0; frame < 60 * 10; frame++) { rig.Turn('low-control', (frame % 60) / 300); rig.Run(1 / 60); }
+    for (let frame = 0; frame < 60 * 10; frame++) {
+      rig.Turn('low-control', (frame % 60) / 300);
+      rig.Run(1 / 60);
+    }
     return { start, times: times.sort((a, b) => a - b), turning: 10_000 / (performance.now() - turning) };
   });
   console.log(`the core starts in ${figures.start.toFixed(0)} ms`);
-  console.log(`60 looks a second, main swinging: ${figures.times[3].toFixed(0)} times real time (median of 7); of the promised 20: ${(figures.times[3] / 20).toFixed(1)}`);
+  console.log(
+    `60 looks a second, main swinging: ${figures.times[3].toFixed(0)} times real time (median of 7); of the promised 20: ${(figures.times[3] / 20).toFixed(1)}`,
+  );
   console.log(`60 looks a second, a valve turned at every one: ${figures.turning.toFixed(0)} times real time`);
-} finally { await demo.close(); }
+} finally {
+  await demo.close();
+}

@@ -5,38 +5,85 @@ const seconds = Number(process.argv[2] ?? 10);
 const at = (sorted, part) => sorted[Math.min(sorted.length - 1, Math.floor(part * sorted.length))];
 const demo = await openDemo();
 try {
-  for (const [size, options] of [['desk 1280x800', desk], ['phone 390x844', phone]]) {
+  for (const [size, options] of [
+    ['desk 1280x800', desk],
+    ['phone 390x844', phone],
+  ]) {
     const page = await signedIn(demo, /Pia Lorne/, { ...options, reducedMotion: 'no-preference' });
     await page.goto(`${demo.url}/bench/free?procedure=rp-relief-first&kit=five-valve&supply=60&site=none`);
-    await page.waitForFunction(() => document.getElementById('bench').dataset.ready === 'yes', null, { timeout: 60_000 });
+    await page.waitForFunction(() => document.getElementById('bench').dataset.ready === 'yes', null, {
+      timeout: 60_000,
+    });
     const measured = await page.evaluate(async seconds => {
       const { desk } = window.bench;
       // The main swings by 5 psi; both hoses and a cock run; two valves are turned at every frame.
-      desk.open(JSON.stringify({ format: 'mordel.scenario/1', assembly: { type: 'RP' }, supply: { value: 60, unit: 'psi', swing: { value: 5, unit: 'psi' }, seconds: 4 }, procedure: 'rp-relief-first', kit: 'five-valve' }), false);
+      desk.open(
+        JSON.stringify({
+          format: 'mordel.scenario/1',
+          assembly: { type: 'RP' },
+          supply: { value: 60, unit: 'psi', swing: { value: 5, unit: 'psi' }, seconds: 4 },
+          procedure: 'rp-relief-first',
+          kit: 'five-valve',
+        }),
+        false,
+      );
       desk.layout('LeftToRight', true);
       desk.advance(0);
-      for (const [hose, cock] of [['high-hose', 'tc2'], ['low-hose', 'tc3'], ['bypass-hose', 'tc4']]) { desk.connect(hose, cock); desk.turn(cock, 1); }
+      for (const [hose, cock] of [
+        ['high-hose', 'tc2'],
+        ['low-hose', 'tc3'],
+        ['bypass-hose', 'tc4'],
+      ]) {
+        desk.connect(hose, cock);
+        desk.turn(cock, 1);
+      }
       for (const valve of ['high-bleed', 'high-control', 'bypass-control']) desk.turn(valve, 1);
-      const whole = [], work = [], water = [], advance = desk.advance.bind(desk);
-      let spent = 0, frame = 0;
-      desk.advance = ticks => { const from = performance.now(); const row = advance(ticks); spent += performance.now() - from; return row; };
+      const whole = [],
+        work = [],
+        water = [],
+        advance = desk.advance.bind(desk);
+      let spent = 0,
+        frame = 0;
+      desk.advance = ticks => {
+        const from = performance.now();
+        const row = advance(ticks);
+        spent += performance.now() - from;
+        return row;
+      };
       await new Promise(done => {
-        let last = 0, began = 0;
+        let last = 0,
+          began = 0;
         const beat = now => {
           began ||= now;
-          if (last && now - began > 1000) { whole.push(now - last); water.push(spent); }
-          spent = 0; last = now; frame++;
+          if (last && now - began > 1000) {
+            whole.push(now - last);
+            water.push(spent);
+          }
+          spent = 0;
+          last = now;
+          frame++;
           const from = performance.now();
-          desk.turn('so2', 0.5 + 0.5 * Math.sin(frame / 20)); desk.turn('low-bleed', 0.5 + 0.4 * Math.cos(frame / 15)); desk.lift(6 * Math.sin(frame / 30));
+          desk.turn('so2', 0.5 + 0.5 * Math.sin(frame / 20));
+          desk.turn('low-bleed', 0.5 + 0.4 * Math.cos(frame / 15));
+          desk.lift(6 * Math.sin(frame / 30));
           work.push(performance.now() - from);
-          if (now - began > 1000 * (seconds + 1)) done(); else requestAnimationFrame(beat);
+          if (now - began > 1000 * (seconds + 1)) done();
+          else requestAnimationFrame(beat);
         };
         requestAnimationFrame(beat);
       });
-      return { whole: whole.sort((a, b) => a - b), water: water.sort((a, b) => a - b), work: work.sort((a, b) => a - b) };
+      return {
+        whole: whole.sort((a, b) => a - b),
+        water: water.sort((a, b) => a - b),
+        work: work.sort((a, b) => a - b),
+      };
     }, seconds);
     const line = (name, all) => `${name}: median ${at(all, 0.5).toFixed(1)} ms, p95 ${at(all, 0.95).toFixed(1)} ms`;
-    console.log(`${size}, ${measured.whole.length} frames in ${seconds} s: ${(1000 / at(measured.whole, 0.5)).toFixed(0)} a second; ${line('between frames', measured.whole)}; ${line('of that the water', measured.water)}; ${line('the hands', measured.work)}`);
+    console.log(
+      `${size}, ${measured.whole.length} frames in ${seconds} s: ${(1000 / at(measured.whole, 0.5)).toFixed(0)} a second; ${line('between frames', measured.whole)}; ${line('of that the water', measured.water)}; ${line('the hands', measured.work)}`,
+    );
     await page.context().close();
   }
-} finally { await demo.close(); }
+} finally {
+  await demo.close();
+}

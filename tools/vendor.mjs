@@ -9,9 +9,12 @@ const files = {
   'alpine.esm.min.js': '@alpinejs/csp/dist/module.esm.min.js',
   'idb.js': 'idb/build/index.js',
   'signature_pad.min.js': 'signature_pad/dist/signature_pad.min.js',
-  'fonts/next-400.woff2': '@fontsource/atkinson-hyperlegible-next/files/atkinson-hyperlegible-next-latin-400-normal.woff2',
-  'fonts/next-700.woff2': '@fontsource/atkinson-hyperlegible-next/files/atkinson-hyperlegible-next-latin-700-normal.woff2',
-  'fonts/mono-500.woff2': '@fontsource/atkinson-hyperlegible-mono/files/atkinson-hyperlegible-mono-latin-500-normal.woff2',
+  'fonts/next-400.woff2':
+    '@fontsource/atkinson-hyperlegible-next/files/atkinson-hyperlegible-next-latin-400-normal.woff2',
+  'fonts/next-700.woff2':
+    '@fontsource/atkinson-hyperlegible-next/files/atkinson-hyperlegible-next-latin-700-normal.woff2',
+  'fonts/mono-500.woff2':
+    '@fontsource/atkinson-hyperlegible-mono/files/atkinson-hyperlegible-mono-latin-500-normal.woff2',
 };
 mkdirSync(new URL('fonts/', lib), { recursive: true });
 const versions = {};
@@ -20,7 +23,10 @@ for (const [to, from] of Object.entries(files)) {
   versions[name] = JSON.parse(readFileSync(new URL(`${name}/package.json`, modules))).version;
   if (/\.(css|js)$/.test(to)) {
     // Source maps are not shipped, so nothing may point to them.
-    writeFileSync(new URL(to, lib), readFileSync(new URL(from, modules), 'utf8').replace(/\n?(\/\*|\/\/)# sourceMappingURL=.*$/m, '\n'));
+    writeFileSync(
+      new URL(to, lib),
+      readFileSync(new URL(from, modules), 'utf8').replace(/\n?(\/\*|\/\/)# sourceMappingURL=.*$/m, '\n'),
+    );
   } else cpSync(new URL(from, modules), new URL(to, lib));
 }
 writeFileSync(new URL('versions.json', lib), JSON.stringify(versions, null, 2) + '\n');

@@ -7,7 +7,9 @@ using Mordel.Core.Training;
 
 namespace Mordel.Bench;
 
-/// <summary>What a class at the bench costs the server: the marking of tapes, and nothing else while they work.</summary>
+/// <summary>
+/// What a class at the bench costs the server: the marking of tapes, and nothing else while they work.
+/// </summary>
 public static class ClassBench
 {
     private const int Learners = 200;
@@ -26,17 +28,33 @@ public static class ClassBench
                 var from = Stopwatch.GetTimestamp();
                 var sheet = Marking.Of(TapeFormat.Read(text, out _)!);
                 times.Add(Stopwatch.GetElapsedTime(from).TotalMilliseconds);
-                if (sheet.Points == 0) throw new InvalidOperationException("Nothing was marked.");
+                if (sheet.Points == 0)
+                    throw new InvalidOperationException("Nothing was marked.");
             }
 
             times.Sort();
             var seconds = TapeFormat.Read(text, out _)!.End / (double)Tape.PerSecond;
-            Console.WriteLine($"  {school.Id,-20} {seconds,6:0} s at the bench   {Encoding.UTF8.GetByteCount(text) / 1024.0,6:0.0} KB   {times[2],7:0.0} ms to mark, 1 in {seconds * 1000 / times[2],6:0} of the time worked");
-            (spent, lasted, bytes, count) = (spent + times[2], lasted + seconds, bytes + Encoding.UTF8.GetByteCount(text), count + 1);
+            Console.WriteLine(
+                $"  {school.Id, -20} {seconds, 6:0} s at the bench   "
+                    + $"{Encoding.UTF8.GetByteCount(text) / 1024.0, 6:0.0} KB   {times[2], 7:0.0} ms to mark, 1 in "
+                    + $"{seconds * 1000 / times[2], 6:0} of the time worked"
+            );
+            (spent, lasted, bytes, count) = (
+                spent + times[2],
+                lasted + seconds,
+                bytes + Encoding.UTF8.GetByteCount(text),
+                count + 1
+            );
         }
 
         var each = lasted / count;
         Console.WriteLine();
-        Console.WriteLine($"  {Learners} learners at once, an exam each of {each / 60:0} minutes: {Learners * spent / count / 1000:0.0} s of one core in that time, {100 * Learners * spent / count / 1000 / each:0.0} % of it, and {Learners * bytes / count / 1024.0 / 1024:0.0} MB of tapes; while they work no request is made");
+        Console.WriteLine(
+            $"  {Learners} learners at once, an exam each of {each / 60:0} minutes: "
+                + $"{Learners * spent / count / 1000:0.0} s of one core in that time, "
+                + $"{100 * Learners * spent / count / 1000 / each:0.0} % of it, and "
+                + $"{Learners * bytes / count / 1024.0 / 1024:0.0} MB of tapes; while they work no "
+                + $"request is made"
+        );
     }
 }

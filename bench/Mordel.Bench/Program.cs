@@ -10,13 +10,29 @@ using Mordel.Core.Units;
 using Mordel.Core.Views;
 using Mordel.StandIns.Place;
 
-// Prints how long things take here and, since machines differ, how that compares with reading the same log from JSON and with what was promised.
+// Prints how long things take here and, since machines differ, how that compares with reading the same log from JSON
+// and with what was promised.
 var (plan, log) = Longest();
 var lines = log.Entries.Select(EntryFormat.Write).ToArray();
-Console.WriteLine($"Longest run: {plan.Procedure.Id}, {plan.Rig.Kit.Name} kit, {plan.Profile.Id}: {plan.Sheet.Steps.Length} steps, {log.Count} entries");
+Console.WriteLine(
+    $"Longest run: {plan.Procedure.Id}, {plan.Rig.Kit.Name} kit, {plan.Profile.Id}: {plan.Sheet.Steps.Length} "
+        + $"steps, {log.Count} entries"
+);
 var parse = Median("read the log from JSON", () => lines.Sum(l => EntryFormat.Read(Node.Root(l, [])!.Value)!.Tick));
 var replay = Median("replay and verdict", () => plan.VerdictOn(Replay.Of(plan, log)).Items.Length);
-var write = Median("write the run sheet", () => new RunPlan(SchoolCatalogue.Named(plan.Procedure.Id)!, plan.Rig, plan.Profile, plan.Accuracy, plan.Resolution, plan.FullScale).Sheet.Steps.Length);
+var write = Median("write the run sheet", () =>
+    new RunPlan(
+        SchoolCatalogue.Named(plan.Procedure.Id)!,
+        plan.Rig,
+        plan.Profile,
+        plan.Accuracy,
+        plan.Resolution,
+        plan.FullScale
+    )
+        .Sheet
+        .Steps
+        .Length
+);
 var view = Median("view with drawing", () => RunViews.Of(plan, log, FlowDirection.LeftToRight, false).Drawing.Length);
 Console.WriteLine();
 Ratio("replay and verdict, of the promised 1 ms", replay / 1000);
@@ -32,11 +48,22 @@ return replay < 1000 && water ? 0 : 1;
 static (RunPlan Plan, RunLog Log) Longest()
 {
     var inside = new Inside(7.4m, 1.8m, 2.6m, 1.5m);
-    var runs = from school in SchoolCatalogue.All
-               from kit in Kit.All.Where(k => school.Kits.Contains(k.Kind))
-               from profile in BuiltInProfiles.All.Where(p => p.School(school.Id) is not null)
-               let plan = new RunPlan(school, new Rig(SchoolCatalogue.BodyOf(school, new(true, false, true)), kit), profile, Differential.Psid(0.2m), Differential.Psid(0.1m), Differential.Psid(15m))
-               select (plan, new History(plan, "the caretaker", new Random(1)).Write(inside, new(2031, 4, 2, 8, 0, 0, TimeSpan.Zero)));
+    var runs =
+        from school in SchoolCatalogue.All
+        from kit in Kit.All.Where(k => school.Kits.Contains(k.Kind))
+        from profile in BuiltInProfiles.All.Where(p => p.School(school.Id) is not null)
+        let plan = new RunPlan(
+            school,
+            new Rig(SchoolCatalogue.BodyOf(school, new(true, false, true)), kit),
+            profile,
+            Differential.Psid(0.2m),
+            Differential.Psid(0.1m),
+            Differential.Psid(15m)
+        )
+        select (
+            plan,
+            new History(plan, "the caretaker", new Random(1)).Write(inside, new(2031, 4, 2, 8, 0, 0, TimeSpan.Zero))
+        );
     return runs.MaxBy(r => r.Item2.Count);
 }
 
@@ -44,7 +71,8 @@ static (RunPlan Plan, RunLog Log) Longest()
 static double Median(string what, Func<long> work)
 {
     long kept = 0;
-    for (var until = Stopwatch.StartNew(); until.ElapsedMilliseconds < 1500;) kept += work();
+    for (var until = Stopwatch.StartNew(); until.ElapsedMilliseconds < 1500; )
+        kept += work();
     var times = new double[1501];
     for (var i = 0; i < times.Length; i++)
     {
@@ -55,8 +83,15 @@ static double Median(string what, Func<long> work)
 
     Array.Sort(times);
     var median = times[times.Length / 2];
-    Console.WriteLine(string.Create(CultureInfo.InvariantCulture, $"  {what,-28} {median,9:0.0} µs median, {times[(int)(times.Length * 0.95)],9:0.0} µs p95{(kept == 0 ? " (nothing done)" : "")}"));
+    Console.WriteLine(
+        string.Create(
+            CultureInfo.InvariantCulture,
+            $"  {what, -28} {median, 9:0.0} µs median, {times[(int)(times.Length * 0.95)], 9:0.0} µs "
+                + $"p95{(kept == 0 ? " (nothing done)" : "")}"
+        )
+    );
     return median;
 }
 
-static void Ratio(string what, double ratio) => Console.WriteLine(string.Create(CultureInfo.InvariantCulture, $"  {what,-44} {ratio,8:0.00}"));
+static void Ratio(string what, double ratio) =>
+    Console.WriteLine(string.Create(CultureInfo.InvariantCulture, $"  {what, -44} {ratio, 8:0.00}"));

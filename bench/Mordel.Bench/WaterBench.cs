@@ -5,7 +5,9 @@ using Mordel.Core.Water;
 
 namespace Mordel.Bench;
 
-/// <summary>How many times faster than real time the water runs: an RP with a five-valve kit and all three hoses on.</summary>
+/// <summary>
+/// How many times faster than real time the water runs: an RP with a five-valve kit and all three hoses on.
+/// </summary>
 internal static class WaterBench
 {
     /// <summary>Prints the figures; answers whether what was promised (2,000 times) holds.</summary>
@@ -19,37 +21,58 @@ internal static class WaterBench
         water.Run(10);
         var (bytes, live) = (GC.GetAllocatedBytesForCurrentThread(), GC.GetTotalMemory(true));
         water.Run(3600);
-        Console.WriteLine(string.Create(CultureInfo.InvariantCulture, $"  an hour of simulated time allocates {GC.GetAllocatedBytesForCurrentThread() - bytes} bytes; live memory changes by {(GC.GetTotalMemory(true) - live) / 1024.0:0} KiB"));
-        Console.WriteLine(string.Create(CultureInfo.InvariantCulture, $"\n  of the promised 2,000 times real time: still {still / 2000:0.00}, moving {moving / 2000:0.00}, coarse {coarse / 2000:0.00}"));
+        Console.WriteLine(
+            string.Create(
+                CultureInfo.InvariantCulture,
+                $"  an hour of simulated time allocates {GC.GetAllocatedBytesForCurrentThread() - bytes} bytes; "
+                    + $"live memory changes by {(GC.GetTotalMemory(true) - live) / 1024.0:0} KiB"
+            )
+        );
+        Console.WriteLine(
+            string.Create(
+                CultureInfo.InvariantCulture,
+                $"\n  of the promised 2,000 times real time: still {still / 2000:0.00}, moving "
+                    + $"{moving / 2000:0.00}, coarse {coarse / 2000:0.00}"
+            )
+        );
         return still >= 2000 && coarse >= 2000;
     }
 
     private static double Times(string what, WaterModel water, double seconds, double look)
     {
-        for (var warm = Stopwatch.StartNew(); warm.ElapsedMilliseconds < 1500;) water.Run(look);
+        for (var warm = Stopwatch.StartNew(); warm.ElapsedMilliseconds < 1500; )
+            water.Run(look);
         var (best, times) = (0.0, new List<double>());
         for (var round = 0; round < 9; round++)
         {
             var clock = Stopwatch.StartNew();
-            for (var t = 0.0; t < seconds; t += look) water.Run(look);
+            for (var t = 0.0; t < seconds; t += look)
+                water.Run(look);
             times.Add(seconds / clock.Elapsed.TotalSeconds);
             best = Math.Max(best, times[^1]);
         }
 
         times.Sort();
-        Console.WriteLine(string.Create(CultureInfo.InvariantCulture, $"  {what,-42} {times[4],8:0} times real time (median of 9; best {best:0})"));
+        Console.WriteLine(
+            string.Create(
+                CultureInfo.InvariantCulture,
+                $"  {what, -42} {times[4], 8:0} times real time (median of 9; best {best:0})"
+            )
+        );
         return times[4];
     }
 
     private static WaterModel Hooked(double swing)
     {
-        var water = new WaterModel(new()
-        {
-            Rig = new(Bodies.ReducedPressure, Kit.FiveValve),
-            Springs = Springs.Healthy(AssemblyType.RP),
-            Supply = new(60, swing),
-            Defects = [new(Parts.Cv2, DefectKind.Leaks, LeakSize.Weep)],
-        });
+        var water = new WaterModel(
+            new()
+            {
+                Rig = new(Bodies.ReducedPressure, Kit.FiveValve),
+                Springs = Springs.Healthy(AssemblyType.RP),
+                Supply = new(60, swing),
+                Defects = [new(Parts.Cv2, DefectKind.Leaks, LeakSize.Weep)],
+            }
+        );
         void Do(double seconds, params Move[] moves)
         {
             water.Set(water.Rig.ApplyAll(moves));
@@ -57,9 +80,28 @@ internal static class WaterBench
         }
 
         static Move Turn(PartId part, decimal to) => new Move.Turn(part, new Opening(to));
-        Do(1, new Move.Connect(Parts.HighHose, Parts.Tc2), new Move.Connect(Parts.LowHose, Parts.Tc3), new Move.Connect(Parts.BypassHose, Parts.Tc4));
-        Do(5, Turn(Parts.Tc2, 1), Turn(Parts.Tc3, 1), Turn(Parts.Tc4, 1), Turn(Parts.HighBleed, 1), Turn(Parts.LowBleed, 1));
-        Do(5, Turn(Parts.HighBleed, 0), Turn(Parts.LowBleed, 0), Turn(Parts.So2, 0), Turn(Parts.HighControl, 1), Turn(Parts.BypassControl, 1));
+        Do(
+            1,
+            new Move.Connect(Parts.HighHose, Parts.Tc2),
+            new Move.Connect(Parts.LowHose, Parts.Tc3),
+            new Move.Connect(Parts.BypassHose, Parts.Tc4)
+        );
+        Do(
+            5,
+            Turn(Parts.Tc2, 1),
+            Turn(Parts.Tc3, 1),
+            Turn(Parts.Tc4, 1),
+            Turn(Parts.HighBleed, 1),
+            Turn(Parts.LowBleed, 1)
+        );
+        Do(
+            5,
+            Turn(Parts.HighBleed, 0),
+            Turn(Parts.LowBleed, 0),
+            Turn(Parts.So2, 0),
+            Turn(Parts.HighControl, 1),
+            Turn(Parts.BypassControl, 1)
+        );
         return water;
     }
 }

@@ -11,7 +11,10 @@ using Mordel.Core.Views;
 
 namespace Mordel.Browser;
 
-/// <summary>The bench as a page's script sees it. Two benches stand side by side when runs are compared; the first word of each call says which.</summary>
+/// <summary>
+/// The bench as a page's script sees it. Two benches stand side by side when runs are compared; the first word of each
+/// call says which.
+/// </summary>
 [SupportedOSPlatform("browser")]
 public static partial class BenchDoor
 {
@@ -22,7 +25,8 @@ public static partial class BenchDoor
     [JSExport]
     public static string Open(int desk, string rig, bool guided)
     {
-        if (TapeFormat.ReadRig(rig, out var faults) is not { } scenario) return PageDoor.Wrong(faults);
+        if (TapeFormat.ReadRig(rig, out var faults) is not { } scenario)
+            return PageDoor.Wrong(faults);
         Desks[desk] = new(scenario, guided);
         Rigs[desk] = rig;
         return "";
@@ -30,7 +34,12 @@ public static partial class BenchDoor
 
     /// <summary>The drawing and the order of the numbers.</summary>
     [JSExport]
-    public static string Layout(int desk, string flow, bool open) => BenchViews.Layout(At(desk), Enum.TryParse<FlowDirection>(flow, out var way) ? way : FlowDirection.LeftToRight, open);
+    public static string Layout(int desk, string flow, bool open) =>
+        BenchViews.Layout(
+            At(desk),
+            Enum.TryParse<FlowDirection>(flow, out var way) ? way : FlowDirection.LeftToRight,
+            open
+        );
 
     /// <summary>Lets time pass and answers the row of numbers.</summary>
     [JSExport]
@@ -41,7 +50,8 @@ public static partial class BenchDoor
     }
 
     [JSExport]
-    public static string Turn(int desk, string part, double to, int over) => Do(desk, new Deed.Turn(new(part), new(Math.Round((decimal)Math.Clamp(to, 0, 1), 6)), over));
+    public static string Turn(int desk, string part, double to, int over) =>
+        Do(desk, new Deed.Turn(new(part), new(Math.Round((decimal)Math.Clamp(to, 0, 1), 6)), over));
 
     [JSExport]
     public static string Connect(int desk, string item, string to) => Do(desk, new Deed.Connect(new(item), new(to)));
@@ -50,7 +60,8 @@ public static partial class BenchDoor
     public static string TakeOff(int desk, string item) => Do(desk, new Deed.TakeOff(new(item)));
 
     [JSExport]
-    public static string Lift(int desk, double inches) => Do(desk, new Deed.Lift(Math.Round((decimal)Math.Clamp(inches, -60, 60), 2)));
+    public static string Lift(int desk, double inches) =>
+        Do(desk, new Deed.Lift(Math.Round((decimal)Math.Clamp(inches, -60, 60), 2)));
 
     [JSExport]
     public static string Tap(int desk, bool open) => Do(desk, new Deed.DrawOff(open));
@@ -59,27 +70,58 @@ public static partial class BenchDoor
     [JSExport]
     public static string Write(int desk, string item, string value)
     {
-        if (TestItem.Named(item) is not { } known) return $"There is no item {item}.";
+        if (TestItem.Named(item) is not { } known)
+            return $"There is no item {item}.";
         var unit = At(desk).Scenario.Plan.Resolution.Unit;
         if (known.Kind == ItemKind.Differential)
             return Typed(value) is { } amount
-                ? Do(desk, new Deed.Write(known, ItemValue.Of(amount, unit))) : $"{known.Name}: a number is wanted, such as 1.8.";
-        return Do(desk, new Deed.Write(known, known.Kind == ItemKind.TightOrLeaks ? new ItemValue.Tightness(value == "tight") : new ItemValue.YesNo(value == "yes")));
+                ? Do(desk, new Deed.Write(known, ItemValue.Of(amount, unit)))
+                : $"{known.Name}: a number is wanted, such as 1.8.";
+        return Do(
+            desk,
+            new Deed.Write(
+                known,
+                known.Kind == ItemKind.TightOrLeaks
+                    ? new ItemValue.Tightness(value == "tight")
+                    : new ItemValue.YesNo(value == "yes")
+            )
+        );
     }
 
     [JSExport]
     public static string Find(int desk, string finding, bool stands) => Do(desk, new Deed.Find(finding, stands));
 
     [JSExport]
-    public static string Conclude(int desk, string verdict) => Do(desk, new Deed.Conclude(verdict switch { "pass" => Overall.Pass, "fail" => Overall.Fail, _ => Overall.NotTestable }));
+    public static string Conclude(int desk, string verdict) =>
+        Do(
+            desk,
+            new Deed.Conclude(
+                verdict switch
+                {
+                    "pass" => Overall.Pass,
+                    "fail" => Overall.Fail,
+                    _ => Overall.NotTestable,
+                }
+            )
+        );
 
     /// <summary>What carries each hose and fitting: <c>high-hose tc2</c>, a line each.</summary>
     [JSExport]
-    public static string Connections(int desk) => string.Join('\n', At(desk).Live.Rig.Connections.OrderBy(c => c.Key.Value, StringComparer.Ordinal).Select(c => $"{c.Key} {c.Value}"));
+    public static string Connections(int desk) =>
+        string.Join(
+            '\n',
+            At(desk)
+                .Live.Rig.Connections.OrderBy(c => c.Key.Value, StringComparer.Ordinal)
+                .Select(c => $"{c.Key} {c.Value}")
+        );
 
     /// <summary>What has happened since the n-th happening, a line each.</summary>
     [JSExport]
-    public static string Happened(int desk, int since, bool numbers) => string.Join('\n', At(desk).Live.Chronicle.All.Skip(since).Select(e => Narrator.Say(e, At(desk).Live.Rig.Rig, numbers)));
+    public static string Happened(int desk, int since, bool numbers) =>
+        string.Join(
+            '\n',
+            At(desk).Live.Chronicle.All.Skip(since).Select(e => Narrator.Say(e, At(desk).Live.Rig.Rig, numbers))
+        );
 
     /// <summary>A number that is another whenever the sheet reads otherwise.</summary>
     [JSExport]
@@ -104,7 +146,8 @@ public static partial class BenchDoor
     [JSExport]
     public static string Take(int desk, string value)
     {
-        if (Typed(value) is not { } amount) return "Type a number, such as 1.8.";
+        if (Typed(value) is not { } amount)
+            return "Type a number, such as 1.8.";
         At(desk).Guide?.Take(amount);
         return "";
     }
@@ -117,7 +160,11 @@ public static partial class BenchDoor
     public static void Try(int desk, int which)
     {
         var bench = At(desk);
-        if (bench.Guide?.State.Current is { } now && Otherwise.At(bench.Scenario.Procedure.Id, now.Step.Id).ElementAtOrDefault(which) is { } otherwise) bench.Try(otherwise);
+        if (
+            bench.Guide?.State.Current is { } now
+            && Otherwise.At(bench.Scenario.Procedure.Id, now.Step.Id).ElementAtOrDefault(which) is { } otherwise
+        )
+            bench.Try(otherwise);
     }
 
     /// <summary>What the water did when it was tried otherwise; empty until it has been watched.</summary>
@@ -131,11 +178,15 @@ public static partial class BenchDoor
     [JSExport]
     public static string Tape(int desk) => TapeFormat.Write(At(desk).Tape, Rigs[desk]);
 
-    /// <summary>Puts a tape in: sets its rig up, to be played from the beginning. Answers its length in ticks, or −1 when it cannot be read.</summary>
+    /// <summary>
+    /// Puts a tape in: sets its rig up, to be played from the beginning. Answers its length in ticks, or −1 when it
+    /// cannot be read.
+    /// </summary>
     [JSExport]
     public static int Load(int desk, string tape, bool guided)
     {
-        if (TapeFormat.Read(tape, out _) is not { } read) return -1;
+        if (TapeFormat.Read(tape, out _) is not { } read)
+            return -1;
         Rigs[desk] = TapeFormat.RigOf(tape);
         Desks[desk] = new(read.Scenario, guided);
         Desks[desk]!.Load(read);
@@ -144,15 +195,29 @@ public static partial class BenchDoor
 
     /// <summary>A careful tester's tape of the same rig as another tape's.</summary>
     [JSExport]
-    public static string Careful(string tape) => TapeFormat.Read(tape, out _) is { } read ? TapeFormat.Write(Demonstration.Of(read.Scenario), TapeFormat.RigOf(tape)) : "";
+    public static string Careful(string tape) =>
+        TapeFormat.Read(tape, out _) is { } read
+            ? TapeFormat.Write(Demonstration.Of(read.Scenario), TapeFormat.RigOf(tape))
+            : "";
 
     /// <summary>Marks a tape.</summary>
     [JSExport]
-    public static string Mark(string tape) => TapeFormat.Read(tape, out var faults) is { } read ? MarksFormat.Write(Marking.Of(read)) : PageDoor.Wrong(faults);
+    public static string Mark(string tape) =>
+        TapeFormat.Read(tape, out var faults) is { } read
+            ? MarksFormat.Write(Marking.Of(read))
+            : PageDoor.Wrong(faults);
 
     // As people type it, with a point or a comma; null when it is no number of a gauge.
     private static decimal? Typed(string text) =>
-        decimal.TryParse(text.Replace(',', '.'), NumberStyles.AllowDecimalPoint | NumberStyles.AllowLeadingSign, CultureInfo.InvariantCulture, out var amount) && Math.Abs(amount) < 1000 ? amount : null;
+        decimal.TryParse(
+            text.Replace(',', '.'),
+            NumberStyles.AllowDecimalPoint | NumberStyles.AllowLeadingSign,
+            CultureInfo.InvariantCulture,
+            out var amount
+        )
+        && Math.Abs(amount) < 1000
+            ? amount
+            : null;
 
     private static BenchDesk At(int desk) => Desks[desk] ?? throw new InvalidOperationException("No rig is set up.");
 

@@ -7,7 +7,8 @@ using Mordel.Core.Water;
 namespace Mordel.Browser;
 
 /// <summary>
-/// The core as a page's script sees it. Text goes in and out in the published formats; what is wrong with an input comes back as
+/// The core as a page's script sees it. Text goes in and out in the published formats; what is wrong with an input
+/// comes back as
 /// <c>{"faults":["place: what"]}</c>. The same code as on the server, so the same numbers.
 /// </summary>
 [SupportedOSPlatform("browser")]
@@ -17,27 +18,31 @@ public static partial class PageDoor
 
     /// <summary>A test record in, a verdict out.</summary>
     [JSExport]
-    public static string Evaluate(string record) => TestRecordFormat.Read(record, out var faults) is { } read ? VerdictFormat.Write(read.Judge()) : Wrong(faults);
+    public static string Evaluate(string record) =>
+        TestRecordFormat.Read(record, out var faults) is { } read ? VerdictFormat.Write(read.Judge()) : Wrong(faults);
 
     /// <summary>A scenario in, an outcome out.</summary>
     /// <param name="scenario">The scenario.</param>
     /// <param name="every">Simulated seconds between two points of the needle's way; 0 leaves it out.</param>
     [JSExport]
-    public static string Simulate(string scenario, double every) => ScenarioFormat.Read(scenario, out var faults) is { } read ? OutcomeFormat.Perform(read, every) : Wrong(faults);
+    public static string Simulate(string scenario, double every) =>
+        ScenarioFormat.Read(scenario, out var faults) is { } read ? OutcomeFormat.Perform(read, every) : Wrong(faults);
 
     /// <summary>Begins a rig whose water a page lets run: a scenario, of which the tester's part is not used.</summary>
     /// <returns>Empty, or what is wrong.</returns>
     [JSExport]
     public static string Begin(string scenario)
     {
-        if (ScenarioFormat.Read(scenario, out var faults) is not { } read) return Wrong(faults);
+        if (ScenarioFormat.Read(scenario, out var faults) is not { } read)
+            return Wrong(faults);
         water = new(read.Situation);
         return "";
     }
 
     /// <summary>Turns a valve, 0 to 1; answers why not, or nothing.</summary>
     [JSExport]
-    public static string Turn(string part, double to) => Make(new Move.Turn(new(part), new(Math.Round((decimal)Math.Clamp(to, 0, 1), 6))));
+    public static string Turn(string part, double to) =>
+        Make(new Move.Turn(new(part), new(Math.Round((decimal)Math.Clamp(to, 0, 1), 6))));
 
     /// <summary>Connects a hose or fitting; answers why not, or nothing.</summary>
     [JSExport]
@@ -55,17 +60,21 @@ public static partial class PageDoor
         return water.Needle;
     }
 
-    /// <summary>All that the water is made of at this moment: the same numbers on every machine, to the last bit.</summary>
+    /// <summary>
+    /// All that the water is made of at this moment: the same numbers on every machine, to the last bit.
+    /// </summary>
     [JSExport]
     public static double[] Numbers() => water!.Moment().Numbers;
 
     private static string Make(Move move)
     {
         var moved = water!.Rig.Apply(move);
-        if (moved.Refusal is { } why) return why;
+        if (moved.Refusal is { } why)
+            return why;
         water.Set(moved.State);
         return "";
     }
 
-    internal static string Wrong(IEnumerable<Fault> faults) => JsonText.Object(json => json.WriteStrings("faults", faults.Select(f => f.ToString())));
+    internal static string Wrong(IEnumerable<Fault> faults) =>
+        JsonText.Object(json => json.WriteStrings("faults", faults.Select(f => f.ToString())));
 }

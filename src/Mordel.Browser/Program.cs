@@ -3,7 +3,5 @@ namespace Mordel.Browser;
 internal static class Program
 {
     // Nothing runs by itself: the page calls what is exported.
-    private static void Main()
-    {
-    }
+    private static void Main() { }
 }

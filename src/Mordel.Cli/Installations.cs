@@ -9,7 +9,9 @@ using Mordel.Data.Startup;
 
 namespace Mordel.Cli;
 
-/// <summary>An installation's data folder, as the command line opens it: to read, beside a server that may be running.</summary>
+/// <summary>
+/// An installation's data folder, as the command line opens it: to read, beside a server that may be running.
+/// </summary>
 public sealed class Installations : IAsyncDisposable
 {
     private Installations(string folder)
@@ -32,19 +34,29 @@ public sealed class Installations : IAsyncDisposable
     /// <exception cref="StartRefusedException">It holds none, or one of another version.</exception>
     public static async Task<Installations> Open(string folder)
     {
-        if (!File.Exists(Path.Combine(folder, StoreOptions.FileName))) throw new StartRefusedException($"There is no installation in {Path.GetFullPath(folder)}. Say where it is: --data DIR.");
+        if (!File.Exists(Path.Combine(folder, StoreOptions.FileName)))
+            throw new StartRefusedException(
+                $"There is no installation in {Path.GetFullPath(folder)}. Say where it is: --data DIR."
+            );
         var opened = new Installations(folder);
         if ((await opened.Store.Database.GetPendingMigrationsAsync()).Any())
         {
             await opened.DisposeAsync();
-            throw new StartRefusedException($"The installation in {Path.GetFullPath(folder)} is of an earlier version. Start it once, so that it is brought up to date.");
+            throw new StartRefusedException(
+                $"The installation in {Path.GetFullPath(folder)} is of an earlier version. Start it once, so that "
+                    + $"it is brought up to date."
+            );
         }
 
         return opened;
     }
 
-    /// <summary>The profiles that documents may name there: those that come with Mordel, and its own in the version in force today.</summary>
-    public async Task<IReadOnlyList<Profile>> Profiles() => await new ProfileBook(Store).InForce(TimeProvider.System.Today(), CancellationToken.None);
+    /// <summary>
+    /// The profiles that documents may name there: those that come with Mordel, and its own in the version in force
+    /// today.
+    /// </summary>
+    public async Task<IReadOnlyList<Profile>> Profiles() =>
+        await new ProfileBook(Store).InForce(TimeProvider.System.Today(), CancellationToken.None);
 
     /// <summary>Checks every seal.</summary>
     /// <param name="progress">Told how many runs are done.</param>
@@ -53,11 +65,14 @@ public sealed class Installations : IAsyncDisposable
         await Keys.Open(Store, CancellationToken.None);
         var alarms = new Alarms(Store, TimeProvider.System, NullLogger<Alarms>.Instance);
         var reader = new SealReader(Store, new SetupReader(Store, new SetupShelf()), Keys, alarms);
-        return await new InstallationCheck(Store, reader, Keys, alarms).All(done =>
-        {
-            progress(done);
-            return Task.CompletedTask;
-        }, CancellationToken.None);
+        return await new InstallationCheck(Store, reader, Keys, alarms).All(
+            done =>
+            {
+                progress(done);
+                return Task.CompletedTask;
+            },
+            CancellationToken.None
+        );
     }
 
     /// <inheritdoc/>

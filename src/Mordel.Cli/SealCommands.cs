@@ -5,16 +5,26 @@ using Mordel.Documents.Reports;
 
 namespace Mordel.Cli;
 
-/// <summary>What the command line does about seals: it checks a file that somebody was given, or a whole installation, and rotates the key.</summary>
+/// <summary>
+/// What the command line does about seals: it checks a file that somebody was given, or a whole installation, and
+/// rotates the key.
+/// </summary>
 public static class SealCommands
 {
     // Bytes: the longest report with everything in it.
     private const long LargestFile = 64 * 1024 * 1024;
 
     /// <summary>Checks a PDF or the data of a report, with published keys or those of an installation.</summary>
-    public static async Task<int> VerifyFile(string file, string? keyFile, string? folder, TextWriter output, TextWriter error)
+    public static async Task<int> VerifyFile(
+        string file,
+        string? keyFile,
+        string? folder,
+        TextWriter output,
+        TextWriter error
+    )
     {
-        if (await Keys(keyFile, folder, error) is not { } keys) return CommandLine.CouldNot;
+        if (await Keys(keyFile, folder, error) is not { } keys)
+            return CommandLine.CouldNot;
         byte[] bytes;
         try
         {
@@ -33,9 +43,13 @@ public static class SealCommands
         }
 
         var found = new FileCheck(new ReportPdf(), keys).Of(bytes);
-        foreach (var line in found.Says) await output.WriteLineAsync(line);
-        foreach (var line in found.Broken) await output.WriteLineAsync($"BROKEN: {line}");
-        await output.WriteLineAsync(found.Broken.Count == 0 ? "The seal holds." : "SEAL BROKEN. Do not rely on this report.");
+        foreach (var line in found.Says)
+            await output.WriteLineAsync(line);
+        foreach (var line in found.Broken)
+            await output.WriteLineAsync($"BROKEN: {line}");
+        await output.WriteLineAsync(
+            found.Broken.Count == 0 ? "The seal holds." : "SEAL BROKEN. Do not rely on this report."
+        );
         return found.Broken.Count == 0 ? CommandLine.Done : CommandLine.CouldNot;
     }
 
@@ -46,9 +60,18 @@ public static class SealCommands
         {
             await using var installation = await Installations.Open(folder);
             var found = await installation.Check(done => { });
-            foreach (var (subject, says) in found.Broken) await output.WriteLineAsync($"BROKEN: {subject}: {says}");
-            if (found.JudgedOtherwise > 0) await output.WriteLineAsync($"{found.JudgedOtherwise} runs were judged by an earlier version and would be judged otherwise today; what was sealed stands.");
-            await output.WriteLineAsync(found.Holds ? $"All {found.Seals} seals over {found.Runs} runs hold." : $"SEAL BROKEN: {found.Broken.Count} things among {found.Seals} seals over {found.Runs} runs.");
+            foreach (var (subject, says) in found.Broken)
+                await output.WriteLineAsync($"BROKEN: {subject}: {says}");
+            if (found.JudgedOtherwise > 0)
+                await output.WriteLineAsync(
+                    $"{found.JudgedOtherwise} runs were judged by an earlier version and would be judged otherwise "
+                        + $"today; what was sealed stands."
+                );
+            await output.WriteLineAsync(
+                found.Holds
+                    ? $"All {found.Seals} seals over {found.Runs} runs hold."
+                    : $"SEAL BROKEN: {found.Broken.Count} things among {found.Seals} seals over {found.Runs} runs."
+            );
             return found.Holds ? CommandLine.Done : CommandLine.CouldNot;
         }
         catch (Exception e) when (Refusal(e) is { } why)
@@ -68,8 +91,15 @@ public static class SealCommands
             await using var installation = await Installations.Open(folder);
             await installation.Keys.Open(installation.Store, CancellationToken.None);
             var before = installation.Keys.Id;
-            var now = await installation.Keys.Rotate(installation.Store, TimeProvider.System.GetUtcNow(), CancellationToken.None);
-            await output.WriteLineAsync($"The installation signs with {now} from now on; {before} remains for checking. Publish the keys again (/keys.pem) and make a backup of {SigningKeys.FileName}.");
+            var now = await installation.Keys.Rotate(
+                installation.Store,
+                TimeProvider.System.GetUtcNow(),
+                CancellationToken.None
+            );
+            await output.WriteLineAsync(
+                $"The installation signs with {now} from now on; {before} remains for checking. Publish the keys "
+                    + $"again (/keys.pem) and make a backup of {SigningKeys.FileName}."
+            );
             return CommandLine.Done;
         }
         catch (Exception e) when (Refusal(e) is { } why)
@@ -87,14 +117,20 @@ public static class SealCommands
         {
             if (file is not null)
             {
-                if (FileCheck.Keys(await File.ReadAllTextAsync(file)) is { } given) return given;
-                await error.WriteLineAsync($"--key: {file} holds no public key. Take the file that the installation publishes under /keys.pem.");
+                if (FileCheck.Keys(await File.ReadAllTextAsync(file)) is { } given)
+                    return given;
+                await error.WriteLineAsync(
+                    $"--key: {file} holds no public key. Take the file that the installation publishes under /keys.pem."
+                );
                 return null;
             }
 
             if (folder is null)
             {
-                await error.WriteLineAsync("verify: say by which keys: --key FILE (published under /keys.pem), or --data DIR of the installation.");
+                await error.WriteLineAsync(
+                    "verify: say by which keys: --key FILE (published under /keys.pem), or --data DIR of the "
+                        + "installation."
+                );
                 return null;
             }
 

@@ -25,5 +25,6 @@ public static class Clocks
     }
 
     /// <summary>An instant without what is finer than a millisecond, in UTC.</summary>
-    public static DateTimeOffset ToMillisecond(this DateTimeOffset at) => new(at.UtcTicks - (at.UtcTicks % TimeSpan.TicksPerMillisecond), TimeSpan.Zero);
+    public static DateTimeOffset ToMillisecond(this DateTimeOffset at) =>
+        new(at.UtcTicks - (at.UtcTicks % TimeSpan.TicksPerMillisecond), TimeSpan.Zero);
 }

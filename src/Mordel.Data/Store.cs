@@ -6,7 +6,8 @@ using Mordel.Data.Rows;
 namespace Mordel.Data;
 
 /// <summary>The database. Pages do not query it directly: each list and each command has a class of its own.</summary>
-public sealed class Store(DbContextOptions<Store> options) : IdentityDbContext<Account, IdentityRole<Guid>, Guid>(options)
+public sealed class Store(DbContextOptions<Store> options)
+    : IdentityDbContext<Account, IdentityRole<Guid>, Guid>(options)
 {
     public DbSet<CertificateRow> Certificates => Set<CertificateRow>();
     public DbSet<KitRow> Kits => Set<KitRow>();

@@ -16,7 +16,9 @@ public static class StoreOptions
     public static DbContextOptionsBuilder UseMordelFile(this DbContextOptionsBuilder options, string folder)
     {
         ArgumentNullException.ThrowIfNull(options);
-        return options.UseSqlite($"Data Source={Path.Combine(folder, FileName)};Foreign Keys=True;Default Timeout=15").AddInterceptors(new Durable());
+        return options
+            .UseSqlite($"Data Source={Path.Combine(folder, FileName)};Foreign Keys=True;Default Timeout=15")
+            .AddInterceptors(new Durable());
     }
 
     // An acknowledged entry must survive the process and the power: write-ahead log, synced at every commit.
@@ -26,22 +28,30 @@ public static class StoreOptions
 
         public override void ConnectionOpened(DbConnection connection, ConnectionEndEventData eventData)
         {
-            if (OnlyReads(connection)) return;
+            if (OnlyReads(connection))
+                return;
             using var command = connection.CreateCommand();
             command.CommandText = Pragmas;
             command.ExecuteNonQuery();
         }
 
-        public override async Task ConnectionOpenedAsync(DbConnection connection, ConnectionEndEventData eventData, CancellationToken cancellationToken = default)
+        public override async Task ConnectionOpenedAsync(
+            DbConnection connection,
+            ConnectionEndEventData eventData,
+            CancellationToken cancellationToken = default
+        )
         {
-            if (OnlyReads(connection)) return;
+            if (OnlyReads(connection))
+                return;
             await using var command = connection.CreateCommand();
             command.CommandText = Pragmas;
             await command.ExecuteNonQueryAsync(cancellationToken);
         }
 
-        // Whether a database is there is asked read-only; a backup that was put back is not in WAL yet and could not be brought into it then.
-        private static bool OnlyReads(DbConnection connection) => new SqliteConnectionStringBuilder(connection.ConnectionString).Mode == SqliteOpenMode.ReadOnly;
+        // Whether a database is there is asked read-only; a backup that was put back is not in WAL yet and could not be
+        // brought into it then.
+        private static bool OnlyReads(DbConnection connection) =>
+            new SqliteConnectionStringBuilder(connection.ConnectionString).Mode == SqliteOpenMode.ReadOnly;
     }
 }
 

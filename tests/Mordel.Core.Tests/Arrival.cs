@@ -8,7 +8,13 @@ namespace Mordel.Core.Tests;
 /// <param name="So2">SO2.</param>
 /// <param name="Cocks">How many cocks stand open, the last ones first.</param>
 /// <param name="CockStands">How they stand.</param>
-internal sealed record Arrival(string Name, Standing? So1, Standing So2 = Standing.Open, int Cocks = 0, Standing CockStands = Standing.Open)
+internal sealed record Arrival(
+    string Name,
+    Standing? So1,
+    Standing So2 = Standing.Open,
+    int Cocks = 0,
+    Standing CockStands = Standing.Open
+)
 {
     public static readonly Arrival NotEntered = new("not entered", null);
 
@@ -18,8 +24,14 @@ internal sealed record Arrival(string Name, Standing? So1, Standing So2 = Standi
 
     public static readonly IReadOnlyList<Arrival> All =
     [
-        NotEntered, InService, new("shut at SO1", Standing.Closed), new("shut at both", Standing.Closed, Standing.Closed), new("shut at SO2", Standing.Open, Standing.Closed),
-        new("throttled", Standing.Partly, Standing.Partly), Drained, new("drained, a cock part open", Standing.Closed, Standing.Partly, 1, Standing.Partly),
+        NotEntered,
+        InService,
+        new("shut at SO1", Standing.Closed),
+        new("shut at both", Standing.Closed, Standing.Closed),
+        new("shut at SO2", Standing.Open, Standing.Closed),
+        new("throttled", Standing.Partly, Standing.Partly),
+        Drained,
+        new("drained, a cock part open", Standing.Closed, Standing.Partly, 1, Standing.Partly),
         new("a cock running in service", Standing.Open, Standing.Open, 1),
     ];
 
@@ -27,9 +39,17 @@ internal sealed record Arrival(string Name, Standing? So1, Standing So2 = Standi
 
     /// <summary>What is entered about it.</summary>
     public IReadOnlyList<(PartId Part, Standing Standing)> Of(AssemblyBody body) =>
-        So1 is not { } so1 ? [] : [(Parts.So1, so1), (Parts.So2, So2), .. Standings.Drains(body).Reverse().Take(Cocks).Select(c => (c, CockStands))];
+        So1 is not { } so1
+            ? []
+            :
+            [
+                (Parts.So1, so1),
+                (Parts.So2, So2),
+                .. Standings.Drains(body).Reverse().Take(Cocks).Select(c => (c, CockStands)),
+            ];
 
     /// <summary>How a valve stood, as entered or as it stands in service.</summary>
-    public Standing At(PartId part, AssemblyBody body) => Of(body).Where(f => f.Part == part).Select(f => (Standing?)f.Standing).FirstOrDefault()
+    public Standing At(PartId part, AssemblyBody body) =>
+        Of(body).Where(f => f.Part == part).Select(f => (Standing?)f.Standing).FirstOrDefault()
         ?? (part == Parts.So1 || part == Parts.So2 ? Standing.Open : Standing.Closed);
 }

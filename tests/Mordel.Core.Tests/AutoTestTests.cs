@@ -18,20 +18,45 @@ public class AutoTestTests
         var problems = new ConcurrentBag<string>();
         Parallel.ForEach(cases, c =>
         {
-            if (c.Look() is { Length: > 0 } wrong) problems.Add($"{c.What}: {wrong}");
+            if (c.Look() is { Length: > 0 } wrong)
+                problems.Add($"{c.What}: {wrong}");
         });
         return string.Join(Environment.NewLine, problems.Order());
     }
 
     [Fact]
     public void Every_sight_of_chapter_4_comes_out_by_itself_with_every_kit() =>
-        Assert.Equal("", Problems(ChapterFour.Rows.SelectMany(row => Bench.KitsOf(row.Procedure).Select(kit =>
-            ($"{row.Procedure} {kit} \"{row.Set}\"", (Func<string>)(() => row.Missing(Bench.Set(row.Procedure, kit, row.Set).Perform())))))));
+        Assert.Equal(
+            "",
+            Problems(
+                ChapterFour.Rows.SelectMany(row =>
+                    Bench
+                        .KitsOf(row.Procedure)
+                        .Select(kit =>
+                            (
+                                $"{row.Procedure} {kit} \"{row.Set}\"",
+                                (Func<string>)(() => row.Missing(Bench.Set(row.Procedure, kit, row.Set).Perform()))
+                            )
+                        )
+                )
+            )
+        );
 
     [Fact]
     public void No_finding_hangs_on_how_large_leaks_openings_or_compliances_are() =>
-        Assert.Equal("", Problems(ChapterFour.Rows.SelectMany(row => Table.Shifts.Select(shift =>
-            ($"{row.Procedure} {shift.Name} \"{row.Set}\"", (Func<string>)(() => Table.Shifted(row, shift.By)))))));
+        Assert.Equal(
+            "",
+            Problems(
+                ChapterFour.Rows.SelectMany(row =>
+                    Table.Shifts.Select(shift =>
+                        (
+                            $"{row.Procedure} {shift.Name} \"{row.Set}\"",
+                            (Func<string>)(() => Table.Shifted(row, shift.By))
+                        )
+                    )
+                )
+            )
+        );
 
     public static TheoryData<string, string> Everything
     {
@@ -39,12 +64,14 @@ public class AutoTestTests
         {
             var data = new TheoryData<string, string>();
             foreach (var school in SchoolCatalogue.All)
-                foreach (var kit in Bench.KitsOf(school.Id)) data.Add(school.Id, kit);
+            foreach (var kit in Bench.KitsOf(school.Id))
+                data.Add(school.Id, kit);
             return data;
         }
     }
 
-    private static readonly Gen<string> Sites = Gen.Int[0, 3].Select(i => new[] { "", "; open", "; open -24", "; pressure 20" }[i]);
+    private static readonly Gen<string> Sites = Gen.Int[0, 3]
+        .Select(i => new[] { "", "; open", "; open -24", "; pressure 20" }[i]);
 
     [Theory]
     [MemberData(nameof(Everything))]
@@ -52,38 +79,55 @@ public class AutoTestTests
     {
         var type = SchoolCatalogue.Named(school)!.Type;
         var vacuum = type is Rigs.AssemblyType.PVB or Rigs.AssemblyType.SVB;
-        Gen.Select(Gen.Double[0, 1], Gen.Double[0, 1], Gen.Double[0, 1], Gen.Double[25, 150], Sites).Sample((a, b, c, supply, site) =>
-        {
-            var (cv1, cv2, rv, ai) = type switch
-            {
-                Rigs.AssemblyType.RP => (8 + (2 * a), 1.2 + (1.3 * b), 2.2 + (2.6 * c), 0),
-                Rigs.AssemblyType.DC => (1.2 + (2.8 * a), 1.2 + (2.8 * b), 0, 0),
-                Rigs.AssemblyType.PVB => (1.1 + (0.9 * a), 0.0, 0.0, 1.1 + (1.9 * b)),
-                _ => (3.2 + (1.8 * a), 0.0, 0.0, 1.1 + (1.9 * b)),
-            };
-            var springs = type switch { Rigs.AssemblyType.RP => $"cv1={cv1:0.000} cv2={cv2:0.000} rv={rv:0.000}", Rigs.AssemblyType.DC => $"cv1={cv1:0.000} cv2={cv2:0.000}", _ => $"cv1={cv1:0.000} ai={ai:0.000}" };
-            var outcome = Bench.Set(school, kit, $"{(vacuum && site.Contains("pressure", StringComparison.Ordinal) ? "" : site)}; springs {springs}; supply {supply:0.0}").Perform();
-            Assert.True(outcome.Finished);
-            Assert.Empty(outcome.Findings);
-            Assert.Empty(outcome.State.SetAside);
-            Assert.Equal(Overall.Pass, outcome.Verdict.Overall);
-            if (school == "dc-draw-down")
-            {
-                Assert.InRange(outcome.Exact[TestItem.Check1], 1.8, 2.1);
-                return;
-            }
+        Gen.Select(Gen.Double[0, 1], Gen.Double[0, 1], Gen.Double[0, 1], Gen.Double[25, 150], Sites)
+            .Sample(
+                (a, b, c, supply, site) =>
+                {
+                    var (cv1, cv2, rv, ai) = type switch
+                    {
+                        Rigs.AssemblyType.RP => (8 + (2 * a), 1.2 + (1.3 * b), 2.2 + (2.6 * c), 0),
+                        Rigs.AssemblyType.DC => (1.2 + (2.8 * a), 1.2 + (2.8 * b), 0, 0),
+                        Rigs.AssemblyType.PVB => (1.1 + (0.9 * a), 0.0, 0.0, 1.1 + (1.9 * b)),
+                        _ => (3.2 + (1.8 * a), 0.0, 0.0, 1.1 + (1.9 * b)),
+                    };
+                    var springs = type switch
+                    {
+                        Rigs.AssemblyType.RP => $"cv1={cv1:0.000} cv2={cv2:0.000} rv={rv:0.000}",
+                        Rigs.AssemblyType.DC => $"cv1={cv1:0.000} cv2={cv2:0.000}",
+                        _ => $"cv1={cv1:0.000} ai={ai:0.000}",
+                    };
+                    var outcome = Bench
+                        .Set(
+                            school,
+                            kit,
+                            $"{(vacuum && site.Contains("pressure", StringComparison.Ordinal) ? "" : site)}; "
+                                + $"springs {springs}; supply {supply:0.0}"
+                        )
+                        .Perform();
+                    Assert.True(outcome.Finished);
+                    Assert.Empty(outcome.Findings);
+                    Assert.Empty(outcome.State.SetAside);
+                    Assert.Equal(Overall.Pass, outcome.Verdict.Overall);
+                    if (school == "dc-draw-down")
+                    {
+                        Assert.InRange(outcome.Exact[TestItem.Check1], 1.8, 2.1);
+                        return;
+                    }
 
-            // A needle on its way is late by its lag; one that stands is not.
-            void Reads(TestItem item, double spring, double within = 0.021)
-            {
-                if (outcome.Exact.TryGetValue(item, out var read)) Assert.InRange(read, spring - within, spring + within);
-            }
+                    // A needle on its way is late by its lag; one that stands is not.
+                    void Reads(TestItem item, double spring, double within = 0.021)
+                    {
+                        if (outcome.Exact.TryGetValue(item, out var read))
+                            Assert.InRange(read, spring - within, spring + within);
+                    }
 
-            Reads(TestItem.Check1, cv1);
-            Reads(TestItem.Check2, cv2);
-            Reads(TestItem.ReliefOpening, rv, 0.035);
-            Reads(TestItem.AirInletOpening, ai, 0.035);
-        }, iter: 3);
+                    Reads(TestItem.Check1, cv1);
+                    Reads(TestItem.Check2, cv2);
+                    Reads(TestItem.ReliefOpening, rv, 0.035);
+                    Reads(TestItem.AirInletOpening, ai, 0.035);
+                },
+                iter: 3
+            );
     }
 
     [Theory]
@@ -114,23 +158,49 @@ public class AutoTestTests
     public void Any_two_faults_at_once_lead_to_an_end(string school, string kit)
     {
         var rig = Bench.Set(school, kit, "").Situation.Rig;
-        var faults = rig.Body.Parts.SelectMany(p => p.Kind switch
-        {
-            Rigs.PartKind.Shutoff or Rigs.PartKind.Check => [$"{p.Id} leaks weep", $"{p.Id} leaks large"],
-            Rigs.PartKind.Relief => [$"{p.Id} leaks", $"{p.Id} stuck-closed"],
-            Rigs.PartKind.Inlet => [$"{p.Id} stuck-closed", $"{p.Id} hangs"],
-            Rigs.PartKind.Cock => [$"{p.Id} blocked"],
-            _ => Array.Empty<string>(),
-        }).Concat(["kit hoses-swapped", "kit air-in-hoses", "kit zero-offset 0.4", "kit gauge-height -6"]).ToArray();
-        var pairs = from a in faults from b in faults where string.CompareOrdinal(a, b) < 0 && !Same(a, b) select $"{a}, {b}";
+        var faults = rig
+            .Body.Parts.SelectMany(p =>
+                p.Kind switch
+                {
+                    Rigs.PartKind.Shutoff or Rigs.PartKind.Check => [$"{p.Id} leaks weep", $"{p.Id} leaks large"],
+                    Rigs.PartKind.Relief => [$"{p.Id} leaks", $"{p.Id} stuck-closed"],
+                    Rigs.PartKind.Inlet => [$"{p.Id} stuck-closed", $"{p.Id} hangs"],
+                    Rigs.PartKind.Cock => [$"{p.Id} blocked"],
+                    _ => Array.Empty<string>(),
+                }
+            )
+            .Concat(["kit hoses-swapped", "kit air-in-hoses", "kit zero-offset 0.4", "kit gauge-height -6"])
+            .ToArray();
+        var pairs =
+            from a in faults
+            from b in faults
+            where string.CompareOrdinal(a, b) < 0 && !Same(a, b)
+            select $"{a}, {b}";
         static bool Same(string a, string b) => a.Split(' ').Take(2).SequenceEqual(b.Split(' ').Take(2));
         var sites = new[] { "", "; open", "; pressure 80" };
-        var some = pairs.Where((_, i) => (i * 7 + school.Length + kit.Length) % 23 == 0).Select((p, i) => p + sites[i % 3]).Take(9);
-        Assert.Equal("", Problems(some.Select(words => (words, (Func<string>)(() =>
-        {
-            var outcome = Bench.Set(school, kit, words).Perform();
-            return !outcome.Finished ? "circles: " + string.Join(' ', outcome.Met.Select(Row.Name)) : outcome.State.SetAside.IsEmpty ? "" : outcome.State.SetAside[0].Why;
-        })))));
+        var some = pairs
+            .Where((_, i) => (i * 7 + school.Length + kit.Length) % 23 == 0)
+            .Select((p, i) => p + sites[i % 3])
+            .Take(9);
+        Assert.Equal(
+            "",
+            Problems(
+                some.Select(words =>
+                    (
+                        words,
+                        (Func<string>)(
+                            () =>
+                            {
+                                var outcome = Bench.Set(school, kit, words).Perform();
+                                return !outcome.Finished ? "circles: " + string.Join(' ', outcome.Met.Select(Row.Name))
+                                    : outcome.State.SetAside.IsEmpty ? ""
+                                    : outcome.State.SetAside[0].Why;
+                            }
+                        )
+                    )
+                )
+            )
+        );
     }
 
     public static TheoryData<string, string, string, string, string> Drips
@@ -138,14 +208,21 @@ public class AutoTestTests
         get
         {
             var data = new TheoryData<string, string, string, string, string>();
-            foreach (var (part, set, shut, flow, flowing) in InService.Cases) data.Add(part, set, shut, flow, flowing);
+            foreach (var (part, set, shut, flow, flowing) in InService.Cases)
+                data.Add(part, set, shut, flow, flowing);
             return data;
         }
     }
 
     [Theory]
     [MemberData(nameof(Drips))]
-    public void An_RP_that_drips_in_service_answers_both_orders_of_looking(string part, string set, string so2Closed, string tc4Opened, string flowing)
+    public void An_RP_that_drips_in_service_answers_both_orders_of_looking(
+        string part,
+        string set,
+        string so2Closed,
+        string tc4Opened,
+        string flowing
+    )
     {
         var (drips, shut, flow) = InService.ShutFirst(set);
         Assert.True(drips > 0.003, part);
@@ -170,10 +247,17 @@ public class AutoTestTests
         var rig = new Rig(Bodies.Of(AssemblyType.RP), Kit.Named(kit)!);
         var situation = new Situation
         {
-            Rig = rig, Springs = Springs.Healthy(AssemblyType.RP) with { Relief = 2.4 }, Supply = new(supply), SiteBehind = new(SitePlumbing.OwnPressure, 0, supply + 20),
+            Rig = rig,
+            Springs = Springs.Healthy(AssemblyType.RP) with { Relief = 2.4 },
+            Supply = new(supply),
+            SiteBehind = new(SitePlumbing.OwnPressure, 0, supply + 20),
             Defects = [new(Parts.Cv2, DefectKind.Leaks, LeakSize.Large)],
         };
-        var result = new Scenario(situation, SchoolCatalogue.Named("rp-relief-first")!, BuiltInProfiles.PsidStandard).Perform();
+        var result = new Scenario(
+            situation,
+            SchoolCatalogue.Named("rp-relief-first")!,
+            BuiltInProfiles.PsidStandard
+        ).Perform();
         Assert.InRange(result.Exact[TestItem.ReliefOpening], 2.38, 2.42);
         Assert.Equal(["cv2-leaks"], result.Findings);
     }
@@ -183,8 +267,17 @@ public class AutoTestTests
     public void Hoses_that_hang_wrong_are_seen_and_put_right_in_every_school(string school, string kit)
     {
         var procedure = SchoolCatalogue.Named(school)!;
-        var situation = new Situation { Rig = new(Bodies.Of(procedure.Type, procedure.Body), Kit.Named(kit)!), Springs = Springs.Healthy(procedure.Type), Defects = [new(Parts.Gauge, DefectKind.HosesSwapped)] };
-        var result = new Scenario(situation, procedure, BuiltInProfiles.All.First(p => p.School(school) is not null)).Perform();
+        var situation = new Situation
+        {
+            Rig = new(Bodies.Of(procedure.Type, procedure.Body), Kit.Named(kit)!),
+            Springs = Springs.Healthy(procedure.Type),
+            Defects = [new(Parts.Gauge, DefectKind.HosesSwapped)],
+        };
+        var result = new Scenario(
+            situation,
+            procedure,
+            BuiltInProfiles.All.First(p => p.School(school) is not null)
+        ).Perform();
         Assert.Equal(["hoses-swapped"], result.Findings);
         Assert.Equal(Overall.Pass, result.Verdict.Overall);
     }

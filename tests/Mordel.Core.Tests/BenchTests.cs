@@ -19,7 +19,10 @@ public sealed class BenchTests
     private const int Second = Tape.PerSecond;
 
     private static Scenario Rig(string type, string procedure, string kit = "five-valve", string more = "") =>
-        TapeFormat.ReadRig($$"""{"format":"mordel.scenario/1","assembly":{"type":"{{type}}"},"procedure":"{{procedure}}","kit":"{{kit}}"{{more}}}""", out _)!;
+        TapeFormat.ReadRig(
+            $$"""{"format":"mordel.scenario/1","assembly":{"type":"{{type}}"},"procedure":"{{procedure}}","kit":"{{kit}}"{{more}}}""",
+            out _
+        )!;
 
     private static Scenario Dc => Rig("DC", "dc-sight-tube");
 
@@ -29,59 +32,97 @@ public sealed class BenchTests
 
     // Anything that hands can do, sensible or not.
     private static readonly Gen<Deed> AnyDeed = Gen.OneOf(
-        Gen.Select(OneOf(Parts.So1, Parts.So2, Parts.Tc1, Parts.Tc2, Parts.Tc3, Parts.Tc4, Parts.HighBleed, Parts.LowBleed, Parts.HighControl, Parts.LowControl, Parts.BleedOff), Gen.Double[0, 1], Gen.Int[0, 150], (part, to, over) => (Deed)Turn(part, Math.Round(to, 4), over)),
-        Gen.Select(OneOf(Parts.HighHose, Parts.LowHose, Parts.BypassHose, Parts.SightTube, Parts.BleedOff), OneOf(Parts.Tc2, Parts.Tc3, Parts.Tc4, Parts.BleedOff), (item, to) => (Deed)new Deed.Connect(item, to)),
-        OneOf(Parts.HighHose, Parts.LowHose, Parts.SightTube, Parts.BleedOff).Select(item => (Deed)new Deed.TakeOff(item)),
+        Gen.Select(
+            OneOf(
+                Parts.So1,
+                Parts.So2,
+                Parts.Tc1,
+                Parts.Tc2,
+                Parts.Tc3,
+                Parts.Tc4,
+                Parts.HighBleed,
+                Parts.LowBleed,
+                Parts.HighControl,
+                Parts.LowControl,
+                Parts.BleedOff
+            ),
+            Gen.Double[0, 1],
+            Gen.Int[0, 150],
+            (part, to, over) => (Deed)Turn(part, Math.Round(to, 4), over)
+        ),
+        Gen.Select(
+            OneOf(Parts.HighHose, Parts.LowHose, Parts.BypassHose, Parts.SightTube, Parts.BleedOff),
+            OneOf(Parts.Tc2, Parts.Tc3, Parts.Tc4, Parts.BleedOff),
+            (item, to) => (Deed)new Deed.Connect(item, to)
+        ),
+        OneOf(Parts.HighHose, Parts.LowHose, Parts.SightTube, Parts.BleedOff)
+            .Select(item => (Deed)new Deed.TakeOff(item)),
         Gen.Int[-14, 14].Select(i => (Deed)new Deed.Lift(i)),
-        Gen.Bool.Select(open => (Deed)new Deed.DrawOff(open)));
+        Gen.Bool.Select(open => (Deed)new Deed.DrawOff(open))
+    );
 
     private static readonly Gen<(int Wait, Deed What)[]> Hands = Gen.Select(Gen.Int[1, 90], AnyDeed).Array[5, 25];
 
     [Fact]
-    public void Whatever_hands_do_a_tape_played_again_gives_the_same_water_to_the_last_bit() => Hands.Sample(hands =>
-    {
-        var live = new LiveRig(Dc.Situation);
-        foreach (var (wait, what) in hands)
-        {
-            live.Advance(wait);
-            live.Do(what);
-        }
+    public void Whatever_hands_do_a_tape_played_again_gives_the_same_water_to_the_last_bit() =>
+        Hands.Sample(
+            hands =>
+            {
+                var live = new LiveRig(Dc.Situation);
+                foreach (var (wait, what) in hands)
+                {
+                    live.Advance(wait);
+                    live.Do(what);
+                }
 
-        live.Advance(30);
-        var tape = new Tape(Dc, [.. live.Deeds], live.Tick);
-        Assert.Equal(live.Water.Fingerprint(), tape.Play().Water.Fingerprint());
-        // The same through its text.
-        var read = TapeFormat.Read(TapeFormat.Write(tape, """{"format":"mordel.scenario/1","assembly":{"type":"DC"},"procedure":"dc-sight-tube","kit":"five-valve"}"""), out var faults);
-        Assert.Empty(faults);
-        Assert.Equal(tape.Deeds.AsEnumerable(), read!.Deeds);
-        Assert.Equal(live.Water.Fingerprint(), read.Play().Water.Fingerprint());
-    }, iter: 12);
+                live.Advance(30);
+                var tape = new Tape(Dc, [.. live.Deeds], live.Tick);
+                Assert.Equal(live.Water.Fingerprint(), tape.Play().Water.Fingerprint());
+                // The same through its text.
+                var read = TapeFormat.Read(
+                    TapeFormat.Write(
+                        tape,
+                        """{"format":"mordel.scenario/1","assembly":{"type":"DC"},"procedure":"dc-sight-tube","kit":"five-valve"}"""
+                    ),
+                    out var faults
+                );
+                Assert.Empty(faults);
+                Assert.Equal(tape.Deeds.AsEnumerable(), read!.Deeds);
+                Assert.Equal(live.Water.Fingerprint(), read.Play().Water.Fingerprint());
+            },
+            iter: 12
+        );
 
     [Fact]
-    public void A_step_back_to_any_moment_and_the_same_again_leads_to_the_same_water() => Gen.Select(Hands, Gen.Double[0, 1]).Sample((hands, part) =>
-    {
-        var live = new LiveRig(Dc.Situation);
-        foreach (var (wait, what) in hands)
-        {
-            live.Advance(wait);
-            live.Do(what);
-        }
+    public void A_step_back_to_any_moment_and_the_same_again_leads_to_the_same_water() =>
+        Gen.Select(Hands, Gen.Double[0, 1])
+            .Sample(
+                (hands, part) =>
+                {
+                    var live = new LiveRig(Dc.Situation);
+                    foreach (var (wait, what) in hands)
+                    {
+                        live.Advance(wait);
+                        live.Do(what);
+                    }
 
-        live.Advance(700);
-        var (print, end, deeds) = (live.Water.Fingerprint(), live.Tick, live.Deeds.ToArray());
-        var back = (int)(part * end);
-        live.Back(back);
-        Assert.Equal(back, live.Tick);
-        Assert.Equal(deeds.Where(d => d.At <= back), live.Deeds);
-        foreach (var (at, what) in deeds.Where(d => d.At > back))
-        {
-            live.Advance(at - live.Tick);
-            live.Do(what);
-        }
+                    live.Advance(700);
+                    var (print, end, deeds) = (live.Water.Fingerprint(), live.Tick, live.Deeds.ToArray());
+                    var back = (int)(part * end);
+                    live.Back(back);
+                    Assert.Equal(back, live.Tick);
+                    Assert.Equal(deeds.Where(d => d.At <= back), live.Deeds);
+                    foreach (var (at, what) in deeds.Where(d => d.At > back))
+                    {
+                        live.Advance(at - live.Tick);
+                        live.Do(what);
+                    }
 
-        live.Advance(end - live.Tick);
-        Assert.Equal(print, live.Water.Fingerprint());
-    }, iter: 10);
+                    live.Advance(end - live.Tick);
+                    Assert.Equal(print, live.Water.Fingerprint());
+                },
+                iter: 10
+            );
 
     [Fact]
     public void A_replay_goes_to_any_moment_in_any_order()
@@ -99,7 +140,11 @@ public sealed class BenchTests
             straight[tick] = desk.Live.Water.Needle;
         }
 
-        foreach (var (tick, needle) in straight) Assert.Equal((tape with { Deeds = [.. tape.Deeds.Where(d => d.At <= tick)], End = tick }).Play().Water.Needle, needle);
+        foreach (var (tick, needle) in straight)
+            Assert.Equal(
+                (tape with { Deeds = [.. tape.Deeds.Where(d => d.At <= tick)], End = tick }).Play().Water.Needle,
+                needle
+            );
         desk.Seek(tape.End);
         Assert.Equal(print, desk.Live.Water.Fingerprint());
     }
@@ -131,7 +176,14 @@ public sealed class BenchTests
     public void A_gauge_lifted_by_hand_reads_what_its_height_adds()
     {
         var deeds = Demonstration.Of(Dc).Deeds.TakeWhile(d => d.What is not Deed.Write).ToArray();
-        double Read(decimal off) => new Tape(Dc, [.. deeds.Select(d => d.What is Deed.Lift l ? d with { What = new Deed.Lift(l.Inches + off) } : d)], deeds[^1].At + (60 * Second)).Play().Water.Needle;
+        double Read(decimal off) =>
+            new Tape(
+                Dc,
+                [.. deeds.Select(d => d.What is Deed.Lift l ? d with { What = new Deed.Lift(l.Inches + off) } : d)],
+                deeds[^1].At + (60 * Second)
+            )
+                .Play()
+                .Water.Needle;
         var level = Read(0);
         Assert.Equal(12 * Sizes.PsiPerInch, Read(-12) - level, 0.02);
         Assert.Equal(-3 * Sizes.PsiPerInch, Read(3) - level, 0.02);
@@ -141,13 +193,29 @@ public sealed class BenchTests
     public void What_happens_is_told_once_in_the_fields_words()
     {
         var live = new LiveRig(Rig("PVB", "pvb-inlet-first").Situation);
-        foreach (var deed in new Deed[] { new Deed.Connect(Parts.HighHose, Parts.Tc2), Turn(Parts.Tc2, 1), Turn(Parts.HighBleed, 1) })
+        foreach (
+            var deed in new Deed[]
+            {
+                new Deed.Connect(Parts.HighHose, Parts.Tc2),
+                Turn(Parts.Tc2, 1),
+                Turn(Parts.HighBleed, 1),
+            }
+        )
         {
             live.Do(deed);
             live.Advance(6 * Second);
         }
 
-        foreach (var deed in new Deed[] { Turn(Parts.HighBleed, 0), new Deed.Lift(3), Turn(Parts.So2, 0, 120), Turn(Parts.So1, 0, 120), Turn(Parts.HighBleed, 0.015) })
+        foreach (
+            var deed in new Deed[]
+            {
+                Turn(Parts.HighBleed, 0),
+                new Deed.Lift(3),
+                Turn(Parts.So2, 0, 120),
+                Turn(Parts.So1, 0, 120),
+                Turn(Parts.HighBleed, 0.015),
+            }
+        )
         {
             live.Do(deed);
             live.Advance(4 * Second);
@@ -155,14 +223,28 @@ public sealed class BenchTests
 
         live.Advance(240 * Second);
         var said = live.Chronicle.All.Select(e => Narrator.Say(e, live.Rig.Rig)).ToList();
-        Assert.True(said.Count(s => s.StartsWith("The air inlet opens at ", StringComparison.Ordinal)) == 1, string.Join(" ", said));
+        Assert.True(
+            said.Count(s => s.StartsWith("The air inlet opens at ", StringComparison.Ordinal)) == 1,
+            string.Join(" ", said)
+        );
         Assert.InRange(live.Chronicle.Last(Happens.InletOpens, Parts.AirInlet)!.Value.Needle, 1.5, 2.2);
         Assert.Single(said, "The high hose (H) is free of air.");
         Assert.Contains("Water runs from the drain tube of the high bleed.", said);
         Assert.DoesNotContain(live.Chronicle.All, e => e.What is Happens.Hammer or Happens.SpraysOff);
-        Assert.All(live.Chronicle.All.Select(e => Narrator.Say(e, live.Rig.Rig, numbers: false)), s => Assert.DoesNotContain("psid", s, StringComparison.Ordinal));
+        Assert.All(live.Chronicle.All.Select(e => Narrator.Say(e, live.Rig.Rig, numbers: false)), s =>
+            Assert.DoesNotContain("psid", s, StringComparison.Ordinal)
+        );
         var words = Narrator.Describe(live);
-        foreach (var wanted in new[] { "SO1 closed. SO2 closed.", "High hose (H) on TC2.", "Air inlet open.", "3 inches above" }) Assert.Contains(wanted, words, StringComparison.Ordinal);
+        foreach (
+            var wanted in new[]
+            {
+                "SO1 closed. SO2 closed.",
+                "High hose (H) on TC2.",
+                "Air inlet open.",
+                "3 inches above",
+            }
+        )
+            Assert.Contains(wanted, words, StringComparison.Ordinal);
     }
 
     [Theory]
@@ -188,17 +270,31 @@ public sealed class BenchTests
         {
             for (var i = 0; i < 4; i++)
             {
-                if (guide.State.Current is not { } now) return;
+                if (guide.State.Current is not { } now)
+                    return;
                 seen.Add(now.Key);
-                if (guide.WaitsForAWord) guide.Confirm();
-                else if (now.Step.Capture is { Item.Kind: not ItemKind.Differential }) guide.Take(500);
-                else if (guide.AllTurned && now.Step.MustAnswer && now.Step.Sights.FirstOrDefault(s => s.Good) is { } good) guide.See(good.Id);
-                else if (reads.TryPeek(out var next) && next.At <= desk.Live.Tick && now.Step.Capture is not null && next.What is Deed.Write { Value: ItemValue.Measured m })
+                if (guide.WaitsForAWord)
+                    guide.Confirm();
+                else if (now.Step.Capture is { Item.Kind: not ItemKind.Differential })
+                    guide.Take(500);
+                else if (
+                    guide.AllTurned
+                    && now.Step.MustAnswer
+                    && now.Step.Sights.FirstOrDefault(s => s.Good) is { } good
+                )
+                    guide.See(good.Id);
+                else if (
+                    reads.TryPeek(out var next)
+                    && next.At <= desk.Live.Tick
+                    && now.Step.Capture is not null
+                    && next.What is Deed.Write { Value: ItemValue.Measured m }
+                )
                 {
                     reads.Dequeue();
                     guide.Take(m.Reading.Value.Amount);
                 }
-                else return;
+                else
+                    return;
             }
         }
 
@@ -210,7 +306,8 @@ public sealed class BenchTests
                 Learner();
             }
 
-            if (what is not (Deed.Write or Deed.Find or Deed.Conclude)) desk.Do(what);
+            if (what is not (Deed.Write or Deed.Find or Deed.Conclude))
+                desk.Do(what);
         }
 
         for (var i = 0; i < 120; i++)
@@ -219,7 +316,12 @@ public sealed class BenchTests
             Learner();
         }
 
-        Assert.True(guide.State.AtTheEnd || guide.State.Current!.Stage == "finish", $"the sheet stands at {guide.State.Current?.Key}: {string.Join(" ", guide.Lines.Select(l => $"[{(l.Done ? "x" : " ")}] {l.Say}"))} {string.Join(" ", guide.Astray)}");
+        Assert.True(
+            guide.State.AtTheEnd || guide.State.Current!.Stage == "finish",
+            $"the sheet stands at {guide.State.Current?.Key}: "
+                + $"{string.Join(" ", guide.Lines.Select(l => $"[{(l.Done ? "x" : " ")}] {l.Say}"))} "
+                + $"{string.Join(" ", guide.Astray)}"
+        );
         Assert.True(guide.Plan.VerdictOn(guide.State).Overall is Overall.Pass or Overall.Incomplete);
         Assert.True(guide.State.Readings.Count > 0);
     }
@@ -252,11 +354,17 @@ public sealed class BenchTests
             }
         }
 
-        foreach (var cock in new[] { Parts.Tc1, Parts.Tc2, Parts.Tc3, Parts.Tc4 }) Do(Turn(cock, 1), Turn(cock, 0));
+        foreach (var cock in new[] { Parts.Tc1, Parts.Tc2, Parts.Tc3, Parts.Tc4 })
+            Do(Turn(cock, 1), Turn(cock, 0));
         desk.Advance(6 * Second);
-        while (guide.WaitsForAWord) guide.Confirm();
+        while (guide.WaitsForAWord)
+            guide.Confirm();
         desk.Advance(2 * Second);
-        Do(new Deed.Connect(Parts.SightTube, Parts.Tc3), new Deed.Connect(Parts.BleedOff, Parts.Tc2), new Deed.Connect(Parts.HighHose, Parts.BleedOff));
+        Do(
+            new Deed.Connect(Parts.SightTube, Parts.Tc3),
+            new Deed.Connect(Parts.BleedOff, Parts.Tc2),
+            new Deed.Connect(Parts.HighHose, Parts.BleedOff)
+        );
         desk.Advance(2 * Second);
         Assert.Equal("cv1.fill", guide.State.Current!.Key);
         Do(Turn(Parts.Tc2, 1), Turn(Parts.HighBleed, 0.01), Turn(Parts.HighBleed, 0));
@@ -264,7 +372,9 @@ public sealed class BenchTests
         Do(Turn(Parts.HighBleed, 1));
         desk.Advance(6 * Second);
         Do(Turn(Parts.HighBleed, 0));
-        Assert.All(guide.Lines.Where(l => l.Say.Contains("high bleed", StringComparison.Ordinal)), l => Assert.True(l.Done));
+        Assert.All(guide.Lines.Where(l => l.Say.Contains("high bleed", StringComparison.Ordinal)), l =>
+            Assert.True(l.Done)
+        );
     }
 
     [Fact]
@@ -273,8 +383,15 @@ public sealed class BenchTests
         foreach (var otherwise in Otherwise.All)
         {
             var procedure = SchoolCatalogue.Named(otherwise.Procedure)!;
-            var scenario = Rig(procedure.Type.ToString(), otherwise.Procedure, procedure.Kits.Contains(KitKind.FiveValve) ? "five-valve" : "three-valve");
-            Assert.True(scenario.Plan.Sheet.At(otherwise.Step) >= 0, $"{otherwise.Procedure} has no step {otherwise.Step}");
+            var scenario = Rig(
+                procedure.Type.ToString(),
+                otherwise.Procedure,
+                procedure.Kits.Contains(KitKind.FiveValve) ? "five-valve" : "three-valve"
+            );
+            Assert.True(
+                scenario.Plan.Sheet.At(otherwise.Step) >= 0,
+                $"{otherwise.Procedure} has no step {otherwise.Step}"
+            );
             var desk = new BenchDesk(scenario, guided: false);
             var before = desk.Live.Water.Fingerprint();
             desk.Try(otherwise);
@@ -302,37 +419,115 @@ public sealed class BenchTests
                 Assert.Equal((one.Supply, one.SiteBehind), (again.Supply, again.SiteBehind));
                 var worn = school.Type == AssemblyType.RP && one.Springs.Relief < 2 ? 1 : 0;
                 Assert.InRange(one.Defects.Length + worn, 0, 1);
-                Assert.True(Limits(one, school.Type) || worn == 1, $"{school.Id} {seed}: a healthy spring fails by itself");
-                kinds.Add($"{school.Type} {string.Join(",", one.Defects.Select(d => $"{d.Part} {d.Kind}"))}{(worn == 1 ? "rv low" : "")} {(one.Defects.Any(d => d.Part == Parts.So2) ? one.SiteBehind.Plumbing : null)}");
+                Assert.True(
+                    Limits(one, school.Type) || worn == 1,
+                    $"{school.Id} {seed}: a healthy spring fails by itself"
+                );
+                kinds.Add(
+                    $"{school.Type} {string.Join(",", one.Defects.Select(d => $"{d.Part} {d.Kind}"))}{(worn == 1 ? "rv low" : "")} {(one.Defects.Any(d => d.Part == Parts.So2) ? one.SiteBehind.Plumbing : null)}"
+                );
             }
         }
 
         // Every fault of the chapter's lists comes up, and sound rigs too.
-        foreach (var wanted in new[] { "DC  ", "DC cv1 Leaks ", "DC cv2 Leaks ", "DC so1 Leaks ", "DC so2 Leaks OpenOutlet", "DC so2 Leaks OwnPressure", "PVB cv1 Leaks ", "PVB so1 Leaks ", "PVB so2 Leaks OpenOutlet", "PVB ai StuckClosed ", "PVB ai Hangs ", "RP cv1 Leaks ", "RP cv2 Leaks ", "RP rv low ", "RP so2 Leaks OpenOutlet" })
+        foreach (
+            var wanted in new[]
+            {
+                "DC  ",
+                "DC cv1 Leaks ",
+                "DC cv2 Leaks ",
+                "DC so1 Leaks ",
+                "DC so2 Leaks OpenOutlet",
+                "DC so2 Leaks OwnPressure",
+                "PVB cv1 Leaks ",
+                "PVB so1 Leaks ",
+                "PVB so2 Leaks OpenOutlet",
+                "PVB ai StuckClosed ",
+                "PVB ai Hangs ",
+                "RP cv1 Leaks ",
+                "RP cv2 Leaks ",
+                "RP rv low ",
+                "RP so2 Leaks OpenOutlet",
+            }
+        )
             Assert.Contains(wanted, kinds);
-        Assert.Contains(Enumerable.Range(1, 40), s => new DrawnRig(SchoolCatalogue.Named("dc-sight-tube")!, Kit.FiveValve, DrawRules.Field, s).Scenario.Situation.Defects.Length > 1);
-        static bool Limits(Situation s, AssemblyType type) => type switch { AssemblyType.RP => s.Springs.Cv1 >= s.Springs.Relief + 3 && s.Springs.Cv2 >= 1, AssemblyType.DC => s.Springs.Cv1 >= 1 && s.Springs.Cv2 >= 1, _ => s.Springs.Cv1 >= 1 && s.Springs.Inlet >= 1 };
+        Assert.Contains(Enumerable.Range(1, 40), s =>
+            new DrawnRig(SchoolCatalogue.Named("dc-sight-tube")!, Kit.FiveValve, DrawRules.Field, s)
+                .Scenario
+                .Situation
+                .Defects
+                .Length > 1
+        );
+        static bool Limits(Situation s, AssemblyType type) =>
+            type switch
+            {
+                AssemblyType.RP => s.Springs.Cv1 >= s.Springs.Relief + 3 && s.Springs.Cv2 >= 1,
+                AssemblyType.DC => s.Springs.Cv1 >= 1 && s.Springs.Cv2 >= 1,
+                _ => s.Springs.Cv1 >= 1 && s.Springs.Inlet >= 1,
+            };
     }
 
     [Theory]
     [InlineData("""{"format":"mordel.tape/1"}""", "rig: is missing")]
     [InlineData("""{"format":"mordel.tape/2","rig":{},"ticks":1,"deeds":[]}""", "mordel.tape/1")]
-    [InlineData("""{"format":"mordel.tape/1","rig":RIG,"ticks":99999999,"deeds":[]}""", "ticks: a whole number from 0 to 432000")]
-    [InlineData("""{"format":"mordel.tape/1","rig":RIG,"ticks":10,"deeds":[{"at":20,"turn":"so1","to":0}]}""", "deeds[0].at")]
-    [InlineData("""{"format":"mordel.tape/1","rig":RIG,"ticks":10,"deeds":[{"at":5,"turn":"so1","to":0},{"at":4,"turn":"so1","to":1}]}""", "deeds[1].at: a whole number from 5")]
-    [InlineData("""{"format":"mordel.tape/1","rig":RIG,"ticks":10,"deeds":[{"at":5,"turn":"cv1","to":0}]}""", "\"cv1\" is not a valve of this rig; tc1")]
-    [InlineData("""{"format":"mordel.tape/1","rig":RIG,"ticks":10,"deeds":[{"at":5,"turn":"so1","to":2}]}""", "deeds[0].to: how far it is open")]
-    [InlineData("""{"format":"mordel.tape/1","rig":RIG,"ticks":10,"deeds":[{"at":5,"connect":"high-hose","on":"so1"}]}""", "a cock or the tee")]
-    [InlineData("""{"format":"mordel.tape/1","rig":RIG,"ticks":10,"deeds":[{"at":5,"write":"relief-opening","value":{"value":2,"unit":"psid"}}]}""", "an item of this type")]
-    [InlineData("""{"format":"mordel.tape/1","rig":RIG,"ticks":10,"deeds":[{"at":5}]}""", "says nothing that can be done")]
-    [InlineData("""{"format":"mordel.tape/1","rig":RIG,"ticks":10,"deeds":[{"at":5,"verdict":"perhaps"}]}""", "a verdict; pass, fail or not-testable")]
-    [InlineData("""{"format":"mordel.tape/1","rig":{"format":"mordel.drawn/1","procedure":"rp-relief-first","kit":"two-valve","rules":"exam","seed":1},"ticks":10,"deeds":[]}""", "cannot be done with a two-valve kit")]
-    [InlineData("""{"format":"mordel.tape/1","rig":{"format":"mordel.drawn/1","procedure":"dc-sight-tube","kit":"five-valve","rules":"none","seed":-1},"ticks":10,"deeds":[]}""", "rules; exam or field")]
+    [InlineData(
+        """{"format":"mordel.tape/1","rig":RIG,"ticks":99999999,"deeds":[]}""",
+        "ticks: a whole number from 0 to 432000"
+    )]
+    [InlineData(
+        """{"format":"mordel.tape/1","rig":RIG,"ticks":10,"deeds":[{"at":20,"turn":"so1","to":0}]}""",
+        "deeds[0].at"
+    )]
+    [InlineData(
+        """{"format":"mordel.tape/1","rig":RIG,"ticks":10,"deeds":[{"at":5,"turn":"so1","to":0},{"at":4,"turn":"so1","to":1}]}""",
+        "deeds[1].at: a whole number from 5"
+    )]
+    [InlineData(
+        """{"format":"mordel.tape/1","rig":RIG,"ticks":10,"deeds":[{"at":5,"turn":"cv1","to":0}]}""",
+        "\"cv1\" is not a valve of this rig; tc1"
+    )]
+    [InlineData(
+        """{"format":"mordel.tape/1","rig":RIG,"ticks":10,"deeds":[{"at":5,"turn":"so1","to":2}]}""",
+        "deeds[0].to: how far it is open"
+    )]
+    [InlineData(
+        """{"format":"mordel.tape/1","rig":RIG,"ticks":10,"deeds":[{"at":5,"connect":"high-hose","on":"so1"}]}""",
+        "a cock or the tee"
+    )]
+    [InlineData(
+        """{"format":"mordel.tape/1","rig":RIG,"ticks":10,"deeds":[{"at":5,"write":"relief-opening","value":{"value":2,"unit":"psid"}}]}""",
+        "an item of this type"
+    )]
+    [InlineData(
+        """{"format":"mordel.tape/1","rig":RIG,"ticks":10,"deeds":[{"at":5}]}""",
+        "says nothing that can be done"
+    )]
+    [InlineData(
+        """{"format":"mordel.tape/1","rig":RIG,"ticks":10,"deeds":[{"at":5,"verdict":"perhaps"}]}""",
+        "a verdict; pass, fail or not-testable"
+    )]
+    [InlineData(
+        """{"format":"mordel.tape/1","rig":{"format":"mordel.drawn/1","procedure":"rp-relief-first","kit":"two-valve","rules":"exam","seed":1},"ticks":10,"deeds":[]}""",
+        "cannot be done with a two-valve kit"
+    )]
+    [InlineData(
+        """{"format":"mordel.tape/1","rig":{"format":"mordel.drawn/1","procedure":"dc-sight-tube","kit":"five-valve","rules":"none","seed":-1},"ticks":10,"deeds":[]}""",
+        "rules; exam or field"
+    )]
     [InlineData("[]", "object")]
     [InlineData("{", "not readable as JSON")]
     public void A_tape_that_cannot_be_read_says_where_and_why(string text, string fault)
     {
-        Assert.Null(TapeFormat.Read(text.Replace("RIG", """{"format":"mordel.scenario/1","assembly":{"type":"DC"},"procedure":"dc-sight-tube","kit":"five-valve"}""", StringComparison.Ordinal), out var faults));
+        Assert.Null(
+            TapeFormat.Read(
+                text.Replace(
+                    "RIG",
+                    """{"format":"mordel.scenario/1","assembly":{"type":"DC"},"procedure":"dc-sight-tube","kit":"five-valve"}""",
+                    StringComparison.Ordinal
+                ),
+                out var faults
+            )
+        );
         Assert.Contains(fault, string.Join(" | ", faults), StringComparison.Ordinal);
     }
 
@@ -379,20 +574,38 @@ public sealed class BenchTests
                 {
                     var drawing = BenchDrawing.Of(rig, flow, out var svg);
                     System.Xml.Linq.XDocument.Parse(svg);
-                    foreach (var part in rig.Parts.Where(p => p.Turns && p.Kind != PartKind.BleedOff)) Assert.Contains($"data-part=\"{part.Id}\" tabindex=\"0\" role=\"slider\"", svg, StringComparison.Ordinal);
-                    foreach (var part in rig.Parts.Where(p => p.Kind is PartKind.Check or PartKind.Relief or PartKind.Inlet)) Assert.Contains($"data-disc=\"{part.Id}\"", svg, StringComparison.Ordinal);
-                    foreach (var chamber in rig.Body.Chambers) Assert.Contains($"data-cell=\"{chamber.Id}\"", svg, StringComparison.Ordinal);
+                    foreach (var part in rig.Parts.Where(p => p.Turns && p.Kind != PartKind.BleedOff))
+                        Assert.Contains(
+                            $"data-part=\"{part.Id}\" tabindex=\"0\" role=\"slider\"",
+                            svg,
+                            StringComparison.Ordinal
+                        );
+                    foreach (
+                        var part in rig.Parts.Where(p => p.Kind is PartKind.Check or PartKind.Relief or PartKind.Inlet)
+                    )
+                        Assert.Contains($"data-disc=\"{part.Id}\"", svg, StringComparison.Ordinal);
+                    foreach (var chamber in rig.Body.Chambers)
+                        Assert.Contains($"data-cell=\"{chamber.Id}\"", svg, StringComparison.Ordinal);
                     Assert.Equal(rig.Parts.Count(p => p.Kind == PartKind.Cock), drawing.Outlets.Count);
-                    Assert.All(drawing.Outlets.Values.Concat(drawing.Ports.Values).Concat(drawing.Shelf.Values), spot => Assert.True(spot.X > 0 && spot.X < drawing.Size.X && spot.Y > 0 && spot.Y < drawing.Size.Y));
+                    Assert.All(drawing.Outlets.Values.Concat(drawing.Ports.Values).Concat(drawing.Shelf.Values), spot =>
+                        Assert.True(spot.X > 0 && spot.X < drawing.Size.X && spot.Y > 0 && spot.Y < drawing.Size.Y)
+                    );
                 }
             }
         }
 
         // Mirrored, the first cock stands at the other end.
-        var (right, left) = (BenchDrawing.Of(new(Bodies.DoubleCheck, Kit.FiveValve), FlowDirection.LeftToRight, out _), BenchDrawing.Of(new(Bodies.DoubleCheck, Kit.FiveValve), FlowDirection.RightToLeft, out _));
-        Assert.True(right.Outlets[Parts.Tc1].X < right.Outlets[Parts.Tc4].X && left.Outlets[Parts.Tc1].X > left.Outlets[Parts.Tc4].X);
+        var (right, left) = (
+            BenchDrawing.Of(new(Bodies.DoubleCheck, Kit.FiveValve), FlowDirection.LeftToRight, out _),
+            BenchDrawing.Of(new(Bodies.DoubleCheck, Kit.FiveValve), FlowDirection.RightToLeft, out _)
+        );
+        Assert.True(
+            right.Outlets[Parts.Tc1].X < right.Outlets[Parts.Tc4].X
+                && left.Outlets[Parts.Tc1].X > left.Outlets[Parts.Tc4].X
+        );
         // Level on the sheet is level at the rig: higher is higher, and a cock's outlet is where its cock is drawn.
-        for (var i = -14.0; i < 14; i += 0.25) Assert.True(BenchDrawing.Level(i + 0.25) < BenchDrawing.Level(i));
+        for (var i = -14.0; i < 14; i += 0.25)
+            Assert.True(BenchDrawing.Level(i + 0.25) < BenchDrawing.Level(i));
         Assert.Equal(right.Outlets[Parts.Tc2].Y, BenchDrawing.Level(1));
     }
 
@@ -401,11 +614,19 @@ public sealed class BenchTests
     {
         var desk = new BenchDesk(Dc, guided: true);
         var row = desk.View.Row();
-        Assert.Equal(BenchView.Head + (2 * desk.View.Chambers.Count) + (3 * desk.View.Parts.Count) + desk.View.Hoses.Count, row.Length);
+        Assert.Equal(
+            BenchView.Head + (2 * desk.View.Chambers.Count) + (3 * desk.View.Parts.Count) + desk.View.Hoses.Count,
+            row.Length
+        );
         Assert.All(row, n => Assert.True(double.IsFinite(n)));
-        using var layout = System.Text.Json.JsonDocument.Parse(BenchViews.Layout(desk, FlowDirection.LeftToRight, open: false));
+        using var layout = System.Text.Json.JsonDocument.Parse(
+            BenchViews.Layout(desk, FlowDirection.LeftToRight, open: false)
+        );
         Assert.False(layout.RootElement.TryGetProperty("truth", out _), "an exam does not tell what is wrong");
-        Assert.Equal(["check-1", "check-2"], layout.RootElement.GetProperty("wanted").EnumerateArray().Select(w => w.GetProperty("id").GetString()));
+        Assert.Equal(
+            ["check-1", "check-2"],
+            layout.RootElement.GetProperty("wanted").EnumerateArray().Select(w => w.GetProperty("id").GetString())
+        );
         using var sheet = System.Text.Json.JsonDocument.Parse(BenchViews.Sheet(desk));
         Assert.Equal("Before the test", sheet.RootElement.GetProperty("title").GetString());
         Assert.True(sheet.RootElement.GetProperty("confirm").GetBoolean());
@@ -472,7 +693,8 @@ public sealed class BenchTests
     {
         var desk = new BenchDesk(Dc, guided: false);
         desk.Load(new Tape(Dc, [], Tape.Longest));
-        for (var deed = 0; deed < Tape.Most; deed++) Assert.Null(desk.Do(new Deed.DrawOff(deed % 2 == 0)));
+        for (var deed = 0; deed < Tape.Most; deed++)
+            Assert.Null(desk.Do(new Deed.DrawOff(deed % 2 == 0)));
         Assert.True(desk.IsOver);
         Assert.Contains("Hand in", desk.Do(new Deed.DrawOff(true)), StringComparison.Ordinal);
     }
@@ -480,11 +702,37 @@ public sealed class BenchTests
     [Fact]
     public void What_was_wrong_is_said_in_the_fields_words()
     {
-        string Truth(string type, string procedure, string more) => string.Join(". ", Truths.Of(Rig(type, procedure, more: more).Situation));
+        string Truth(string type, string procedure, string more) =>
+            string.Join(". ", Truths.Of(Rig(type, procedure, more: more).Situation));
         Assert.Equal("Nothing is wrong with it", Truth("DC", "dc-sight-tube", ""));
-        Assert.Equal("SO2 leaks (weep). 70 psi stand behind it", Truth("DC", "dc-sight-tube", ""","faults":[{"part":"so2","fault":"leaks","size":"weep"}],"site":{"back-pressure":{"value":70,"unit":"psi"}}"""));
-        Assert.Equal("AI opens only partly. The needle rests 0.4 off zero", Truth("PVB", "pvb-inlet-first", ""","faults":[{"part":"ai","fault":"hangs"},{"part":"kit","fault":"zero-offset","by":0.4}]"""));
-        Assert.Equal(["cv1-leaks", "cv2-leaks", "so1-leaks", "so2-leaks-with-flow", "so2-leaks-back-pressure", "cock-blocked", "hoses-swapped"], Truths.FindingsOf(AssemblyType.DC).Select(f => f.Id));
+        Assert.Equal(
+            "SO2 leaks (weep). 70 psi stand behind it",
+            Truth(
+                "DC",
+                "dc-sight-tube",
+                ""","faults":[{"part":"so2","fault":"leaks","size":"weep"}],"site":{"back-pressure":{"value":70,"unit":"psi"}}"""
+            )
+        );
+        Assert.Equal(
+            "AI opens only partly. The needle rests 0.4 off zero",
+            Truth(
+                "PVB",
+                "pvb-inlet-first",
+                ""","faults":[{"part":"ai","fault":"hangs"},{"part":"kit","fault":"zero-offset","by":0.4}]"""
+            )
+        );
+        Assert.Equal(
+            [
+                "cv1-leaks",
+                "cv2-leaks",
+                "so1-leaks",
+                "so2-leaks-with-flow",
+                "so2-leaks-back-pressure",
+                "cock-blocked",
+                "hoses-swapped",
+            ],
+            Truths.FindingsOf(AssemblyType.DC).Select(f => f.Id)
+        );
     }
 
     [Theory]
@@ -493,7 +741,11 @@ public sealed class BenchTests
     [InlineData(AssemblyType.DC, FlowDirection.RightToLeft, false)]
     [InlineData(AssemblyType.PVB, FlowDirection.Upward, false)]
     [InlineData(AssemblyType.SVB, FlowDirection.Downward, false)]
-    public void An_assembly_that_stands_is_drawn_standing_and_a_vacuum_breaker_never(AssemblyType type, FlowDirection flow, bool stands)
+    public void An_assembly_that_stands_is_drawn_standing_and_a_vacuum_breaker_never(
+        AssemblyType type,
+        FlowDirection flow,
+        bool stands
+    )
     {
         var rig = new Rig(Bodies.Of(type), Kit.FiveValve);
         var drawing = Drawings.BenchDrawing.Of(rig, flow, out var svg);
@@ -501,9 +753,12 @@ public sealed class BenchTests
         var cocks = rig.Body.AllCocks.Select(c => drawing.Outlets[c]).ToList();
         Assert.Equal(stands ? 1 : cocks.Count, cocks.Select(c => c.X).Distinct().Count());
         Assert.Equal(stands ? cocks.Count : 1, cocks.Select(c => c.Y).Distinct().Count());
-        if (stands) Assert.Equal(flow == FlowDirection.Upward, cocks[0].Y > cocks[^1].Y);
+        if (stands)
+            Assert.Equal(flow == FlowDirection.Upward, cocks[0].Y > cocks[^1].Y);
         // Nothing lies outside the sheet, and what falls reaches the floor beside the pipe.
-        Assert.All(cocks.Concat(drawing.Ports.Values).Concat(drawing.Shelf.Values), spot => Assert.True(spot.X >= 0 && spot.X <= drawing.Size.X && spot.Y >= 0 && spot.Y <= drawing.Size.Y));
+        Assert.All(cocks.Concat(drawing.Ports.Values).Concat(drawing.Shelf.Values), spot =>
+            Assert.True(spot.X >= 0 && spot.X <= drawing.Size.X && spot.Y >= 0 && spot.Y <= drawing.Size.Y)
+        );
         Assert.Equal(stands, svg.Contains("rotate(-90)", StringComparison.Ordinal));
         Assert.All(rig.Body.AllCocks, c => Assert.Contains($"data-spill=\"{c}\"", svg, StringComparison.Ordinal));
     }

@@ -4,12 +4,15 @@ using Mordel.Core.Rigs;
 
 namespace Mordel.Core.Tests;
 
-/// <summary>The bodies of all types: parts in flow order, what opens into what, where water goes, how they are drawn.</summary>
+/// <summary>
+/// The bodies of all types: parts in flow order, what opens into what, where water goes, how they are drawn.
+/// </summary>
 public class BodiesTests
 {
     private static RigState On(AssemblyBody body, Kit? kit = null) => new Rig(body, kit ?? Kit.FiveValve).InService();
 
-    private static RigState Turned(RigState state, params (PartId Part, Opening To)[] turns) => state.ApplyAll(turns.Select(t => new Move.Turn(t.Part, t.To)));
+    private static RigState Turned(RigState state, params (PartId Part, Opening To)[] turns) =>
+        state.ApplyAll(turns.Select(t => new Move.Turn(t.Part, t.To)));
 
     private static string Draw(RigState state, FlowDirection flow) =>
         RigDrawing.Of(new(state, WaterSketch.Nothing.After(state), flow, [], ShowKit: true, Touchable: true, "Test"));
@@ -21,13 +24,22 @@ public class BodiesTests
     [InlineData(AssemblyType.PVB, null, "so1 tc1 cv1 ai tc2 so2")]
     [InlineData(AssemblyType.SVB, null, "so1 tc1 cv1 ai vent-screw so2")]
     public void The_parts_stand_in_flow_order(AssemblyType type, string? body, string parts) =>
-        Assert.Equal(parts, string.Join(' ', Bodies.Of(type, body).Parts.Select(p => p.Id.Value).Where(p => p is not ("supply" or "site"))));
+        Assert.Equal(
+            parts,
+            string.Join(
+                ' ',
+                Bodies.Of(type, body).Parts.Select(p => p.Id.Value).Where(p => p is not ("supply" or "site"))
+            )
+        );
 
     [Fact]
     public void The_taps_of_a_three_tap_body_stand_where_the_working_cocks_of_a_four_cock_body_stand()
     {
         var (four, three) = (new Rig(Bodies.ReducedPressure, Kit.FiveValve), new Rig(Bodies.ThreeTap, Kit.FiveValve));
-        Assert.Equal(Bodies.ReducedPressure.Cocks.Select(c => four.At(new(c, "in"))!.Id), Bodies.ThreeTap.Cocks.Select(c => three.At(new(c, "in"))!.Id));
+        Assert.Equal(
+            Bodies.ReducedPressure.Cocks.Select(c => four.At(new(c, "in"))!.Id),
+            Bodies.ThreeTap.Cocks.Select(c => three.At(new(c, "in"))!.Id)
+        );
         Assert.Equal((Parts.Tc1, Parts.T1), (Bodies.ReducedPressure.SupplyCock, Bodies.ThreeTap.SupplyCock));
     }
 
@@ -42,14 +54,18 @@ public class BodiesTests
     public void A_strainer_stands_behind_SO1_and_divides_nothing()
     {
         var body = Bodies.Of(AssemblyType.RP, "three-tap", new(Strainer: true));
-        Assert.Equal(body.Parts.IndexOf(body.Parts.First(p => p.Id == Parts.So1)) + 1, body.Parts.IndexOf(body.Parts.First(p => p.Id == Parts.Strainer)));
+        Assert.Equal(
+            body.Parts.IndexOf(body.Parts.First(p => p.Id == Parts.So1)) + 1,
+            body.Parts.IndexOf(body.Parts.First(p => p.Id == Parts.Strainer))
+        );
         Assert.Equal(Bodies.ThreeTap.Chambers.Length, body.Chambers.Length);
     }
 
     [Fact]
     public void The_relief_keeps_shut_in_service_and_opens_when_the_zone_is_fed_from_the_supply_side()
     {
-        var state = Turned(On(Bodies.ReducedPressure), (Parts.So2, Opening.Closed)).ApplyAll([new Move.Connect(Parts.HighHose, Parts.Tc2), new Move.Connect(Parts.LowHose, Parts.Tc3)]);
+        var state = Turned(On(Bodies.ReducedPressure), (Parts.So2, Opening.Closed))
+            .ApplyAll([new Move.Connect(Parts.HighHose, Parts.Tc2), new Move.Connect(Parts.LowHose, Parts.Tc3)]);
         state = Turned(state, (Parts.Tc2, Opening.Full), (Parts.Tc3, Opening.Full));
         Assert.DoesNotContain(Parts.Relief, WaterSketch.Nothing.After(state).Running);
         var fed = Turned(state, (Parts.HighControl, Opening.Full), (Parts.LowControl, Opening.QuarterTurn));
@@ -59,7 +75,12 @@ public class BodiesTests
     [Fact]
     public void The_relief_opens_when_the_supply_side_is_let_down_with_SO1_shut()
     {
-        var state = Turned(On(Bodies.ReducedPressure), (Parts.So2, Opening.Closed), (Parts.So1, Opening.Closed), (Parts.Tc2, Opening.Full));
+        var state = Turned(
+            On(Bodies.ReducedPressure),
+            (Parts.So2, Opening.Closed),
+            (Parts.So1, Opening.Closed),
+            (Parts.Tc2, Opening.Full)
+        );
         var water = WaterSketch.Nothing.After(On(Bodies.ReducedPressure)).After(state);
         Assert.NotEqual(Filling.Live, water.In("zone"));
         Assert.Equal(Filling.Open, water.In("before-cv1"));
@@ -86,10 +107,18 @@ public class BodiesTests
     [Fact]
     public void The_inlet_of_a_spill_resistant_breaker_is_drawn_shut_while_the_supply_side_holds_it()
     {
-        string Inlet(ARun run) => RigDrawing.Of(new(run.State.Rig, run.State.Water, FlowDirection.LeftToRight, [], true, true, "t")).Split("data-part=\"ai\"")[1].Split("</g>")[0].Split("class=\"disc\"")[1];
+        string Inlet(ARun run) =>
+            RigDrawing
+                .Of(new(run.State.Rig, run.State.Water, FlowDirection.LeftToRight, [], true, true, "t"))
+                .Split("data-part=\"ai\"")[1]
+                .Split("</g>")[0]
+                .Split("class=\"disc\"")[1];
         var full = Inlet(ARun.Of("svb-check-first").OnTo("cv1.read"));
         Assert.Equal(full, Inlet(ARun.Of("svb-check-first").OnTo("ai.read")));
-        Assert.NotEqual(Inlet(ARun.Of("pvb-inlet-first").OnTo("ai.lower")), Inlet(ARun.Of("pvb-inlet-first").OnTo("ai.close")));
+        Assert.NotEqual(
+            Inlet(ARun.Of("pvb-inlet-first").OnTo("ai.lower")),
+            Inlet(ARun.Of("pvb-inlet-first").OnTo("ai.close"))
+        );
     }
 
     public static TheoryData<string, FlowDirection> Drawings
@@ -97,7 +126,9 @@ public class BodiesTests
         get
         {
             var data = new TheoryData<string, FlowDirection>();
-            foreach (var body in Bodies.All) foreach (var flow in Enum.GetValues<FlowDirection>()) data.Add($"{body.Type}/{body.Name}", flow);
+            foreach (var body in Bodies.All)
+            foreach (var flow in Enum.GetValues<FlowDirection>())
+                data.Add($"{body.Type}/{body.Name}", flow);
             return data;
         }
     }
@@ -110,7 +141,9 @@ public class BodiesTests
         foreach (var kit in Kit.All.Where(k => body.Type != AssemblyType.RP || k.Kind != KitKind.TwoValve))
         {
             var svg = Draw(On(Bodies.Of(body.Type, body.Name, new(true, true, true)), kit), flow);
-            Assert.All(body.Parts.Where(p => p.Kind is not (PartKind.Supply or PartKind.Site)), p => Assert.Equal(2, svg.Split($"data-part=\"{p.Id}\"").Length));
+            Assert.All(body.Parts.Where(p => p.Kind is not (PartKind.Supply or PartKind.Site)), p =>
+                Assert.Equal(2, svg.Split($"data-part=\"{p.Id}\"").Length)
+            );
             Assert.All(kit.Parts.Where(p => p.Turns), p => Assert.Equal(2, svg.Split($"data-part=\"{p.Id}\"").Length));
             Assert.Contains(">bypass<", svg, StringComparison.Ordinal);
             Assert.DoesNotContain("NaN", svg, StringComparison.Ordinal);
@@ -121,20 +154,34 @@ public class BodiesTests
     public void Each_hose_has_its_own_casing_so_that_it_can_take_the_colour_of_the_kit()
     {
         var svg = Draw(On(Bodies.ReducedPressure), FlowDirection.LeftToRight);
-        Assert.All(new[] { "hose-h-wall", "hose-l-wall", "hose-b-wall" }, c => Assert.Contains(c, svg, StringComparison.Ordinal));
+        Assert.All(new[] { "hose-h-wall", "hose-l-wall", "hose-b-wall" }, c =>
+            Assert.Contains(c, svg, StringComparison.Ordinal)
+        );
     }
 
     [Theory]
     [InlineData("five-valve", "low bleed")]
     [InlineData("three-valve", "bypass and low controls")]
     public void Restoring_the_zone_is_said_in_the_words_of_the_kit(string kit, string words) =>
-        Assert.Contains(words, new Act.RestoreZone(Parts.Tc4).For(new Rig(Bodies.ReducedPressure, Kit.Named(kit)!)).Say, StringComparison.Ordinal);
+        Assert.Contains(
+            words,
+            new Act.RestoreZone(Parts.Tc4).For(new Rig(Bodies.ReducedPressure, Kit.Named(kit)!)).Say,
+            StringComparison.Ordinal
+        );
 
     [Fact]
     public void A_kit_without_bleeds_takes_the_bypass_hose_to_the_drain_before_the_zone_is_restored()
     {
         var rig = new Rig(Bodies.ReducedPressure, Kit.ThreeValve);
-        var state = rig.InService().ApplyAll([new Move.Connect(Parts.BypassHose, Parts.Tc4), new Move.Turn(Parts.Tc4, Opening.Full), .. new Act.RestoreZone(Parts.Tc4).MovesFor(rig)]);
-        Assert.Equal((false, false, false), (state[Parts.Tc4].IsOpen, state.Connections.ContainsKey(Parts.BypassHose), state[Parts.LowControl].IsOpen));
+        var state = rig.InService()
+            .ApplyAll([
+                new Move.Connect(Parts.BypassHose, Parts.Tc4),
+                new Move.Turn(Parts.Tc4, Opening.Full),
+                .. new Act.RestoreZone(Parts.Tc4).MovesFor(rig),
+            ]);
+        Assert.Equal(
+            (false, false, false),
+            (state[Parts.Tc4].IsOpen, state.Connections.ContainsKey(Parts.BypassHose), state[Parts.LowControl].IsOpen)
+        );
     }
 }

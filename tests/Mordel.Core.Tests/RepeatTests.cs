@@ -15,7 +15,9 @@ public class RepeatTests
     {
         var run = ARun.Of("rp-check-first").OnTo("so2.test").Sees("falls");
         Assert.Equal(Overall.Fail, run.Verdict.Overall);
-        Assert.All(run.Verdict.Items.Where(i => i.Item == TestItem.Check1 || i.Item == TestItem.ReliefOpening), i => Assert.Equal(ItemResult.Missing, i.Result));
+        Assert.All(run.Verdict.Items.Where(i => i.Item == TestItem.Check1 || i.Item == TestItem.ReliefOpening), i =>
+            Assert.Equal(ItemResult.Missing, i.Result)
+        );
         run.Sees("mended");
         Assert.Empty(run.State.Readings);
         run.Through();
@@ -38,11 +40,22 @@ public class RepeatTests
     [Fact]
     public void A_repair_keeps_the_first_set_beside_the_last()
     {
-        var run = ARun.Begun().To("cv1.read").Reads(0.6m).Says(new EntryBody.Mended(Parts.Cv1, "disc turned")).Through();
-        Assert.Equal((0.6m, 2.0m), (run.State.Earlier[0].Results.Differential(TestItem.Check1)!.Value.Amount, run.Value(TestItem.Check1)));
+        var run = ARun.Begun()
+            .To("cv1.read")
+            .Reads(0.6m)
+            .Says(new EntryBody.Mended(Parts.Cv1, "disc turned"))
+            .Through();
+        Assert.Equal(
+            (0.6m, 2.0m),
+            (run.State.Earlier[0].Results.Differential(TestItem.Check1)!.Value.Amount, run.Value(TestItem.Check1))
+        );
         Assert.Equal("CV1: disc turned", run.State.Earlier[0].Why);
         Assert.Equal(Overall.Pass, run.Verdict.Overall);
-        Assert.Contains("CV1 differential 0.6 psid", RunViews.Of(run.Plan, run.Log, FlowDirection.Upward, false).Earlier[0].Lines[0], StringComparison.Ordinal);
+        Assert.Contains(
+            "CV1 differential 0.6 psid",
+            RunViews.Of(run.Plan, run.Log, FlowDirection.Upward, false).Earlier[0].Lines[0],
+            StringComparison.Ordinal
+        );
     }
 
     [Fact]
@@ -77,13 +90,19 @@ public class RepeatTests
         var run = ARun.Of("rp-check-first").OnTo("cv1.read").Reads(4.9m);
         Assert.Equal("finish.ask", run.Now.Step.Id);
         Assert.Equal(Overall.Fail, run.Through().Verdict.Overall);
-        Assert.Equal("check-1", run.Says(new EntryBody.WentBack("cv1.read")).State.Ahead.First(a => a.Step.Id == "cv1.read").Stage);
+        Assert.Equal(
+            "check-1",
+            run.Says(new EntryBody.WentBack("cv1.read")).State.Ahead.First(a => a.Step.Id == "cv1.read").Stage
+        );
     }
 
     [Fact]
     public void The_strict_profile_wants_five_before_going_on_and_the_standard_one_does_not()
     {
-        Assert.Equal("finish.ask", ARun.Of("rp-relief-first", null, BuiltInProfiles.PsidStrict).OnTo("hook.so2").Reads(4.8m).Now.Step.Id);
+        Assert.Equal(
+            "finish.ask",
+            ARun.Of("rp-relief-first", null, BuiltInProfiles.PsidStrict).OnTo("hook.so2").Reads(4.8m).Now.Step.Id
+        );
         Assert.Equal("rv.dry", ARun.Of("rp-relief-first").OnTo("hook.so2").Reads(4.8m).Now.Step.Id);
     }
 
@@ -92,7 +111,12 @@ public class RepeatTests
     [InlineData("rp-relief-first", "rv.feed", "leaks-untold", "relief-leaks")]
     [InlineData("pvb-inlet-first", "ai.lower", "never-moves", "inlet-stuck")]
     [InlineData("svb-check-first", "ai.read", "never-moves", "inlet-stuck")]
-    public void Some_sights_fail_the_assembly_whatever_the_numbers_say(string school, string step, string sight, string finding)
+    public void Some_sights_fail_the_assembly_whatever_the_numbers_say(
+        string school,
+        string step,
+        string sight,
+        string finding
+    )
     {
         var run = ARun.Of(school).OnTo(step).Sees(sight);
         Assert.Contains(finding, run.Findings);
@@ -134,13 +158,32 @@ public class RepeatTests
     [InlineData(true, true)]
     public void A_needle_at_rest_above_the_reliefs_point_is_what_the_profile_says(bool accepted, bool tight)
     {
-        var profile = BuiltInProfiles.PsidStandard with { Schools = [.. BuiltInProfiles.PsidStandard.Schools.Select(s => s with { RestAboveReliefIsTight = accepted })] };
-        Assert.Equal(new ItemValue.Tightness(tight), ARun.Of("rp-relief-first", null, profile).OnTo("bp.test").Sees("rests-above").State.Results()[TestItem.Check2BackPressure]);
+        var profile = BuiltInProfiles.PsidStandard with
+        {
+            Schools =
+            [
+                .. BuiltInProfiles.PsidStandard.Schools.Select(s => s with { RestAboveReliefIsTight = accepted }),
+            ],
+        };
+        Assert.Equal(
+            new ItemValue.Tightness(tight),
+            ARun.Of("rp-relief-first", null, profile).OnTo("bp.test").Sees("rests-above").State.Results()[
+                TestItem.Check2BackPressure
+            ]
+        );
     }
 
     [Fact]
     public void What_cannot_be_made_static_is_neither_pass_nor_fail() =>
-        Assert.Equal(Overall.NotTestable, ARun.Of("svb-static-first", Kit.ThreeValve).OnTo("static.so1").Sees("falls").Sees("stays").Through().Verdict.Overall);
+        Assert.Equal(
+            Overall.NotTestable,
+            ARun.Of("svb-static-first", Kit.ThreeValve)
+                .OnTo("static.so1")
+                .Sees("falls")
+                .Sees("stays")
+                .Through()
+                .Verdict.Overall
+        );
 
     [Fact]
     public void A_low_reading_in_the_draw_down_school_is_a_leak_and_a_low_spring_elsewhere_is_not()

@@ -15,24 +15,38 @@ public class ScenarioTests
     {
         var scenario = ScenarioFormat.Read(With(""), out var faults)!;
         Assert.Empty(faults);
-        Assert.Equal(("psid-standard", 60.0, SitePlumbing.Closed, 2.1), (scenario.Profile.Id, scenario.Situation.Supply.Psi, scenario.Situation.SiteBehind.Plumbing, scenario.Situation.Springs.Cv1));
+        Assert.Equal(
+            ("psid-standard", 60.0, SitePlumbing.Closed, 2.1),
+            (
+                scenario.Profile.Id,
+                scenario.Situation.Supply.Psi,
+                scenario.Situation.SiteBehind.Plumbing,
+                scenario.Situation.Springs.Cv1
+            )
+        );
     }
 
     [Fact]
     public void Everything_that_can_be_said_is_read()
     {
-        var scenario = ScenarioFormat.Read("""
+        var scenario = ScenarioFormat.Read(
+            """
             {"format":"mordel.scenario/1","assembly":{"type":"RP","body":"three-tap","springs":{"cv1":7.5,"cv2":1.4,"rv":2.5},"strainer":true},"supply":{"value":400,"unit":"kPa","swing":{"value":10,"unit":"kPa"},"seconds":30},
              "site":{"demand":"open","outlet":{"value":-0.5,"unit":"m"}},"faults":[{"part":"cv1","fault":"leaks","size":"gush"},{"part":"t2","fault":"blocked"},{"part":"kit","fault":"zero-offset","by":-0.4},{"part":"kit","fault":"gauge-height","inches":3}],
              "procedure":"rp-isolation-first","kit":"three-valve","profile":"kpa-isolation-first","seed":7,"scale":{"leaks":2}}
-            """, out var faults)!;
+            """,
+            out var faults
+        )!;
         Assert.Empty(faults);
         var it = scenario.Situation;
         Assert.Equal(58.0151, it.Supply.Psi, 3);
         Assert.Equal(-19.685, it.SiteBehind.OutletHeight, 3);
         Assert.Equal(100 / 6.894757, it.FullScale, 6);
         Assert.Equal((4, 7, 0.06), (it.Defects.Length, it.Seed, it.Sizes.Small));
-        Assert.Equal((4.0, -0.4, 3.0), (it.Leak(Rigs.Parts.Cv1), it.Kit(DefectKind.ZeroOffset), it.Kit(DefectKind.GaugeHeight)));
+        Assert.Equal(
+            (4.0, -0.4, 3.0),
+            (it.Leak(Rigs.Parts.Cv1), it.Kit(DefectKind.ZeroOffset), it.Kit(DefectKind.GaugeHeight))
+        );
     }
 
     [Theory]
@@ -42,7 +56,10 @@ public class ScenarioTests
     [InlineData("\"faults\":[{\"part\":\"cv1\",\"fault\":\"blocked\"}]", "faults[0].fault")]
     [InlineData("\"faults\":[{\"part\":\"cv1\",\"fault\":\"leaks\",\"size\":\"huge\"}]", "faults[0].size")]
     [InlineData("\"faults\":[{\"part\":\"tc2\",\"fault\":\"blocked\",\"size\":\"small\"}]", "faults[0].size")]
-    [InlineData("\"faults\":[{\"part\":\"cv1\",\"fault\":\"leaks\"},{\"part\":\"cv1\",\"fault\":\"leaks\",\"size\":\"weep\"}]", "faults[1]")]
+    [InlineData(
+        "\"faults\":[{\"part\":\"cv1\",\"fault\":\"leaks\"},{\"part\":\"cv1\",\"fault\":\"leaks\",\"size\":\"weep\"}]",
+        "faults[1]"
+    )]
     [InlineData("\"faults\":[{\"part\":\"kit\",\"fault\":\"zero-offset\"}]", "faults[0].by")]
     [InlineData("\"faults\":[{\"part\":\"kit\",\"fault\":\"gauge-height\",\"inches\":900}]", "faults[0].inches")]
     [InlineData("\"faults\":{\"part\":\"cv1\"}", "faults")]
@@ -82,7 +99,12 @@ public class ScenarioTests
     [Fact]
     public void A_kit_that_cannot_do_the_school_is_refused_kindly()
     {
-        Assert.Null(ScenarioFormat.Read("""{"format":"mordel.scenario/1","assembly":{"type":"RP"},"kit":"two-valve"}""", out var faults));
+        Assert.Null(
+            ScenarioFormat.Read(
+                """{"format":"mordel.scenario/1","assembly":{"type":"RP"},"kit":"two-valve"}""",
+                out var faults
+            )
+        );
         Assert.Contains("bypass hose", Assert.Single(faults).Says, StringComparison.Ordinal);
     }
 
@@ -101,7 +123,12 @@ public class ScenarioTests
         Assert.Contains("p:between-checks", columns);
         Assert.Contains("q:sight-tube", columns);
         Assert.All(lines, l => Assert.Equal(columns.Length, l.Split(',').Length));
-        Assert.Contains(lines, l => double.Parse(l.Split(',')[Array.IndexOf(columns, "q:sight-tube")], System.Globalization.CultureInfo.InvariantCulture) > 0.1);
+        Assert.Contains(lines, l =>
+            double.Parse(
+                l.Split(',')[Array.IndexOf(columns, "q:sight-tube")],
+                System.Globalization.CultureInfo.InvariantCulture
+            ) > 0.1
+        );
     }
 
     [Fact]
@@ -116,14 +143,20 @@ public class ScenarioTests
             foreach (var fault in faults)
             {
                 var named = body.Type == AssemblyType.RP ? $",\"body\":\"{body.Name}\"" : "";
-                var text = $$$"""{"format":"mordel.scenario/1","assembly":{"type":"{{{body.Type}}}"{{{named}}},"springs":{"{{{rig.GetProperty("springs")[0]}}}":2}},"kit":"five-valve","faults":[{{{fault.GetProperty("fault").GetRawText()}}}]}""";
+                var text =
+                    $$$"""{"format":"mordel.scenario/1","assembly":{"type":"{{{body.Type}}}"{{{named}}},"springs":{"{{{rig.GetProperty("springs")[0]}}}":2}},"kit":"five-valve","faults":[{{{fault.GetProperty("fault").GetRawText()}}}]}""";
                 var read = ScenarioFormat.Read(text, out var wrong);
                 Assert.True(wrong.IsEmpty, $"{body.Name} {fault.GetProperty("value")}: {string.Join("; ", wrong)}");
                 Assert.Single(read!.Situation.Defects);
-                Assert.Equal(fault.GetProperty("sized").GetBoolean(), read.Situation.Defects[0].Kind == DefectKind.Leaks);
+                Assert.Equal(
+                    fault.GetProperty("sized").GetBoolean(),
+                    read.Situation.Defects[0].Kind == DefectKind.Leaks
+                );
             }
 
-            Assert.All(FaultKinds.All, f => Assert.All(body.Parts, p => Assert.Equal(f.On.Contains(p.Kind), FaultKinds.Named(f.Id, p.Kind) == f)));
+            Assert.All(FaultKinds.All, f =>
+                Assert.All(body.Parts, p => Assert.Equal(f.On.Contains(p.Kind), FaultKinds.Named(f.Id, p.Kind) == f))
+            );
         }
     }
 }

@@ -9,7 +9,10 @@ using Mordel.Core.Views;
 
 namespace Mordel.Core.Tests;
 
-/// <summary>A run carries its own setup: from it and the log alone it is played, judged and reported, whatever the schools look like by then.</summary>
+/// <summary>
+/// A run carries its own setup: from it and the log alone it is played, judged and reported, whatever the schools look
+/// like by then.
+/// </summary>
 public class SetupTests
 {
     private static readonly System.Text.Json.JsonSerializerOptions Wide = new() { WriteIndented = true };
@@ -31,33 +34,47 @@ public class SetupTests
             foreach (var read in new[] { fromOwn!, fromComplete! })
             {
                 Assert.Equal((own, complete), (RunSetupFormat.Write(read), RunSetupFormat.WriteComplete(read)));
-                Assert.Equal((setup.Assembly, setup.Place, setup.Kit, setup.Tester, setup.Profile), (read.Assembly, read.Place, read.Kit, read.Tester, read.Profile));
+                Assert.Equal(
+                    (setup.Assembly, setup.Place, setup.Kit, setup.Tester, setup.Profile),
+                    (read.Assembly, read.Place, read.Kit, read.Tester, read.Profile)
+                );
                 Assert.Equal(RunSheetText.Write(setup.Sheet), RunSheetText.Write(read.Sheet));
             }
         }
     }
 
     [Fact]
-    public void A_run_played_by_its_kept_sheet_goes_where_it_went_whatever_was_tapped() => ReplayTests.Taps.Sample(taps =>
-    {
-        var run = ReplayTests.Tapped(taps);
-        var kept = RunSetupFormat.Read(RunSetupFormat.WriteComplete(ASetup.For(run.Plan)), null, out _)!;
-        return ReplayTests.Fingerprint(kept.Plan, run.Log) == ReplayTests.Fingerprint(run.Plan, run.Log);
-    }, iter: 300);
+    public void A_run_played_by_its_kept_sheet_goes_where_it_went_whatever_was_tapped() =>
+        ReplayTests.Taps.Sample(
+            taps =>
+            {
+                var run = ReplayTests.Tapped(taps);
+                var kept = RunSetupFormat.Read(RunSetupFormat.WriteComplete(ASetup.For(run.Plan)), null, out _)!;
+                return ReplayTests.Fingerprint(kept.Plan, run.Log) == ReplayTests.Fingerprint(run.Plan, run.Log);
+            },
+            iter: 300
+        );
 
     [Fact]
-    public void A_sealed_run_comes_back_as_it_was_sealed_and_is_judged_again_to_the_same_verdict() => ReplayTests.Taps.Sample(taps =>
-    {
-        var run = ReplayTests.Tapped(taps);
-        var made = ASetup.Sealed(run.Plan, run.Log);
-        var text = SealedRunFormat.Write(made);
-        var read = SealedRunFormat.Read(text, ASetup.Shelf(made.Setup), out var faults)!;
-        Assert.Empty(faults);
-        Assert.Equal(text, SealedRunFormat.Write(read));
-        Assert.Equal(made.Report, read.Report);
-        Assert.Equal(made.Verdict.Items.Select(i => (i.Item, i.Result, i.Limit, i.Margin, i.Why)), read.Verdict.Items.Select(i => (i.Item, i.Result, i.Limit, i.Margin, i.Why)));
-        Assert.Equal(VerdictFormat.Write(made.Verdict), VerdictFormat.Write(read.JudgeAgain()));
-    }, iter: 300);
+    public void A_sealed_run_comes_back_as_it_was_sealed_and_is_judged_again_to_the_same_verdict() =>
+        ReplayTests.Taps.Sample(
+            taps =>
+            {
+                var run = ReplayTests.Tapped(taps);
+                var made = ASetup.Sealed(run.Plan, run.Log);
+                var text = SealedRunFormat.Write(made);
+                var read = SealedRunFormat.Read(text, ASetup.Shelf(made.Setup), out var faults)!;
+                Assert.Empty(faults);
+                Assert.Equal(text, SealedRunFormat.Write(read));
+                Assert.Equal(made.Report, read.Report);
+                Assert.Equal(
+                    made.Verdict.Items.Select(i => (i.Item, i.Result, i.Limit, i.Margin, i.Why)),
+                    read.Verdict.Items.Select(i => (i.Item, i.Result, i.Limit, i.Margin, i.Why))
+                );
+                Assert.Equal(VerdictFormat.Write(made.Verdict), VerdictFormat.Write(read.JudgeAgain()));
+            },
+            iter: 300
+        );
 
     [Fact]
     public void Compact_text_is_the_same_however_it_was_laid_out()
@@ -74,7 +91,11 @@ public class SetupTests
     [InlineData("\"type\":\"DC\"", "\"type\":\"XY\"", "assembly.type")]
     [InlineData("\"kind\":\"five-valve\"", "\"kind\":\"spoon\"", "kit.kind")]
     [InlineData("\"number\":\"F-1010/20310402-0759\",", "", "number: is missing")]
-    [InlineData("\"procedure\":\"dc-sight-tube\",\"profile\"", "\"procedure\":\"rp-relief-first\",\"profile\"", "procedure")]
+    [InlineData(
+        "\"procedure\":\"dc-sight-tube\",\"profile\"",
+        "\"procedure\":\"rp-relief-first\",\"profile\"",
+        "procedure"
+    )]
     [InlineData("{\"turn\":\"tc2\"", "{\"turn\":\"tc9\"", "is not a part of this rig")]
     [InlineData("{\"closed\":\"tc2\"}", "{\"shut\":\"tc2\"}", "is no condition that is known here")]
     [InlineData("\"step\":\"ready.flush\"", "\"step\":\"before.notify\"", "stands twice")]
@@ -91,6 +112,8 @@ public class SetupTests
     {
         var made = ASetup.Sealed(ARun.PlanWith(Kit.FiveValve), RunLog.Empty);
         Assert.Null(SealedRunFormat.Read(SealedRunFormat.Write(made), ASetup.Shelf(), out var faults));
-        Assert.Contains(faults, f => f.Says.Contains("the hash of a profile that is kept here", StringComparison.Ordinal));
+        Assert.Contains(faults, f =>
+            f.Says.Contains("the hash of a profile that is kept here", StringComparison.Ordinal)
+        );
     }
 }

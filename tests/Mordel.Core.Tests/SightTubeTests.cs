@@ -17,9 +17,13 @@ public class SightTubeTests
         var run = ARun.Begun(Kit.Named(kit));
         while (run.State.Current is { } step)
         {
-            Assert.All(step.Step.Needs, need => Assert.True(need.Holds(run.State.Rig, run.State.Water), $"{step.Key} needs: {need.Text}"));
-            if (step.Step.Capture is not null) run.Reads(2.0m);
-            else run.Done();
+            Assert.All(step.Step.Needs, need =>
+                Assert.True(need.Holds(run.State.Rig, run.State.Water), $"{step.Key} needs: {need.Text}")
+            );
+            if (step.Step.Capture is not null)
+                run.Reads(2.0m);
+            else
+                run.Done();
         }
     }
 
@@ -29,7 +33,12 @@ public class SightTubeTests
     {
         var rig = new Rig(Bodies.DoubleCheck, Kit.Named(kit)!);
         var state = rig.InService();
-        foreach (var move in ARun.PlanWith(Kit.Named(kit)!).Sheet.WholeRun.SelectMany(s => s.Steps).SelectMany(s => s.Acts).SelectMany(a => a.For(rig).Moves))
+        foreach (
+            var move in ARun.PlanWith(Kit.Named(kit)!)
+                .Sheet.WholeRun.SelectMany(s => s.Steps)
+                .SelectMany(s => s.Acts)
+                .SelectMany(a => a.For(rig).Moves)
+        )
         {
             var made = state.Apply(move);
             Assert.Null(made.Refusal);
@@ -50,14 +59,24 @@ public class SightTubeTests
     [Fact]
     public void While_a_check_is_read_both_shutoffs_are_closed_and_only_the_two_cocks_of_that_test_open()
     {
-        foreach (var (read, open) in new[] { ("cv1.read", new[] { Parts.Tc2, Parts.Tc3 }), ("cv2.read", [Parts.Tc3, Parts.Tc4]) })
+        foreach (
+            var (read, open) in new[]
+            {
+                ("cv1.read", new[] { Parts.Tc2, Parts.Tc3 }),
+                ("cv2.read", [Parts.Tc3, Parts.Tc4]),
+            }
+        )
         {
             var run = ARun.Begun().To("cv1.read");
-            if (read == "cv2.read") run.Reads(2m).To(read);
+            if (read == "cv2.read")
+                run.Reads(2m).To(read);
             run.Reads(2m);
             var rig = run.State.Rig;
             Assert.False(rig[Parts.So1].IsOpen || rig[Parts.So2].IsOpen);
-            Assert.Equal(open, rig.Rig.Body.Parts.Where(p => p.Kind == PartKind.Cock && rig[p.Id].IsOpen).Select(p => p.Id));
+            Assert.Equal(
+                open,
+                rig.Rig.Body.Parts.Where(p => p.Kind == PartKind.Cock && rig[p.Id].IsOpen).Select(p => p.Id)
+            );
         }
     }
 
@@ -76,7 +95,10 @@ public class SightTubeTests
     public void The_hose_moves_from_TC2_to_TC3_and_the_tube_from_TC3_to_TC4()
     {
         var run = ARun.Begun().To("cv1.read").Reads(2m).To("cv2.fill");
-        Assert.Equal((Parts.Tc3, Parts.Tc4), (run.State.Rig.Connections[Parts.BleedOff], run.State.Rig.Connections[Parts.SightTube]));
+        Assert.Equal(
+            (Parts.Tc3, Parts.Tc4),
+            (run.State.Rig.Connections[Parts.BleedOff], run.State.Rig.Connections[Parts.SightTube])
+        );
     }
 
     [Fact]
@@ -84,24 +106,40 @@ public class SightTubeTests
     {
         var procedure = ARun.PlanWith(Kit.FiveValve).Sheet;
         Assert.All(procedure.EveryStep(), s => Assert.False(string.IsNullOrWhiteSpace(s.Step.Why)));
-        Assert.All(procedure.EveryStep().SelectMany(s => s.Step.Sights), s => Assert.False(string.IsNullOrWhiteSpace(s.Means)));
-        Assert.All(procedure.EveryStep(), s => Assert.Equal(s.Step.Sights.Length, s.Step.Sights.Select(x => x.Id).Distinct().Count()));
+        Assert.All(procedure.EveryStep().SelectMany(s => s.Step.Sights), s =>
+            Assert.False(string.IsNullOrWhiteSpace(s.Means))
+        );
+        Assert.All(procedure.EveryStep(), s =>
+            Assert.Equal(s.Step.Sights.Length, s.Step.Sights.Select(x => x.Id).Distinct().Count())
+        );
         Assert.Equal(procedure.EveryStep().Count(), procedure.EveryStep().Select(s => s.Path).Distinct().Count());
     }
 
     [Fact]
-    public void Every_step_that_must_be_answered_has_answers() => Assert.All(ARun.PlanWith(Kit.FiveValve).Sheet.EveryStep().Where(s => s.Step.MustAnswer), s => Assert.NotEmpty(s.Step.Sights));
+    public void Every_step_that_must_be_answered_has_answers() =>
+        Assert.All(ARun.PlanWith(Kit.FiveValve).Sheet.EveryStep().Where(s => s.Step.MustAnswer), s =>
+            Assert.NotEmpty(s.Step.Sights)
+        );
 
     [Fact]
     public void The_three_valve_sheet_purges_through_the_bypass_hose_and_the_five_valve_sheet_at_the_bleed()
     {
         var procedure = SchoolCatalogue.Named("dc-sight-tube")!;
-        Assert.Contains("Open the high bleed until the water runs without air", RunSheetText.Write(SchoolCatalogue.Sheet(procedure, Kit.FiveValve)), StringComparison.Ordinal);
+        Assert.Contains(
+            "Open the high bleed until the water runs without air",
+            RunSheetText.Write(SchoolCatalogue.Sheet(procedure, Kit.FiveValve)),
+            StringComparison.Ordinal
+        );
         var three = RunSheetText.Write(SchoolCatalogue.Sheet(procedure, Kit.ThreeValve));
         Assert.Contains("bypass hose runs without air", three, StringComparison.Ordinal);
         Assert.DoesNotContain("high bleed", three, StringComparison.Ordinal);
     }
 
     [Fact]
-    public void The_sheet_defers_to_local_code() => Assert.Contains("local code", RunSheetText.Write(SchoolCatalogue.Sheet(SchoolCatalogue.All[0], Kit.FiveValve)), StringComparison.Ordinal);
+    public void The_sheet_defers_to_local_code() =>
+        Assert.Contains(
+            "local code",
+            RunSheetText.Write(SchoolCatalogue.Sheet(SchoolCatalogue.All[0], Kit.FiveValve)),
+            StringComparison.Ordinal
+        );
 }

@@ -9,7 +9,8 @@ namespace Mordel.Core.Tests;
 /// <summary>Each sight of the sight-tube school, in each test, and in each order in which two can come.</summary>
 public class SightsTests
 {
-    private static ARun Open(int check) => check == 1 ? ARun.Begun().To("cv1.read") : ARun.Begun().To("cv1.read").Reads(2.0m).To("cv2.read");
+    private static ARun Open(int check) =>
+        check == 1 ? ARun.Begun().To("cv1.read") : ARun.Begun().To("cv1.read").Reads(2.0m).To("cv2.read");
 
     private static TestItem Item(int check) => check == 1 ? TestItem.Check1 : TestItem.Check2;
 
@@ -54,7 +55,8 @@ public class SightsTests
     {
         var run = Open(check).Sees("never-stops").Reads(1.9m).Sees("falls");
         Assert.Equal(1.9m, run.Value(Item(check)));
-        if (check == 1) run.Done().Sees("comes-again");
+        if (check == 1)
+            run.Done().Sees("comes-again");
         Assert.Equal(["so2-leaks-back-pressure"], run.Findings);
         Assert.Contains("back pressure", run.State.Remarks, StringComparison.Ordinal);
     }
@@ -67,7 +69,11 @@ public class SightsTests
         run.Sees("trapped");
         Assert.Equal(1.9m, run.Value(TestItem.Check1));
         Assert.Empty(run.Findings);
-        Assert.DoesNotContain("let-off", string.Join(" ", run.Plan.Sheet.Steps.Select(s => s.Step.Id)), StringComparison.Ordinal);
+        Assert.DoesNotContain(
+            "let-off",
+            string.Join(" ", run.Plan.Sheet.Steps.Select(s => s.Step.Id)),
+            StringComparison.Ordinal
+        );
     }
 
     [Fact]
@@ -153,16 +159,27 @@ public class SightsTests
     {
         get
         {
-            string[] At(string step) => [.. ARun.PlanWith(Kit.FiveValve).Sheet.EveryStep().Single(s => s.Path == step).Step.Sights.Select(s => s.Id)];
+            string[] At(string step) =>
+                [
+                    .. ARun.PlanWith(Kit.FiveValve)
+                        .Sheet.EveryStep()
+                        .Single(s => s.Path == step)
+                        .Step.Sights.Select(s => s.Id),
+                ];
             var pairs = new TheoryData<string, string>();
-            foreach (var first in At("cv1.read")) foreach (var second in At("cv2.read")) pairs.Add(first, second);
+            foreach (var first in At("cv1.read"))
+            foreach (var second in At("cv2.read"))
+                pairs.Add(first, second);
             return pairs;
         }
     }
 
     [Theory]
     [MemberData(nameof(Pairs))]
-    public void After_one_sight_is_taken_back_another_can_be_seen_and_only_the_second_counts(string first, string second)
+    public void After_one_sight_is_taken_back_another_can_be_seen_and_only_the_second_counts(
+        string first,
+        string second
+    )
     {
         var twice = Open(1).Sees(first).TakesBackLast().Sees(second);
         var once = Open(1).Sees(second);
@@ -176,31 +193,39 @@ public class SightsTests
     public void Any_sight_in_the_first_test_can_be_followed_by_any_in_the_second(string first, string second)
     {
         var run = Answered(Answered(ARun.Begun().To("cv1.read"), first), null);
-        if (run.State.NotTestable is null) run = Answered(Reach(run, "cv2.read"), second);
+        if (run.State.NotTestable is null)
+            run = Answered(Reach(run, "cv2.read"), second);
         Assert.NotNull(run.Verdict);
-        while (run.State.Current is not null) Onward(run);
+        while (run.State.Current is not null)
+            Onward(run);
         Assert.Empty(run.State.SetAside);
     }
 
     private static ARun Reach(ARun run, string step)
     {
-        while (run.Now.Step.Id != step) Onward(run);
+        while (run.Now.Step.Id != step)
+            Onward(run);
         return run;
     }
 
     // Sees a sight and answers whatever it asks until the main line goes on.
     private static ARun Answered(ARun run, string? sight)
     {
-        if (sight is not null) run.Sees(sight);
-        while (run.State.Current is { } now && (now.IsBranch || now.Step.Capture is not null)) Onward(run);
+        if (sight is not null)
+            run.Sees(sight);
+        while (run.State.Current is { } now && (now.IsBranch || now.Step.Capture is not null))
+            Onward(run);
         return run;
     }
 
     private static void Onward(ARun run)
     {
         var step = run.Now.Step;
-        if (step.Capture is not null) run.Reads(1.5m);
-        else if (step.MustAnswer) run.Sees(step.Sights[0].Id);
-        else run.Done();
+        if (step.Capture is not null)
+            run.Reads(1.5m);
+        else if (step.MustAnswer)
+            run.Sees(step.Sights[0].Id);
+        else
+            run.Done();
     }
 }

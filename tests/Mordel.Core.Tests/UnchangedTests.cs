@@ -17,12 +17,14 @@ using Mordel.Proof;
 namespace Mordel.Core.Tests;
 
 /// <summary>
-/// What the core made of a few hundred rigs, sheets and benches when these fixtures were written, to the last bit: a change of the code that is meant to
-/// change nothing changes none of them. Where a change is meant, MORDEL_FIXTURES=write writes them anew, and the difference is looked at line by line.
+/// What the core made of a few hundred rigs, sheets and benches when these fixtures were written, to the last bit: a
+/// change of the code that is meant to change nothing changes none of them. Where a change is meant,
+/// MORDEL_FIXTURES=write writes them anew, and the difference is looked at line by line.
 /// </summary>
 public class UnchangedTests
 {
-    private static string Folder([CallerFilePath] string here = "") => Path.Combine(Path.GetDirectoryName(here)!, "Fixtures");
+    private static string Folder([CallerFilePath] string here = "") =>
+        Path.Combine(Path.GetDirectoryName(here)!, "Fixtures");
 
     private static void Compare(string name, IEnumerable<(string What, Func<string> Made)> cases)
     {
@@ -30,26 +32,31 @@ public class UnchangedTests
         Parallel.ForEach(cases, c => made.Add($"{c.What} · {Hash(c.Made())}"));
         var file = Path.Combine(Folder(), name);
         var now = made.Order(StringComparer.Ordinal).ToArray();
-        if (Environment.GetEnvironmentVariable("MORDEL_FIXTURES") == "write") File.WriteAllLines(file, now);
+        if (Environment.GetEnvironmentVariable("MORDEL_FIXTURES") == "write")
+            File.WriteAllLines(file, now);
         var before = File.ReadAllLines(file);
         Assert.NotEmpty(before);
         Assert.Equal(string.Join('\n', before.Except(now)), string.Join('\n', now.Except(before)));
         Assert.Equal(before.Length, now.Length);
     }
 
-    private static string Hash(string text) => Convert.ToHexStringLower(SHA256.HashData(Encoding.UTF8.GetBytes(text)))[..20];
+    private static string Hash(string text) =>
+        Convert.ToHexStringLower(SHA256.HashData(Encoding.UTF8.GetBytes(text)))[..20];
 
     private static IEnumerable<(string What, Scenario Scenario)> Scenarios()
     {
         foreach (var (row, i) in ChapterFour.Rows.Select((r, i) => (r, i)))
-            yield return ($"{row.Procedure} {Bench.KitsOf(row.Procedure).First()} \"{row.Set}\" {i:00}", Bench.Set(row.Procedure, Bench.KitsOf(row.Procedure).First(), row.Set));
+            yield return (
+                $"{row.Procedure} {Bench.KitsOf(row.Procedure).First()} \"{row.Set}\" {i:00}",
+                Bench.Set(row.Procedure, Bench.KitsOf(row.Procedure).First(), row.Set)
+            );
         foreach (var school in SchoolCatalogue.All)
-            foreach (var kit in Bench.KitsOf(school.Id))
-            {
-                var sound = Bench.Set(school.Id, kit, "");
-                foreach (var profile in BuiltInProfiles.All.Where(p => p.School(school.Id) is not null))
-                    yield return ($"{school.Id} {kit} {profile.Id}", sound with { Profile = profile });
-            }
+        foreach (var kit in Bench.KitsOf(school.Id))
+        {
+            var sound = Bench.Set(school.Id, kit, "");
+            foreach (var profile in BuiltInProfiles.All.Where(p => p.School(school.Id) is not null))
+                yield return ($"{school.Id} {kit} {profile.Id}", sound with { Profile = profile });
+        }
     }
 
     private static string Outcome(Scenario scenario)
@@ -73,7 +80,9 @@ public class UnchangedTests
         {
             log = log.With(entry);
             var view = RunViews.Of(outcome.Plan, log, FlowDirection.LeftToRight, false, "Somebody");
-            text.AppendLine(drawing ? view.Drawing : JsonSerializer.Serialize(view with { Drawing = "" }, JsonSerializerOptions.Web));
+            text.AppendLine(
+                drawing ? view.Drawing : JsonSerializer.Serialize(view with { Drawing = "" }, JsonSerializerOptions.Web)
+            );
         }
 
         return text.ToString();
@@ -95,13 +104,21 @@ public class UnchangedTests
             from kit in Bench.KitsOf(school.Id)
             from flow in Enum.GetValues<FlowDirection>()
             let scenario = Bench.Set(school.Id, kit, "")
-            select ($"bench {school.Id} {kit} {flow}", (Func<string>)(() => JsonNode.Parse(BenchViews.Layout(new(scenario, false), flow, true))!["svg"]!.GetValue<string>()));
+            select (
+                $"bench {school.Id} {kit} {flow}",
+                (Func<string>)(
+                    () =>
+                        JsonNode.Parse(BenchViews.Layout(new(scenario, false), flow, true))!["svg"]!.GetValue<string>()
+                )
+            );
         Compare("drawings.txt", runs.Concat(benches));
     }
 
     private static string Layout(DrawnRig rig)
     {
-        var layout = JsonNode.Parse(BenchViews.Layout(new(rig.Scenario, true), FlowDirection.LeftToRight, true))!.AsObject();
+        var layout = JsonNode
+            .Parse(BenchViews.Layout(new(rig.Scenario, true), FlowDirection.LeftToRight, true))!
+            .AsObject();
         layout.Remove("svg");
         return layout.ToJsonString();
     }
@@ -112,24 +129,40 @@ public class UnchangedTests
         var spoiled = tape with { Deeds = [.. tape.Deeds.Where((_, i) => i % 7 != 3)] };
         var live = tape.Play();
         var happened = string.Join('\n', live.Chronicle.All.Select(e => Narrator.Say(e, live.Rig.Rig)));
-        return string.Join('\n', TapeFormat.Write(tape, TapeFormat.Write(rig)), MarksFormat.Write(Marking.Of(tape)), MarksFormat.Write(Marking.Of(spoiled)),
-            live.Water.Fingerprint(), happened, Narrator.Describe(live));
+        return string.Join(
+            '\n',
+            TapeFormat.Write(tape, TapeFormat.Write(rig)),
+            MarksFormat.Write(Marking.Of(tape)),
+            MarksFormat.Write(Marking.Of(spoiled)),
+            live.Water.Fingerprint(),
+            happened,
+            Narrator.Describe(live)
+        );
     }
 
     [Fact]
-    public void Benches_lots_and_marks_are_what_they_were() => Compare("benches.txt",
-        from school in SchoolCatalogue.All
-        from rules in Enum.GetValues<DrawRules>()
-        from seed in new[] { 3, 11 }
-        let rig = new DrawnRig(school, Kit.Named(Bench.KitsOf(school.Id).First())!, rules, seed)
-        from made in new (string, Func<string>)[] { ("layout", () => Layout(rig)), ("marks", () => Marked(rig)) }
-        select ($"{school.Id} {(rules == DrawRules.Exam ? "exam" : "field")} {seed} {made.Item1}", made.Item2));
+    public void Benches_lots_and_marks_are_what_they_were() =>
+        Compare(
+            "benches.txt",
+            from school in SchoolCatalogue.All
+            from rules in Enum.GetValues<DrawRules>()
+            from seed in new[] { 3, 11 }
+            let rig = new DrawnRig(school, Kit.Named(Bench.KitsOf(school.Id).First())!, rules, seed)
+            from made in new (string, Func<string>)[] { ("layout", () => Layout(rig)), ("marks", () => Marked(rig)) }
+            select ($"{school.Id} {(rules == DrawRules.Exam ? "exam" : "field")} {seed} {made.Item1}", made.Item2)
+        );
 
     [Fact]
-    public void Run_sheets_are_written_as_they_were() => Compare("sheets.txt",
-        from school in SchoolCatalogue.All
-        from kit in Bench.KitsOf(school.Id)
-        from profile in BuiltInProfiles.All.Where(p => p.School(school.Id) is not null)
-        let sheet = SchoolCatalogue.Sheet(school, Kit.Named(kit)!, profile)
-        select ($"{school.Id} {kit} {profile.Id}", (Func<string>)(() => RunSheetFormat.Json(sheet) + RunSheetText.Write(sheet))));
+    public void Run_sheets_are_written_as_they_were() =>
+        Compare(
+            "sheets.txt",
+            from school in SchoolCatalogue.All
+            from kit in Bench.KitsOf(school.Id)
+            from profile in BuiltInProfiles.All.Where(p => p.School(school.Id) is not null)
+            let sheet = SchoolCatalogue.Sheet(school, Kit.Named(kit)!, profile)
+            select (
+                $"{school.Id} {kit} {profile.Id}",
+                (Func<string>)(() => RunSheetFormat.Json(sheet) + RunSheetText.Write(sheet))
+            )
+        );
 }

@@ -29,18 +29,24 @@ public class UnitsTests
 
     [Fact]
     public void Comparison_agrees_with_itself_whichever_unit_it_is_made_in() =>
-        Gen.Select(Gen.Int[-20000, 20000], Gen.Int[-20000, 20000], Gen.Bool, Gen.Bool).Sample((a, b, au, bu) =>
-        {
-            var x = new Differential(a / 1000m, au ? DifferentialUnit.Psid : DifferentialUnit.Kpa);
-            var y = new Differential(b / 1000m, bu ? DifferentialUnit.Psid : DifferentialUnit.Kpa);
-            return x.IsAtLeast(y) == !y.IsAbove(x) && (x.IsAtLeast(y) || y.IsAtLeast(x));
-        }, iter: 5_000);
+        Gen.Select(Gen.Int[-20000, 20000], Gen.Int[-20000, 20000], Gen.Bool, Gen.Bool)
+            .Sample(
+                (a, b, au, bu) =>
+                {
+                    var x = new Differential(a / 1000m, au ? DifferentialUnit.Psid : DifferentialUnit.Kpa);
+                    var y = new Differential(b / 1000m, bu ? DifferentialUnit.Psid : DifferentialUnit.Kpa);
+                    return x.IsAtLeast(y) == !y.IsAbove(x) && (x.IsAtLeast(y) || y.IsAtLeast(x));
+                },
+                iter: 5_000
+            );
 
     [Fact]
-    public void Three_inches_of_height_are_0_1083_psi() => Assert.Equal(Differential.Psid(0.1083m), new Length(3m, LengthUnit.Inch).HeadOfWater());
+    public void Three_inches_of_height_are_0_1083_psi() =>
+        Assert.Equal(Differential.Psid(0.1083m), new Length(3m, LengthUnit.Inch).HeadOfWater());
 
     [Fact]
-    public void An_inch_is_25_4_millimetres() => Assert.Equal(new Length(25.4m, LengthUnit.Millimetre).Millimetres, new Length(1m, LengthUnit.Inch).Millimetres);
+    public void An_inch_is_25_4_millimetres() =>
+        Assert.Equal(new Length(25.4m, LengthUnit.Millimetre).Millimetres, new Length(1m, LengthUnit.Inch).Millimetres);
 
     [Theory]
     [InlineData("psi")]
@@ -48,5 +54,6 @@ public class UnitsTests
     [InlineData("kpa")]
     [InlineData("bar")]
     [InlineData(null)]
-    public void What_is_no_unit_of_differential_pressure_is_not_taken_for_one(string? symbol) => Assert.Null(DifferentialUnits.Parse(symbol));
+    public void What_is_no_unit_of_differential_pressure_is_not_taken_for_one(string? symbol) =>
+        Assert.Null(DifferentialUnits.Parse(symbol));
 }

@@ -14,8 +14,16 @@ public class ViewsTests
     public void From_the_first_moment_the_next_number_can_be_typed()
     {
         var view = View(ARun.Begun());
-        Assert.Equal(("cv1.read", "CV1 differential", "psid", "0.1", "at least 1.0 psid"),
-            (view.Now!.Capture!.Key, view.Now.Capture.Name, view.Now.Capture.Unit, view.Now.Capture.Resolution, view.Now.Capture.Limit));
+        Assert.Equal(
+            ("cv1.read", "CV1 differential", "psid", "0.1", "at least 1.0 psid"),
+            (
+                view.Now!.Capture!.Key,
+                view.Now.Capture.Name,
+                view.Now.Capture.Unit,
+                view.Now.Capture.Resolution,
+                view.Now.Capture.Limit
+            )
+        );
     }
 
     [Fact]
@@ -33,7 +41,9 @@ public class ViewsTests
 
     [Fact]
     public void A_number_that_no_step_asks_for_is_not_weighed() =>
-        Assert.Null(RunViews.Weigh(ARun.PlanWith(Kit.FiveValve), RunLog.Empty, "cv1.fill", new Reading(Differential.Psid(1m))));
+        Assert.Null(
+            RunViews.Weigh(ARun.PlanWith(Kit.FiveValve), RunLog.Empty, "cv1.fill", new Reading(Differential.Psid(1m)))
+        );
 
     [Fact]
     public void Preliminaries_and_closing_up_are_confirmed_together_and_tests_step_by_step()
@@ -49,7 +59,10 @@ public class ViewsTests
     {
         var view = View(ARun.Begun().To("cv1.read").Reads(2m));
         Assert.Equal("now", view.Stages.Single(s => s.Id == "check-1").State);
-        Assert.Equal(["cv1.leave"], view.Stages.SelectMany(s => s.Steps).Where(l => l.State == "now").Select(l => l.Key));
+        Assert.Equal(
+            ["cv1.leave"],
+            view.Stages.SelectMany(s => s.Steps).Where(l => l.State == "now").Select(l => l.Key)
+        );
         Assert.Contains(view.Stages.SelectMany(s => s.Steps), l => l is { Key: "cv1.read", Detail: "2 psid" });
     }
 
@@ -57,19 +70,29 @@ public class ViewsTests
     public void A_corrected_number_shows_both_values()
     {
         var run = ARun.Begun().To("cv1.read").Reads(8.1m);
-        run.Says(new EntryBody.Corrected(run.Log.Entries.Last().Id, new Reading(Differential.Psid(1.8m)), "typed wrongly"));
+        run.Says(
+            new EntryBody.Corrected(run.Log.Entries.Last().Id, new Reading(Differential.Psid(1.8m)), "typed wrongly")
+        );
         var reading = View(run).Readings.Single();
         Assert.Equal(("1.8", "8.1 psid", "typed wrongly"), (reading.Value, reading.First, reading.Reason));
     }
 
     [Fact]
     public void The_drawing_is_said_in_words_too() =>
-        Assert.Contains("sight tube on TC3", View(ARun.Begun().To("cv1.fill")).DrawingInWords, StringComparison.Ordinal);
+        Assert.Contains(
+            "sight tube on TC3",
+            View(ARun.Begun().To("cv1.fill")).DrawingInWords,
+            StringComparison.Ordinal
+        );
 
     [Fact]
     public void A_chart_marks_a_fail_by_shape_and_says_its_numbers_in_words()
     {
-        var svg = HistoryChart.Of([new("CV1", "line-1", [new(new(2030, 5, 1), 1.4, true), new(new(2031, 5, 1), 0.8, false)])], 1.0, "psid")!;
+        var svg = HistoryChart.Of(
+            [new("CV1", "line-1", [new(new(2030, 5, 1), 1.4, true), new(new(2031, 5, 1), 0.8, false)])],
+            1.0,
+            "psid"
+        )!;
         Assert.Single(System.Text.RegularExpressions.Regex.Matches(svg, "class=\"cross\""));
         Assert.Contains("CV1: 1.4 in 2030, 0.8 in 2031 (fails). Limit 1 psid.", svg, StringComparison.Ordinal);
     }
@@ -77,9 +100,17 @@ public class ViewsTests
     [Fact]
     public void A_reading_with_a_limit_of_its_own_is_drawn_against_that_one()
     {
-        var svg = HistoryChart.Of([new("CV1", "line-1", [new(new(2030, 5, 1), 5.6, true, 5.3), new(new(2031, 5, 1), 5.2, false, 5.4)])], 2.0, "psid")!;
+        var svg = HistoryChart.Of(
+            [new("CV1", "line-1", [new(new(2030, 5, 1), 5.6, true, 5.3), new(new(2031, 5, 1), 5.2, false, 5.4)])],
+            2.0,
+            "psid"
+        )!;
         Assert.Equal(2, System.Text.RegularExpressions.Regex.Count(svg, "class=\"limit own\""));
-        Assert.Contains("CV1: 5.6 in 2030, limit 5.3, 5.2 in 2031 (fails), limit 5.4. Limit 2 psid.", svg, StringComparison.Ordinal);
+        Assert.Contains(
+            "CV1: 5.6 in 2030, limit 5.3, 5.2 in 2031 (fails), limit 5.4. Limit 2 psid.",
+            svg,
+            StringComparison.Ordinal
+        );
     }
 
     [Fact]

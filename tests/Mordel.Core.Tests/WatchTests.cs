@@ -13,7 +13,8 @@ public class WatchTests
 {
     private static Reading Psid(decimal value) => new(Differential.Psid(value));
 
-    private static ARun AtBackPressure() => ARun.Of("rp-relief-first", Kit.FiveValve, BuiltInProfiles.PsidStrict).OnTo("bp.test");
+    private static ARun AtBackPressure() =>
+        ARun.Of("rp-relief-first", Kit.FiveValve, BuiltInProfiles.PsidStrict).OnTo("bp.test");
 
     private static RunView View(ARun run) => RunViews.Of(run.Plan, run.Log, FlowDirection.LeftToRight, false);
 
@@ -23,18 +24,24 @@ public class WatchTests
         var run = AtBackPressure().Sees("holds");
         Assert.Equal("bp.test", run.Now.Step.Id);
         Assert.Contains("120 s", run.State.SetAside.Single().Why, StringComparison.Ordinal);
-        run.Says(new EntryBody.HoldStarted(run.Now.Key, Psid(7.2m))).Waits(120).Says(new EntryBody.HoldEnded(run.Now.Key, null, null)).Sees("holds");
+        run.Says(new EntryBody.HoldStarted(run.Now.Key, Psid(7.2m)))
+            .Waits(120)
+            .Says(new EntryBody.HoldEnded(run.Now.Key, null, null))
+            .Sees("holds");
         Assert.Equal(new ItemValue.Tightness(true), run.State.Results()[TestItem.Check2BackPressure]);
     }
 
     [Fact]
-    public void What_should_not_be_seen_can_be_said_without_waiting() => Assert.Contains("cv2-leaks", AtBackPressure().Sees("sinks").Findings);
+    public void What_should_not_be_seen_can_be_said_without_waiting() =>
+        Assert.Contains("cv2-leaks", AtBackPressure().Sees("sinks").Findings);
 
     [Fact]
     public void A_watch_is_cut_short_only_with_a_reason()
     {
         var run = AtBackPressure();
-        run.Says(new EntryBody.HoldStarted(run.Now.Key, null)).Waits(20).Says(new EntryBody.HoldEnded(run.Now.Key, null, null));
+        run.Says(new EntryBody.HoldStarted(run.Now.Key, null))
+            .Waits(20)
+            .Says(new EntryBody.HoldEnded(run.Now.Key, null, null));
         Assert.Contains("of 120 s", run.State.SetAside.Single().Why, StringComparison.Ordinal);
         run.Says(new EntryBody.HoldEnded(run.Now.Key, null, "the window is over")).Sees("holds");
         Assert.Equal("the window is over", run.State.Holds.Values.Last().CutShort);
@@ -48,17 +55,23 @@ public class WatchTests
     public void A_needle_that_moved_by_more_than_the_kit_can_tell_is_not_still(double end, bool still)
     {
         var run = AtBackPressure();
-        run.Says(new EntryBody.HoldStarted(run.Now.Key, Psid(7.2m))).Waits(121).Says(new EntryBody.HoldEnded(run.Now.Key, Psid((decimal)end), null));
+        run.Says(new EntryBody.HoldStarted(run.Now.Key, Psid(7.2m)))
+            .Waits(121)
+            .Says(new EntryBody.HoldEnded(run.Now.Key, Psid((decimal)end), null));
         // Still decides by itself; not still waits for what was seen, and is not taken for tight.
         Assert.Equal(still, run.State.Results()[TestItem.Check2BackPressure] is not null);
-        if (!still) Assert.Contains("not still", run.Sees("holds").State.SetAside.Single().Why, StringComparison.Ordinal);
+        if (!still)
+            Assert.Contains("not still", run.Sees("holds").State.SetAside.Single().Why, StringComparison.Ordinal);
     }
 
     [Fact]
     public void What_was_seen_in_between_counts_in_the_change()
     {
         var run = AtBackPressure();
-        run.Says(new EntryBody.HoldStarted(run.Now.Key, Psid(7.2m))).Says(new EntryBody.HoldWatched(run.Now.Key, Psid(6.6m))).Waits(121).Says(new EntryBody.HoldEnded(run.Now.Key, Psid(7.2m), null));
+        run.Says(new EntryBody.HoldStarted(run.Now.Key, Psid(7.2m)))
+            .Says(new EntryBody.HoldWatched(run.Now.Key, Psid(6.6m)))
+            .Waits(121)
+            .Says(new EntryBody.HoldEnded(run.Now.Key, Psid(7.2m), null));
         Assert.Equal(0.6m, run.State.Holds.Values.Last().Change);
         Assert.Contains("not still", View(run).Now!.Hold!.Outcome, StringComparison.Ordinal);
     }
@@ -67,7 +80,9 @@ public class WatchTests
     public void A_watched_number_is_itself_the_reading()
     {
         var run = ARun.Of("dc-sight-tube", Kit.FiveValve, BuiltInProfiles.PsidStrict).OnTo("cv1.read");
-        run.Says(new EntryBody.HoldStarted(run.Now.Key, Psid(1.8m))).Waits(121).Says(new EntryBody.HoldEnded(run.Now.Key, Psid(1.7m), null));
+        run.Says(new EntryBody.HoldStarted(run.Now.Key, Psid(1.8m)))
+            .Waits(121)
+            .Says(new EntryBody.HoldEnded(run.Now.Key, Psid(1.7m), null));
         Assert.Equal(1.7m, run.Value(TestItem.Check1));
         Assert.Equal("cv1.leave", run.Now.Step.Id);
     }
@@ -88,16 +103,26 @@ public class WatchTests
         Assert.Equal(0.5m, run.State.Readings[TestItem.ReliefOpening].Reading.Speed!.Value.Amount);
         Assert.Contains(run.Verdict.Warnings, w => w.Code == "too-fast");
         var slow = ARun.Of("rp-relief-first").OnTo("rv.feed");
-        Assert.DoesNotContain(slow.Says(new EntryBody.Glimpsed(slow.Now.Key, Psid(2.9m))).Reads(2.6m).Verdict.Warnings, w => w.Code == "too-fast");
+        Assert.DoesNotContain(
+            slow.Says(new EntryBody.Glimpsed(slow.Now.Key, Psid(2.9m))).Reads(2.6m).Verdict.Warnings,
+            w => w.Code == "too-fast"
+        );
     }
 
     [Theory]
     [InlineData(1.1, -3, "fail")]
     [InlineData(1.1, 2, "")]
     [InlineData(0.95, 3, "pass")]
-    public void A_gauge_held_low_reads_high_and_the_screen_says_what_it_would_mean(double read, int inches, string turns)
+    public void A_gauge_held_low_reads_high_and_the_screen_says_what_it_would_mean(
+        double read,
+        int inches,
+        string turns
+    )
     {
-        var run = ARun.Begun().To("cv1.read").Reads((decimal)read).Says(new EntryBody.GaugeHeight(new(inches, LengthUnit.Inch)));
+        var run = ARun.Begun()
+            .To("cv1.read")
+            .Reads((decimal)read)
+            .Says(new EntryBody.GaugeHeight(new(inches, LengthUnit.Inch)));
         var note = Assert.Single(View(run).HeightNotes);
         Assert.Equal(turns.Length > 0, note.Contains($"would {turns}", StringComparison.Ordinal) && turns.Length > 0);
         Assert.Equal((decimal)read, run.Value(TestItem.Check1));
@@ -110,7 +135,11 @@ public class WatchTests
     [Fact]
     public void With_the_height_unknown_it_says_how_little_would_turn_the_verdict()
     {
-        Assert.Contains("2.8 in low", Assert.Single(View(ARun.Begun().To("cv1.read").Reads(1.1m)).HeightNotes), StringComparison.Ordinal);
+        Assert.Contains(
+            "2.8 in low",
+            Assert.Single(View(ARun.Begun().To("cv1.read").Reads(1.1m)).HeightNotes),
+            StringComparison.Ordinal
+        );
         Assert.Empty(View(ARun.Begun().To("cv1.read").Reads(2.4m)).HeightNotes);
     }
 
@@ -135,7 +164,8 @@ public class WatchTests
     [InlineData("""{"kind":"resumed"}""")]
     public void Each_kind_of_entry_is_written_as_it_was_read(string members)
     {
-        var json = $$"""{"id":"0195f2f8-0000-7000-8000-000000000001","tick":4,"at":"2031-04-02T08:00:00Z",{{members[1..]}}""";
+        var json =
+            $$"""{"id":"0195f2f8-0000-7000-8000-000000000001","tick":4,"at":"2031-04-02T08:00:00Z",{{members[1..]}}""";
         var faults = new List<Fault>();
         var entry = EntryFormat.Read(Node.Root(json, faults)!.Value);
         Assert.Empty(faults);
@@ -151,7 +181,12 @@ public class WatchTests
     public void What_is_wrong_in_an_entry_is_named_with_its_place(string members, string place)
     {
         var faults = new List<Fault>();
-        EntryFormat.Read(Node.Root($$"""{"id":"0195f2f8-0000-7000-8000-000000000001","tick":4,"at":"2031-04-02T08:00:00Z",{{members[1..]}}""", faults)!.Value);
+        EntryFormat.Read(
+            Node.Root(
+                $$"""{"id":"0195f2f8-0000-7000-8000-000000000001","tick":4,"at":"2031-04-02T08:00:00Z",{{members[1..]}}""",
+                faults
+            )!.Value
+        );
         Assert.Contains(faults, f => f.Place == place);
     }
 }

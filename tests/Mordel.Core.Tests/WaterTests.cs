@@ -19,7 +19,11 @@ public class WaterTests
     private static void Balanced(WaterModel water, double before, double inBefore = 0, double outBefore = 0)
     {
         var through = Math.Max(1, Math.Max(water.CameIn, water.WentOut));
-        Assert.InRange(Math.Abs(water.CameIn - inBefore - (water.WentOut - outBefore) - (water.Stored - before)) / through, 0, 1e-9);
+        Assert.InRange(
+            Math.Abs(water.CameIn - inBefore - (water.WentOut - outBefore) - (water.Stored - before)) / through,
+            0,
+            1e-9
+        );
     }
 
     public static TheoryData<string, string> AnyRig
@@ -28,14 +32,27 @@ public class WaterTests
         {
             var data = new TheoryData<string, string>();
             foreach (var school in Catalogue.SchoolCatalogue.All)
-                foreach (var words in new[] { "", "so1 leaks, so2 leaks; open -60", "so2 leaks gush; pressure 120", "kit air-in-hoses; supply 25", "cv1 leaks; pressure 30; supply 150" }) data.Add(school.Id, words);
+            foreach (
+                var words in new[]
+                {
+                    "",
+                    "so1 leaks, so2 leaks; open -60",
+                    "so2 leaks gush; pressure 120",
+                    "kit air-in-hoses; supply 25",
+                    "cv1 leaks; pressure 30; supply 150",
+                }
+            )
+                data.Add(school.Id, words);
             return data;
         }
     }
 
     [Theory]
     [MemberData(nameof(AnyRig))]
-    public void Whatever_is_turned_at_random_no_water_is_made_or_lost_and_every_number_stays_a_number(string school, string words)
+    public void Whatever_is_turned_at_random_no_water_is_made_or_lost_and_every_number_stays_a_number(
+        string school,
+        string words
+    )
     {
         var random = new Random(school.Length + (31 * words.Length));
         var water = Bench.Water(school, words);
@@ -43,12 +60,30 @@ public class WaterTests
         for (var i = 0; i < 250; i++)
         {
             var part = water.Rig.Rig.Parts[random.Next(water.Rig.Rig.Parts.Length)];
-            Move move = part.Turns ? new Move.Turn(part.Id, new Opening(random.Next(4) switch { 0 => 0m, 1 => 1m, _ => (decimal)Math.Round(random.NextDouble(), 3) }))
-                : part.Attaches && water.Rig.Connections.ContainsKey(part.Id) && random.Next(2) == 0 ? new Move.TakeOff(part.Id)
-                : part.Attaches ? new Move.Connect(part.Id, water.Rig.Rig.Body.AllCocks[random.Next(water.Rig.Rig.Body.AllCocks.Length)])
+            Move move =
+                part.Turns
+                    ? new Move.Turn(
+                        part.Id,
+                        new Opening(
+                            random.Next(4) switch
+                            {
+                                0 => 0m,
+                                1 => 1m,
+                                _ => (decimal)Math.Round(random.NextDouble(), 3),
+                            }
+                        )
+                    )
+                : part.Attaches && water.Rig.Connections.ContainsKey(part.Id) && random.Next(2) == 0
+                    ? new Move.TakeOff(part.Id)
+                : part.Attaches
+                    ? new Move.Connect(
+                        part.Id,
+                        water.Rig.Rig.Body.AllCocks[random.Next(water.Rig.Rig.Body.AllCocks.Length)]
+                    )
                 : new Move.Hold(new(water.Rig.Rig.Body.AllCocks[0]));
             water.Set(water.Rig.Apply(move).State);
-            if (random.Next(20) == 0) water.TapOpen = !water.TapOpen;
+            if (random.Next(20) == 0)
+                water.TapOpen = !water.TapOpen;
             water.Run(random.NextDouble() * 3);
             Assert.All(water.Chambers, c => Assert.InRange(water.PressureIn(c), -15, 160));
             Assert.InRange(water.Needle, -2.1, 15.1);
@@ -105,18 +140,32 @@ public class WaterTests
     }
 
     [Fact]
-    public void A_train_of_checks_at_rest_keeps_each_spring() => Gen.Select(Gen.Double[5, 11], Gen.Double[1.0, 2.5], Gen.Double[25, 150]).Sample((cv1, cv2, supply) =>
-    {
-        var water = Bench.Water("rp-relief-first", $"; springs cv1={cv1:0.000} cv2={cv2:0.000} rv=2.5; supply {supply:0.00}");
-        water.Run(300);
-        Assert.InRange(water.PressureIn("before-cv1") - water.PressureIn("zone"), cv1 - 0.002, cv1 + 0.002);
-        Assert.InRange(water.PressureIn("zone") - water.PressureIn("behind-cv2"), cv2 - 0.002, cv2 + 0.002);
-    }, iter: 60);
+    public void A_train_of_checks_at_rest_keeps_each_spring() =>
+        Gen.Select(Gen.Double[5, 11], Gen.Double[1.0, 2.5], Gen.Double[25, 150])
+            .Sample(
+                (cv1, cv2, supply) =>
+                {
+                    var water = Bench.Water(
+                        "rp-relief-first",
+                        $"; springs cv1={cv1:0.000} cv2={cv2:0.000} rv=2.5; supply {supply:0.00}"
+                    );
+                    water.Run(300);
+                    Assert.InRange(water.PressureIn("before-cv1") - water.PressureIn("zone"), cv1 - 0.002, cv1 + 0.002);
+                    Assert.InRange(water.PressureIn("zone") - water.PressureIn("behind-cv2"), cv2 - 0.002, cv2 + 0.002);
+                },
+                iter: 60
+            );
 
     [Fact]
     public void The_relief_dumps_when_TC2_is_opened_on_a_thin_supply_with_nothing_running_and_not_with_TC4_running()
     {
-        var thin = new Situation { Rig = new(Bodies.ReducedPressure, Kit.FiveValve), Springs = new(6, 1.5, 3, 0), Supply = new(40), Sizes = Sizes.Usual with { Main = 6 } };
+        var thin = new Situation
+        {
+            Rig = new(Bodies.ReducedPressure, Kit.FiveValve),
+            Springs = new(6, 1.5, 3, 0),
+            Supply = new(40),
+            Sizes = Sizes.Usual with { Main = 6 },
+        };
         double MostSpilled(WaterModel water)
         {
             var most = 0.0;
@@ -203,9 +252,11 @@ public class WaterTests
         {
             var water = CheckAgainstTheTube(words);
             water.Turn(0, (Parts.Tc3, 0.002m));
-            while (water.Needle > 4 && water.Time < 600) water.Run(0.1);
+            while (water.Needle > 4 && water.Time < 600)
+                water.Run(0.1);
             var began = water.Time;
-            while (water.Needle > 2.5 && water.Time < 600) water.Run(0.1);
+            while (water.Needle > 2.5 && water.Time < 600)
+                water.Run(0.1);
             return water.Time - began;
         }
 
@@ -221,7 +272,8 @@ public class WaterTests
         water.Turn(60, (Parts.VentScrew, 1));
         Assert.False(water.InletOpen);
         water.Turn(0, (Parts.Tc1, 0.001m));
-        while (!water.InletOpen && water.Time < 2000) water.Run(0.05);
+        while (!water.InletOpen && water.Time < 2000)
+            water.Run(0.05);
         Assert.Equal(1.5, water.PressureIn("before-cv1") - (1.5 * Sizes.PsiPerInch), 1);
     }
 
@@ -243,7 +295,10 @@ public class WaterTests
         for (var i = 0; i < 400; i++)
         {
             water.Run(0.1);
-            (low, high) = (Math.Min(low, water.PressureIn("before-cv1")), Math.Max(high, water.PressureIn("before-cv1")));
+            (low, high) = (
+                Math.Min(low, water.PressureIn("before-cv1")),
+                Math.Max(high, water.PressureIn("before-cv1"))
+            );
         }
 
         Assert.InRange(high - low, 4, 10.1);

@@ -27,7 +27,9 @@ public static class ByHand
         water.Turn(2, (Parts.LowBleed, 0));
     }
 
-    /// <summary>A double check's first check against the tube: purged, filled, both shutoffs closed, TC3 still shut.</summary>
+    /// <summary>
+    /// A double check's first check against the tube: purged, filled, both shutoffs closed, TC3 still shut.
+    /// </summary>
     public static void HookUpTheTube(this WaterModel water)
     {
         water.Put(Parts.SightTube, Parts.Tc3);

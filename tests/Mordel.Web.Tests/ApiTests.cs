@@ -15,7 +15,17 @@ public class ApiTests(Town town)
     private async Task<(HttpClient Client, string Key)> Program(string who, string scope)
     {
         var visitor = await town.As(who);
-        var page = WebUtility.HtmlDecode(await (await visitor.PostForm("/programs", "/programs", ("name", $"test {Guid.NewGuid():N}"), ("scope", scope), ("days", "30"))).Content.ReadAsStringAsync());
+        var page = WebUtility.HtmlDecode(
+            await (
+                await visitor.PostForm(
+                    "/programs",
+                    "/programs",
+                    ("name", $"test {Guid.NewGuid():N}"),
+                    ("scope", scope),
+                    ("days", "30")
+                )
+            ).Content.ReadAsStringAsync()
+        );
         var key = Regex.Match(page, "data-key>([^<]+)<").Groups[1].Value;
         Assert.StartsWith("mordel_", key, StringComparison.Ordinal);
         var client = town.Nobody().Client;
@@ -31,30 +41,75 @@ public class ApiTests(Town town)
         var runs = await client.GetFromJsonAsync<JsonElement>("/api/runs");
         Assert.Contains(runs.EnumerateArray(), r => r.GetProperty("id").GetGuid() == run.Id);
         Assert.Equal(8, (await client.GetFromJsonAsync<JsonElement>("/api/procedures")).GetArrayLength());
-        Assert.Superset(new HashSet<string?>(["psid-standard", "psid-strict", "psid-check-first", "kpa-isolation-first"]), (await client.GetFromJsonAsync<JsonElement>("/api/profiles")).EnumerateArray().Select(p => p.GetProperty("profile").GetString()).ToHashSet());
-        Assert.Equal("mordel.profile/1", (await client.GetFromJsonAsync<JsonElement>("/api/profiles/psid-strict")).GetProperty("format").GetString());
-        Assert.Equal("three-valve", (await client.GetFromJsonAsync<JsonElement>("/api/procedures/rp-check-first?kit=three-valve")).GetProperty("kit").GetString());
-        Assert.Equal("mordel.verdict/1", (await client.GetFromJsonAsync<JsonElement>($"/api/runs/{run.Id}/verdict")).GetProperty("format").GetString());
+        Assert.Superset(
+            new HashSet<string?>(["psid-standard", "psid-strict", "psid-check-first", "kpa-isolation-first"]),
+            (await client.GetFromJsonAsync<JsonElement>("/api/profiles"))
+                .EnumerateArray()
+                .Select(p => p.GetProperty("profile").GetString())
+                .ToHashSet()
+        );
+        Assert.Equal(
+            "mordel.profile/1",
+            (await client.GetFromJsonAsync<JsonElement>("/api/profiles/psid-strict")).GetProperty("format").GetString()
+        );
+        Assert.Equal(
+            "three-valve",
+            (await client.GetFromJsonAsync<JsonElement>("/api/procedures/rp-check-first?kit=three-valve"))
+                .GetProperty("kit")
+                .GetString()
+        );
+        Assert.Equal(
+            "mordel.verdict/1",
+            (await client.GetFromJsonAsync<JsonElement>($"/api/runs/{run.Id}/verdict"))
+                .GetProperty("format")
+                .GetString()
+        );
     }
 
     [Fact]
     public async Task A_record_is_judged_as_on_the_command_line()
     {
         var (client, _) = await Program("ines", "read");
-        using var body = new StringContent("""{"format":"mordel.test-record/1","assembly":{"type":"RP"},"profile":"psid-standard","results":{"relief-opening":{"value":2.3,"unit":"psid"},"check-1":{"value":5.2,"unit":"psid"},"check-2-back-pressure":"tight"}}""", Encoding.UTF8, "application/json");
+        using var body = new StringContent(
+            """{"format":"mordel.test-record/1","assembly":{"type":"RP"},"profile":"psid-standard","results":{"relief-opening":{"value":2.3,"unit":"psid"},"check-1":{"value":5.2,"unit":"psid"},"check-2-back-pressure":"tight"}}""",
+            Encoding.UTF8,
+            "application/json"
+        );
         var answer = await (await client.PostAsync("/api/verdicts", body)).Content.ReadFromJsonAsync<JsonElement>();
         Assert.Equal("fail", answer.GetProperty("overall").GetString());
         using var bad = new StringContent("{}", Encoding.UTF8, "application/json");
         Assert.Equal(HttpStatusCode.BadRequest, (await client.PostAsync("/api/verdicts", bad)).StatusCode);
-        using var scenario = new StringContent("""{"format":"mordel.scenario/1","assembly":{"type":"DC"},"kit":"two-valve","faults":[{"part":"cv1","fault":"leaks"}]}""", Encoding.UTF8, "application/json");
-        var outcome = await (await client.PostAsync("/api/simulations?needle=5", scenario)).Content.ReadFromJsonAsync<JsonElement>();
-        Assert.Equal(("cv1-leaks", "fail"), (outcome.GetProperty("findings")[0].GetString(), outcome.GetProperty("verdict").GetProperty("overall").GetString()));
+        using var scenario = new StringContent(
+            """{"format":"mordel.scenario/1","assembly":{"type":"DC"},"kit":"two-valve","faults":[{"part":"cv1","fault":"leaks"}]}""",
+            Encoding.UTF8,
+            "application/json"
+        );
+        var outcome = await (
+            await client.PostAsync("/api/simulations?needle=5", scenario)
+        ).Content.ReadFromJsonAsync<JsonElement>();
+        Assert.Equal(
+            ("cv1-leaks", "fail"),
+            (
+                outcome.GetProperty("findings")[0].GetString(),
+                outcome.GetProperty("verdict").GetProperty("overall").GetString()
+            )
+        );
         Assert.True(outcome.GetProperty("needle").GetArrayLength() > 50);
-        using var bent = new StringContent("""{"format":"mordel.scenario/1","assembly":{"type":"DC"},"kit":"spoon"}""", Encoding.UTF8, "application/json");
+        using var bent = new StringContent(
+            """{"format":"mordel.scenario/1","assembly":{"type":"DC"},"kit":"spoon"}""",
+            Encoding.UTF8,
+            "application/json"
+        );
         Assert.Equal(HttpStatusCode.BadRequest, (await client.PostAsync("/api/simulations", bent)).StatusCode);
         using var often = new StringContent("{}", Encoding.UTF8, "application/json");
-        Assert.Equal(HttpStatusCode.BadRequest, (await client.PostAsync("/api/simulations?needle=0.001", often)).StatusCode);
-        using var latin = new ByteArrayContent([0x22, 0xE9, 0x22]) { Headers = { ContentType = new("application/json") } };
+        Assert.Equal(
+            HttpStatusCode.BadRequest,
+            (await client.PostAsync("/api/simulations?needle=0.001", often)).StatusCode
+        );
+        using var latin = new ByteArrayContent([0x22, 0xE9, 0x22])
+        {
+            Headers = { ContentType = new("application/json") },
+        };
         Assert.Equal(HttpStatusCode.BadRequest, (await client.PostAsync("/api/simulations", latin)).StatusCode);
     }
 
@@ -62,7 +117,9 @@ public class ApiTests(Town town)
     public async Task A_key_to_read_adds_nothing_and_a_key_to_write_adds_to_its_owners_runs_only()
     {
         var (mine, other) = (await town.Begin("ines"), await town.Begin("sanna"));
-        var body = RunInHand.Batch(mine.Entry("\"kind\":\"note\",\"step\":\"before.notify\",\"text\":\"from a program\""));
+        var body = RunInHand.Batch(
+            mine.Entry("\"kind\":\"note\",\"step\":\"before.notify\",\"text\":\"from a program\"")
+        );
         async Task<HttpStatusCode> Send(HttpClient client, Guid run)
         {
             using var content = new StringContent(body, Encoding.UTF8, "application/json");
@@ -81,7 +138,9 @@ public class ApiTests(Town town)
     {
         var (client, key) = await Program("bram", "read");
         Assert.Equal(HttpStatusCode.OK, (await client.GetAsync("/api/runs")).StatusCode);
-        var row = await town.InStore(s => s.Tokens.OrderByDescending(t => t.CreatedAt).FirstAsync(t => t.Account!.UserName == "bram"));
+        var row = await town.InStore(s =>
+            s.Tokens.OrderByDescending(t => t.CreatedAt).FirstAsync(t => t.Account!.UserName == "bram")
+        );
         Assert.DoesNotContain(key, row.Hash, StringComparison.Ordinal);
         Assert.Equal(64, row.Hash.Length);
         var visitor = await town.As("bram");
@@ -90,7 +149,11 @@ public class ApiTests(Town town)
         var (late, _) = await Program("bram", "read");
         await town.InStore(async s =>
         {
-            (await s.Tokens.OrderByDescending(t => t.CreatedAt).FirstAsync(t => t.RevokedAt == null && t.Account!.UserName == "bram")).ExpiresAt = DateTimeOffset.UtcNow.AddMinutes(-1);
+            (
+                await s
+                    .Tokens.OrderByDescending(t => t.CreatedAt)
+                    .FirstAsync(t => t.RevokedAt == null && t.Account!.UserName == "bram")
+            ).ExpiresAt = DateTimeOffset.UtcNow.AddMinutes(-1);
             return await s.SaveChangesAsync();
         });
         Assert.Equal(HttpStatusCode.Unauthorized, (await late.GetAsync("/api/runs")).StatusCode);
@@ -111,9 +174,14 @@ public class ApiTests(Town town)
     public async Task Nobody_revokes_the_key_of_another()
     {
         await Program("sanna", "read");
-        var row = await town.InStore(s => s.Tokens.OrderByDescending(t => t.CreatedAt).FirstAsync(t => t.Account!.UserName == "sanna"));
+        var row = await town.InStore(s =>
+            s.Tokens.OrderByDescending(t => t.CreatedAt).FirstAsync(t => t.Account!.UserName == "sanna")
+        );
         var visitor = await town.As("ines");
-        Assert.Equal(HttpStatusCode.NotFound, (await visitor.PostForm("/programs", "/programs?handler=Revoke", ("id", row.Id.ToString()))).StatusCode);
+        Assert.Equal(
+            HttpStatusCode.NotFound,
+            (await visitor.PostForm("/programs", "/programs?handler=Revoke", ("id", row.Id.ToString()))).StatusCode
+        );
     }
 
     [Fact]
@@ -122,7 +190,18 @@ public class ApiTests(Town town)
         var visitor = await town.As("ines");
         var document = await visitor.Client.GetFromJsonAsync<JsonElement>("/api/openapi.json");
         var paths = document.GetProperty("paths").EnumerateObject().Select(p => p.Name).ToList();
-        string[] wanted = ["/api/runs", "/api/runs/{id}/view", "/api/runs/{id}/entries", "/api/runs/{id}/verdict", "/api/procedures", "/api/procedures/{id}", "/api/profiles/{id}", "/api/verdicts", "/api/simulations"];
+        string[] wanted =
+        [
+            "/api/runs",
+            "/api/runs/{id}/view",
+            "/api/runs/{id}/entries",
+            "/api/runs/{id}/verdict",
+            "/api/procedures",
+            "/api/procedures/{id}",
+            "/api/profiles/{id}",
+            "/api/verdicts",
+            "/api/simulations",
+        ];
         Assert.All(wanted, w => Assert.Contains(w, paths));
         var page = await visitor.Page("/programs");
         Assert.All(wanted, w => Assert.Contains(w, page, StringComparison.Ordinal));
@@ -147,10 +226,30 @@ public class ApiTests(Town town)
     {
         var visitor = await town.As("sanna");
         var kit = await town.InStore(s => s.Kits.FirstAsync(k => k.KeeperId == visitor.Account.Id));
-        await visitor.PostForm("/", "/?handler=Hoses", ("kitId", kit.Id.ToString()), ("high", "orange"), ("low", "white"), ("bypass", "green"));
+        await visitor.PostForm(
+            "/",
+            "/?handler=Hoses",
+            ("kitId", kit.Id.ToString()),
+            ("high", "orange"),
+            ("low", "white"),
+            ("bypass", "green")
+        );
         var run = await town.Begin("sanna");
         Assert.Contains("data-h=\"orange\"", await visitor.Page($"/runs/{run.Id}"), StringComparison.Ordinal);
         var other = await town.As("ines");
-        Assert.Contains("no such kit", await (await other.PostForm("/", "/?handler=Hoses", ("kitId", kit.Id.ToString()), ("high", "red"), ("low", "red"), ("bypass", "red"))).Content.ReadAsStringAsync(), StringComparison.Ordinal);
+        Assert.Contains(
+            "no such kit",
+            await (
+                await other.PostForm(
+                    "/",
+                    "/?handler=Hoses",
+                    ("kitId", kit.Id.ToString()),
+                    ("high", "red"),
+                    ("low", "red"),
+                    ("bypass", "red")
+                )
+            ).Content.ReadAsStringAsync(),
+            StringComparison.Ordinal
+        );
     }
 }

@@ -16,8 +16,23 @@ public class ArrowsTests
     public void The_core_has_no_packages_no_files_no_clock_and_no_network()
     {
         Assert.All(Core.GetReferencedAssemblies(), a => Assert.StartsWith("System.", a.Name, StringComparison.Ordinal));
-        Assert.DoesNotContain(Core.GetReferencedAssemblies(), a => a.Name is "System.Net.Http" or "System.IO.FileSystem" or "System.Net.Sockets");
-        Assert.Empty(Types.InAssembly(Core).That().HaveDependencyOnAny("System.IO.File", "System.IO.Directory", "System.IO.FileStream", "System.TimeProvider", "System.Net.Http").GetTypes().Select(t => t.FullName));
+        Assert.DoesNotContain(Core.GetReferencedAssemblies(), a =>
+            a.Name is "System.Net.Http" or "System.IO.FileSystem" or "System.Net.Sockets"
+        );
+        Assert.Empty(
+            Types
+                .InAssembly(Core)
+                .That()
+                .HaveDependencyOnAny(
+                    "System.IO.File",
+                    "System.IO.Directory",
+                    "System.IO.FileStream",
+                    "System.TimeProvider",
+                    "System.Net.Http"
+                )
+                .GetTypes()
+                .Select(t => t.FullName)
+        );
     }
 
     [Theory]
@@ -27,7 +42,13 @@ public class ArrowsTests
     [InlineData("Mordel.StandIns", "Mordel.Documents", "Mordel.Web", "Mordel.Cli", "", "")]
     public void Arrows_between_projects_go_one_way(string from, params string[] never)
     {
-        var assembly = new[] { Core, typeof(Store).Assembly, typeof(ReportPdf).Assembly, typeof(DemoPlace).Assembly }.Single(a => a.GetName().Name == from);
+        var assembly = new[]
+        {
+            Core,
+            typeof(Store).Assembly,
+            typeof(ReportPdf).Assembly,
+            typeof(DemoPlace).Assembly,
+        }.Single(a => a.GetName().Name == from);
         Assert.DoesNotContain(assembly.GetReferencedAssemblies(), a => never.Contains(a.Name));
     }
 
@@ -47,7 +68,13 @@ public class ArrowsTests
     [InlineData("Training", "Reports,Formats,Views")]
     public void Each_folder_of_the_core_depends_only_on_those_before_it(string folder, string after)
     {
-        var result = Types.InAssembly(Core).That().ResideInNamespace($"Mordel.Core.{folder}").ShouldNot().HaveDependencyOnAny([.. after.Split(',').Select(f => $"Mordel.Core.{f}")]).GetResult();
+        var result = Types
+            .InAssembly(Core)
+            .That()
+            .ResideInNamespace($"Mordel.Core.{folder}")
+            .ShouldNot()
+            .HaveDependencyOnAny([.. after.Split(',').Select(f => $"Mordel.Core.{f}")])
+            .GetResult();
         Assert.True(result.IsSuccessful, string.Join(", ", result.FailingTypeNames ?? []));
     }
 
@@ -60,12 +87,26 @@ public class ArrowsTests
     [InlineData("Commands", "Upgrade")]
     public void Each_folder_of_the_data_depends_only_on_those_before_it(string folder, string after)
     {
-        var result = Types.InAssembly(typeof(Store).Assembly).That().ResideInNamespace($"Mordel.Data.{folder}")
-            .ShouldNot().HaveDependencyOnAny([.. after.Split(',').Select(f => $"Mordel.Data.{f}")]).GetResult();
+        var result = Types
+            .InAssembly(typeof(Store).Assembly)
+            .That()
+            .ResideInNamespace($"Mordel.Data.{folder}")
+            .ShouldNot()
+            .HaveDependencyOnAny([.. after.Split(',').Select(f => $"Mordel.Data.{f}")])
+            .GetResult();
         Assert.True(result.IsSuccessful, string.Join(", ", result.FailingTypeNames ?? []));
     }
 
     [Fact]
     public void Pages_do_not_query_the_store_themselves() =>
-        Assert.Empty(Types.InAssembly(typeof(Program).Assembly).That().ResideInNamespace("Mordel.Web.Pages").And().HaveDependencyOn("Mordel.Data.Store").GetTypes().Select(t => t.FullName));
+        Assert.Empty(
+            Types
+                .InAssembly(typeof(Program).Assembly)
+                .That()
+                .ResideInNamespace("Mordel.Web.Pages")
+                .And()
+                .HaveDependencyOn("Mordel.Data.Store")
+                .GetTypes()
+                .Select(t => t.FullName)
+        );
 }

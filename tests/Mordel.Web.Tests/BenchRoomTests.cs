@@ -16,29 +16,46 @@ namespace Mordel.Web.Tests;
 [Collection("town")]
 public sealed partial class BenchRoomTests(Town town)
 {
-    private static DrawnRig Drawn(int seed) => new(SchoolCatalogue.Named("dc-sight-tube")!, Kit.FiveValve, DrawRules.Exam, seed);
+    private static DrawnRig Drawn(int seed) =>
+        new(SchoolCatalogue.Named("dc-sight-tube")!, Kit.FiveValve, DrawRules.Exam, seed);
 
-    private static string TapeOf(DrawnRig rig) => TapeFormat.Write(Demonstration.Of(rig.Scenario), TapeFormat.Write(rig));
+    private static string TapeOf(DrawnRig rig) =>
+        TapeFormat.Write(Demonstration.Of(rig.Scenario), TapeFormat.Write(rig));
 
     private static async Task<HttpResponseMessage> HandIn(Visitor who, string body, bool withToken = true)
     {
         var token = Visitor.PageToken().Match(await who.Client.GetStringAsync("/bench/free")).Groups[1].Value;
-        using var request = new HttpRequestMessage(HttpMethod.Post, "/api/bench/attempts") { Content = new StringContent(body, Encoding.UTF8, "application/json") };
-        if (withToken) request.Headers.Add("X-Mordel-Token", token);
+        using var request = new HttpRequestMessage(HttpMethod.Post, "/api/bench/attempts")
+        {
+            Content = new StringContent(body, Encoding.UTF8, "application/json"),
+        };
+        if (withToken)
+            request.Headers.Add("X-Mordel-Token", token);
         return await who.Client.SendAsync(request);
     }
 
     [Theory]
     [InlineData("/bench/free", "Set the rig")]
     [InlineData("/bench/guided?procedure=rp-relief-first&kit=five-valve", "With the sheet")]
-    [InlineData("/bench/exam?procedure=svb-check-first&kit=digital&rules=field&seed=4&minutes=15", "data-minutes=\"15\"")]
+    [InlineData(
+        "/bench/exam?procedure=svb-check-first&kit=digital&rules=field&seed=4&minutes=15",
+        "data-minutes=\"15\""
+    )]
     public async Task Every_way_to_the_bench_opens_and_may_start_the_core(string url, string wanted)
     {
         var pia = await town.As("pia");
         Assert.Contains(wanted, await pia.Page(url), StringComparison.Ordinal);
         var answer = await pia.Client.GetAsync(url);
-        Assert.Contains("'wasm-unsafe-eval'", answer.Headers.GetValues("Content-Security-Policy").Single(), StringComparison.Ordinal);
-        Assert.DoesNotContain("'wasm-unsafe-eval'", (await pia.Client.GetAsync("/run-sheets")).Headers.GetValues("Content-Security-Policy").Single(), StringComparison.Ordinal);
+        Assert.Contains(
+            "'wasm-unsafe-eval'",
+            answer.Headers.GetValues("Content-Security-Policy").Single(),
+            StringComparison.Ordinal
+        );
+        Assert.DoesNotContain(
+            "'wasm-unsafe-eval'",
+            (await pia.Client.GetAsync("/run-sheets")).Headers.GetValues("Content-Security-Policy").Single(),
+            StringComparison.Ordinal
+        );
     }
 
     [Theory]
@@ -67,53 +84,130 @@ public sealed partial class BenchRoomTests(Town town)
         await (await town.As("tove")).Page(at);
         await (await town.As("wilma")).Page(at);
         await (await town.As("bram")).Page(at, HttpStatusCode.NotFound);
-        Assert.Equal(HttpStatusCode.NotFound, (await (await town.As("bram")).Client.GetAsync($"/api{at}/tape")).StatusCode);
+        Assert.Equal(
+            HttpStatusCode.NotFound,
+            (await (await town.As("bram")).Client.GetAsync($"/api{at}/tape")).StatusCode
+        );
         Assert.Contains($"compare?a={at.Split('/')[^1]}", await pia.Page(at), StringComparison.Ordinal);
-        Assert.Contains("A careful tester on the same rig", await pia.Page($"/bench/compare?a={at.Split('/')[^1]}"), StringComparison.Ordinal);
+        Assert.Contains(
+            "A careful tester on the same rig",
+            await pia.Page($"/bench/compare?a={at.Split('/')[^1]}"),
+            StringComparison.Ordinal
+        );
         await (await town.As("ines")).Page($"/bench/compare?a={at.Split('/')[^1]}", HttpStatusCode.NotFound);
     }
 
     [Theory]
     [InlineData("{}", "tape: is missing")]
     [InlineData("""{"assignment":"x","tape":{}}""", "an assignment's id")]
-    [InlineData("""{"tape":{"format":"mordel.tape/1","rig":{"format":"mordel.drawn/1","procedure":"dc-sight-tube","kit":"five-valve","rules":"exam","seed":1},"ticks":5,"deeds":[{"at":9,"turn":"so1","to":0}]}}""", "tape.deeds[0].at")]
+    [InlineData(
+        """{"tape":{"format":"mordel.tape/1","rig":{"format":"mordel.drawn/1","procedure":"dc-sight-tube","kit":"five-valve","rules":"exam","seed":1},"ticks":5,"deeds":[{"at":9,"turn":"so1","to":0}]}}""",
+        "tape.deeds[0].at"
+    )]
     [InlineData("not json", "not readable as JSON")]
     public async Task What_cannot_be_marked_is_refused_with_its_place(string body, string fault)
     {
         var answer = await HandIn(await town.As("pia"), body);
         Assert.Equal(HttpStatusCode.BadRequest, answer.StatusCode);
         var said = await answer.Content.ReadFromJsonAsync<JsonElement>();
-        Assert.Contains(fault, string.Join(" | ", said.GetProperty("faults").EnumerateArray().Select(f => $"{f.GetProperty("place")}: {f.GetProperty("says")}")), StringComparison.Ordinal);
+        Assert.Contains(
+            fault,
+            string.Join(
+                " | ",
+                said.GetProperty("faults")
+                    .EnumerateArray()
+                    .Select(f => $"{f.GetProperty("place")}: {f.GetProperty("says")}")
+            ),
+            StringComparison.Ordinal
+        );
     }
 
     [Fact]
-    public async Task Without_the_pages_token_nothing_is_handed_in() => Assert.Equal(HttpStatusCode.Forbidden, (await HandIn(await town.As("pia"), $$"""{"tape":{{TapeOf(Drawn(3))}}}""", withToken: false)).StatusCode);
+    public async Task Without_the_pages_token_nothing_is_handed_in() =>
+        Assert.Equal(
+            HttpStatusCode.Forbidden,
+            (await HandIn(await town.As("pia"), $$"""{"tape":{{TapeOf(Drawn(3))}}}""", withToken: false)).StatusCode
+        );
 
     [Fact]
     public async Task An_instructor_makes_a_class_sets_a_rig_and_sees_who_did_what()
     {
         var tove = await town.As("tove");
-        Assert.Equal(HttpStatusCode.Redirect, (await tove.PostForm("/classes", "/classes", ("name", "Evening class"))).StatusCode);
-        var id = await town.InStore(s => s.Classes.Where(c => c.Name == "Evening class").Select(c => c.Id).FirstAsync());
-        Assert.Contains("Nobody is in this class yet", await tove.Page($"/bench/classes/{id}"), StringComparison.Ordinal);
+        Assert.Equal(
+            HttpStatusCode.Redirect,
+            (await tove.PostForm("/classes", "/classes", ("name", "Evening class"))).StatusCode
+        );
+        var id = await town.InStore(s =>
+            s.Classes.Where(c => c.Name == "Evening class").Select(c => c.Id).FirstAsync()
+        );
+        Assert.Contains(
+            "Nobody is in this class yet",
+            await tove.Page($"/bench/classes/{id}"),
+            StringComparison.Ordinal
+        );
         var pia = await town.As("pia");
-        await tove.PostForm($"/bench/classes/{id}", $"/bench/classes/{id}?handler=Join", ("learner", pia.Account.Id.ToString()));
+        await tove.PostForm(
+            $"/bench/classes/{id}",
+            $"/bench/classes/{id}?handler=Join",
+            ("learner", pia.Account.Id.ToString())
+        );
         Assert.Contains("Nothing is set yet", await tove.Page($"/bench/classes/{id}"), StringComparison.Ordinal);
-        var refused = await tove.PostForm($"/bench/classes/{id}", $"/bench/classes/{id}?handler=Assign", ("title", ""), ("procedure", "dc-sight-tube"), ("kit", "none"), ("rules", "exam"), ("seed", "33"), ("minutes", "0"));
+        var refused = await tove.PostForm(
+            $"/bench/classes/{id}",
+            $"/bench/classes/{id}?handler=Assign",
+            ("title", ""),
+            ("procedure", "dc-sight-tube"),
+            ("kit", "none"),
+            ("rules", "exam"),
+            ("seed", "33"),
+            ("minutes", "0")
+        );
         Assert.Contains("The title is missing.", await refused.Content.ReadAsStringAsync(), StringComparison.Ordinal);
-        Assert.Equal(HttpStatusCode.Redirect, (await tove.PostForm($"/bench/classes/{id}", $"/bench/classes/{id}?handler=Assign", ("title", "Lot 33"), ("procedure", "dc-sight-tube"), ("kit", "five-valve"), ("rules", "exam"), ("seed", "33"), ("minutes", "20"))).StatusCode);
+        Assert.Equal(
+            HttpStatusCode.Redirect,
+            (
+                await tove.PostForm(
+                    $"/bench/classes/{id}",
+                    $"/bench/classes/{id}?handler=Assign",
+                    ("title", "Lot 33"),
+                    ("procedure", "dc-sight-tube"),
+                    ("kit", "five-valve"),
+                    ("rules", "exam"),
+                    ("seed", "33"),
+                    ("minutes", "20")
+                )
+            ).StatusCode
+        );
         var assignment = await town.InStore(s => s.Assignments.FirstAsync(a => a.Title == "Lot 33"));
-        Assert.Equal(Drawn(33).Scenario.Situation.Springs, TapeFormat.ReadRig(assignment.Rig, out _)!.Situation.Springs);
+        Assert.Equal(
+            Drawn(33).Scenario.Situation.Springs,
+            TapeFormat.ReadRig(assignment.Rig, out _)!.Situation.Springs
+        );
         Assert.Contains("Lot 33", await pia.Page("/bench"), StringComparison.Ordinal);
-        Assert.Contains("data-minutes=\"20\"", await pia.Page($"/bench/exam?assignment={assignment.Id}"), StringComparison.Ordinal);
+        Assert.Contains(
+            "data-minutes=\"20\"",
+            await pia.Page($"/bench/exam?assignment={assignment.Id}"),
+            StringComparison.Ordinal
+        );
         await (await town.As("bram")).Page($"/bench/exam?assignment={assignment.Id}", HttpStatusCode.NotFound);
         // Only a tape of the assignment's own rig counts for it.
         var other = await HandIn(pia, $$"""{"assignment":"{{assignment.Id}}","tape":{{TapeOf(Drawn(34))}}}""");
         Assert.Equal(HttpStatusCode.Conflict, other.StatusCode);
-        Assert.True((await HandIn(pia, $$"""{"assignment":"{{assignment.Id}}","tape":{{TapeFormat.Write(Demonstration.Of(Drawn(33).Scenario), assignment.Rig)}}}""")).IsSuccessStatusCode);
+        Assert.True(
+            (
+                await HandIn(
+                    pia,
+                    $$"""{"assignment":"{{assignment.Id}}","tape":{{TapeFormat.Write(Demonstration.Of(Drawn(33).Scenario), assignment.Rig)}}}"""
+                )
+            ).IsSuccessStatusCode
+        );
         var glance = await tove.Page($"/bench/classes/{id}");
         Assert.Contains("✓ 100", glance, StringComparison.Ordinal);
-        await tove.PostForm($"/bench/classes/{id}", $"/bench/classes/{id}?handler=Leave", ("learner", pia.Account.Id.ToString()));
+        await tove.PostForm(
+            $"/bench/classes/{id}",
+            $"/bench/classes/{id}?handler=Leave",
+            ("learner", pia.Account.Id.ToString())
+        );
         Assert.DoesNotContain("✓ 100", await tove.Page($"/bench/classes/{id}"), StringComparison.Ordinal);
     }
 
@@ -121,7 +215,9 @@ public sealed partial class BenchRoomTests(Town town)
     public async Task Learners_neither_make_classes_nor_look_into_them()
     {
         var pia = await town.As("pia");
-        var id = await town.InStore(s => s.Classes.Where(c => c.Name == "Autumn beginners").Select(c => c.Id).FirstAsync());
+        var id = await town.InStore(s =>
+            s.Classes.Where(c => c.Name == "Autumn beginners").Select(c => c.Id).FirstAsync()
+        );
         await pia.Page($"/bench/classes/{id}", HttpStatusCode.NotFound);
         var answer = await pia.PostForm("/bench/free", "/classes", ("name", "Mine"));
         Assert.NotEqual(HttpStatusCode.OK, answer.StatusCode);
@@ -132,11 +228,29 @@ public sealed partial class BenchRoomTests(Town town)
     public async Task The_demos_class_is_seen_at_a_glance_with_where_it_loses_marks()
     {
         var tove = await town.As("tove");
-        var id = await town.InStore(s => s.Classes.Where(c => c.Name == "Autumn beginners").Select(c => c.Id).FirstAsync());
+        var id = await town.InStore(s =>
+            s.Classes.Where(c => c.Name == "Autumn beginners").Select(c => c.Id).FirstAsync()
+        );
         var page = await tove.Page($"/bench/classes/{id}");
-        foreach (var wanted in new[] { "Arvid Stenlo", "First double check", "✓ 100", "✗", "not yet", "Where this class loses marks", "gauge level with the water" }) Assert.Contains(wanted, page, StringComparison.Ordinal);
+        foreach (
+            var wanted in new[]
+            {
+                "Arvid Stenlo",
+                "First double check",
+                "✓ 100",
+                "✗",
+                "not yet",
+                "Where this class loses marks",
+                "gauge level with the water",
+            }
+        )
+            Assert.Contains(wanted, page, StringComparison.Ordinal);
         // Every mark of the demo can be made again from its tape.
-        foreach (var attempt in await town.InStore(s => s.Attempts.Where(a => a.Assignment!.ClassId == id).OrderBy(a => a.Id).Take(5).ToListAsync()))
+        foreach (
+            var attempt in await town.InStore(s =>
+                s.Attempts.Where(a => a.Assignment!.ClassId == id).OrderBy(a => a.Id).Take(5).ToListAsync()
+            )
+        )
             Assert.Equal(attempt.Marks, MarksFormat.Write(Marking.Of(TapeFormat.Read(attempt.Tape, out _)!)));
     }
 
@@ -146,8 +260,10 @@ public sealed partial class BenchRoomTests(Town town)
         var client = town.Server.CreateWebSocketClient();
         client.ConfigureRequest = request =>
         {
-            if (key is null) request.Headers.Cookie = string.Join("; ", who.Cookies);
-            else request.Headers.Authorization = $"Bearer {key}";
+            if (key is null)
+                request.Headers.Cookie = string.Join("; ", who.Cookies);
+            else
+                request.Headers.Authorization = $"Bearer {key}";
         };
         return await client.ConnectAsync(new(town.Server.BaseAddress, path), CancellationToken.None);
     }
@@ -160,7 +276,8 @@ public sealed partial class BenchRoomTests(Town town)
         return JsonDocument.Parse(buffer.AsMemory(0, got.Count)).RootElement.Clone();
     }
 
-    private static Task Say(WebSocket socket, string text) => socket.SendAsync(Encoding.UTF8.GetBytes(text), WebSocketMessageType.Text, true, CancellationToken.None);
+    private static Task Say(WebSocket socket, string text) =>
+        socket.SendAsync(Encoding.UTF8.GetBytes(text), WebSocketMessageType.Text, true, CancellationToken.None);
 
     [Fact]
     public async Task A_bridge_with_a_key_sends_lines_to_the_runs_screen()
@@ -171,12 +288,24 @@ public sealed partial class BenchRoomTests(Town town)
         using var bridge = await Socket(run.Visitor, $"/api/runs/{run.Id}/gauge/bridge", key);
         await Say(bridge, """{"value":1.8,"unit":"psid","rate":-0.02,"battery":0.5}""");
         var line = await Next(screen);
-        Assert.Equal((1.8m, "psid", -0.02m, 0.5m), (line.GetProperty("value").GetDecimal(), line.GetProperty("unit").GetString(), line.GetProperty("rate").GetDecimal(), line.GetProperty("battery").GetDecimal()));
+        Assert.Equal(
+            (1.8m, "psid", -0.02m, 0.5m),
+            (
+                line.GetProperty("value").GetDecimal(),
+                line.GetProperty("unit").GetString(),
+                line.GetProperty("rate").GetDecimal(),
+                line.GetProperty("battery").GetDecimal()
+            )
+        );
         Assert.False(line.TryGetProperty("simulated", out _));
         await Say(bridge, """{"value":13.79,"unit":"kPa"}""");
         Assert.Equal((2.000m, "psid"), ((await Next(screen)).GetProperty("value").GetDecimal(), "psid"));
         await Say(bridge, """{"value":1.8,"unit":"bar"}""");
-        Assert.Contains("cannot be used", (await Next(bridge)).GetProperty("error").GetString(), StringComparison.Ordinal);
+        Assert.Contains(
+            "cannot be used",
+            (await Next(bridge)).GetProperty("error").GetString(),
+            StringComparison.Ordinal
+        );
         await Say(bridge, """{"value":1.7,"unit":"psid"}""");
         Assert.Equal(1.7m, (await Next(screen)).GetProperty("value").GetDecimal());
     }
@@ -190,7 +319,8 @@ public sealed partial class BenchRoomTests(Town town)
         Assert.True(line.GetProperty("simulated").GetBoolean());
         Assert.Equal("psid", line.GetProperty("unit").GetString());
         await Say(screen, """{"step":"cv1.shut-so1"}""");
-        for (var i = 0; i < 40 && line.GetProperty("value").GetDecimal() < 14; i++) line = await Next(screen);
+        for (var i = 0; i < 40 && line.GetProperty("value").GetDecimal() < 14; i++)
+            line = await Next(screen);
         Assert.True(line.GetProperty("value").GetDecimal() > 14, "the needle is pegged while SO1 is shut");
     }
 
@@ -204,7 +334,10 @@ public sealed partial class BenchRoomTests(Town town)
         var answer = await run.Visitor.Client.GetAsync($"/api/runs/{run.Id}{path}");
         Assert.InRange((int)answer.StatusCode, 400, 403);
         Assert.Contains(why, await answer.Content.ReadAsStringAsync(), StringComparison.Ordinal);
-        Assert.Equal(HttpStatusCode.NotFound, (await (await town.As("bram")).Client.GetAsync($"/api/runs/{run.Id}/gauge")).StatusCode);
+        Assert.Equal(
+            HttpStatusCode.NotFound,
+            (await (await town.As("bram")).Client.GetAsync($"/api/runs/{run.Id}/gauge")).StatusCode
+        );
     }
 
     [Fact]
@@ -223,7 +356,8 @@ public sealed partial class BenchRoomTests(Town town)
             while (times.Count < 60)
             {
                 var next = lines.MoveNextAsync().AsTask();
-                while (!next.IsCompleted) await clock.Tick(next);
+                while (!next.IsCompleted)
+                    await clock.Tick(next);
                 Assert.True(await next);
                 times.Add((clock.LastAsked - began).TotalSeconds);
             }
@@ -240,16 +374,29 @@ public sealed partial class BenchRoomTests(Town town)
     public async Task A_number_captured_while_the_needle_ran_is_weighed_with_its_speed()
     {
         var run = await town.Begin("ines");
-        var slow = await run.Visitor.Client.GetStringAsync($"/api/runs/{run.Id}/weigh?step=cv1.read&value=1.8&speed=0.01");
-        var fast = await run.Visitor.Client.GetStringAsync($"/api/runs/{run.Id}/weigh?step=cv1.read&value=1.8&speed=0.9");
+        var slow = await run.Visitor.Client.GetStringAsync(
+            $"/api/runs/{run.Id}/weigh?step=cv1.read&value=1.8&speed=0.01"
+        );
+        var fast = await run.Visitor.Client.GetStringAsync(
+            $"/api/runs/{run.Id}/weigh?step=cv1.read&value=1.8&speed=0.9"
+        );
         Assert.DoesNotContain("fast", slow, StringComparison.OrdinalIgnoreCase);
         Assert.NotEqual(slow, fast);
-        Assert.Equal(HttpStatusCode.BadRequest, (await run.Visitor.Client.GetAsync($"/api/runs/{run.Id}/weigh?step=cv1.read&value=1.8&speed=-3")).StatusCode);
+        Assert.Equal(
+            HttpStatusCode.BadRequest,
+            (await run.Visitor.Client.GetAsync($"/api/runs/{run.Id}/weigh?step=cv1.read&value=1.8&speed=-3")).StatusCode
+        );
     }
 
     private static async Task<string> Key(Visitor who, string scope)
     {
-        var answer = await who.PostForm("/programs", "/programs", ("name", $"bridge {Guid.NewGuid():N}"), ("scope", scope), ("days", "30"));
+        var answer = await who.PostForm(
+            "/programs",
+            "/programs",
+            ("name", $"bridge {Guid.NewGuid():N}"),
+            ("scope", scope),
+            ("days", "30")
+        );
         var html = await answer.Content.ReadAsStringAsync();
         return Issued().Match(html).Value;
     }
@@ -258,7 +405,10 @@ public sealed partial class BenchRoomTests(Town town)
     private static partial System.Text.RegularExpressions.Regex Issued();
 
     // A clock whose seconds are short: timers of the stand-in run twenty times faster.
-    /// <summary>A clock that stands until it is moved on, one beat of its timer at a time; whoever waits for the beat has asked the time before the next.</summary>
+    /// <summary>
+    /// A clock that stands until it is moved on, one beat of its timer at a time; whoever waits for the beat has asked
+    /// the time before the next.
+    /// </summary>
     private sealed class ByHand : TimeProvider
     {
         private DateTimeOffset now = new(2031, 4, 2, 8, 0, 0, TimeSpan.Zero);
@@ -286,16 +436,15 @@ public sealed partial class BenchRoomTests(Town town)
             var before = Volatile.Read(ref asked);
             now += period;
             ring();
-            while (Volatile.Read(ref asked) == before && !next.IsCompleted) await Task.Yield();
+            while (Volatile.Read(ref asked) == before && !next.IsCompleted)
+                await Task.Yield();
         }
 
         private sealed class Beat : ITimer
         {
             public bool Change(TimeSpan dueTime, TimeSpan period) => true;
 
-            public void Dispose()
-            {
-            }
+            public void Dispose() { }
 
             public ValueTask DisposeAsync() => ValueTask.CompletedTask;
         }

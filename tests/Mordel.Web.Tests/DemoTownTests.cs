@@ -11,13 +11,20 @@ public class DemoTownTests
     public async Task The_town_has_forty_places_about_sixty_assemblies_and_three_years_of_tests_whose_seals_hold()
     {
         await using var fresh = new Town();
-        var (places, assemblies, least) = await fresh.InStore(async s => (await s.Places.CountAsync(), await s.Assemblies.CountAsync(),
-            await s.Assemblies.MinAsync(a => s.Runs.Count(r => r.AssemblyId == a.Id && r.SignedAt != null))));
+        var (places, assemblies, least) = await fresh.InStore(async s =>
+            (
+                await s.Places.CountAsync(),
+                await s.Assemblies.CountAsync(),
+                await s.Assemblies.MinAsync(a => s.Runs.Count(r => r.AssemblyId == a.Id && r.SignedAt != null))
+            )
+        );
         Assert.Equal(40, places);
         Assert.InRange(assemblies, 55, 65);
         Assert.True(least >= 3, $"an assembly has {least} tests");
         await using var scope = fresh.Services.CreateAsyncScope();
-        var checked_ = await scope.ServiceProvider.GetRequiredService<InstallationCheck>().All(_ => Task.CompletedTask, CancellationToken.None);
+        var checked_ = await scope
+            .ServiceProvider.GetRequiredService<InstallationCheck>()
+            .All(_ => Task.CompletedTask, CancellationToken.None);
         Assert.Equal((true, 0), (checked_.Holds, checked_.JudgedOtherwise));
         Assert.True(checked_.Runs > 3 * assemblies - 60, $"{checked_.Runs} sealed runs");
     }
@@ -27,7 +34,8 @@ public class DemoTownTests
     {
         await using var fresh = new Town();
         await using var other = new Town();
-        static Task<List<string>> Serials(Host host) => host.InStore(s => s.Assemblies.OrderBy(a => a.Tag).Select(a => a.Tag + a.Serial + a.Flow).ToListAsync());
+        static Task<List<string>> Serials(Host host) =>
+            host.InStore(s => s.Assemblies.OrderBy(a => a.Tag).Select(a => a.Tag + a.Serial + a.Flow).ToListAsync());
         Assert.Equal(await Serials(fresh), await Serials(other));
     }
 }

@@ -22,7 +22,14 @@ public class EntriesTests(Town town)
         var run = await town.Begin("ines");
         var id = Guid.NewGuid();
         await run.Accepted(run.Entry("\"kind\":\"note\",\"step\":\"before.notify\",\"text\":\"first\"", id));
-        Assert.Contains("never changed", await run.Refused(HttpStatusCode.Conflict, RunInHand.Batch(run.Entry("\"kind\":\"note\",\"step\":\"before.notify\",\"text\":\"second\"", id))), StringComparison.Ordinal);
+        Assert.Contains(
+            "never changed",
+            await run.Refused(
+                HttpStatusCode.Conflict,
+                RunInHand.Batch(run.Entry("\"kind\":\"note\",\"step\":\"before.notify\",\"text\":\"second\"", id))
+            ),
+            StringComparison.Ordinal
+        );
         Assert.Contains("first", await run.Visitor.Page($"/api/runs/{run.Id}/log"), StringComparison.Ordinal);
     }
 
@@ -30,7 +37,10 @@ public class EntriesTests(Town town)
     public async Task Nothing_of_a_batch_with_a_fault_is_kept()
     {
         var run = await town.Begin("ines");
-        var said = await run.Refused(HttpStatusCode.BadRequest, RunInHand.Batch(run.Done("before.notify"), run.Reading("cv1.read", "1.8", "bar")));
+        var said = await run.Refused(
+            HttpStatusCode.BadRequest,
+            RunInHand.Batch(run.Done("before.notify"), run.Reading("cv1.read", "1.8", "bar"))
+        );
         Assert.Contains("entries[1].reading.unit: \"bar\" is not a unit", said, StringComparison.Ordinal);
         Assert.Equal("[]", await run.Visitor.Page($"/api/runs/{run.Id}/log"));
     }
@@ -39,7 +49,11 @@ public class EntriesTests(Town town)
     public async Task A_reading_in_a_unit_that_the_kit_does_not_show_is_refused()
     {
         var run = await town.Begin("ines");
-        Assert.Contains("this kit reads psid", await run.Refused(HttpStatusCode.Conflict, RunInHand.Batch(run.Reading("cv1.read", "13", "kPa"))), StringComparison.Ordinal);
+        Assert.Contains(
+            "this kit reads psid",
+            await run.Refused(HttpStatusCode.Conflict, RunInHand.Batch(run.Reading("cv1.read", "13", "kPa"))),
+            StringComparison.Ordinal
+        );
     }
 
     [Theory]
@@ -48,7 +62,11 @@ public class EntriesTests(Town town)
     public async Task A_number_out_of_range_is_refused_with_its_place(string value)
     {
         var run = await town.Begin("ines");
-        Assert.Contains("entries[0].reading.value: is outside", await run.Refused(HttpStatusCode.BadRequest, RunInHand.Batch(run.Reading("cv1.read", value))), StringComparison.Ordinal);
+        Assert.Contains(
+            "entries[0].reading.value: is outside",
+            await run.Refused(HttpStatusCode.BadRequest, RunInHand.Batch(run.Reading("cv1.read", value))),
+            StringComparison.Ordinal
+        );
     }
 
     [Fact]
@@ -57,7 +75,10 @@ public class EntriesTests(Town town)
         var run = await town.Begin("ines");
         var other = await town.Begin("bram");
         foreach (var path in new[] { "view", "log", "verdict", "weigh?step=cv1.read&value=1" })
-            Assert.Equal(HttpStatusCode.NotFound, (await other.Visitor.Client.GetAsync($"/api/runs/{run.Id}/{path}")).StatusCode);
+            Assert.Equal(
+                HttpStatusCode.NotFound,
+                (await other.Visitor.Client.GetAsync($"/api/runs/{run.Id}/{path}")).StatusCode
+            );
         Assert.Equal(HttpStatusCode.NotFound, (await other.Visitor.Client.GetAsync($"/runs/{run.Id}")).StatusCode);
         var forged = new RunInHand(other.Visitor, other.Id);
         await forged.Accepted(forged.Done("before.notify"));
@@ -71,7 +92,10 @@ public class EntriesTests(Town town)
         public async Task<HttpStatusCode> Post(string body)
         {
             var token = Visitor.PageToken().Match(await visitor.Client.GetStringAsync($"/runs/{own}")).Groups[1].Value;
-            using var request = new HttpRequestMessage(HttpMethod.Post, $"/api/runs/{target}/entries") { Content = new StringContent(body, System.Text.Encoding.UTF8, "application/json") };
+            using var request = new HttpRequestMessage(HttpMethod.Post, $"/api/runs/{target}/entries")
+            {
+                Content = new StringContent(body, System.Text.Encoding.UTF8, "application/json"),
+            };
             request.Headers.Add("X-Mordel-Token", token);
             return (await visitor.Client.SendAsync(request)).StatusCode;
         }
@@ -85,22 +109,36 @@ public class EntriesTests(Town town)
         var office = await town.As("wilma");
         Assert.Contains("before.notify", await office.Page($"/api/runs/{run.Id}/view"), StringComparison.Ordinal);
         Assert.Contains("data-readonly=\"yes\"", await office.Page($"/runs/{run.Id}"), StringComparison.Ordinal);
-        Assert.Equal(HttpStatusCode.Forbidden, (await new RunInHand(office, run.Id).Send(RunInHand.Batch(run.Done("before.identify")))).StatusCode);
+        Assert.Equal(
+            HttpStatusCode.Forbidden,
+            (await new RunInHand(office, run.Id).Send(RunInHand.Batch(run.Done("before.identify")))).StatusCode
+        );
     }
 
     [Fact]
     public async Task Without_the_pages_token_nothing_is_taken()
     {
         var run = await town.Begin("ines");
-        Assert.Contains("stale", await run.Refused(HttpStatusCode.Forbidden, RunInHand.Batch(run.Done("before.notify")), withToken: false), StringComparison.Ordinal);
+        Assert.Contains(
+            "stale",
+            await run.Refused(HttpStatusCode.Forbidden, RunInHand.Batch(run.Done("before.notify")), withToken: false),
+            StringComparison.Ordinal
+        );
     }
 
     [Fact]
     public async Task Somebody_who_is_not_signed_in_gets_a_status_from_the_API_and_the_door_from_pages()
     {
         var nobody = town.Nobody();
-        Assert.Equal(HttpStatusCode.Unauthorized, (await nobody.Client.GetAsync($"/api/runs/{Guid.NewGuid()}/view")).StatusCode);
-        Assert.StartsWith("/sign-in", (await nobody.Client.GetAsync("/")).Headers.Location!.PathAndQuery, StringComparison.Ordinal);
+        Assert.Equal(
+            HttpStatusCode.Unauthorized,
+            (await nobody.Client.GetAsync($"/api/runs/{Guid.NewGuid()}/view")).StatusCode
+        );
+        Assert.StartsWith(
+            "/sign-in",
+            (await nobody.Client.GetAsync("/")).Headers.Location!.PathAndQuery,
+            StringComparison.Ordinal
+        );
     }
 
     [Fact]
@@ -108,7 +146,10 @@ public class EntriesTests(Town town)
     {
         var ines = await town.As("ines");
         var stop = await town.NewStop("ines");
-        var both = await Task.WhenAll(ines.PostForm($"/stops/{stop}", $"/stops/{stop}"), ines.PostForm($"/stops/{stop}", $"/stops/{stop}"));
+        var both = await Task.WhenAll(
+            ines.PostForm($"/stops/{stop}", $"/stops/{stop}"),
+            ines.PostForm($"/stops/{stop}", $"/stops/{stop}")
+        );
         Assert.Equal(both[0].Headers.Location, both[1].Headers.Location);
         Assert.Equal(1, await town.InStore(s => s.Runs.CountAsync(r => r.StopId == stop)));
     }

@@ -10,6 +10,7 @@ namespace Mordel.Web.Tests;
 public sealed class FirstStartTests : IAsyncDisposable
 {
     private readonly Host host = new(demo: false);
+
     private Visitor Someone() => new(host.CreateClient(new() { AllowAutoRedirect = false }), null);
 
     private string Code => host.Services.GetRequiredService<FirstAccountCode>().Code;
@@ -29,7 +30,14 @@ public sealed class FirstStartTests : IAsyncDisposable
     public async Task A_weak_password_is_refused_in_words_and_nothing_is_made()
     {
         var visitor = Someone();
-        var answer = await visitor.PostForm("/first-account", "/first-account", ("code", Code), ("fullName", "Moa Ferrin"), ("userName", "moa"), ("password", "short"));
+        var answer = await visitor.PostForm(
+            "/first-account",
+            "/first-account",
+            ("code", Code),
+            ("fullName", "Moa Ferrin"),
+            ("userName", "moa"),
+            ("password", "short")
+        );
         Assert.Contains("at least 12 characters", await answer.Content.ReadAsStringAsync(), StringComparison.Ordinal);
         Assert.Equal(0, await host.InStore(s => s.Users.CountAsync()));
     }
@@ -38,16 +46,32 @@ public sealed class FirstStartTests : IAsyncDisposable
     public async Task The_first_account_owns_the_installation_and_closes_the_door_behind_it()
     {
         var visitor = Someone();
-        var made = await visitor.PostForm("/first-account", "/first-account", ("code", Code), ("fullName", "Moa Ferrin"), ("userName", "moa"), ("password", "a long enough phrase"));
+        var made = await visitor.PostForm(
+            "/first-account",
+            "/first-account",
+            ("code", Code),
+            ("fullName", "Moa Ferrin"),
+            ("userName", "moa"),
+            ("password", "a long enough phrase")
+        );
         Assert.Equal("/", made.Headers.Location!.ToString());
         Assert.Contains("Moa Ferrin", await visitor.Page("/"), StringComparison.Ordinal);
-        Assert.Contains("Nothing stands in the register", await visitor.Page("/register"), StringComparison.OrdinalIgnoreCase);
+        Assert.Contains(
+            "Nothing stands in the register",
+            await visitor.Page("/register"),
+            StringComparison.OrdinalIgnoreCase
+        );
         var other = Someone();
         Assert.Equal("/sign-in", (await other.Client.GetAsync("/first-account")).Headers.Location!.ToString());
         Assert.DoesNotContain("persona", await other.Page("/sign-in"), StringComparison.Ordinal);
         var wrong = await other.PostForm("/sign-in", "/sign-in", ("userName", "moa"), ("password", "not the phrase"));
         Assert.Contains("do not fit together", await wrong.Content.ReadAsStringAsync(), StringComparison.Ordinal);
-        Assert.Equal(HttpStatusCode.Redirect, (await other.PostForm("/sign-in", "/sign-in", ("userName", "moa"), ("password", "a long enough phrase"))).StatusCode);
+        Assert.Equal(
+            HttpStatusCode.Redirect,
+            (
+                await other.PostForm("/sign-in", "/sign-in", ("userName", "moa"), ("password", "a long enough phrase"))
+            ).StatusCode
+        );
     }
 
     [Theory]
@@ -56,7 +80,14 @@ public sealed class FirstStartTests : IAsyncDisposable
     public async Task Without_the_code_that_was_printed_nobody_becomes_the_owner(string code)
     {
         var visitor = Someone();
-        var answer = await visitor.PostForm("/first-account", "/first-account", ("code", code), ("fullName", "Moa Ferrin"), ("userName", "moa"), ("password", "a long enough phrase"));
+        var answer = await visitor.PostForm(
+            "/first-account",
+            "/first-account",
+            ("code", code),
+            ("fullName", "Moa Ferrin"),
+            ("userName", "moa"),
+            ("password", "a long enough phrase")
+        );
         Assert.Contains("That is not the code", await answer.Content.ReadAsStringAsync(), StringComparison.Ordinal);
         Assert.Equal(0, await host.InStore(s => s.Users.CountAsync()));
     }
@@ -65,11 +96,27 @@ public sealed class FirstStartTests : IAsyncDisposable
     public async Task Six_at_once_make_one_owner()
     {
         var visitors = Enumerable.Range(0, 6).Select(_ => Someone()).ToList();
-        foreach (var visitor in visitors) await visitor.Page("/first-account");
-        var answers = await Task.WhenAll(visitors.Select((v, i) => v.PostForm("/first-account", "/first-account", ("code", Code.ToLowerInvariant()), ("fullName", $"Owner {i}"), ("userName", $"owner{i}"), ("password", "a long enough phrase"))));
+        foreach (var visitor in visitors)
+            await visitor.Page("/first-account");
+        var answers = await Task.WhenAll(
+            visitors.Select(
+                (v, i) =>
+                    v.PostForm(
+                        "/first-account",
+                        "/first-account",
+                        ("code", Code.ToLowerInvariant()),
+                        ("fullName", $"Owner {i}"),
+                        ("userName", $"owner{i}"),
+                        ("password", "a long enough phrase")
+                    )
+            )
+        );
         Assert.All(answers, a => Assert.Equal(HttpStatusCode.Redirect, a.StatusCode));
         Assert.Single(answers, a => a.Headers.Location!.ToString() == "/");
-        Assert.Equal((1, 2), await host.InStore(async s => (await s.Users.CountAsync(), await s.UserRoles.CountAsync())));
+        Assert.Equal(
+            (1, 2),
+            await host.InStore(async s => (await s.Users.CountAsync(), await s.UserRoles.CountAsync()))
+        );
     }
 
     [Fact]
@@ -78,7 +125,14 @@ public sealed class FirstStartTests : IAsyncDisposable
         Assert.Equal("Healthy", await Someone().Page("/health"));
         await host.InStore(async s =>
         {
-            s.AlarmRows.Add(new() { Id = Guid.NewGuid(), Subject = "run x", Says = "The seal is not as it was made." });
+            s.AlarmRows.Add(
+                new()
+                {
+                    Id = Guid.NewGuid(),
+                    Subject = "run x",
+                    Says = "The seal is not as it was made.",
+                }
+            );
             return await s.SaveChangesAsync();
         });
         Assert.Equal("Degraded", await Someone().Page("/health"));
@@ -86,29 +140,113 @@ public sealed class FirstStartTests : IAsyncDisposable
 
     private static readonly (string, string)[] Valve =
     [
-        ("Tag", "A-1"), ("Type", "DC"), ("Hazard", "low"), ("Make", "Corvane"), ("Model", "Twin 40"), ("Size", "1 in"), ("Serial", "C-77"), ("Serves", "kitchen"), ("Location", "Cellar"), ("InstalledOn", "2029-05-01"), ("Flow", "Upward"),
-        ("Protection", "containment"), ("PlaceName", "Mill inn"), ("Address", "1 Weir Street"), ("District", "Millrace"), ("Contact", "Landlady"), ("Access", "Back door"), ("OwnerName", "Mill Inns"),
-        ("OwnerAddress", "2 Weir Street"), ("OwnerPhone", "0199 100 001"), ("Authority", "Water Board"), ("Profile", "psid-standard"),
+        ("Tag", "A-1"),
+        ("Type", "DC"),
+        ("Hazard", "low"),
+        ("Make", "Corvane"),
+        ("Model", "Twin 40"),
+        ("Size", "1 in"),
+        ("Serial", "C-77"),
+        ("Serves", "kitchen"),
+        ("Location", "Cellar"),
+        ("InstalledOn", "2029-05-01"),
+        ("Flow", "Upward"),
+        ("Protection", "containment"),
+        ("PlaceName", "Mill inn"),
+        ("Address", "1 Weir Street"),
+        ("District", "Millrace"),
+        ("Contact", "Landlady"),
+        ("Access", "Back door"),
+        ("OwnerName", "Mill Inns"),
+        ("OwnerAddress", "2 Weir Street"),
+        ("OwnerPhone", "0199 100 001"),
+        ("Authority", "Water Board"),
+        ("Profile", "psid-standard"),
     ];
 
     [Fact]
     public async Task An_empty_installation_can_be_filled_by_hand_up_to_a_signed_report()
     {
         var visitor = Someone();
-        await visitor.PostForm("/first-account", "/first-account", ("code", Code), ("fullName", "Moa Ferrin"), ("userName", "moa"), ("password", "a long enough phrase"));
+        await visitor.PostForm(
+            "/first-account",
+            "/first-account",
+            ("code", Code),
+            ("fullName", "Moa Ferrin"),
+            ("userName", "moa"),
+            ("password", "a long enough phrase")
+        );
         var me = await host.InStore(s => s.Users.FirstAsync());
         var today = DateOnly.FromDateTime(DateTime.Now).ToString("yyyy-MM-dd");
-        Assert.Equal(HttpStatusCode.Redirect, (await visitor.PostForm("/kits-and-people", "/kits-and-people?handler=Kit", ("keeperId", me.Id.ToString()), ("kind", "three-valve"), ("make", "Gallibrand"), ("model", "G3"),
-            ("serial", "K-9"), ("unit", "psid"), ("resolution", "0.1"), ("accuracy", "0.2"), ("calibratedOn", today), ("calibratedBy", "Bench"))).StatusCode);
-        Assert.Equal(HttpStatusCode.Redirect, (await visitor.PostForm("/kits-and-people", "/kits-and-people?handler=Certificate", ("accountId", me.Id.ToString()), ("number", "C-1"), ("issuedBy", "Guild"), ("from", today), ("until", "2099-01-01"))).StatusCode);
-        Assert.Equal(HttpStatusCode.Redirect, (await visitor.PostForm("/kits-and-people", "/kits-and-people?handler=Person", ("fullName", "Dag Ullen"), ("userName", "dag"), ("role", "office"), ("password", "another long phrase"))).StatusCode);
+        Assert.Equal(
+            HttpStatusCode.Redirect,
+            (
+                await visitor.PostForm(
+                    "/kits-and-people",
+                    "/kits-and-people?handler=Kit",
+                    ("keeperId", me.Id.ToString()),
+                    ("kind", "three-valve"),
+                    ("make", "Gallibrand"),
+                    ("model", "G3"),
+                    ("serial", "K-9"),
+                    ("unit", "psid"),
+                    ("resolution", "0.1"),
+                    ("accuracy", "0.2"),
+                    ("calibratedOn", today),
+                    ("calibratedBy", "Bench")
+                )
+            ).StatusCode
+        );
+        Assert.Equal(
+            HttpStatusCode.Redirect,
+            (
+                await visitor.PostForm(
+                    "/kits-and-people",
+                    "/kits-and-people?handler=Certificate",
+                    ("accountId", me.Id.ToString()),
+                    ("number", "C-1"),
+                    ("issuedBy", "Guild"),
+                    ("from", today),
+                    ("until", "2099-01-01")
+                )
+            ).StatusCode
+        );
+        Assert.Equal(
+            HttpStatusCode.Redirect,
+            (
+                await visitor.PostForm(
+                    "/kits-and-people",
+                    "/kits-and-people?handler=Person",
+                    ("fullName", "Dag Ullen"),
+                    ("userName", "dag"),
+                    ("role", "office"),
+                    ("password", "another long phrase")
+                )
+            ).StatusCode
+        );
         var passport = (await visitor.PostForm("/register/new", "/register/new", Valve)).Headers.Location!.ToString();
-        Assert.Equal("/", (await visitor.PostForm(passport, passport, ("testerId", me.Id.ToString()), ("day", today), ("from", "09:00"), ("until", "11:00"), ("special", "Ring twice."))).Headers.Location!.ToString());
+        Assert.Equal(
+            "/",
+            (
+                await visitor.PostForm(
+                    passport,
+                    passport,
+                    ("testerId", me.Id.ToString()),
+                    ("day", today),
+                    ("from", "09:00"),
+                    ("until", "11:00"),
+                    ("special", "Ring twice.")
+                )
+            ).Headers.Location!.ToString()
+        );
         // The owner sees every round; the stop is theirs as a tester.
         var stop = await host.InStore(s => s.Stops.Select(x => x.Id).FirstAsync());
         Assert.Contains("Ring twice.", await visitor.Page($"/stops/{stop}"), StringComparison.Ordinal);
         var begun = await visitor.PostForm($"/stops/{stop}", $"/stops/{stop}");
-        var run = await new RunInHand(new(visitor.Client, me), Guid.Parse(begun.Headers.Location!.ToString().Split('/')[^1])).Tested();
+        var run = await new RunInHand(
+            new(visitor.Client, me),
+            Guid.Parse(begun.Headers.Location!.ToString().Split('/')[^1])
+        ).Tested();
         Assert.Equal($"/reports/{run.Id}", (await run.Sign()).Headers.Location!.ToString());
         Assert.Matches("Seal number [0-9]+ holds", await visitor.Page($"/reports/{run.Id}"));
     }
@@ -117,13 +255,65 @@ public sealed class FirstStartTests : IAsyncDisposable
     public async Task A_form_names_every_field_it_lacks_and_keeps_what_was_typed()
     {
         var visitor = Someone();
-        await visitor.PostForm("/first-account", "/first-account", ("code", Code), ("fullName", "Moa Ferrin"), ("userName", "moa"), ("password", "a long enough phrase"));
-        var page = WebUtility.HtmlDecode(await (await visitor.PostForm("/register/new", "/register/new", ("Tag", "A-1"), ("Type", "DC"), ("Hazard", "low"), ("Serial", "C-77"), ("InstalledOn", "no day"))).Content.ReadAsStringAsync());
-        foreach (var wanted in new[] { "Make is missing.", "Owner is missing.", "Day of installation must be a day.", "value=\"C-77\"", "href=\"#Make\"" }) Assert.Contains(wanted, page, StringComparison.Ordinal);
+        await visitor.PostForm(
+            "/first-account",
+            "/first-account",
+            ("code", Code),
+            ("fullName", "Moa Ferrin"),
+            ("userName", "moa"),
+            ("password", "a long enough phrase")
+        );
+        var page = WebUtility.HtmlDecode(
+            await (
+                await visitor.PostForm(
+                    "/register/new",
+                    "/register/new",
+                    ("Tag", "A-1"),
+                    ("Type", "DC"),
+                    ("Hazard", "low"),
+                    ("Serial", "C-77"),
+                    ("InstalledOn", "no day")
+                )
+            ).Content.ReadAsStringAsync()
+        );
+        foreach (
+            var wanted in new[]
+            {
+                "Make is missing.",
+                "Owner is missing.",
+                "Day of installation must be a day.",
+                "value=\"C-77\"",
+                "href=\"#Make\"",
+            }
+        )
+            Assert.Contains(wanted, page, StringComparison.Ordinal);
         Assert.Equal(0, await host.InStore(s => s.Assemblies.CountAsync()));
-        var kit = WebUtility.HtmlDecode(await (await visitor.PostForm("/kits-and-people", "/kits-and-people?handler=Kit", ("keeperId", "nobody"), ("resolution", "-1"))).Content.ReadAsStringAsync());
-        foreach (var wanted in new[] { "Make is missing.", "Resolution must be a number from 0.01 to 10.", "Choose who has the kit." }) Assert.Contains(wanted, kit, StringComparison.Ordinal);
+        var kit = WebUtility.HtmlDecode(
+            await (
+                await visitor.PostForm(
+                    "/kits-and-people",
+                    "/kits-and-people?handler=Kit",
+                    ("keeperId", "nobody"),
+                    ("resolution", "-1")
+                )
+            ).Content.ReadAsStringAsync()
+        );
+        foreach (
+            var wanted in new[]
+            {
+                "Make is missing.",
+                "Resolution must be a number from 0.01 to 10.",
+                "Choose who has the kit.",
+            }
+        )
+            Assert.Contains(wanted, kit, StringComparison.Ordinal);
         await visitor.PostForm("/register/new", "/register/new", Valve);
-        Assert.Contains("already on another assembly", WebUtility.HtmlDecode(await (await visitor.PostForm("/register/new", "/register/new", Valve)).Content.ReadAsStringAsync()), StringComparison.Ordinal);
+        Assert.Contains(
+            "already on another assembly",
+            WebUtility.HtmlDecode(
+                await (await visitor.PostForm("/register/new", "/register/new", Valve)).Content.ReadAsStringAsync()
+            ),
+            StringComparison.Ordinal
+        );
     }
 }

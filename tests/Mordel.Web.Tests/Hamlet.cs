@@ -22,7 +22,10 @@ public sealed class SetClock : TimeProvider
     public override DateTimeOffset GetUtcNow() => System.GetUtcNow() + Offset;
 }
 
-/// <summary>An installation with one tester, one kit and a few valves, filled through the application's own commands; quick to make, free to be broken.</summary>
+/// <summary>
+/// An installation with one tester, one kit and a few valves, filled through the application's own commands; quick to
+/// make, free to be broken.
+/// </summary>
 public sealed class Hamlet() : Host(demo: false)
 {
     private readonly Random random = new(7);
@@ -42,39 +45,73 @@ public sealed class Hamlet() : Host(demo: false)
     {
         await InStore(async s =>
         {
-            var tester = new Account { Id = Guid.NewGuid(), UserName = "moa", NormalizedUserName = "MOA", FullName = "Moa Ferrin", SecurityStamp = "x" };
+            var tester = new Account
+            {
+                Id = Guid.NewGuid(),
+                UserName = "moa",
+                NormalizedUserName = "MOA",
+                FullName = "Moa Ferrin",
+                SecurityStamp = "x",
+            };
             var today = DateOnly.FromDateTime(DateTime.Now);
             s.Users.Add(tester);
-            foreach (var role in new[] { Roles.Tester, Roles.Owner }) s.UserRoles.Add(new() { UserId = tester.Id, RoleId = (await s.Roles.FirstAsync(r => r.Name == role)).Id });
-            s.Kits.Add(new()
+            foreach (var role in new[] { Roles.Tester, Roles.Owner })
+                s.UserRoles.Add(
+                    new() { UserId = tester.Id, RoleId = (await s.Roles.FirstAsync(r => r.Name == role)).Id }
+                );
+            s.Kits.Add(
+                new()
+                {
+                    Id = Guid.NewGuid(),
+                    KeeperId = tester.Id,
+                    Kind = "five-valve",
+                    Make = "Gallibrand",
+                    Model = "G5",
+                    Serial = "K-9",
+                    Unit = "psid",
+                    Resolution = 0.1m,
+                    Accuracy = 0.2m,
+                    FullScale = 15m,
+                    CalibratedOn = today.AddDays(-40),
+                    CalibratedBy = "The bench",
+                    CalibrationDue = today.AddDays(320),
+                }
+            );
+            s.Certificates.Add(
+                new()
+                {
+                    Id = Guid.NewGuid(),
+                    AccountId = tester.Id,
+                    Number = "C-1",
+                    Types = "DC RP PVB SVB",
+                    IssuedBy = "The guild",
+                    ValidFrom = today.AddYears(-1),
+                    ValidUntil = today.AddYears(1),
+                }
+            );
+            var owner = new OwnerRow
             {
                 Id = Guid.NewGuid(),
-                KeeperId = tester.Id,
-                Kind = "five-valve",
-                Make = "Gallibrand",
-                Model = "G5",
-                Serial = "K-9",
-                Unit = "psid",
-                Resolution = 0.1m,
-                Accuracy = 0.2m,
-                FullScale = 15m,
-                CalibratedOn = today.AddDays(-40),
-                CalibratedBy = "The bench",
-                CalibrationDue = today.AddDays(320),
-            });
-            s.Certificates.Add(new()
+                Name = "Mill Inns",
+                Address = "2 Weir Street",
+                Phone = "0199 100 001",
+            };
+            var board = new AuthorityRow
             {
                 Id = Guid.NewGuid(),
-                AccountId = tester.Id,
-                Number = "C-1",
-                Types = "DC RP PVB SVB",
-                IssuedBy = "The guild",
-                ValidFrom = today.AddYears(-1),
-                ValidUntil = today.AddYears(1),
-            });
-            var owner = new OwnerRow { Id = Guid.NewGuid(), Name = "Mill Inns", Address = "2 Weir Street", Phone = "0199 100 001" };
-            var board = new AuthorityRow { Id = Guid.NewGuid(), Name = "Water Board", ProfileId = "psid-standard" };
-            var place = new PlaceRow { Id = Guid.NewGuid(), Owner = owner, Name = "Mill inn", Address = "1 Weir Street", District = "Millrace", Contact = "Ane Kolb, landlady", Access = "Back door" };
+                Name = "Water Board",
+                ProfileId = "psid-standard",
+            };
+            var place = new PlaceRow
+            {
+                Id = Guid.NewGuid(),
+                Owner = owner,
+                Name = "Mill inn",
+                Address = "1 Weir Street",
+                District = "Millrace",
+                Contact = "Ane Kolb, landlady",
+                Access = "Back door",
+            };
             foreach (var type in types)
             {
                 var valve = new AssemblyRow
@@ -112,7 +149,15 @@ public sealed class Hamlet() : Host(demo: false)
     {
         var stop = await InStore(async s =>
         {
-            var row = new StopRow { Id = Guid.NewGuid(), Day = new(2030, 1, 1), TesterId = Tester, Order = 1, AssemblyId = Assemblies[assembly], Minutes = 20 };
+            var row = new StopRow
+            {
+                Id = Guid.NewGuid(),
+                Day = new(2030, 1, 1),
+                TesterId = Tester,
+                Order = 1,
+                AssemblyId = Assemblies[assembly],
+                Minutes = 20,
+            };
             s.Stops.Add(row);
             await s.SaveChangesAsync();
             return row.Id;
@@ -128,17 +173,30 @@ public sealed class Hamlet() : Host(demo: false)
         var id = await Begun(assembly);
         var run = await Run(id);
         var history = new History(run.Plan, "Ane Kolb", random);
-        var log = history.Write(inside ?? new(run.Plan.Rig.Body.Type == AssemblyType.RP ? 7.4m : 2.1m, 1.7m, 2.6m, 1.4m), run.Setup.BegunAt);
+        var log = history.Write(
+            inside ?? new(run.Plan.Rig.Body.Type == AssemblyType.RP ? 7.4m : 2.1m, 1.7m, 2.6m, 1.4m),
+            run.Setup.BegunAt
+        );
         Clock.Offset = history.End - TimeProvider.System.GetUtcNow();
-        var taken = await With<Reply<int>, TakeEntries>(t => t.Into(id, Tester, [.. log.Entries], CancellationToken.None));
+        var taken = await With<Reply<int>, TakeEntries>(t =>
+            t.Into(id, Tester, [.. log.Entries], CancellationToken.None)
+        );
         Assert.Null(taken.Refusal);
         return id;
     }
 
-    public Task<RunFile> Run(Guid id) => With<RunFile, FindRun>(async f => (await f.For(id, new(Tester, false), CancellationToken.None))!);
+    public Task<RunFile> Run(Guid id) =>
+        With<RunFile, FindRun>(async f => (await f.For(id, new(Tester, false), CancellationToken.None))!);
 
-    public async Task<Reply<Guid>> Sign(Guid run, params EntryBody[] beside) => await With<Reply<Guid>, SealRun>(async seal =>
-        await seal.By(run, Tester, new("Moa Ferrin", RunInHand.Drawn, (await Run(run)).Log.Count, beside), CancellationToken.None));
+    public async Task<Reply<Guid>> Sign(Guid run, params EntryBody[] beside) =>
+        await With<Reply<Guid>, SealRun>(async seal =>
+            await seal.By(
+                run,
+                Tester,
+                new("Moa Ferrin", RunInHand.Drawn, (await Run(run)).Log.Count, beside),
+                CancellationToken.None
+            )
+        );
 
     /// <summary>A signed run.</summary>
     public async Task<Guid> Signed(int assembly = 0, Inside? inside = null, params EntryBody[] beside)
@@ -148,5 +206,8 @@ public sealed class Hamlet() : Host(demo: false)
         return id;
     }
 
-    public async Task Amend(Guid run, string text) => Assert.Null((await With<Reply<Guid>, AmendRun>(a => a.With(run, Tester, text, CancellationToken.None))).Refusal);
+    public async Task Amend(Guid run, string text) =>
+        Assert.Null(
+            (await With<Reply<Guid>, AmendRun>(a => a.With(run, Tester, text, CancellationToken.None))).Refusal
+        );
 }

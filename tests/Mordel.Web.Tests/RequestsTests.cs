@@ -9,7 +9,9 @@ using Mordel.Core.Training;
 
 namespace Mordel.Web.Tests;
 
-/// <summary>Whatever a client sends is answered in words: no method that a page has not, nothing twice, no work without a bound.</summary>
+/// <summary>
+/// Whatever a client sends is answered in words: no method that a page has not, nothing twice, no work without a bound.
+/// </summary>
 [Collection("town")]
 public class RequestsTests(Town town)
 {
@@ -41,19 +43,59 @@ public class RequestsTests(Town town)
         var assembly = await town.InStore(s => s.Assemblies.OrderByDescending(a => a.Tag).FirstAsync());
         (string To, (string, string)[] Fields, string Page)[] forms =
         [
-            ("/kits-and-people?handler=Kit", [("keeperId", (await town.InStore(s => s.Users.FirstAsync(u => u.UserName == "pia"))).Id.ToString()), ("kind", "five-valve"), ("make", "Gallibrand"), ("model", "G5"), ("serial", "TWICE-1"), ("unit", "psid"), ("resolution", "0.1"), ("accuracy", "0.2"), ("calibratedOn", "2026-01-01"), ("calibratedBy", "bench")], "/kits-and-people"),
-            ("/kits-and-people?handler=Certificate", [("accountId", ines.Id.ToString()), ("number", "TWICE-2"), ("issuedBy", "Guild"), ("from", "2026-01-01"), ("until", "2027-01-01")], "/kits-and-people"),
-            ($"/register/{assembly.Id}", [("testerId", ines.Id.ToString()), ("day", "2031-02-03"), ("from", "09:00"), ("until", "10:00")], $"/register/{assembly.Id}"),
+            (
+                "/kits-and-people?handler=Kit",
+                [
+                    ("keeperId", (await town.InStore(s => s.Users.FirstAsync(u => u.UserName == "pia"))).Id.ToString()),
+                    ("kind", "five-valve"),
+                    ("make", "Gallibrand"),
+                    ("model", "G5"),
+                    ("serial", "TWICE-1"),
+                    ("unit", "psid"),
+                    ("resolution", "0.1"),
+                    ("accuracy", "0.2"),
+                    ("calibratedOn", "2026-01-01"),
+                    ("calibratedBy", "bench"),
+                ],
+                "/kits-and-people"
+            ),
+            (
+                "/kits-and-people?handler=Certificate",
+                [
+                    ("accountId", ines.Id.ToString()),
+                    ("number", "TWICE-2"),
+                    ("issuedBy", "Guild"),
+                    ("from", "2026-01-01"),
+                    ("until", "2027-01-01"),
+                ],
+                "/kits-and-people"
+            ),
+            (
+                $"/register/{assembly.Id}",
+                [("testerId", ines.Id.ToString()), ("day", "2031-02-03"), ("from", "09:00"), ("until", "10:00")],
+                $"/register/{assembly.Id}"
+            ),
             ("/programs", [("name", "twice"), ("scope", "read"), ("days", "9")], "/programs"),
         ];
         foreach (var (to, fields, page) in forms)
         {
             await wilma.PostForm(page, to, fields);
             var again = await (await wilma.PostForm(page, to, fields)).Content.ReadAsStringAsync();
-            Assert.True(again.Contains("already", StringComparison.Ordinal), $"{to}: {again[..Math.Min(400, again.Length)]}");
+            Assert.True(
+                again.Contains("already", StringComparison.Ordinal),
+                $"{to}: {again[..Math.Min(400, again.Length)]}"
+            );
         }
 
-        Assert.Equal((1, 1), await town.InStore(async s => (await s.Kits.CountAsync(k => k.Serial == "TWICE-1"), await s.Certificates.CountAsync(c => c.Number == "TWICE-2"))));
+        Assert.Equal(
+            (1, 1),
+            await town.InStore(async s =>
+                (
+                    await s.Kits.CountAsync(k => k.Serial == "TWICE-1"),
+                    await s.Certificates.CountAsync(c => c.Number == "TWICE-2")
+                )
+            )
+        );
     }
 
     [Fact]
@@ -62,9 +104,21 @@ public class RequestsTests(Town town)
         var wilma = await town.As("wilma");
         var assembly = await town.InStore(s => s.Assemblies.Select(a => a.Id).FirstAsync());
         var token = Visitor.TokenOf(await wilma.Client.GetStringAsync("/kits-and-people"));
-        foreach (var url in new[] { $"/register/{assembly}", "/kits-and-people?handler=Kit", "/kits-and-people?handler=Certificate", "/register/new", "/programs" })
+        foreach (
+            var url in new[]
+            {
+                $"/register/{assembly}",
+                "/kits-and-people?handler=Kit",
+                "/kits-and-people?handler=Certificate",
+                "/register/new",
+                "/programs",
+            }
+        )
         {
-            using var request = new HttpRequestMessage(HttpMethod.Post, url) { Content = new StringContent("nothing", Encoding.UTF8, "text/plain") };
+            using var request = new HttpRequestMessage(HttpMethod.Post, url)
+            {
+                Content = new StringContent("nothing", Encoding.UTF8, "text/plain"),
+            };
             request.Headers.Add("X-Mordel-Token", token);
             Assert.InRange((int)(await wilma.Client.SendAsync(request)).StatusCode, 200, 499);
         }
@@ -75,7 +129,12 @@ public class RequestsTests(Town town)
     {
         var rig = new DrawnRig(SchoolCatalogue.Named("rp-relief-first")!, Kit.FiveValve, DrawRules.Exam, 3);
         var cocks = rig.Scenario.Situation.Rig.Body.AllCocks;
-        var list = Enumerable.Range(0, deeds).Select(i => new TimedDeed((int)((long)i * ticks / deeds), new Deed.Turn(cocks[i % cocks.Length], new((i % 10) / 10m), 20)));
+        var list = Enumerable
+            .Range(0, deeds)
+            .Select(i => new TimedDeed(
+                (int)((long)i * ticks / deeds),
+                new Deed.Turn(cocks[i % cocks.Length], new((i % 10) / 10m), 20)
+            ));
         return TapeFormat.Write(new Tape(rig.Scenario, [.. list], ticks), TapeFormat.Write(rig));
     }
 
@@ -114,7 +173,12 @@ public class RequestsTests(Town town)
         Assert.Contains(answers, a => a.Status == HttpStatusCode.TooManyRequests);
         Assert.Contains(answers, a => a.Status == HttpStatusCode.OK);
         // The same tape again is the same attempt.
-        Assert.All(answers, a => Assert.Contains(a.Status, new[] { HttpStatusCode.OK, HttpStatusCode.TooManyRequests, HttpStatusCode.Conflict }));
+        Assert.All(answers, a =>
+            Assert.Contains(
+                a.Status,
+                new[] { HttpStatusCode.OK, HttpStatusCode.TooManyRequests, HttpStatusCode.Conflict }
+            )
+        );
         Assert.Single(answers, a => a.Status == HttpStatusCode.OK);
     }
 
@@ -147,7 +211,11 @@ public class RequestsTests(Town town)
     {
         var run = await town.Begin("ines");
         var entry = $$"""{"id":"{{Guid.NewGuid()}}","tick":1,"at":"{{at}}","kind":"done","step":"before.notify"}""";
-        Assert.Contains("entries[0].at", await run.Refused(HttpStatusCode.BadRequest, RunInHand.Batch(entry)), StringComparison.Ordinal);
+        Assert.Contains(
+            "entries[0].at",
+            await run.Refused(HttpStatusCode.BadRequest, RunInHand.Batch(entry)),
+            StringComparison.Ordinal
+        );
         Assert.Equal(JsonValueKind.Object, (await run.Accepted(run.Done("before.notify"))).ValueKind);
     }
 
@@ -156,19 +224,46 @@ public class RequestsTests(Town town)
     {
         var run = await town.Begin("ines");
         await run.Accepted(run.Done("before.notify"), run.Done("before.identify"), run.Reading("cv1.read", "2.1"));
-        await town.InStore(s => s.Database.ExecuteSqlRawAsync("UPDATE Entries SET Json = '{{\"broken' WHERE RunId = {0} AND Tick = 2", run.Id.ToString("D").ToUpperInvariant()));
+        await town.InStore(s =>
+            s.Database.ExecuteSqlRawAsync(
+                "UPDATE Entries SET Json = '{{\"broken' WHERE RunId = {0} AND Tick = 2",
+                run.Id.ToString("D").ToUpperInvariant()
+            )
+        );
         var view = JsonDocument.Parse(await run.Visitor.Page($"/api/runs/{run.Id}/view")).RootElement;
         Assert.Equal((2, 1), (view.GetProperty("entries").GetInt32(), view.GetProperty("unreadable").GetArrayLength()));
-        Assert.Contains("cannot be read and is left out", await run.Visitor.Page($"/runs/{run.Id}/verdict"), StringComparison.Ordinal);
+        Assert.Contains(
+            "cannot be read and is left out",
+            await run.Visitor.Page($"/runs/{run.Id}/verdict"),
+            StringComparison.Ordinal
+        );
     }
 
     [Fact]
     public async Task A_profile_that_cannot_be_read_takes_down_neither_Rules_nor_the_register_nor_run_sheets()
     {
-        await town.InStore(s => s.Database.ExecuteSqlRawAsync(
-            """INSERT INTO Profiles (Id, ProfileId, Version, Json, MadeAt, MadeBy) VALUES ('0193EA4C-0000-7000-8000-0000000000AA', 'ruined', 1, '{{"format":"mordel.profile/1","limit":1.00000000000000000000000001', '2026-01-01T00:00:00.000Z', 'x')"""));
+        await town.InStore(s =>
+            s.Database.ExecuteSqlRawAsync(
+                """INSERT INTO Profiles (Id, ProfileId, Version, Json, MadeAt, MadeBy) VALUES ('0193EA4C-0000-7000-8000-0000000000AA', 'ruined', 1, '{{"format":"mordel.profile/1","limit":1.00000000000000000000000001', '2026-01-01T00:00:00.000Z', 'x')"""
+            )
+        );
         var wilma = await town.As("wilma");
-        Assert.Contains("ruined, version 1, is kept and cannot be read", await wilma.Page("/rules"), StringComparison.Ordinal);
-        foreach (var url in new[] { "/register", "/register/new", "/run-sheets", "/run-sheets/dc-sight-tube", "/", "/api/profiles" }) await wilma.Page(url);
+        Assert.Contains(
+            "ruined, version 1, is kept and cannot be read",
+            await wilma.Page("/rules"),
+            StringComparison.Ordinal
+        );
+        foreach (
+            var url in new[]
+            {
+                "/register",
+                "/register/new",
+                "/run-sheets",
+                "/run-sheets/dc-sight-tube",
+                "/",
+                "/api/profiles",
+            }
+        )
+            await wilma.Page(url);
     }
 }

@@ -5,24 +5,61 @@ using Microsoft.Extensions.DependencyInjection;
 
 namespace Mordel.Web.Tests;
 
-/// <summary>Every page and every command is walked with every role: what the bar does not offer is refused by the server, and no address is forgotten.</summary>
+/// <summary>
+/// Every page and every command is walked with every role: what the bar does not offer is refused by the server, and no
+/// address is forgotten.
+/// </summary>
 [Collection("town")]
 public class RolesTests(Town town)
 {
-    private const string Everybody = "learner instructor tester office owner nobody", SignedIn = "learner instructor tester office owner", Field = "tester office owner", Desk = "office owner", Teaching = "instructor office owner",
-        Owner = "owner", Tester = "tester";
+    private const string Everybody = "learner instructor tester office owner nobody",
+        SignedIn = "learner instructor tester office owner",
+        Field = "tester office owner",
+        Desk = "office owner",
+        Teaching = "instructor office owner",
+        Owner = "owner",
+        Tester = "tester";
 
-    private static readonly (string Role, string? Persona)[] Roles = [("learner", "pia"), ("instructor", "tove"), ("tester", "ines"), ("office", "wilma"), ("owner", "hester"), ("nobody", null)];
+    private static readonly (string Role, string? Persona)[] Roles =
+    [
+        ("learner", "pia"),
+        ("instructor", "tove"),
+        ("tester", "ines"),
+        ("office", "wilma"),
+        ("owner", "hester"),
+        ("nobody", null),
+    ];
 
     // Who is let in, by address; the first that fits counts. A page's own commands stand with their handler.
     private static readonly (string Method, string Address, string For)[] Doors =
     [
-        ("POST", "/?handler=Settle", Owner), ("POST", "/?handler=Hoses", Field), ("GET", "/", SignedIn),
-        ("*", "/register/new", Desk), ("POST", "/register/{id}", Desk), ("*", "/register", Field), ("*", "/stops", Field), ("*", "/runs", Field), ("*", "/reports", Field), ("*", "/programs", Field),
-        ("POST", "/kits-and-people?handler=Person", Owner), ("*", "/kits-and-people", Desk), ("*", "/rules", Desk), ("*", "/classes", Teaching),
-        ("*", "/bench", SignedIn), ("*", "/water", SignedIn), ("*", "/run-sheets", SignedIn),
-        ("POST", "/api/runs/{id}/entries", Tester), ("*", "/api/runs", Field), ("*", "/api", SignedIn),
-        ("*", "/sign-in", Everybody), ("*", "/sign-out", Everybody), ("*", "/first-account", Everybody), ("*", "/problem", Everybody), ("*", "/keys", Everybody), ("*", "/formats", Everybody), ("*", "/health", Everybody),
+        ("POST", "/?handler=Settle", Owner),
+        ("POST", "/?handler=Hoses", Field),
+        ("GET", "/", SignedIn),
+        ("*", "/register/new", Desk),
+        ("POST", "/register/{id}", Desk),
+        ("*", "/register", Field),
+        ("*", "/stops", Field),
+        ("*", "/runs", Field),
+        ("*", "/reports", Field),
+        ("*", "/programs", Field),
+        ("POST", "/kits-and-people?handler=Person", Owner),
+        ("*", "/kits-and-people", Desk),
+        ("*", "/rules", Desk),
+        ("*", "/classes", Teaching),
+        ("*", "/bench", SignedIn),
+        ("*", "/water", SignedIn),
+        ("*", "/run-sheets", SignedIn),
+        ("POST", "/api/runs/{id}/entries", Tester),
+        ("*", "/api/runs", Field),
+        ("*", "/api", SignedIn),
+        ("*", "/sign-in", Everybody),
+        ("*", "/sign-out", Everybody),
+        ("*", "/first-account", Everybody),
+        ("*", "/problem", Everybody),
+        ("*", "/keys", Everybody),
+        ("*", "/formats", Everybody),
+        ("*", "/health", Everybody),
     ];
 
     private static readonly string[] Files = ["css", "js", "lib", "core", "icon"];
@@ -38,16 +75,25 @@ public class RolesTests(Town town)
         ["/runs/{id:guid}/verdict"] = [""],
     };
 
-    private static string Plain(string pattern) => System.Text.RegularExpressions.Regex.Replace($"/{pattern.TrimStart('/')}", @"\{(\w+):?[^}]*(\([^)]*\))?\)?\}", "{$1}");
+    private static string Plain(string pattern) =>
+        System.Text.RegularExpressions.Regex.Replace(
+            $"/{pattern.TrimStart('/')}",
+            @"\{(\w+):?[^}]*(\([^)]*\))?\)?\}",
+            "{$1}"
+        );
 
     private IEnumerable<(string Pattern, string Method)> Addresses()
     {
-        foreach (var endpoint in town.Services.GetRequiredService<EndpointDataSource>().Endpoints.OfType<RouteEndpoint>())
+        foreach (
+            var endpoint in town.Services.GetRequiredService<EndpointDataSource>().Endpoints.OfType<RouteEndpoint>()
+        )
         {
             var pattern = $"/{endpoint.RoutePattern.RawText!.TrimStart('/')}";
-            if (pattern.Contains("**", StringComparison.Ordinal) || Files.Contains(pattern.Split('/', '.')[1])) continue;
+            if (pattern.Contains("**", StringComparison.Ordinal) || Files.Contains(pattern.Split('/', '.')[1]))
+                continue;
             var methods = endpoint.Metadata.GetMetadata<HttpMethodMetadata>()?.HttpMethods ?? ["GET", "POST"];
-            foreach (var method in methods.Where(m => m is "GET" or "POST")) yield return (pattern, method);
+            foreach (var method in methods.Where(m => m is "GET" or "POST"))
+                yield return (pattern, method);
         }
     }
 
@@ -55,11 +101,27 @@ public class RolesTests(Town town)
     {
         foreach (var (m, a, who) in Doors)
         {
-            var fits = a == address || (a.Contains('?', StringComparison.Ordinal) ? address.StartsWith(a, StringComparison.Ordinal) : a != "/" && !a.Contains('{', StringComparison.Ordinal) && (address == a || address.StartsWith($"{a}/", StringComparison.Ordinal) || address.StartsWith($"{a}?", StringComparison.Ordinal) || address.StartsWith($"{a}.", StringComparison.Ordinal)));
-            if ((m == "*" || m == method) && fits) return who;
+            var fits =
+                a == address
+                || (
+                    a.Contains('?', StringComparison.Ordinal)
+                        ? address.StartsWith(a, StringComparison.Ordinal)
+                        : a != "/"
+                            && !a.Contains('{', StringComparison.Ordinal)
+                            && (
+                                address == a
+                                || address.StartsWith($"{a}/", StringComparison.Ordinal)
+                                || address.StartsWith($"{a}?", StringComparison.Ordinal)
+                                || address.StartsWith($"{a}.", StringComparison.Ordinal)
+                            )
+                );
+            if ((m == "*" || m == method) && fits)
+                return who;
         }
 
-        return method == "POST" && address == "/" ? Field : throw new Xunit.Sdk.XunitException($"Nobody has said who may {method} {address}.");
+        return method == "POST" && address == "/"
+            ? Field
+            : throw new Xunit.Sdk.XunitException($"Nobody has said who may {method} {address}.");
     }
 
     [Fact]
@@ -69,36 +131,69 @@ public class RolesTests(Town town)
         var asked = 0;
         var ids = await town.InStore(async s => new Dictionary<string, string>
         {
-            ["runs"] = (await s.Runs.FirstAsync()).Id.ToString(), ["reports"] = (await s.Runs.FirstAsync()).Id.ToString(), ["stops"] = (await s.Stops.FirstAsync()).Id.ToString(),
-            ["register"] = (await s.Assemblies.FirstAsync()).Id.ToString(), ["attempts"] = Guid.NewGuid().ToString(), ["classes"] = (await s.Classes.FirstAsync()).Id.ToString(),
+            ["runs"] = (await s.Runs.FirstAsync()).Id.ToString(),
+            ["reports"] = (await s.Runs.FirstAsync()).Id.ToString(),
+            ["stops"] = (await s.Stops.FirstAsync()).Id.ToString(),
+            ["register"] = (await s.Assemblies.FirstAsync()).Id.ToString(),
+            ["attempts"] = Guid.NewGuid().ToString(),
+            ["classes"] = (await s.Classes.FirstAsync()).Id.ToString(),
         });
         foreach (var (role, persona) in Roles)
         {
             var visitor = persona is null ? town.Nobody() : await town.As(persona);
-            var token = persona is null ? Visitor.TokenOf(await visitor.Client.GetStringAsync("/sign-in")) : Visitor.TokenOf(await visitor.Client.GetStringAsync("/bench"));
+            var token = persona is null
+                ? Visitor.TokenOf(await visitor.Client.GetStringAsync("/sign-in"))
+                : Visitor.TokenOf(await visitor.Client.GetStringAsync("/bench"));
             foreach (var (pattern, method) in Addresses().Distinct())
             {
                 // Signing out ends the walk; a gauge wants a socket; the first account is only made once.
-                if (pattern.Contains("sign-out", StringComparison.Ordinal) || pattern.Contains("gauge", StringComparison.Ordinal) || pattern == "/first-account") continue;
+                if (
+                    pattern.Contains("sign-out", StringComparison.Ordinal)
+                    || pattern.Contains("gauge", StringComparison.Ordinal)
+                    || pattern == "/first-account"
+                )
+                    continue;
                 foreach (var handler in method == "POST" ? Handlers.GetValueOrDefault(pattern, [""]) : [""])
                 {
                     var address = $"{Plain(pattern)}{(handler.Length > 0 ? $"?handler={handler}" : "")}";
                     var room = pattern.Split('/').FirstOrDefault(ids.ContainsKey) ?? "register";
                     // A command by who may goes to a thing that is not there, so that the town stays as it is.
-                    var url = address.Replace("{id}", method == "GET" && pattern.Contains("guid", StringComparison.Ordinal) ? ids[room] : method == "GET" ? "psid-standard" : Guid.NewGuid().ToString(), StringComparison.Ordinal)
-                        .Replace("{version}", "1", StringComparison.Ordinal).Replace("{mode}", "free", StringComparison.Ordinal).Replace("{code}", "404", StringComparison.Ordinal)
-                        .Replace("{school}", "dc-sight-tube", StringComparison.Ordinal).Replace("{kit}", "five-valve", StringComparison.Ordinal).Replace("{name}", "verdict.schema.json", StringComparison.Ordinal);
-                    using var request = new HttpRequestMessage(new(method), url.Replace("?}", "}", StringComparison.Ordinal));
-                    if (method == "POST" && pattern.StartsWith("/api", StringComparison.Ordinal)) request.Content = new StringContent("{}", System.Text.Encoding.UTF8, "application/json");
-                    else if (method == "POST") request.Content = new FormUrlEncodedContent([new("__RequestVerificationToken", token)]);
-                    if (method == "POST") request.Headers.Add("X-Mordel-Token", token);
+                    var url = address
+                        .Replace(
+                            "{id}",
+                            method == "GET" && pattern.Contains("guid", StringComparison.Ordinal) ? ids[room]
+                                : method == "GET" ? "psid-standard"
+                                : Guid.NewGuid().ToString(),
+                            StringComparison.Ordinal
+                        )
+                        .Replace("{version}", "1", StringComparison.Ordinal)
+                        .Replace("{mode}", "free", StringComparison.Ordinal)
+                        .Replace("{code}", "404", StringComparison.Ordinal)
+                        .Replace("{school}", "dc-sight-tube", StringComparison.Ordinal)
+                        .Replace("{kit}", "five-valve", StringComparison.Ordinal)
+                        .Replace("{name}", "verdict.schema.json", StringComparison.Ordinal);
+                    using var request = new HttpRequestMessage(
+                        new(method),
+                        url.Replace("?}", "}", StringComparison.Ordinal)
+                    );
+                    if (method == "POST" && pattern.StartsWith("/api", StringComparison.Ordinal))
+                        request.Content = new StringContent("{}", System.Text.Encoding.UTF8, "application/json");
+                    else if (method == "POST")
+                        request.Content = new FormUrlEncodedContent([new("__RequestVerificationToken", token)]);
+                    if (method == "POST")
+                        request.Headers.Add("X-Mordel-Token", token);
                     var answer = await visitor.Client.SendAsync(request);
                     asked++;
                     var to = answer.Headers.Location?.ToString() ?? "";
-                    var refused = answer.StatusCode is HttpStatusCode.Forbidden or HttpStatusCode.Unauthorized || to.Contains("/problem/403", StringComparison.Ordinal) || (role == "nobody" && to.Contains("/sign-in", StringComparison.Ordinal));
+                    var refused =
+                        answer.StatusCode is HttpStatusCode.Forbidden or HttpStatusCode.Unauthorized
+                        || to.Contains("/problem/403", StringComparison.Ordinal)
+                        || (role == "nobody" && to.Contains("/sign-in", StringComparison.Ordinal));
                     var may = WhoMay(method, address).Split(' ').Contains(role);
-                    if (refused == may) wrong.Add($"{role} {method} {address}: {(int)answer.StatusCode} {to}");
-                    if ((int)answer.StatusCode >= 500) wrong.Add($"{role} {method} {address}: {(int)answer.StatusCode}");
+                    if (refused == may)
+                        wrong.Add($"{role} {method} {address}: {(int)answer.StatusCode} {to}");
+                    if ((int)answer.StatusCode >= 500)
+                        wrong.Add($"{role} {method} {address}: {(int)answer.StatusCode}");
                 }
             }
         }
@@ -117,9 +212,13 @@ public class RolesTests(Town town)
         var visitor = await town.As(persona);
         var page = await visitor.Page("/bench");
         var bar = page.Split("<nav aria-label=\"Rooms\">")[1].Split("</nav>")[0];
-        var links = System.Text.RegularExpressions.Regex.Matches(bar, "<a href=\"([^\"]+)\"[^>]*>([^<]+)</a>").Select(m => (Href: m.Groups[1].Value, Name: m.Groups[2].Value)).ToList();
+        var links = System
+            .Text.RegularExpressions.Regex.Matches(bar, "<a href=\"([^\"]+)\"[^>]*>([^<]+)</a>")
+            .Select(m => (Href: m.Groups[1].Value, Name: m.Groups[2].Value))
+            .ToList();
         Assert.Equal(rooms, string.Join(" ", links.Select(l => l.Name)));
-        foreach (var (href, _) in links) await visitor.Page(href);
+        foreach (var (href, _) in links)
+            await visitor.Page(href);
     }
 
     [Fact]
@@ -127,7 +226,17 @@ public class RolesTests(Town town)
     {
         var pia = await town.As("pia");
         var places = await town.InStore(s => s.Places.Select(p => p.Address).ToListAsync());
-        foreach (var url in new[] { "/bench", "/run-sheets", "/bench/water", "/bench/free", "/api/procedures", "/api/profiles" })
+        foreach (
+            var url in new[]
+            {
+                "/bench",
+                "/run-sheets",
+                "/bench/water",
+                "/bench/free",
+                "/api/procedures",
+                "/api/profiles",
+            }
+        )
         {
             var page = await pia.Page(url);
             Assert.DoesNotContain(places, p => page.Contains(p, StringComparison.Ordinal));

@@ -6,34 +6,48 @@ using Microsoft.EntityFrameworkCore;
 
 namespace Mordel.Web.Tests;
 
-/// <summary>The office copies a profile, changes values, and an authority works by it; and what testers do after a test that did not pass.</summary>
+/// <summary>
+/// The office copies a profile, changes values, and an authority works by it; and what testers do after a test that did
+/// not pass.
+/// </summary>
 [Collection("town")]
 public class RulesTests(Town town)
 {
     private static readonly Regex Inputs = new("<input [^>]*>", RegexOptions.Compiled);
 
     // What a browser would send for the form as it stands, with some fields changed.
-    private static async Task<(string Name, string Value)[]> Form(Visitor visitor, string url, params (string Name, string Value)[] changes)
+    private static async Task<(string Name, string Value)[]> Form(
+        Visitor visitor,
+        string url,
+        params (string Name, string Value)[] changes
+    )
     {
         var html = await visitor.Page(url);
         var form = html[html.IndexOf("<h1>", StringComparison.Ordinal)..];
         var fields = new Dictionary<string, string>();
         foreach (Match m in Inputs.Matches(form))
         {
-            if (m.Value.Contains("checkbox", StringComparison.Ordinal) && !m.Value.Contains(" checked", StringComparison.Ordinal)) continue;
+            if (
+                m.Value.Contains("checkbox", StringComparison.Ordinal)
+                && !m.Value.Contains(" checked", StringComparison.Ordinal)
+            )
+                continue;
             fields.TryAdd(Attribute(m.Value, "name"), Attribute(m.Value, "value"));
         }
 
         foreach (Match s in Regex.Matches(form, "<select name=\"([^\"]+)\".*?</select>", RegexOptions.Singleline))
             fields.TryAdd(s.Groups[1].Value, Regex.Match(s.Value, "value=\"([^\"]+)\" selected").Groups[1].Value);
-        foreach (var (name, value) in changes) fields[name] = value;
+        foreach (var (name, value) in changes)
+            fields[name] = value;
         fields.Remove("__RequestVerificationToken");
         return [.. fields.Select(f => (f.Key, f.Value))];
     }
 
-    private static string Attribute(string tag, string name) => Regex.Match(tag, $" {name}=\"([^\"]*)\"").Groups[1].Value;
+    private static string Attribute(string tag, string name) =>
+        Regex.Match(tag, $" {name}=\"([^\"]*)\"").Groups[1].Value;
 
-    private static string Today(int days = 0) => DateOnly.FromDateTime(DateTime.Now).AddDays(days).ToString("yyyy-MM-dd");
+    private static string Today(int days = 0) =>
+        DateOnly.FromDateTime(DateTime.Now).AddDays(days).ToString("yyyy-MM-dd");
 
     [Fact]
     public async Task A_copy_with_other_limits_and_steps_judges_the_next_run_and_a_sealed_one_keeps_its_own()
@@ -41,7 +55,16 @@ public class RulesTests(Town town)
         var desk = await town.As("wilma");
         var old = await (await town.Begin("ines")).Tested("1.1", "1.7");
         const string url = "/rules/psid-standard/1/change";
-        var fields = await Form(desk, url, ("short", "harbour-board"), ("name", "Harbour board"), ("from", Today()), ("s1.check-1.limit", "1.5"), ("s1.hold", "0"), ("s0.check-2.ask", "true"));
+        var fields = await Form(
+            desk,
+            url,
+            ("short", "harbour-board"),
+            ("name", "Harbour board"),
+            ("from", Today()),
+            ("s1.check-1.limit", "1.5"),
+            ("s1.hold", "0"),
+            ("s0.check-2.ask", "true")
+        );
         Assert.Equal("/rules", (await desk.PostForm(url, url, fields)).Headers.Location!.ToString());
         Assert.Contains("Harbour board", await desk.Page("/rules"), StringComparison.Ordinal);
         var board = await town.InStore(s => s.Authorities.FirstAsync(a => a.ProfileId == "psid-standard"));
@@ -52,27 +75,66 @@ public class RulesTests(Town town)
             {
                 var tester = await s.Users.FirstAsync(u => u.UserName == "ines");
                 var assembly = await s.Assemblies.FirstAsync(a => a.AuthorityId == board.Id && a.Type == "DC");
-                var made = new Data.Rows.StopRow { Id = Guid.NewGuid(), Day = new DateOnly(2030, 2, 2), TesterId = tester.Id, Order = 1, AssemblyId = assembly.Id, Minutes = 20 };
+                var made = new Data.Rows.StopRow
+                {
+                    Id = Guid.NewGuid(),
+                    Day = new DateOnly(2030, 2, 2),
+                    TesterId = tester.Id,
+                    Order = 1,
+                    AssemblyId = assembly.Id,
+                    Minutes = 20,
+                };
                 s.Stops.Add(made);
                 await s.SaveChangesAsync();
                 return made.Id;
             });
             var ines = await town.As("ines");
             var begun = await ines.PostForm($"/stops/{stop}", $"/stops/{stop}");
-            var run = await new RunInHand(ines, Guid.Parse(begun.Headers.Location!.ToString().Split('/')[^1])).Tested("1.1", "1.7");
-            Assert.Equal("fail", (await ines.Client.GetFromJsonAsync<JsonElement>($"/api/runs/{run.Id}/verdict")).GetProperty("overall").GetString());
-            Assert.Equal("pass", (await ines.Client.GetFromJsonAsync<JsonElement>($"/api/runs/{old.Id}/verdict")).GetProperty("overall").GetString());
-            Assert.Contains("CV2 in the direction of flow", await ines.Page("/run-sheets/rp-relief-first?profile=harbour-board"), StringComparison.Ordinal);
+            var run = await new RunInHand(ines, Guid.Parse(begun.Headers.Location!.ToString().Split('/')[^1])).Tested(
+                "1.1",
+                "1.7"
+            );
+            Assert.Equal(
+                "fail",
+                (await ines.Client.GetFromJsonAsync<JsonElement>($"/api/runs/{run.Id}/verdict"))
+                    .GetProperty("overall")
+                    .GetString()
+            );
+            Assert.Equal(
+                "pass",
+                (await ines.Client.GetFromJsonAsync<JsonElement>($"/api/runs/{old.Id}/verdict"))
+                    .GetProperty("overall")
+                    .GetString()
+            );
+            Assert.Contains(
+                "CV2 in the direction of flow",
+                await ines.Page("/run-sheets/rp-relief-first?profile=harbour-board"),
+                StringComparison.Ordinal
+            );
             Assert.Equal($"/reports/{run.Id}", (await run.Sign()).Headers.Location!.ToString());
-            Assert.Contains("Harbour board (harbour-board), version 1", await ines.Page($"/reports/{run.Id}"), StringComparison.Ordinal);
+            Assert.Contains(
+                "Harbour board (harbour-board), version 1",
+                await ines.Page($"/reports/{run.Id}"),
+                StringComparison.Ordinal
+            );
         }
         finally
         {
-            await desk.PostForm("/rules", "/rules", ("authorityId", board.Id.ToString()), ("profileId", "psid-standard"));
+            await desk.PostForm(
+                "/rules",
+                "/rules",
+                ("authorityId", board.Id.ToString()),
+                ("profileId", "psid-standard")
+            );
         }
 
         const string next = "/rules/harbour-board/1/change";
-        Assert.Equal("/rules", (await desk.PostForm(next, next, await Form(desk, next, ("from", Today(5)), ("s1.check-1.limit", "1.2")))).Headers.Location!.ToString());
+        Assert.Equal(
+            "/rules",
+            (
+                await desk.PostForm(next, next, await Form(desk, next, ("from", Today(5)), ("s1.check-1.limit", "1.2")))
+            ).Headers.Location!.ToString()
+        );
         Assert.Contains("version 2", await desk.Page("/rules"), StringComparison.Ordinal);
     }
 
@@ -89,9 +151,26 @@ public class RulesTests(Town town)
     {
         var desk = await town.As("wilma");
         const string url = "/rules/psid-strict/1/change";
-        var fields = await Form(desk, url, ("short", "not-kept"), ("name", "Not kept"), ("from", Today()), (field, value));
+        var fields = await Form(
+            desk,
+            url,
+            ("short", "not-kept"),
+            ("name", "Not kept"),
+            ("from", Today()),
+            (field, value)
+        );
         var page = WebUtility.HtmlDecode(await (await desk.PostForm(url, url, fields)).Content.ReadAsStringAsync());
-        Assert.True(page.Contains(says, StringComparison.Ordinal), string.Join("\n", page.Split('\n').Where(l => l.Contains("fault", StringComparison.Ordinal) || l.Contains("<li>", StringComparison.Ordinal)).Take(12)));
+        Assert.True(
+            page.Contains(says, StringComparison.Ordinal),
+            string.Join(
+                "\n",
+                page.Split('\n')
+                    .Where(l =>
+                        l.Contains("fault", StringComparison.Ordinal) || l.Contains("<li>", StringComparison.Ordinal)
+                    )
+                    .Take(12)
+            )
+        );
         Assert.False(await town.InStore(s => s.Profiles.AnyAsync(p => p.ProfileId == "not-kept")));
     }
 
@@ -99,8 +178,21 @@ public class RulesTests(Town town)
     public async Task Only_the_desk_changes_rules()
     {
         var ines = await town.As("ines");
-        Assert.Equal("/problem/403", new Uri((await ines.Client.GetAsync("/rules/psid-standard/1/change")).Headers.Location!.ToString(), UriKind.RelativeOrAbsolute) is var to && to.IsAbsoluteUri ? to.AbsolutePath : to.ToString().Split('?')[0]);
-        Assert.Equal(HttpStatusCode.NotFound, (await (await town.As("wilma")).Client.GetAsync("/rules/none/1/change")).StatusCode);
+        Assert.Equal(
+            "/problem/403",
+            new Uri(
+                (await ines.Client.GetAsync("/rules/psid-standard/1/change")).Headers.Location!.ToString(),
+                UriKind.RelativeOrAbsolute
+            )
+                is var to
+            && to.IsAbsoluteUri
+                ? to.AbsolutePath
+                : to.ToString().Split('?')[0]
+        );
+        Assert.Equal(
+            HttpStatusCode.NotFound,
+            (await (await town.As("wilma")).Client.GetAsync("/rules/none/1/change")).StatusCode
+        );
     }
 
     [Fact]
@@ -111,9 +203,32 @@ public class RulesTests(Town town)
         Assert.Equal($"/reports/{run.Id}", (await run.Sign()).Headers.Location!.ToString());
         var url = $"/reports/{run.Id}";
         Assert.Contains("Return visit: No access", await run.Visitor.Page(url), StringComparison.Ordinal);
-        await run.Visitor.PostForm(url, url + "?handler=Return", ("day", Today(9)), ("from", "10:00"), ("until", "11:00"), ("special", "Return visit"));
-        Assert.True(await town.InStore(s => s.Stops.AnyAsync(x => x.Special == "Return visit" && x.TesterId == run.Visitor.Account.Id)));
-        Assert.Contains("lies ahead", await (await run.Visitor.PostForm(url, url + "?handler=Return", ("day", Today(-1)), ("from", "10:00"), ("until", "11:00"))).Content.ReadAsStringAsync(), StringComparison.Ordinal);
+        await run.Visitor.PostForm(
+            url,
+            url + "?handler=Return",
+            ("day", Today(9)),
+            ("from", "10:00"),
+            ("until", "11:00"),
+            ("special", "Return visit")
+        );
+        Assert.True(
+            await town.InStore(s =>
+                s.Stops.AnyAsync(x => x.Special == "Return visit" && x.TesterId == run.Visitor.Account.Id)
+            )
+        );
+        Assert.Contains(
+            "lies ahead",
+            await (
+                await run.Visitor.PostForm(
+                    url,
+                    url + "?handler=Return",
+                    ("day", Today(-1)),
+                    ("from", "10:00"),
+                    ("until", "11:00")
+                )
+            ).Content.ReadAsStringAsync(),
+            StringComparison.Ordinal
+        );
     }
 
     [Theory]
@@ -126,12 +241,36 @@ public class RulesTests(Town town)
         for (var i = 0; i < 60; i++)
         {
             var view = await run.Visitor.Client.GetFromJsonAsync<JsonElement>($"/api/runs/{run.Id}/view");
-            if (!view.TryGetProperty("now", out var now) || now.ValueKind != JsonValueKind.Object) break;
+            if (!view.TryGetProperty("now", out var now) || now.ValueKind != JsonValueKind.Object)
+                break;
             var key = now.GetProperty("key").GetString()!;
-            var good = now.GetProperty("sights").EnumerateArray().FirstOrDefault(s => s.GetProperty("good").GetBoolean());
-            var capture = now.TryGetProperty("capture", out var c) && c.ValueKind == JsonValueKind.Object && c.GetProperty("key").GetString() == key ? c : default;
-            await run.Accepted(now.GetProperty("mustAnswer").GetBoolean() ? run.Entry($"\"kind\":\"sight\",\"step\":\"{key}\",\"sight\":\"{good.GetProperty("id").GetString()}\"")
-                : capture.ValueKind == JsonValueKind.Object ? run.Reading(key, type != "RP" ? key == "ai.read" ? "1.4" : "2.1" : key == "rv.feed" ? "2.6" : "7.4") : run.Done(key));
+            var good = now.GetProperty("sights")
+                .EnumerateArray()
+                .FirstOrDefault(s => s.GetProperty("good").GetBoolean());
+            var capture =
+                now.TryGetProperty("capture", out var c)
+                && c.ValueKind == JsonValueKind.Object
+                && c.GetProperty("key").GetString() == key
+                    ? c
+                    : default;
+            await run.Accepted(
+                now.GetProperty("mustAnswer").GetBoolean()
+                    ? run.Entry(
+                        $"\"kind\":\"sight\",\"step\":\"{key}\",\"sight\":\"{good.GetProperty("id").GetString()}\""
+                    )
+                : capture.ValueKind == JsonValueKind.Object
+                    ? run.Reading(
+                        key,
+                        type != "RP"
+                            ? key == "ai.read"
+                                ? "1.4"
+                                : "2.1"
+                            : key == "rv.feed"
+                                ? "2.6"
+                                : "7.4"
+                    )
+                : run.Done(key)
+            );
         }
 
         Assert.Equal($"/reports/{run.Id}", (await run.Sign()).Headers.Location!.ToString());
@@ -145,7 +284,11 @@ public class RulesTests(Town town)
     public async Task A_replacement_keeps_the_body_so_that_its_sealed_run_is_read_by_the_same_taps()
     {
         var run = await town.Begin("odd", "RP");
-        await run.Accepted(run.Entry("\"kind\":\"serial\",\"serial\":\"N-NEW-1\",\"replaced\":true"), run.Entry("\"kind\":\"stopped\",\"reason\":\"No access\""), run.Done("finish.tell"));
+        await run.Accepted(
+            run.Entry("\"kind\":\"serial\",\"serial\":\"N-NEW-1\",\"replaced\":true"),
+            run.Entry("\"kind\":\"stopped\",\"reason\":\"No access\""),
+            run.Done("finish.tell")
+        );
         Assert.Equal($"/reports/{run.Id}", (await run.Sign()).Headers.Location!.ToString());
         var fresh = await town.InStore(s => s.Assemblies.FirstAsync(a => a.Serial == "N-NEW-1"));
         Assert.Equal(("RP", "three-tap", 20m), (fresh.Type, fresh.Body, fresh.ReliefPort));

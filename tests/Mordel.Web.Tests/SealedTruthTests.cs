@@ -21,12 +21,21 @@ public sealed class SealedTruthTests : IAsyncLifetime, IAsyncDisposable
 
     ValueTask IAsyncDisposable.DisposeAsync() => hamlet.DisposeAsync();
 
-    private static async Task<(string Page, byte[] Pdf, string Data, string Record)> Everything(HttpClient client, Guid run) => (
-        Stable(await client.GetStringAsync($"/reports/{run}")), await client.GetByteArrayAsync($"/reports/{run}/pdf"),
-        await client.GetStringAsync($"/reports/{run}/data"), await client.GetStringAsync($"/api/runs/{run}/record"));
+    private static async Task<(string Page, byte[] Pdf, string Data, string Record)> Everything(
+        HttpClient client,
+        Guid run
+    ) =>
+        (
+            Stable(await client.GetStringAsync($"/reports/{run}")),
+            await client.GetByteArrayAsync($"/reports/{run}/pdf"),
+            await client.GetStringAsync($"/reports/{run}/data"),
+            await client.GetStringAsync($"/api/runs/{run}/record")
+        );
 
-    // The tokens of forms, the proposed day of a return visit and the masthead's name belong to who looks, not to the report.
-    private static string Stable(string page) => page[page.IndexOf("<article", StringComparison.Ordinal)..page.IndexOf("</article>", StringComparison.Ordinal)];
+    // The tokens of forms, the proposed day of a return visit and the masthead's name belong to who looks, not to the
+    // report.
+    private static string Stable(string page) =>
+        page[page.IndexOf("<article", StringComparison.Ordinal)..page.IndexOf("</article>", StringComparison.Ordinal)];
 
     private async Task<HttpClient> SignedIn()
     {
@@ -34,11 +43,24 @@ public sealed class SealedTruthTests : IAsyncLifetime, IAsyncDisposable
         await hamlet.InStore(async s =>
         {
             var moa = await s.Users.FirstAsync(u => u.Id == hamlet.Tester);
-            moa.PasswordHash = new Microsoft.AspNetCore.Identity.PasswordHasher<Account>().HashPassword(moa, "a long enough phrase");
+            moa.PasswordHash = new Microsoft.AspNetCore.Identity.PasswordHasher<Account>().HashPassword(
+                moa,
+                "a long enough phrase"
+            );
             return await s.SaveChangesAsync();
         });
         var visitor = new Visitor(client, null);
-        Assert.Equal(HttpStatusCode.Redirect, (await visitor.PostForm("/sign-in", "/sign-in", ("userName", "moa"), ("password", "a long enough phrase"))).StatusCode);
+        Assert.Equal(
+            HttpStatusCode.Redirect,
+            (
+                await visitor.PostForm(
+                    "/sign-in",
+                    "/sign-in",
+                    ("userName", "moa"),
+                    ("password", "a long enough phrase")
+                )
+            ).StatusCode
+        );
         return client;
     }
 
@@ -49,21 +71,28 @@ public sealed class SealedTruthTests : IAsyncLifetime, IAsyncDisposable
         await hamlet.Amend(run, "The valve stands in the second cellar.");
         var client = await SignedIn();
         var before = await Everything(client, run);
-        foreach (var change in new[]
+        foreach (
+            var change in new[]
+            {
+                "UPDATE Kits SET Serial = 'OTHER', Unit = 'kPa', Resolution = '1.0', Accuracy = '9.9', "
+                    + "CalibratedBy = 'nobody', CalibrationDue = '1999-01-01', Kind = 'two-valve'",
+                "UPDATE Assemblies SET Serial = 'OTHER', Make = 'Other', Size = '9 in', Serves = 'other', Location "
+                    + "= 'moved', Tag = Tag || 'X', Flow = 'Downward', Body = NULL, Hazard = 'low', Strainer = 1, "
+                    + "FireLine = 1, InstalledOn = '1990-01-01', ReliefPort = '99.0'",
+                "UPDATE Owners SET Name = 'Other owner', Address = 'elsewhere', Phone = '0'",
+                "UPDATE Places SET Name = 'Other place', Address = 'elsewhere', District = 'Other', Contact = 'nobody'",
+                "UPDATE Authorities SET Name = 'Other authority', ProfileId = 'kpa-isolation-first'",
+                "UPDATE AspNetUsers SET FullName = 'Somebody Else'",
+                "UPDATE Certificates SET Number = 'X', IssuedBy = 'X', ValidUntil = '1999-01-01'",
+                "DELETE FROM Certificates",
+                "UPDATE Stops SET Special = 'other', Minutes = 1",
+                """INSERT INTO Profiles (Id, ProfileId, Version, Json, MadeAt, MadeBy) VALUES ('0193EA4C-0000-7000-8000-000000000001', 'psid-standard', 2, '{"broken', '2026-01-01T00:00:00.000Z', 'x')""",
+            }
+        )
         {
-            "UPDATE Kits SET Serial = 'OTHER', Unit = 'kPa', Resolution = '1.0', Accuracy = '9.9', CalibratedBy = 'nobody', CalibrationDue = '1999-01-01', Kind = 'two-valve'",
-            "UPDATE Assemblies SET Serial = 'OTHER', Make = 'Other', Size = '9 in', Serves = 'other', Location = 'moved', Tag = Tag || 'X', Flow = 'Downward', Body = NULL, Hazard = 'low', Strainer = 1, FireLine = 1, InstalledOn = '1990-01-01', ReliefPort = '99.0'",
-            "UPDATE Owners SET Name = 'Other owner', Address = 'elsewhere', Phone = '0'",
-            "UPDATE Places SET Name = 'Other place', Address = 'elsewhere', District = 'Other', Contact = 'nobody'",
-            "UPDATE Authorities SET Name = 'Other authority', ProfileId = 'kpa-isolation-first'",
-            "UPDATE AspNetUsers SET FullName = 'Somebody Else'",
-            "UPDATE Certificates SET Number = 'X', IssuedBy = 'X', ValidUntil = '1999-01-01'",
-            "DELETE FROM Certificates",
-            "UPDATE Stops SET Special = 'other', Minutes = 1",
-            """INSERT INTO Profiles (Id, ProfileId, Version, Json, MadeAt, MadeBy) VALUES ('0193EA4C-0000-7000-8000-000000000001', 'psid-standard', 2, '{"broken', '2026-01-01T00:00:00.000Z', 'x')""",
-        })
-        {
-            await hamlet.InStore(s => s.Database.ExecuteSqlRawAsync(change.Replace("{", "{{", StringComparison.Ordinal)));
+            await hamlet.InStore(s =>
+                s.Database.ExecuteSqlRawAsync(change.Replace("{", "{{", StringComparison.Ordinal))
+            );
             var after = await Everything(client, run);
             Assert.Equal(before.Page, after.Page);
             Assert.True(before.Pdf.AsSpan().SequenceEqual(after.Pdf), change);
@@ -99,15 +128,32 @@ public sealed class SealedTruthTests : IAsyncLifetime, IAsyncDisposable
     {
         var (broken, whole) = (await hamlet.Signed(0), await hamlet.Signed(1));
         var client = await SignedIn();
-        await hamlet.InStore(s => s.Database.ExecuteSqlRawAsync("UPDATE Entries SET Json = replace(Json, '2.1', '2.9') WHERE RunId = {0}", broken.ToString("D").ToUpperInvariant()));
+        await hamlet.InStore(s =>
+            s.Database.ExecuteSqlRawAsync(
+                "UPDATE Entries SET Json = replace(Json, '2.1', '2.9') WHERE RunId = {0}",
+                broken.ToString("D").ToUpperInvariant()
+            )
+        );
         var page = await client.GetStringAsync($"/reports/{broken}");
         Assert.Contains("SEAL BROKEN", page, StringComparison.Ordinal);
         Assert.DoesNotContain("outcome-pass", page, StringComparison.Ordinal);
         var pdf = await client.GetAsync($"/reports/{broken}/pdf");
-        Assert.StartsWith("SEAL-BROKEN", pdf.Content.Headers.ContentDisposition!.FileName!.Trim('"'), StringComparison.Ordinal);
+        Assert.StartsWith(
+            "SEAL-BROKEN",
+            pdf.Content.Headers.ContentDisposition!.FileName!.Trim('"'),
+            StringComparison.Ordinal
+        );
         using var read = UglyToad.PdfPig.PdfDocument.Open(await pdf.Content.ReadAsByteArrayAsync());
-        Assert.Contains("SEAL BROKEN", string.Join(' ', read.GetPage(1).GetWords().Select(w => w.Text)), StringComparison.Ordinal);
-        Assert.Contains("\"state\":\"SEAL BROKEN\"", await client.GetStringAsync($"/reports/{broken}/data"), StringComparison.Ordinal);
+        Assert.Contains(
+            "SEAL BROKEN",
+            string.Join(' ', read.GetPage(1).GetWords().Select(w => w.Text)),
+            StringComparison.Ordinal
+        );
+        Assert.Contains(
+            "\"state\":\"SEAL BROKEN\"",
+            await client.GetStringAsync($"/reports/{broken}/data"),
+            StringComparison.Ordinal
+        );
         foreach (var what in new[] { "record", "verdict", "log", "view", "setup" })
         {
             var answer = await client.GetAsync($"/api/runs/{broken}/{what}");
@@ -116,14 +162,24 @@ public sealed class SealedTruthTests : IAsyncLifetime, IAsyncDisposable
         }
 
         using var list = JsonDocument.Parse(await client.GetStringAsync("/api/runs"));
-        Assert.Equal("seal-broken", list.RootElement.EnumerateArray().Single(l => l.GetProperty("id").GetGuid() == broken).GetProperty("outcome").GetString());
+        Assert.Equal(
+            "seal-broken",
+            list.RootElement.EnumerateArray()
+                .Single(l => l.GetProperty("id").GetGuid() == broken)
+                .GetProperty("outcome")
+                .GetString()
+        );
         var passport = await client.GetStringAsync($"/register/{hamlet.Assemblies[0]}");
         Assert.Contains("Seal broken", passport, StringComparison.Ordinal);
         Assert.DoesNotContain("outcome-pass", passport, StringComparison.Ordinal);
         Assert.Contains("outcome-seal-broken", await client.GetStringAsync("/register"), StringComparison.Ordinal);
         Assert.Contains("Seals are broken", await client.GetStringAsync("/"), StringComparison.Ordinal);
         // Another assembly's report, and a new test of the same one, go on.
-        Assert.DoesNotContain("SEAL BROKEN", await client.GetStringAsync($"/reports/{whole}"), StringComparison.Ordinal);
+        Assert.DoesNotContain(
+            "SEAL BROKEN",
+            await client.GetStringAsync($"/reports/{whole}"),
+            StringComparison.Ordinal
+        );
         var next = await hamlet.Signed(0);
         Assert.True((await hamlet.Report(next))!.Holds);
     }
@@ -137,7 +193,13 @@ public sealed class SealedTruthTests : IAsyncLifetime, IAsyncDisposable
         Assert.Contains("SEAL BROKEN", await client.GetStringAsync($"/reports/{run}"), StringComparison.Ordinal);
         Assert.Equal($"/reports/{run}", (await client.GetAsync($"/runs/{run}")).Headers.Location!.ToString());
         var refused = await hamlet.With<Data.Commands.Reply<int>, Data.Commands.TakeEntries>(t =>
-            t.Into(run, hamlet.Tester, [new(new(Guid.NewGuid()), 999, DateTimeOffset.UtcNow, new EntryBody.Remarks("other"))], CancellationToken.None));
+            t.Into(
+                run,
+                hamlet.Tester,
+                [new(new(Guid.NewGuid()), 999, DateTimeOffset.UtcNow, new EntryBody.Remarks("other"))],
+                CancellationToken.None
+            )
+        );
         Assert.Contains("sealed", refused.Refusal, StringComparison.Ordinal);
     }
 
@@ -157,7 +219,8 @@ public sealed class SealedTruthTests : IAsyncLifetime, IAsyncDisposable
     public async Task Seals_made_at_the_same_moment_take_their_places_one_after_the_other()
     {
         var runs = new List<Guid>();
-        for (var i = 0; i < 6; i++) runs.Add(await hamlet.Tested(i % 2));
+        for (var i = 0; i < 6; i++)
+            runs.Add(await hamlet.Tested(i % 2));
         var signed = await Task.WhenAll(runs.Select(r => hamlet.Sign(r)));
         Assert.All(signed, s => Assert.Null(s.Refusal));
         var found = await hamlet.CheckAll();

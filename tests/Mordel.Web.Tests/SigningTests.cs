@@ -42,7 +42,11 @@ public class SigningTests(Town town)
         await run.Accepted(entry, run.Reading("cv2.read", "1.7"), run.Done("cv2.leave"), run.Done("finish.tell"));
         // The page's token is fetched before the seal, as in a tab left open.
         Assert.Equal(HttpStatusCode.Redirect, (await run.Sign()).StatusCode);
-        Assert.Contains("sealed", await run.Refused(HttpStatusCode.Conflict, RunInHand.Batch(run.Done("before.notify"))), StringComparison.Ordinal);
+        Assert.Contains(
+            "sealed",
+            await run.Refused(HttpStatusCode.Conflict, RunInHand.Batch(run.Done("before.notify"))),
+            StringComparison.Ordinal
+        );
         await run.Accepted(entry);
     }
 
@@ -52,14 +56,24 @@ public class SigningTests(Town town)
         var run = await (await town.Begin("bram")).Tested();
         var page = await run.SignRefusedPage();
         Assert.Contains("Bram Oskelly has no certificate for a DC", page, StringComparison.Ordinal);
-        var posted = await run.Visitor.PostForm($"/runs/{run.Id}/verdict", $"/runs/{run.Id}/verdict", ("name", "Bram Oskelly"), ("ink", RunInHand.Drawn), ("seen", "4"));
+        var posted = await run.Visitor.PostForm(
+            $"/runs/{run.Id}/verdict",
+            $"/runs/{run.Id}/verdict",
+            ("name", "Bram Oskelly"),
+            ("ink", RunInHand.Drawn),
+            ("seen", "4")
+        );
         Assert.Equal(HttpStatusCode.OK, posted.StatusCode);
         Assert.False(await town.InStore(s => s.Runs.AnyAsync(r => r.Id == run.Id && r.SignedAt != null)));
     }
 
     [Fact]
     public async Task A_test_with_a_kit_out_of_calibration_cannot_be_signed() =>
-        Assert.Contains("GB-5122 has been out of calibration", await (await (await town.Begin("sanna")).Tested()).SignRefusedPage(), StringComparison.Ordinal);
+        Assert.Contains(
+            "GB-5122 has been out of calibration",
+            await (await (await town.Begin("sanna")).Tested()).SignRefusedPage(),
+            StringComparison.Ordinal
+        );
 
     [Fact]
     public async Task A_run_that_is_not_at_its_end_cannot_be_signed()
@@ -73,9 +87,17 @@ public class SigningTests(Town town)
     public async Task The_name_the_drawing_and_what_was_seen_must_be_right()
     {
         var run = await (await town.Begin("ines")).Tested();
-        Assert.Contains("not that of the tester", await run.SignRefused(name: "Somebody Else"), StringComparison.Ordinal);
+        Assert.Contains(
+            "not that of the tester",
+            await run.SignRefused(name: "Somebody Else"),
+            StringComparison.Ordinal
+        );
         Assert.Contains("drawn signature is missing", await run.SignRefused(ink: ""), StringComparison.Ordinal);
-        Assert.Contains("drawn signature is missing", await run.SignRefused(ink: "M0 0\"><script>"), StringComparison.Ordinal);
+        Assert.Contains(
+            "drawn signature is missing",
+            await run.SignRefused(ink: "M0 0\"><script>"),
+            StringComparison.Ordinal
+        );
         Assert.Contains("has changed since you looked", await run.SignRefused(seen: 3), StringComparison.Ordinal);
         Assert.Equal(HttpStatusCode.Redirect, (await run.Sign()).StatusCode);
     }
@@ -85,7 +107,13 @@ public class SigningTests(Town town)
     {
         var run = await (await town.Begin("ines")).Tested();
         var office = await town.As("wilma");
-        var answer = await office.PostForm($"/runs/{run.Id}/verdict", $"/runs/{run.Id}/verdict", ("name", "Ines Tarrow"), ("ink", RunInHand.Drawn), ("seen", "4"));
+        var answer = await office.PostForm(
+            $"/runs/{run.Id}/verdict",
+            $"/runs/{run.Id}/verdict",
+            ("name", "Ines Tarrow"),
+            ("ink", RunInHand.Drawn),
+            ("seen", "4")
+        );
         Assert.Equal(HttpStatusCode.OK, answer.StatusCode);
         Assert.False(await town.InStore(s => s.Runs.AnyAsync(r => r.Id == run.Id && r.SignedAt != null)));
     }
@@ -95,13 +123,25 @@ public class SigningTests(Town town)
     {
         var run = await SignedRun();
         var before = await run.Visitor.Page($"/api/runs/{run.Id}/log");
-        await run.Visitor.PostForm($"/reports/{run.Id}", $"/reports/{run.Id}", ("text", "The place is the second valve room."));
-        Assert.Contains("The place is the second valve room.", await run.Visitor.Page($"/reports/{run.Id}"), StringComparison.Ordinal);
+        await run.Visitor.PostForm(
+            $"/reports/{run.Id}",
+            $"/reports/{run.Id}",
+            ("text", "The place is the second valve room.")
+        );
+        Assert.Contains(
+            "The place is the second valve room.",
+            await run.Visitor.Page($"/reports/{run.Id}"),
+            StringComparison.Ordinal
+        );
         Assert.Equal(before, await run.Visitor.Page($"/api/runs/{run.Id}/log"));
-        var seals = await town.InStore(s => s.Seals.Where(x => x.RunId == run.Id).OrderBy(x => x.Sequence).ToListAsync());
+        var seals = await town.InStore(s =>
+            s.Seals.Where(x => x.RunId == run.Id).OrderBy(x => x.Sequence).ToListAsync()
+        );
         Assert.Equal(seals[0].Hash, SealFormat.ReadLink(seals[1].Link)!.Previous);
         Assert.True(await SealHolds(run.Id));
-        await town.InStore(s => s.Database.ExecuteSqlRawAsync("UPDATE Amendments SET Text = 'other' WHERE RunId = {0}", run.Id));
+        await town.InStore(s =>
+            s.Database.ExecuteSqlRawAsync("UPDATE Amendments SET Text = 'other' WHERE RunId = {0}", run.Id)
+        );
         Assert.False(await SealHolds(run.Id));
     }
 
@@ -110,7 +150,11 @@ public class SigningTests(Town town)
     {
         var run = await SignedRun();
         var answer = await run.Visitor.PostForm($"/reports/{run.Id}", $"/reports/{run.Id}", ("text", " "));
-        Assert.Contains("Say what was wrong", WebUtility.HtmlDecode(await answer.Content.ReadAsStringAsync()), StringComparison.Ordinal);
+        Assert.Contains(
+            "Say what was wrong",
+            WebUtility.HtmlDecode(await answer.Content.ReadAsStringAsync()),
+            StringComparison.Ordinal
+        );
     }
 
     [Fact]
@@ -118,7 +162,10 @@ public class SigningTests(Town town)
     {
         var run = await SignedRun();
         var assembly = await town.InStore(s => s.Runs.Where(r => r.Id == run.Id).Select(r => r.Assembly!).FirstAsync());
-        Assert.Equal(("pass", assembly.LastTestOn!.Value.AddMonths(12)), (assembly.LastOutcome, assembly.NextDue!.Value));
+        Assert.Equal(
+            ("pass", assembly.LastTestOn!.Value.AddMonths(12)),
+            (assembly.LastOutcome, assembly.NextDue!.Value)
+        );
         var passport = await run.Visitor.Page($"/register/{assembly.Id}");
         Assert.Contains("class=\"chart\"", passport, StringComparison.Ordinal);
         Assert.Contains("2.1 psid", passport, StringComparison.Ordinal);
@@ -127,20 +174,35 @@ public class SigningTests(Town town)
     [Theory]
     [InlineData(true)]
     [InlineData(false)]
-    public async Task Another_serial_on_the_plate_is_a_new_assembly_linked_to_the_old_or_a_corrected_record(bool replaced)
+    public async Task Another_serial_on_the_plate_is_a_new_assembly_linked_to_the_old_or_a_corrected_record(
+        bool replaced
+    )
     {
         var run = await (await town.Begin("ines")).Tested();
-        var old = await town.InStore(s => s.Runs.AsNoTracking().Where(r => r.Id == run.Id).Select(r => r.Assembly!).FirstAsync());
-        var earlier = await town.InStore(s => s.Runs.Where(r => r.AssemblyId == old.Id && r.SignedAt != null).Select(r => r.Id).ToListAsync());
-        await run.Accepted(run.Entry($"\"kind\":\"serial\",\"serial\":\"NEW-{replaced}\",\"replaced\":{(replaced ? "true" : "false")}"));
+        var old = await town.InStore(s =>
+            s.Runs.AsNoTracking().Where(r => r.Id == run.Id).Select(r => r.Assembly!).FirstAsync()
+        );
+        var earlier = await town.InStore(s =>
+            s.Runs.Where(r => r.AssemblyId == old.Id && r.SignedAt != null).Select(r => r.Id).ToListAsync()
+        );
+        await run.Accepted(
+            run.Entry($"\"kind\":\"serial\",\"serial\":\"NEW-{replaced}\",\"replaced\":{(replaced ? "true" : "false")}")
+        );
         Assert.Equal(HttpStatusCode.Redirect, (await run.Sign()).StatusCode);
-        var now = await town.InStore(s => s.Runs.AsNoTracking().Where(r => r.Id == run.Id).Select(r => r.Assembly!).FirstAsync());
-        Assert.Equal(($"NEW-{replaced}", old.Tag, replaced ? old.Id : old.ReplacesId), (now.Serial, now.Tag, now.ReplacesId));
+        var now = await town.InStore(s =>
+            s.Runs.AsNoTracking().Where(r => r.Id == run.Id).Select(r => r.Assembly!).FirstAsync()
+        );
+        Assert.Equal(
+            ($"NEW-{replaced}", old.Tag, replaced ? old.Id : old.ReplacesId),
+            (now.Serial, now.Tag, now.ReplacesId)
+        );
         Assert.Equal(replaced, now.Id != old.Id);
         Assert.Contains($"NEW-{replaced}", await run.Visitor.Page($"/reports/{run.Id}"), StringComparison.Ordinal);
-        if (replaced) Assert.Contains(old.Serial, await run.Visitor.Page($"/register/{now.Id}"), StringComparison.Ordinal);
+        if (replaced)
+            Assert.Contains(old.Serial, await run.Visitor.Page($"/register/{now.Id}"), StringComparison.Ordinal);
         // What was sealed before, under the old number, still holds.
-        foreach (var id in earlier.Append(run.Id)) Assert.True(await SealHolds(id));
+        foreach (var id in earlier.Append(run.Id))
+            Assert.True(await SealHolds(id));
     }
 
     [Fact]
@@ -160,16 +222,44 @@ public class SigningTests(Town town)
         using var pdf = PdfDocument.Open(bytes);
         Assert.Equal(1, pdf.NumberOfPages);
         var text = string.Join(" ", pdf.GetPage(1).GetWords().Select(w => w.Text));
-        var row = await town.InStore(s => s.Runs.Include(r => r.Assembly).ThenInclude(a => a!.Place).FirstAsync(r => r.Id == run.Id));
+        var row = await town.InStore(s =>
+            s.Runs.Include(r => r.Assembly).ThenInclude(a => a!.Place).FirstAsync(r => r.Id == run.Id)
+        );
         var hash = ContentHash.Of(await run.Visitor.Page($"/api/runs/{run.Id}/record"));
-        foreach (var wanted in new[]
-        {
-            "Pass", row.Assembly!.Serial, row.Assembly.Make, row.Assembly.Size, row.Assembly.Place!.Name, row.Assembly.Serves, "2.1 psid", "1.7 psid", "least allowed", "dc-sight-tube", "psid-standard",
-            "as found", "as left", "GB-5107", "calibrated", "Ines Tarrow", "RG-0417", "Näher prüfen: 0–5 °C.", hash[..20], "water authority",
-        }) Assert.Contains(wanted, text, StringComparison.OrdinalIgnoreCase);
+        foreach (
+            var wanted in new[]
+            {
+                "Pass",
+                row.Assembly!.Serial,
+                row.Assembly.Make,
+                row.Assembly.Size,
+                row.Assembly.Place!.Name,
+                row.Assembly.Serves,
+                "2.1 psid",
+                "1.7 psid",
+                "least allowed",
+                "dc-sight-tube",
+                "psid-standard",
+                "as found",
+                "as left",
+                "GB-5107",
+                "calibrated",
+                "Ines Tarrow",
+                "RG-0417",
+                "Näher prüfen: 0–5 °C.",
+                hash[..20],
+                "water authority",
+            }
+        )
+            Assert.Contains(wanted, text, StringComparison.OrdinalIgnoreCase);
         Assert.Contains(row.Assembly.Serial, pdf.Information.Title, StringComparison.Ordinal);
-        Assert.Equal("en", ((UglyToad.PdfPig.Tokens.StringToken)pdf.Structure.Catalog.CatalogDictionary.Data["Lang"]).Data);
-        Assert.All(pdf.GetPage(1).Letters.Select(l => l.FontName).Distinct(), f => Assert.Contains("Atkinson", f, StringComparison.Ordinal));
+        Assert.Equal(
+            "en",
+            ((UglyToad.PdfPig.Tokens.StringToken)pdf.Structure.Catalog.CatalogDictionary.Data["Lang"]).Data
+        );
+        Assert.All(pdf.GetPage(1).Letters.Select(l => l.FontName).Distinct(), f =>
+            Assert.Contains("Atkinson", f, StringComparison.Ordinal)
+        );
         Assert.Contains("/FontFile2", System.Text.Encoding.Latin1.GetString(bytes), StringComparison.Ordinal);
     }
 
@@ -178,7 +268,11 @@ public class SigningTests(Town town)
     {
         var remarks = string.Join(" ", Enumerable.Range(1, 170).Select(i => $"remark-{i}"));
         var run = await SignedRun(remarks);
-        await run.Visitor.PostForm($"/reports/{run.Id}", $"/reports/{run.Id}", ("text", string.Join(" ", Enumerable.Range(1, 120).Select(i => $"amended-{i}"))));
+        await run.Visitor.PostForm(
+            $"/reports/{run.Id}",
+            $"/reports/{run.Id}",
+            ("text", string.Join(" ", Enumerable.Range(1, 120).Select(i => $"amended-{i}")))
+        );
         using var pdf = PdfDocument.Open(await run.Visitor.Client.GetByteArrayAsync($"/reports/{run.Id}/pdf"));
         var pages = pdf.GetPages().ToList();
         Assert.InRange(pages.Count, 2, 3);
@@ -188,7 +282,11 @@ public class SigningTests(Town town)
         Assert.All(pages.SelectMany(p => p.GetWords()), w => Assert.InRange(w.BoundingBox.Bottom, 10, 842));
         // An amendment stands beside the verdict, on the first page.
         Assert.Contains("amended-1", pages[0].GetWords().Select(w => w.Text));
-        Assert.Contains($"of {pages.Count}", string.Join(" ", pages[^1].GetWords().Select(w => w.Text)), StringComparison.Ordinal);
+        Assert.Contains(
+            $"of {pages.Count}",
+            string.Join(" ", pages[^1].GetWords().Select(w => w.Text)),
+            StringComparison.Ordinal
+        );
     }
 }
 

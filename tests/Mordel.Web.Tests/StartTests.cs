@@ -6,7 +6,10 @@ using Mordel.Data.Startup;
 
 namespace Mordel.Web.Tests;
 
-/// <summary>Starting is safe: whatever the last start left behind, and whatever is wrong, it is said in a sentence with what to do.</summary>
+/// <summary>
+/// Starting is safe: whatever the last start left behind, and whatever is wrong, it is said in a sentence with what to
+/// do.
+/// </summary>
 public sealed class StartTests : IDisposable
 {
     private readonly string folder = Directory.CreateTempSubdirectory("mordel-start-").FullName;
@@ -21,7 +24,8 @@ public sealed class StartTests : IDisposable
         Directory.Delete(folder, recursive: true);
     }
 
-    private Store NewStore() => new((DbContextOptions<Store>)new DbContextOptionsBuilder<Store>().UseMordelFile(folder).Options);
+    private Store NewStore() =>
+        new((DbContextOptions<Store>)new DbContextOptionsBuilder<Store>().UseMordelFile(folder).Options);
 
     private async Task<List<string>> Open()
     {
@@ -66,7 +70,11 @@ public sealed class StartTests : IDisposable
     {
         var file = Path.Combine(folder, "a-file");
         File.WriteAllText(file, "");
-        Assert.Contains(file, Assert.Throws<StartRefusedException>(() => FolderLock.Take(file)).Message, StringComparison.Ordinal);
+        Assert.Contains(
+            file,
+            Assert.Throws<StartRefusedException>(() => FolderLock.Take(file)).Message,
+            StringComparison.Ordinal
+        );
     }
 
     [Fact]
@@ -83,7 +91,8 @@ public sealed class StartTests : IDisposable
         await Open();
         await Run($"VACUUM INTO '{Path.Combine(folder, "copy.db")}'");
         SqliteConnection.ClearAllPools();
-        foreach (var file in Directory.EnumerateFiles(folder, "mordel.db*")) File.Delete(file);
+        foreach (var file in Directory.EnumerateFiles(folder, "mordel.db*"))
+            File.Delete(file);
         File.Move(Path.Combine(folder, "copy.db"), Database);
         Assert.Empty(await Open());
     }
@@ -101,7 +110,11 @@ public sealed class StartTests : IDisposable
     {
         await Open();
         await Run("INSERT INTO __EFMigrationsHistory VALUES ('29990101000000_FromTheFuture', '99.0')");
-        Assert.Contains("newer version of Mordel (29990101000000_FromTheFuture)", await Refused(), StringComparison.Ordinal);
+        Assert.Contains(
+            "newer version of Mordel (29990101000000_FromTheFuture)",
+            await Refused(),
+            StringComparison.Ordinal
+        );
     }
 
     [Theory]
@@ -112,7 +125,8 @@ public sealed class StartTests : IDisposable
         await Open();
         SqliteConnection.ClearAllPools();
         var bytes = await File.ReadAllBytesAsync(Database);
-        for (var i = at; i < Math.Min(bytes.Length, at + 30_000); i++) bytes[i] = 0x5A;
+        for (var i = at; i < Math.Min(bytes.Length, at + 30_000); i++)
+            bytes[i] = 0x5A;
         await File.WriteAllBytesAsync(Database, bytes);
         Assert.Contains(says, await Refused(), StringComparison.Ordinal);
     }
@@ -132,13 +146,27 @@ public sealed class StartTests : IDisposable
     [InlineData("empty", "empty or cannot be read")]
     [InlineData("public", "empty or cannot be read")]
     [InlineData("foreign", "is not this installation's")]
-    public async Task A_key_that_is_missing_empty_public_or_foreign_refuses_the_start_in_a_sentence(string what, string says)
+    public async Task A_key_that_is_missing_empty_public_or_foreign_refuses_the_start_in_a_sentence(
+        string what,
+        string says
+    )
     {
         await Open();
         string pem;
-        using (var keys = await Keys()) pem = keys.Published[0].Pem;
-        if (what == "missing") File.Delete(KeyFile);
-        else await File.WriteAllTextAsync(KeyFile, what switch { "empty" => "", "public" => pem, _ => Foreign() });
+        using (var keys = await Keys())
+            pem = keys.Published[0].Pem;
+        if (what == "missing")
+            File.Delete(KeyFile);
+        else
+            await File.WriteAllTextAsync(
+                KeyFile,
+                what switch
+                {
+                    "empty" => "",
+                    "public" => pem,
+                    _ => Foreign(),
+                }
+            );
         var refused = await Assert.ThrowsAsync<StartRefusedException>(Keys);
         Assert.Contains(says, refused.Message, StringComparison.Ordinal);
         Assert.Contains("backup", refused.Message, StringComparison.Ordinal);
@@ -146,7 +174,9 @@ public sealed class StartTests : IDisposable
 
     private static string Foreign()
     {
-        using var key = System.Security.Cryptography.ECDsa.Create(System.Security.Cryptography.ECCurve.NamedCurves.nistP256);
+        using var key = System.Security.Cryptography.ECDsa.Create(
+            System.Security.Cryptography.ECCurve.NamedCurves.nistP256
+        );
         return key.ExportPkcs8PrivateKeyPem();
     }
 
@@ -156,7 +186,8 @@ public sealed class StartTests : IDisposable
         await Open();
         using var keys = await Keys();
         var (old, before) = (keys.Id, keys.Sign("abc"));
-        await using (var store = NewStore()) await keys.Rotate(store, DateTimeOffset.UtcNow, CancellationToken.None);
+        await using (var store = NewStore())
+            await keys.Rotate(store, DateTimeOffset.UtcNow, CancellationToken.None);
         Assert.NotEqual(old, keys.Id);
         Assert.True(keys.Verifies(old, "abc", before));
         Assert.False(keys.Verifies(keys.Id, "abc", before));
@@ -173,7 +204,9 @@ public sealed class StartTests : IDisposable
     [Theory]
     [InlineData(true)]
     [InlineData(false)]
-    public async Task A_rotation_that_was_killed_is_completed_when_the_database_knows_of_it_and_forgotten_when_not(bool known)
+    public async Task A_rotation_that_was_killed_is_completed_when_the_database_knows_of_it_and_forgotten_when_not(
+        bool known
+    )
     {
         await Open();
         using var keys = await Keys();
@@ -181,7 +214,8 @@ public sealed class StartTests : IDisposable
         string expected;
         if (known)
         {
-            await using (var store = NewStore()) expected = await keys.Rotate(store, DateTimeOffset.UtcNow, CancellationToken.None);
+            await using (var store = NewStore())
+                expected = await keys.Rotate(store, DateTimeOffset.UtcNow, CancellationToken.None);
             File.Move(KeyFile, Path.Combine(folder, SigningKeys.NextFileName));
             await File.WriteAllTextAsync(KeyFile, oldFile);
         }
@@ -203,8 +237,12 @@ public sealed class StartTests : IDisposable
         using var keys = await Keys();
         using var stranger = SigningKeys.Import(Foreign())!;
         var id = SigningKeys.IdOf(stranger);
-        await Run($"INSERT INTO SigningKeys (Id, PublicKey, Since, Endorsement) VALUES ('{id}', '{stranger.ExportSubjectPublicKeyInfoPem()}', '2026-01-01T00:00:00.000Z', 'AAAA')");
-        await using (var store = NewStore()) await keys.Reread(store, CancellationToken.None);
+        await Run(
+            $"INSERT INTO SigningKeys (Id, PublicKey, Since, Endorsement) VALUES ('{id}', "
+                + $"'{stranger.ExportSubjectPublicKeyInfoPem()}', '2026-01-01T00:00:00.000Z', 'AAAA')"
+        );
+        await using (var store = NewStore())
+            await keys.Reread(store, CancellationToken.None);
         Assert.Contains(id, Assert.Single(keys.Problems), StringComparison.Ordinal);
         Assert.DoesNotContain(keys.Published, k => k.Id == id);
     }

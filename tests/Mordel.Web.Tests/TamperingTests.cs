@@ -13,16 +13,29 @@ using Xunit.Abstractions;
 namespace Mordel.Web.Tests;
 
 /// <summary>
-/// Alters a sealed installation's database in thousands of ways, one at a time, as somebody with the file but without the key would: bytes, cells, rows, moves,
-/// removals. Each must be found, and named. <c>MORDEL_TAMPERINGS</c> says how many.
+/// Alters a sealed installation's database in thousands of ways, one at a time, as somebody with the file but without
+/// the key would: bytes, cells, rows, moves, removals. Each must be found, and named. <c>MORDEL_TAMPERINGS</c> says how
+/// many.
 /// </summary>
 public sealed class TamperingTests(ITestOutputHelper output) : IAsyncLifetime, IAsyncDisposable
 {
     // What is sealed, or repeats something that is.
     private static readonly string[] Tables =
-        ["Seals", "Chains", "Ledger", "Runs", "Entries", "Results", "Amendments", "KeptTexts", "SigningKeys", "EarlierSeals"];
+    [
+        "Seals",
+        "Chains",
+        "Ledger",
+        "Runs",
+        "Entries",
+        "Results",
+        "Amendments",
+        "KeptTexts",
+        "SigningKeys",
+        "EarlierSeals",
+    ];
 
-    private static int Wanted => int.TryParse(Environment.GetEnvironmentVariable("MORDEL_TAMPERINGS"), out var n) ? n : 1500;
+    private static int Wanted =>
+        int.TryParse(Environment.GetEnvironmentVariable("MORDEL_TAMPERINGS"), out var n) ? n : 1500;
 
     private readonly Hamlet hamlet = new();
 
@@ -32,7 +45,9 @@ public sealed class TamperingTests(ITestOutputHelper output) : IAsyncLifetime, I
         await hamlet.Signed(0);
         await hamlet.Amend(await hamlet.Signed(1), "It stands in the second cellar.");
         await hamlet.Signed(0, new(1.7m, 0m));
-        await hamlet.With<string, SigningKeys>(async keys => await hamlet.InStore(s => keys.Rotate(s, DateTimeOffset.UtcNow, CancellationToken.None)));
+        await hamlet.With<string, SigningKeys>(async keys =>
+            await hamlet.InStore(s => keys.Rotate(s, DateTimeOffset.UtcNow, CancellationToken.None))
+        );
         await hamlet.Signed(0);
     }
 
@@ -45,7 +60,12 @@ public sealed class TamperingTests(ITestOutputHelper output) : IAsyncLifetime, I
     {
         Assert.True((await hamlet.CheckAll()).Holds);
         var random = new Random(20417);
-        var (tried, unseen, unnamed, kinds) = (0, new List<string>(), new List<string>(), new Dictionary<string, int>());
+        var (tried, unseen, unnamed, kinds) = (
+            0,
+            new List<string>(),
+            new List<string>(),
+            new Dictionary<string, int>()
+        );
         for (var attempt = 0; tried < Wanted && attempt < 20 * Wanted; attempt++)
         {
             await using var scope = hamlet.Services.CreateAsyncScope();
@@ -53,16 +73,26 @@ public sealed class TamperingTests(ITestOutputHelper output) : IAsyncLifetime, I
             await using var transaction = await store.Database.BeginTransactionAsync();
             var connection = store.Database.GetDbConnection();
             await Run(connection, "PRAGMA defer_foreign_keys = ON");
-            if (await Alter(connection, random) is not { } what) continue;
+            if (await Alter(connection, random) is not { } what)
+                continue;
             tried++;
             kinds[what.Kind] = kinds.GetValueOrDefault(what.Kind) + 1;
-            var found = await scope.ServiceProvider.GetRequiredService<InstallationCheck>().All(_ => Task.CompletedTask, CancellationToken.None);
-            if (found.Holds) unseen.Add(what.Says);
-            else if (found.Broken.Any(b => b.Says.Length < 12 || b.Subject.Length == 0)) unnamed.Add(what.Says);
+            var found = await scope
+                .ServiceProvider.GetRequiredService<InstallationCheck>()
+                .All(_ => Task.CompletedTask, CancellationToken.None);
+            if (found.Holds)
+                unseen.Add(what.Says);
+            else if (found.Broken.Any(b => b.Says.Length < 12 || b.Subject.Length == 0))
+                unnamed.Add(what.Says);
         }
 
-        output.WriteLine($"{tried} alterations: {string.Join(", ", kinds.OrderBy(k => k.Key).Select(k => $"{k.Key} {k.Value}"))}; unseen {unseen.Count}");
-        Assert.True(unseen.Count == 0, $"{unseen.Count} of {tried} went unnoticed:\n{string.Join("\n", unseen.Take(25))}");
+        output.WriteLine(
+            $"{tried} alterations: {string.Join(", ", kinds.OrderBy(k => k.Key).Select(k => $"{k.Key} {k.Value}"))}; unseen {unseen.Count}"
+        );
+        Assert.True(
+            unseen.Count == 0,
+            $"{unseen.Count} of {tried} went unnoticed:\n{string.Join("\n", unseen.Take(25))}"
+        );
         Assert.Empty(unnamed);
         Assert.True(tried >= Wanted, $"only {tried} alterations could be made");
         Assert.True((await hamlet.CheckAll()).Holds);
@@ -80,18 +110,23 @@ public sealed class TamperingTests(ITestOutputHelper output) : IAsyncLifetime, I
             var (store, services) = (scope.ServiceProvider.GetRequiredService<Store>(), scope.ServiceProvider);
             await using var transaction = await store.Database.BeginTransactionAsync();
             await Run(store.Database.GetDbConnection(), "PRAGMA defer_foreign_keys = ON");
-            if (await Alter(store.Database.GetDbConnection(), random) is null) continue;
+            if (await Alter(store.Database.GetDbConnection(), random) is null)
+                continue;
             foreach (var run in runs)
             {
-                if (await services.GetRequiredService<FindRun>().Report(run, CancellationToken.None) is not { } report) continue;
+                if (await services.GetRequiredService<FindRun>().Report(run, CancellationToken.None) is not { } report)
+                    continue;
                 var pdf = services.GetRequiredService<Papers>().Pdf(report);
                 Assert.Equal(report.Run is null, pdf is null);
                 shown++;
             }
 
-            await services.GetRequiredService<RunList>().For(new(hamlet.Tester, true), false, null, CancellationToken.None);
+            await services
+                .GetRequiredService<RunList>()
+                .For(new(hamlet.Tester, true), false, null, CancellationToken.None);
             await services.GetRequiredService<RegisterSearch>().Find(null, null, CancellationToken.None);
-            foreach (var assembly in hamlet.Assemblies) await services.GetRequiredService<Passport>().Of(assembly, CancellationToken.None);
+            foreach (var assembly in hamlet.Assemblies)
+                await services.GetRequiredService<Passport>().Of(assembly, CancellationToken.None);
         }
 
         Assert.True(shown > 200, $"{shown} reports shown");
@@ -103,7 +138,8 @@ public sealed class TamperingTests(ITestOutputHelper output) : IAsyncLifetime, I
     {
         var table = Tables[random.Next(Tables.Length)];
         var rows = await Numbers(connection, $"SELECT rowid FROM {table}");
-        if (rows.Count == 0) return null;
+        if (rows.Count == 0)
+            return null;
         var row = rows[random.Next(rows.Count)];
         // A run that is not signed, its entries included, is nobody's sealed truth.
         try
@@ -136,18 +172,33 @@ public sealed class TamperingTests(ITestOutputHelper output) : IAsyncLifetime, I
         var key = columns.Where(c => c.Key).ToList();
         var list = string.Join(", ", columns.Select(c => $"\"{c.Name}\""));
         var changed = key[random.Next(key.Count)];
-        var values = string.Join(", ", columns.Select(c => c != changed ? $"\"{c.Name}\"" : c.Type == "INTEGER" ? $"\"{c.Name}\" + 1000" : $"'{Guid.NewGuid().ToString().ToUpperInvariant()}'"));
+        var values = string.Join(
+            ", ",
+            columns.Select(c =>
+                c != changed ? $"\"{c.Name}\""
+                : c.Type == "INTEGER" ? $"\"{c.Name}\" + 1000"
+                : $"'{Guid.NewGuid().ToString().ToUpperInvariant()}'"
+            )
+        );
         await Run(connection, $"INSERT INTO {table} ({list}) SELECT {values} FROM {table} WHERE rowid = {row}");
         return new("doubled", $"{table}: row {row} doubled with another {changed.Name}");
     }
 
-    private static async Task<Alteration?> Swapped(DbConnection connection, string table, long one, long other, Random random)
+    private static async Task<Alteration?> Swapped(
+        DbConnection connection,
+        string table,
+        long one,
+        long other,
+        Random random
+    )
     {
         var columns = (await Columns(connection, table)).Where(c => !c.Key).ToList();
-        if (one == other || columns.Count == 0) return null;
+        if (one == other || columns.Count == 0)
+            return null;
         var column = columns[random.Next(columns.Count)].Name;
         var (a, b) = (await Value(connection, table, column, one), await Value(connection, table, column, other));
-        if (Same(a, b)) return null;
+        if (Same(a, b))
+            return null;
         await Set(connection, table, column, one, b);
         await Set(connection, table, column, other, a);
         return new("swapped", $"{table}.{column}: rows {one} and {other} swapped");
@@ -159,9 +210,15 @@ public sealed class TamperingTests(ITestOutputHelper output) : IAsyncLifetime, I
         var column = columns[random.Next(columns.Count)];
         var was = await Value(connection, table, column.Name, row);
         var now = Altered(was, random);
-        if (Same(was, now) || (column.Type == "TEXT" && SameNumber(was, now))) return null;
+        if (Same(was, now) || (column.Type == "TEXT" && SameNumber(was, now)))
+            return null;
         await Set(connection, table, column.Name, row, now);
-        return new(was is byte[] ? "bytes" : was is string ? "text" : "number", $"{table}.{column.Name}, row {row}: {Shown(was)} became {Shown(now)}");
+        return new(
+            was is byte[] ? "bytes"
+                : was is string ? "text"
+                : "number",
+            $"{table}.{column.Name}, row {row}: {Shown(was)} became {Shown(now)}"
+        );
     }
 
     private static object Altered(object was, Random random)
@@ -170,7 +227,8 @@ public sealed class TamperingTests(ITestOutputHelper output) : IAsyncLifetime, I
         {
             case byte[] { Length: > 0 } bytes:
                 var copy = (byte[])bytes.Clone();
-                if (random.Next(6) == 0) return copy[..random.Next(copy.Length)];
+                if (random.Next(6) == 0)
+                    return copy[..random.Next(copy.Length)];
                 copy[random.Next(copy.Length)] ^= (byte)(1 << random.Next(8));
                 return copy;
             case string { Length: > 0 } text:
@@ -181,7 +239,8 @@ public sealed class TamperingTests(ITestOutputHelper output) : IAsyncLifetime, I
                     1 => text + "x",
                     2 => DBNull.Value,
                     3 => text[..at] + text[(at + 1)..],
-                    _ => $"{text[..at]}{(char)(text[at] == 'z' ? 'y' : text[at] == '9' ? '8' : text[at] + 1)}{text[(at + 1)..]}",
+                    _ =>
+                        $"{text[..at]}{(char)(text[at] == 'z' ? 'y' : text[at] == '9' ? '8' : text[at] + 1)}{text[(at + 1)..]}",
                 };
             case long number:
                 return number + (random.Next(2) == 0 ? 1 : -1);
@@ -192,13 +251,25 @@ public sealed class TamperingTests(ITestOutputHelper output) : IAsyncLifetime, I
         }
     }
 
-    private static bool Same(object a, object b) => a is byte[] x && b is byte[] y ? x.AsSpan().SequenceEqual(y) : Equals(a, b);
+    private static bool Same(object a, object b) =>
+        a is byte[] x && b is byte[] y ? x.AsSpan().SequenceEqual(y) : Equals(a, b);
 
     // 2.0 and 2.00 are one number.
-    private static bool SameNumber(object a, object b) => a is string x && b is string y && decimal.TryParse(x, CultureInfo.InvariantCulture, out var p)
-        && decimal.TryParse(y, NumberStyles.Number, CultureInfo.InvariantCulture, out var q) && p == q;
+    private static bool SameNumber(object a, object b) =>
+        a is string x
+        && b is string y
+        && decimal.TryParse(x, CultureInfo.InvariantCulture, out var p)
+        && decimal.TryParse(y, NumberStyles.Number, CultureInfo.InvariantCulture, out var q)
+        && p == q;
 
-    private static string Shown(object value) => value switch { byte[] b => $"{b.Length} bytes", DBNull => "nothing", string { Length: > 60 } s => s[..60] + "…", _ => value.ToString()! };
+    private static string Shown(object value) =>
+        value switch
+        {
+            byte[] b => $"{b.Length} bytes",
+            DBNull => "nothing",
+            string { Length: > 60 } s => s[..60] + "…",
+            _ => value.ToString()!,
+        };
 
     private sealed record Column(string Name, string Type, bool Key);
 
@@ -208,7 +279,8 @@ public sealed class TamperingTests(ITestOutputHelper output) : IAsyncLifetime, I
         command.CommandText = $"SELECT name, type, pk FROM pragma_table_info('{table}')";
         await using var reader = await command.ExecuteReaderAsync();
         var columns = new List<Column>();
-        while (await reader.ReadAsync()) columns.Add(new(reader.GetString(0), reader.GetString(1), reader.GetInt64(2) > 0));
+        while (await reader.ReadAsync())
+            columns.Add(new(reader.GetString(0), reader.GetString(1), reader.GetInt64(2) > 0));
         return columns;
     }
 
@@ -218,7 +290,8 @@ public sealed class TamperingTests(ITestOutputHelper output) : IAsyncLifetime, I
         command.CommandText = sql;
         await using var reader = await command.ExecuteReaderAsync();
         var numbers = new List<long>();
-        while (await reader.ReadAsync()) numbers.Add(reader.GetInt64(0));
+        while (await reader.ReadAsync())
+            numbers.Add(reader.GetInt64(0));
         return numbers;
     }
 

@@ -36,7 +36,8 @@ public class Host(bool demo) : WebApplicationFactory<Program>
     {
         base.Dispose(disposing);
         Microsoft.Data.Sqlite.SqliteConnection.ClearAllPools();
-        if (disposing && Directory.Exists(folder)) Directory.Delete(folder, recursive: true);
+        if (disposing && Directory.Exists(folder))
+            Directory.Delete(folder, recursive: true);
     }
 
     public async Task<T> With<T, TService>(Func<TService, Task<T>> work)
@@ -46,9 +47,13 @@ public class Host(bool demo) : WebApplicationFactory<Program>
         return await work(scope.ServiceProvider.GetRequiredService<TService>());
     }
 
-    public Task<SealedReport?> Report(Guid run) => With<SealedReport?, FindRun>(find => find.Report(run, CancellationToken.None));
+    public Task<SealedReport?> Report(Guid run) =>
+        With<SealedReport?, FindRun>(find => find.Report(run, CancellationToken.None));
 
-    public Task<InstallationResult> CheckAll() => With<InstallationResult, InstallationCheck>(check => check.All(_ => Task.CompletedTask, CancellationToken.None));
+    public Task<InstallationResult> CheckAll() =>
+        With<InstallationResult, InstallationCheck>(check =>
+            check.All(_ => Task.CompletedTask, CancellationToken.None)
+        );
 
     public async Task<T> InStore<T>(Func<Store, Task<T>> work)
     {
@@ -72,16 +77,29 @@ public sealed class Town() : Host(demo: true)
     public Visitor Nobody() => new(CreateClient(new() { AllowAutoRedirect = false }), null);
 
     /// <summary>A stop on the assembly that has the fewest.</summary>
-    public Task<Guid> NewStop(string userName, string type = "DC") => InStore(async s =>
-    {
-        var tester = await s.Users.FirstAsync(u => u.UserName == userName);
-        var kpa = userName == "odd" ? "kpa-isolation-first" : "psid-standard";
-        var assembly = await s.Assemblies.Where(a => a.Authority!.ProfileId == kpa && a.Type == type).OrderBy(a => s.Stops.Count(x => x.AssemblyId == a.Id)).ThenBy(a => a.Tag).FirstAsync();
-        var stop = new StopRow { Id = Guid.NewGuid(), Day = new DateOnly(2030, 1, 1), TesterId = tester.Id, Order = 1, AssemblyId = assembly.Id, Minutes = 20 };
-        s.Stops.Add(stop);
-        await s.SaveChangesAsync();
-        return stop.Id;
-    });
+    public Task<Guid> NewStop(string userName, string type = "DC") =>
+        InStore(async s =>
+        {
+            var tester = await s.Users.FirstAsync(u => u.UserName == userName);
+            var kpa = userName == "odd" ? "kpa-isolation-first" : "psid-standard";
+            var assembly = await s
+                .Assemblies.Where(a => a.Authority!.ProfileId == kpa && a.Type == type)
+                .OrderBy(a => s.Stops.Count(x => x.AssemblyId == a.Id))
+                .ThenBy(a => a.Tag)
+                .FirstAsync();
+            var stop = new StopRow
+            {
+                Id = Guid.NewGuid(),
+                Day = new DateOnly(2030, 1, 1),
+                TesterId = tester.Id,
+                Order = 1,
+                AssemblyId = assembly.Id,
+                Minutes = 20,
+            };
+            s.Stops.Add(stop);
+            await s.SaveChangesAsync();
+            return stop.Id;
+        });
 
     /// <summary>A run that has just begun.</summary>
     public async Task<RunInHand> Begin(string userName, string type = "DC")
@@ -113,7 +131,13 @@ public sealed partial class Visitor(HttpClient client, Account? account)
     public async Task<HttpResponseMessage> PostForm(string page, string to, params (string Name, string Value)[] fields)
     {
         var token = TokenOf(await client.GetStringAsync(page));
-        return await client.PostAsync(to, new FormUrlEncodedContent([new("__RequestVerificationToken", token), .. fields.Select(f => new KeyValuePair<string, string>(f.Name, f.Value))]));
+        return await client.PostAsync(
+            to,
+            new FormUrlEncodedContent([
+                new("__RequestVerificationToken", token),
+                .. fields.Select(f => new KeyValuePair<string, string>(f.Name, f.Value)),
+            ])
+        );
     }
 
     /// <summary>The token of a page's form; empty when it has none.</summary>
@@ -139,8 +163,12 @@ public sealed class RunInHand(Visitor visitor, Guid id)
     public async Task<HttpResponseMessage> Send(string body, bool withToken = true)
     {
         token ??= Visitor.PageToken().Match(await visitor.Client.GetStringAsync($"/runs/{id}")).Groups[1].Value;
-        using var request = new HttpRequestMessage(HttpMethod.Post, $"/api/runs/{id}/entries") { Content = new StringContent(body, Encoding.UTF8, "application/json") };
-        if (withToken) request.Headers.Add("X-Mordel-Token", token);
+        using var request = new HttpRequestMessage(HttpMethod.Post, $"/api/runs/{id}/entries")
+        {
+            Content = new StringContent(body, Encoding.UTF8, "application/json"),
+        };
+        if (withToken)
+            request.Headers.Add("X-Mordel-Token", token);
         return await visitor.Client.SendAsync(request);
     }
 
@@ -155,9 +183,12 @@ public sealed class RunInHand(Visitor visitor, Guid id)
 
     public static string Batch(params string[] entries) => $$"""{"entries":[{{string.Join(",", entries)}}]}""";
 
-    public string Reading(string step, string value, string unit = "psid") => Entry($$"""
-        "kind":"reading","step":"{{step}}","reading":{"value":{{value}},"unit":"{{unit}}"}
-        """);
+    public string Reading(string step, string value, string unit = "psid") =>
+        Entry(
+            $$"""
+            "kind":"reading","step":"{{step}}","reading":{"value":{{value}},"unit":"{{unit}}"}
+            """
+        );
 
     public string Done(string step) => Entry($"\"kind\":\"done\",\"step\":\"{step}\"");
 
@@ -173,19 +204,46 @@ public sealed class RunInHand(Visitor visitor, Guid id)
         var answer = await Send(body, withToken);
         Assert.Equal(expected, answer.StatusCode);
         var json = await answer.Content.ReadFromJsonAsync<JsonElement>();
-        return json.GetProperty("error").GetString() + " " + string.Join(" ", json.GetProperty("faults").EnumerateArray().Select(f => $"{f.GetProperty("place")}: {f.GetProperty("says")}"));
+        return json.GetProperty("error").GetString()
+            + " "
+            + string.Join(
+                " ",
+                json.GetProperty("faults")
+                    .EnumerateArray()
+                    .Select(f => $"{f.GetProperty("place")}: {f.GetProperty("says")}")
+            );
     }
 
     /// <summary>A whole healthy run, up to the signature.</summary>
     public async Task<RunInHand> Tested(string cv1 = "2.1", string cv2 = "1.7", string unit = "psid")
     {
-        await Accepted(Reading("cv1.read", cv1, unit), Reading("cv2.read", cv2, unit), Done("cv2.leave"), Done("finish.tell"));
+        await Accepted(
+            Reading("cv1.read", cv1, unit),
+            Reading("cv2.read", cv2, unit),
+            Done("cv2.leave"),
+            Done("finish.tell")
+        );
         return this;
     }
 
-    public async Task<HttpResponseMessage> Sign(string? name = null, string ink = Drawn, int? seen = null, string remarks = "", params (string Name, string Value)[] beside) =>
-        await visitor.PostForm($"/runs/{id}/verdict", $"/runs/{id}/verdict",
-            [("name", name ?? visitor.Account.FullName), ("ink", ink), ("seen", (seen ?? (int)tick).ToString()), ("remarks", remarks), .. beside]);
+    public async Task<HttpResponseMessage> Sign(
+        string? name = null,
+        string ink = Drawn,
+        int? seen = null,
+        string remarks = "",
+        params (string Name, string Value)[] beside
+    ) =>
+        await visitor.PostForm(
+            $"/runs/{id}/verdict",
+            $"/runs/{id}/verdict",
+            [
+                ("name", name ?? visitor.Account.FullName),
+                ("ink", ink),
+                ("seen", (seen ?? (int)tick).ToString()),
+                ("remarks", remarks),
+                .. beside,
+            ]
+        );
 
     public async Task<string> SignRefused(string? name = null, string ink = Drawn, int? seen = null)
     {

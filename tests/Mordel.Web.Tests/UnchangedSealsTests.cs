@@ -4,12 +4,17 @@ using Mordel.Documents.Reports;
 
 namespace Mordel.Web.Tests;
 
-/// <summary>Reports that an earlier Mordel sealed: by the file and the published key alone they hold, and this version judges them as that one did.</summary>
+/// <summary>
+/// Reports that an earlier Mordel sealed: by the file and the published key alone they hold, and this version judges
+/// them as that one did.
+/// </summary>
 public class UnchangedSealsTests
 {
-    private static string Folder([CallerFilePath] string here = "") => Path.Combine(Path.GetDirectoryName(here)!, "Fixtures", "sealed");
+    private static string Folder([CallerFilePath] string here = "") =>
+        Path.Combine(Path.GetDirectoryName(here)!, "Fixtures", "sealed");
 
-    public static TheoryData<string> Files => [.. Directory.GetFiles(Folder()).Select(Path.GetFileName).Where(f => f is not "keys.pem").OfType<string>()];
+    public static TheoryData<string> Files =>
+        [.. Directory.GetFiles(Folder()).Select(Path.GetFileName).Where(f => f is not "keys.pem").OfType<string>()];
 
     [Theory]
     [MemberData(nameof(Files))]

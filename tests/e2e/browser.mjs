@@ -9,24 +9,53 @@ import { chromium } from 'playwright-core';
 
 const root = fileURLToPath(new URL('../../', import.meta.url));
 const web = `${root}artifacts/app/web/`;
-const flags = ['--headless', '--no-sandbox', '--disable-gpu', '--disable-quic', '--no-first-run', '--disable-background-networking', '--disable-component-update', '--disable-sync'];
+const flags = [
+  '--headless',
+  '--no-sandbox',
+  '--disable-gpu',
+  '--disable-quic',
+  '--no-first-run',
+  '--disable-background-networking',
+  '--disable-component-update',
+  '--disable-sync',
+];
 
-export const freePort = () => new Promise((found, failed) => {
-  const probe = createServer().on('error', failed);
-  probe.listen(0, '127.0.0.1', () => { const { port } = probe.address(); probe.close(() => found(port)); });
-});
+export const freePort = () =>
+  new Promise((found, failed) => {
+    const probe = createServer().on('error', failed);
+    probe.listen(0, '127.0.0.1', () => {
+      const { port } = probe.address();
+      probe.close(() => found(port));
+    });
+  });
 
 /** The command line, run to its end. */
 export const mordel = (args, input) => spawnSync(`${root}mordel`, args, { input, encoding: 'utf8' });
 
 /** The server's process on a data folder; said() is everything it printed. */
 export function spawnServer({ data, port, demo = true }) {
-  const child = spawn('dotnet', ['Mordel.Web.dll', '--urls', `http://127.0.0.1:${port}`, '--Mordel:Data', data, '--Mordel:Demo', String(demo)], { cwd: web, stdio: ['ignore', 'pipe', 'pipe'] });
+  const child = spawn(
+    'dotnet',
+    ['Mordel.Web.dll', '--urls', `http://127.0.0.1:${port}`, '--Mordel:Data', data, '--Mordel:Demo', String(demo)],
+    { cwd: web, stdio: ['ignore', 'pipe', 'pipe'] },
+  );
   let said = '';
-  child.stdout.on('data', chunk => { said += chunk; });
-  child.stderr.on('data', chunk => { said += chunk; });
+  child.stdout.on('data', chunk => {
+    said += chunk;
+  });
+  child.stderr.on('data', chunk => {
+    said += chunk;
+  });
   const ended = new Promise(done => child.once('exit', done));
-  return { child, ended, said: () => said, end: signal => { child.kill(signal); return ended; } };
+  return {
+    child,
+    ended,
+    said: () => said,
+    end: signal => {
+      child.kill(signal);
+      return ended;
+    },
+  };
 }
 
 /** Starts the server on a data folder and waits until it is well; kill() ends it without a goodbye. */
@@ -36,7 +65,13 @@ export async function startServer({ data, port, demo = true }) {
   const until = Date.now() + 120_000;
   for (;;) {
     if (server.child.exitCode !== null) throw new Error(`the server ended:\n${server.said()}`);
-    if (await fetch(`${url}/health`).then(a => a.ok, () => false)) break;
+    if (
+      await fetch(`${url}/health`).then(
+        a => a.ok,
+        () => false,
+      )
+    )
+      break;
     if (Date.now() > until) throw new Error(`the server did not answer in two minutes:\n${server.said()}`);
     await new Promise(r => setTimeout(r, 50));
   }
@@ -45,7 +80,11 @@ export async function startServer({ data, port, demo = true }) {
 
 /** Fills a data folder with the demo town: made once for this build and this day, then copied. */
 export async function demoData(data) {
-  const made = join(root, 'artifacts', `demo-${statSync(join(root, 'artifacts/app/.built')).mtimeMs}-${new Date().toISOString().slice(0, 10)}`);
+  const made = join(
+    root,
+    'artifacts',
+    `demo-${statSync(join(root, 'artifacts/app/.built')).mtimeMs}-${new Date().toISOString().slice(0, 10)}`,
+  );
   if (!existsSync(made)) {
     const fresh = mkdtempSync(join(tmpdir(), 'mordel-fill-'));
     await (await startServer({ data: fresh, port: await freePort() })).stop();
@@ -62,13 +101,29 @@ export async function openDemo() {
   const port = await freePort();
   await demoData(data);
   let server = await startServer({ data, port });
-  const browser = await chromium.launch({ executablePath: process.env.MORDEL_CHROMIUM || '/usr/bin/chromium', args: flags }); // each launch has a new empty profile of its own
+  const browser = await chromium.launch({
+    executablePath: process.env.MORDEL_CHROMIUM || '/usr/bin/chromium',
+    args: flags,
+  }); // each launch has a new empty profile of its own
   return {
-    url: server.url, browser, data,
-    async restart() { await server.kill(); server = await startServer({ data, port }); },
-    async kill() { await server.kill(); },
-    async start() { server = await startServer({ data, port }); },
-    async close() { await browser.close(); await server.kill(); rmSync(data, { recursive: true, force: true }); },
+    url: server.url,
+    browser,
+    data,
+    async restart() {
+      await server.kill();
+      server = await startServer({ data, port });
+    },
+    async kill() {
+      await server.kill();
+    },
+    async start() {
+      server = await startServer({ data, port });
+    },
+    async close() {
+      await browser.close();
+      await server.kill();
+      rmSync(data, { recursive: true, force: true });
+    },
   };
 }
 
@@ -92,9 +147,15 @@ export async function goOn(page, title, confirm = () => page.keyboard.press('Ent
     const now = await page.locator('#now-title').textContent();
     if (now === title) return;
     const [name, number] = Object.entries(numbers).find(([asked]) => now.includes(asked)) ?? [];
-    if (number) { await page.keyboard.type(number); delete numbers[name]; }
+    if (number) {
+      await page.keyboard.type(number);
+      delete numbers[name];
+    }
     await confirm();
-    await page.waitForFunction(was => document.querySelector('#now-title')?.textContent !== was || location.pathname.endsWith('/verdict'), now);
+    await page.waitForFunction(
+      was => document.querySelector('#now-title')?.textContent !== was || location.pathname.endsWith('/verdict'),
+      now,
+    );
     if (page.url().endsWith('/verdict')) return;
   }
   throw new Error(`"${title}" does not come`);
@@ -105,14 +166,30 @@ export async function answerAll(page, tap = button => button.click()) {
   const chips = page.locator('.together .ask-line .chip:visible');
   for (let left = await chips.count(); left > 0; left = await chips.count()) {
     await tap(chips.first());
-    await page.waitForFunction(before => [...document.querySelectorAll('.together .ask-line .chip')].filter(c => c.checkVisibility()).length < before, left);
+    await page.waitForFunction(
+      before =>
+        [...document.querySelectorAll('.together .ask-line .chip')].filter(c => c.checkVisibility()).length < before,
+      left,
+    );
   }
 }
 
 /** Opens the first stop of this round on an assembly of a type and begins its test. */
 export async function beginOn(page, type) {
   await page.goto(new URL('/', page.url()).href);
-  const hrefs = await page.locator('.road li a').evaluateAll((all, wanted) => all.filter(a => a.querySelector('.what').textContent.startsWith(`${wanted} `) && a.getAttribute('href').startsWith('/stops/')).map(a => a.getAttribute('href')), type);
+  const hrefs = await page
+    .locator('.road li a')
+    .evaluateAll(
+      (all, wanted) =>
+        all
+          .filter(
+            a =>
+              a.querySelector('.what').textContent.startsWith(`${wanted} `) &&
+              a.getAttribute('href').startsWith('/stops/'),
+          )
+          .map(a => a.getAttribute('href')),
+      type,
+    );
   await page.goto(new URL(hrefs[0], page.url()).href);
   await page.getByRole('button', { name: /Begin the test|Go on with/ }).click();
   await page.waitForURL(/\/runs\//);

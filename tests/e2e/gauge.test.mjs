@@ -4,8 +4,12 @@ import { after, before, test } from 'node:test';
 import { beginNext, desk, goOn, openDemo, phone, signedIn } from './browser.mjs';
 
 let demo;
-before(async () => { demo = await openDemo(); });
-after(async () => { await demo.close(); });
+before(async () => {
+  demo = await openDemo();
+});
+after(async () => {
+  await demo.close();
+});
 
 const use = (page, which) => page.locator('#gauge-source').selectOption(which);
 
@@ -16,13 +20,24 @@ test('a number is captured from a simulated gauge by key while the eyes are on t
   await goOn(page, 'Open TC3 slowly, read CV1');
   await use(page, 'steady');
   await page.getByText('Simulated gauge').waitFor();
-  await page.locator('.stream-says').getByText(/battery 9\d %/).waitFor();
-  await page.waitForFunction(() => /^2\.\d\d$/.test(document.querySelector('.stream-value .num').textContent) && /Still/.test(document.querySelector('.stream-says').textContent), null, { timeout: 90_000 });
+  await page
+    .locator('.stream-says')
+    .getByText(/battery 9\d %/)
+    .waitFor();
+  await page.waitForFunction(
+    () =>
+      /^2\.\d\d$/.test(document.querySelector('.stream-value .num').textContent) &&
+      /Still/.test(document.querySelector('.stream-says').textContent),
+    null,
+    { timeout: 90_000 },
+  );
   await page.locator('#now-title').focus();
   await page.keyboard.press(' ');
   await page.waitForFunction(() => document.querySelector('#now-title').textContent === 'Close both cocks, open SO1');
   assert.match(await page.locator('.captured').textContent(), /Captured 2\.1 psid, still\./);
-  const log = await page.evaluate(async () => (await (await fetch(`/api/runs/${document.querySelector('.run').dataset.run}/log`)).json()));
+  const log = await page.evaluate(
+    async () => await (await fetch(`/api/runs/${document.querySelector('.run').dataset.run}/log`)).json(),
+  );
   const taken = log.find(entry => entry.kind === 'reading');
   assert.equal(taken.reading.value, 2.1);
   assert.ok(taken.reading.speed >= 0 && taken.reading.speed < 0.05, JSON.stringify(taken));
@@ -49,7 +64,9 @@ test('a gauge that drops out says so, captures nothing old, and is there again',
 test('a bridge with a key sends a real gauge’s lines to the screen, and a tap captures them', async () => {
   const page = await signedIn(demo, /Odd Harrick/, phone);
   await page.goto(`${demo.url}/programs`);
-  await page.evaluate(() => { for (const closed of document.querySelectorAll('details')) closed.open = true; });
+  await page.evaluate(() => {
+    for (const closed of document.querySelectorAll('details')) closed.open = true;
+  });
   await page.getByLabel('What it is for').fill('bridge on the bench');
   await page.locator('select[name=scope]').selectOption('write');
   await page.getByRole('button', { name: 'Issue the key' }).tap();
@@ -60,20 +77,53 @@ test('a bridge with a key sends a real gauge’s lines to the screen, and a tap 
   const run = page.url().split('/').at(-1);
   await use(page, 'bridge');
   await page.getByText('No line from the gauge').waitFor();
-  const { default: { request } } = await import('node:http');
+  const {
+    default: { request },
+  } = await import('node:http');
   const { createHash, randomBytes } = await import('node:crypto');
   // A bridge's side of the WebSocket by hand: a handshake with the key, then masked text frames.
   const nonce = randomBytes(16).toString('base64');
-  const socket = await new Promise((opened, failed) => request(`${demo.url}/api/runs/${run}/gauge/bridge`, { headers: { connection: 'Upgrade', upgrade: 'websocket', 'sec-websocket-version': '13', 'sec-websocket-key': nonce, authorization: `Bearer ${key}` } })
-    .on('upgrade', (answer, stream) => { assert.equal(answer.headers['sec-websocket-accept'], createHash('sha1').update(`${nonce}258EAFA5-E914-47DA-95CA-C5AB0DC85B11`).digest('base64')); opened(stream); }).on('response', answer => failed(new Error(`refused: ${answer.statusCode}`))).on('error', failed).end());
-  const say = text => { const body = Buffer.from(text), mask = randomBytes(4); socket.write(Buffer.concat([Buffer.from([0x81, 0x80 | body.length]), mask, body.map((byte, i) => byte ^ mask[i % 4])])); };
+  const socket = await new Promise((opened, failed) =>
+    request(`${demo.url}/api/runs/${run}/gauge/bridge`, {
+      headers: {
+        connection: 'Upgrade',
+        upgrade: 'websocket',
+        'sec-websocket-version': '13',
+        'sec-websocket-key': nonce,
+        authorization: `Bearer ${key}`,
+      },
+    })
+      .on('upgrade', (answer, stream) => {
+        assert.equal(
+          answer.headers['sec-websocket-accept'],
+          createHash('sha1').update(`${nonce}258EAFA5-E914-47DA-95CA-C5AB0DC85B11`).digest('base64'),
+        );
+        opened(stream);
+      })
+      .on('response', answer => failed(new Error(`refused: ${answer.statusCode}`)))
+      .on('error', failed)
+      .end(),
+  );
+  const say = text => {
+    const body = Buffer.from(text),
+      mask = randomBytes(4);
+    socket.write(
+      Buffer.concat([Buffer.from([0x81, 0x80 | body.length]), mask, body.map((byte, i) => byte ^ mask[i % 4])]),
+    );
+  };
   const stream = setInterval(() => say('{"value":13.2,"unit":"kPa","rate":0}'), 150);
   try {
     await page.locator('.stream-value .num').filter({ hasText: '13.2' }).waitFor();
     assert.equal(await page.getByText('Simulated gauge').isVisible(), false);
     await page.locator('[data-capture]').tap();
-    await page.locator('.captured').getByText(/Captured 13 kPa, still/).waitFor();
+    await page
+      .locator('.captured')
+      .getByText(/Captured 13 kPa, still/)
+      .waitFor();
     await page.locator('.taken').getByText('13 kPa').waitFor({ state: 'attached' });
-  } finally { clearInterval(stream); socket.destroy(); }
+  } finally {
+    clearInterval(stream);
+    socket.destroy();
+  }
   await page.context().close();
 });

@@ -4,11 +4,16 @@ import { after, before, describe, test } from 'node:test';
 import { answerAll, beginNext, beginOn, desk, goOn, openDemo, phone, signedIn } from './browser.mjs';
 
 let demo;
-before(async () => { demo = await openDemo(); });
-after(async () => { await demo.close(); });
+before(async () => {
+  demo = await openDemo();
+});
+after(async () => {
+  await demo.close();
+});
 
 const heading = page => page.locator('#now-title');
-const at = (page, title) => page.waitForFunction(wanted => document.querySelector('#now-title')?.textContent === wanted, title);
+const at = (page, title) =>
+  page.waitForFunction(wanted => document.querySelector('#now-title')?.textContent === wanted, title);
 
 async function drawSignature(page) {
   await page.locator('canvas').scrollIntoViewIfNeeded();
@@ -27,14 +32,20 @@ describe('a tester who knows the sequence', () => {
   test('completes a healthy double check in at most 12 taps plus digits and the signature', async () => {
     const page = await signedIn(demo, /Ines Tarrow/, phone);
     let taps = 0;
-    const tap = async locator => { taps++; await locator.tap(); };
+    const tap = async locator => {
+      taps++;
+      await locator.tap();
+    };
     await tap(page.locator('a[data-go]'));
     await tap(page.getByRole('button', { name: 'Begin the test' }));
     await page.locator('.run svg.rig').waitFor({ state: 'attached' });
     await answerAll(page, tap);
     await tap(page.getByRole('button', { name: /All as listed/ }));
     await at(page, 'Flush all four cocks');
-    for (const [value, next] of [['2.1', 'Close both cocks, open SO1'], ['1.7', 'Close both cocks, open SO1']]) {
+    for (const [value, next] of [
+      ['2.1', 'Close both cocks, open SO1'],
+      ['1.7', 'Close both cocks, open SO1'],
+    ]) {
       for (const digit of value) await page.locator('.keypad').getByText(digit, { exact: true }).tap();
       await page.getByText(/Passes \+/).waitFor();
       await tap(page.getByRole('button', { name: 'Record' }));
@@ -78,31 +89,43 @@ describe('with the keyboard alone', () => {
     await goOn(page, 'Open TC3 slowly, read CV1');
     await press('a');
     await at(page, 'Note what the needle shows now');
-    await page.keyboard.type('1.9'); await press('Enter');
+    await page.keyboard.type('1.9');
+    await press('Enter');
     await at(page, 'Open the bleed-off slowly');
     await press('a');
     await at(page, 'Bleed until the tube only drips, then read');
-    await page.keyboard.type('4.1'); await press('Enter');
+    await page.keyboard.type('4.1');
+    await press('Enter');
     await at(page, 'Close the bleed-off');
-    await page.getByRole('button', { name: 'Correct CV1 differential' }).focus(); await press('Enter');
+    await page.getByRole('button', { name: 'Correct CV1 differential' }).focus();
+    await press('Enter');
     await page.locator('#ask-value').fill('1.4');
-    await page.getByRole('button', { name: 'Typed wrongly' }).focus(); await press('Enter');
-    await page.getByRole('button', { name: 'Save' }).focus(); await press('Enter');
+    await page.getByRole('button', { name: 'Typed wrongly' }).focus();
+    await press('Enter');
+    await page.getByRole('button', { name: 'Save' }).focus();
+    await press('Enter');
     await page.getByText(/first 4.1 psid: Typed wrongly/).waitFor();
     await page.evaluate(() => document.activeElement.blur());
     await press('u');
     await at(page, 'Bleed until the tube only drips, then read');
-    await page.keyboard.type('1.4'); await press('Enter');
+    await page.keyboard.type('1.4');
+    await press('Enter');
     await at(page, 'Close the bleed-off');
-    await page.keyboard.type('1.6'); await press('Enter');
+    await page.keyboard.type('1.6');
+    await press('Enter');
     await page.locator('.taken').getByText('1.6 psid').waitFor();
     await at(page, 'Close both cocks, open SO1');
-    await press('Enter'); await at(page, 'Close up');
-    await press('Enter'); await page.waitForURL(/verdict/);
+    await press('Enter');
+    await at(page, 'Close up');
+    await press('Enter');
+    await page.waitForURL(/verdict/);
     assert.equal(await page.locator('#remarks').inputValue(), 'SO1 leaks; compensated at the bleed-off.');
-    await page.locator('#pace').focus(); await page.keyboard.type(pace);
-    await page.getByLabel(/my typed name is my signature/).focus(); await press('Space');
-    await page.getByRole('button', { name: 'Sign and seal' }).focus(); await press('Enter');
+    await page.locator('#pace').focus();
+    await page.keyboard.type(pace);
+    await page.getByLabel(/my typed name is my signature/).focus();
+    await press('Space');
+    await page.getByRole('button', { name: 'Sign and seal' }).focus();
+    await press('Enter');
     await page.waitForURL(/reports/);
     const report = await page.locator('.report').textContent();
     assert.match(report, /1\.9 psid noted before the bleed was opened/);
@@ -117,7 +140,8 @@ describe('with the keyboard alone', () => {
     await page.getByRole('dialog', { name: 'Keys' }).waitFor();
     assert.match(await page.locator('#keys').textContent(), /This list/);
     await page.keyboard.press('Escape');
-    await page.keyboard.press('g'); await page.keyboard.press('r');
+    await page.keyboard.press('g');
+    await page.keyboard.press('r');
     await page.waitForURL(/register/);
     await page.keyboard.press('/');
     await page.keyboard.type('kiosk');
@@ -154,7 +178,10 @@ describe('when things go away', () => {
     await other.locator('.run svg.rig').waitFor({ state: 'attached' });
     assert.equal(await heading(other).textContent(), before);
     // Both press while they show the same step; a tab that has heard of the other's already shows the next one, and is left alone.
-    const press = tab => tab.evaluate(title => { if (document.querySelector('#now-title').textContent === title) document.querySelector('.go .btn-go').click(); }, before);
+    const press = tab =>
+      tab.evaluate(title => {
+        if (document.querySelector('#now-title').textContent === title) document.querySelector('.go .btn-go').click();
+      }, before);
     await Promise.all([press(page), press(other)]);
     await at(page, 'Tube on TC3, tee and high hose on TC2');
     await at(other, 'Tube on TC3, tee and high hose on TC2');
@@ -197,7 +224,10 @@ describe('every type on the same day', () => {
     await page.getByRole('button', { name: /All as listed/ }).tap();
     await page.getByRole('button', { name: 'Numbers only' }).tap();
     const now = page.locator('.row-now');
-    for (const [title, value] of [['Apparent reading', '7.6'], ['Relief opening point', '2.3']]) {
+    for (const [title, value] of [
+      ['Apparent reading', '7.6'],
+      ['Relief opening point', '2.3'],
+    ]) {
       await now.getByText(title, { exact: true }).waitFor();
       await now.locator('input').fill(value);
       await now.getByRole('button', { name: 'Record' }).tap();
@@ -253,7 +283,10 @@ describe('every type on the same day', () => {
     await page.getByRole('dialog').getByRole('button', { name: 'Stop for today' }).tap();
     await at(page, 'Close up');
     await page.getByRole('button', { name: /All as listed/ }).tap();
-    await page.getByText(/Broken off for today: Window is over/).first().waitFor();
+    await page
+      .getByText(/Broken off for today: Window is over/)
+      .first()
+      .waitFor();
     await page.getByRole('button', { name: 'Take the test up again' }).tap();
     await at(page, 'Before the test');
     await page.context().close();

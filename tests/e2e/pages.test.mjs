@@ -5,8 +5,21 @@ import { after, before, describe, test } from 'node:test';
 import { beginNext, beginOn, desk, goOn, openDemo, phone, signedIn } from './browser.mjs';
 
 let demo;
-const others = [['Hester Fenn', '/register/new'], ['Hester Fenn', '/kits-and-people'], ['Wilma Quent', '/'], ['Wilma Quent', '/rules'], ['Wilma Quent', '/classes']];
-const pages = { today: '/', register: '/register', 'run sheet of an RP': '/run-sheets/rp-relief-first/three-valve', programs: '/programs', water: '/bench/water?procedure=dc-sight-tube&kit=five-valve&supply=60&site=none&fault-1=so1+leaks&size-1=small', nowhere: '/nowhere' };
+const others = [
+  ['Hester Fenn', '/register/new'],
+  ['Hester Fenn', '/kits-and-people'],
+  ['Wilma Quent', '/'],
+  ['Wilma Quent', '/rules'],
+  ['Wilma Quent', '/classes'],
+];
+const pages = {
+  today: '/',
+  register: '/register',
+  'run sheet of an RP': '/run-sheets/rp-relief-first/three-valve',
+  programs: '/programs',
+  water: '/bench/water?procedure=dc-sight-tube&kit=five-valve&supply=60&site=none&fault-1=so1+leaks&size-1=small',
+  nowhere: '/nowhere',
+};
 before(async () => {
   demo = await openDemo();
   const page = await signedIn(demo, /Ines Tarrow/);
@@ -26,7 +39,10 @@ before(async () => {
   pages.run = run;
   pages.verdict = `${run}/verdict`;
   await beginOn(page, 'RP');
-  await goOn(page, 'Open TC4, bypass control fully open', undefined, { 'apparent reading': '7.4', 'first drip': '2.4' });
+  await goOn(page, 'Open TC4, bypass control fully open', undefined, {
+    'apparent reading': '7.4',
+    'first drip': '2.4',
+  });
   pages['run of an RP'] = new URL(page.url()).pathname;
   await page.context().close();
   // Another tester's run at its end, in kPa: the verdict with the form to sign.
@@ -48,35 +64,63 @@ before(async () => {
   others.push(['Sanna Wick', new URL(sanna.url()).pathname]);
   await sanna.context().close();
 });
-after(async () => { await demo.close(); });
+after(async () => {
+  await demo.close();
+});
 
-for (const [size, options] of [['desk', desk], ['phone', phone]]) {
+for (const [size, options] of [
+  ['desk', desk],
+  ['phone', phone],
+]) {
   for (const scheme of ['light', 'dark']) {
     test(`no accessibility violations, ${size}, ${scheme}`, async () => {
       const page = await signedIn(demo, /Ines Tarrow/, { ...options, colorScheme: scheme });
       const found = [];
       // Every page once on each size and in each scheme; the screens of the field in all four.
       const whole = (size === 'desk') === (scheme === 'light');
-      for (const [name, path] of Object.entries(pages).filter(([name]) => whole || ['today', 'run', 'run of an RP', 'verdict'].includes(name))) {
+      for (const [name, path] of Object.entries(pages).filter(
+        ([name]) => whole || ['today', 'run', 'run of an RP', 'verdict'].includes(name),
+      )) {
         await page.goto(`${demo.url}${path}`);
-        if (name.startsWith('run of') || name === 'run') await page.locator('.run svg.rig').waitFor({ state: 'attached' });
-        const { violations } = await new AxeBuilder({ page }).withTags(['wcag2a', 'wcag2aa', 'wcag21a', 'wcag21aa', 'wcag22aa']).analyze();
-        found.push(...violations.map(v => `${name}: ${v.id}: ${v.nodes[0].target} ${v.nodes[0].failureSummary?.split('\n')[1] ?? ''}`));
+        if (name.startsWith('run of') || name === 'run')
+          await page.locator('.run svg.rig').waitFor({ state: 'attached' });
+        const { violations } = await new AxeBuilder({ page })
+          .withTags(['wcag2a', 'wcag2aa', 'wcag21a', 'wcag21aa', 'wcag22aa'])
+          .analyze();
+        found.push(
+          ...violations.map(
+            v => `${name}: ${v.id}: ${v.nodes[0].target} ${v.nodes[0].failureSummary?.split('\n')[1] ?? ''}`,
+          ),
+        );
         const width = await page.evaluate(() => document.documentElement.scrollWidth - innerWidth);
         if (width > 0) found.push(`${name}: ${width} px wider than the screen`);
       }
       for (const [who, path] of whole ? others : []) {
         const their = await signedIn(demo, new RegExp(who), { ...options, colorScheme: scheme });
         await their.goto(`${demo.url}${path}`);
-        await their.locator('details.desk').evaluateAll(all => all.forEach(d => { d.open = true; }));
-        found.push(...(await new AxeBuilder({ page: their }).withTags(['wcag2a', 'wcag2aa', 'wcag21a', 'wcag21aa', 'wcag22aa']).analyze()).violations.map(v => `${path}: ${v.id}: ${v.nodes[0].target}`));
+        await their.locator('details.desk').evaluateAll(all =>
+          all.forEach(d => {
+            d.open = true;
+          }),
+        );
+        found.push(
+          ...(
+            await new AxeBuilder({ page: their })
+              .withTags(['wcag2a', 'wcag2aa', 'wcag21a', 'wcag21aa', 'wcag22aa'])
+              .analyze()
+          ).violations.map(v => `${path}: ${v.id}: ${v.nodes[0].target}`),
+        );
         const wide = await their.evaluate(() => document.documentElement.scrollWidth - innerWidth);
         if (wide > 0) found.push(`${path}: ${wide} px wider than the screen`);
         await their.context().close();
       }
       const door = await (await demo.browser.newContext({ ...options, colorScheme: scheme })).newPage();
       await door.goto(`${demo.url}/sign-in`);
-      found.push(...(await new AxeBuilder({ page: door }).analyze()).violations.map(v => `sign-in: ${v.id}: ${v.nodes[0].target}`));
+      found.push(
+        ...(await new AxeBuilder({ page: door }).analyze()).violations.map(
+          v => `sign-in: ${v.id}: ${v.nodes[0].target}`,
+        ),
+      );
       assert.deepEqual(found, []);
       await page.context().close();
       await door.context().close();
@@ -93,25 +137,50 @@ describe('what a page weighs and asks for', () => {
     let bytes = 0;
     const asked = [];
     const said = [];
-    client.on('Network.loadingFinished', event => { bytes += event.encodedDataLength; });
+    client.on('Network.loadingFinished', event => {
+      bytes += event.encodedDataLength;
+    });
     client.on('Network.requestWillBeSent', event => asked.push(event.request.url));
     page.on('console', message => said.push(message.text()));
     await page.goto(demo.url, { waitUntil: 'networkidle' });
     console.log(`# Today: ${bytes} bytes in ${asked.length} requests`);
     assert.ok(bytes > 10_000 && bytes <= 200_000, `${bytes} bytes`);
-    assert.deepEqual(asked.filter(url => !url.startsWith(demo.url) && !url.startsWith('data:')), []);
+    assert.deepEqual(
+      asked.filter(url => !url.startsWith(demo.url) && !url.startsWith('data:')),
+      [],
+    );
     assert.deepEqual(said, []);
     await page.context().close();
   });
 
   test('at a desk what may be seen stands above the fold, on a phone the masthead and the strip leave the screen to the step', async () => {
-    const page = await signedIn(demo, /Ines Tarrow/, desk), hand = await signedIn(demo, /Ines Tarrow/, phone);
-    for (const screen of [page, hand]) { await screen.goto(`${demo.url}${pages['run of an RP']}`); await screen.locator('.run svg.rig').waitFor({ state: 'attached' }); await screen.waitForTimeout(300); }
-    const low = (screen, what) => screen.locator(what).evaluateAll(all => Math.max(...all.filter(e => e.checkVisibility()).map(e => Math.round(e.getBoundingClientRect().bottom))));
-    assert.ok(await low(page, '.answers .sight') <= 800, `the last answer ends at ${await low(page, '.answers .sight')}`);
-    assert.deepEqual(await page.locator('.strip li').evaluateAll(all => all.filter(e => e.scrollWidth > e.clientWidth + 1).map(e => e.textContent)), [], 'no stage name is cut');
-    assert.ok(await low(hand, '.stage-name') <= 100, `the strip ends at ${await low(hand, '.stage-name')}`);
-    for (const what of ['#now-title', '.instructions li', '.go .btn-go']) assert.ok(await low(hand, what) <= 844, `${what} ends at ${await low(hand, what)}`);
+    const page = await signedIn(demo, /Ines Tarrow/, desk),
+      hand = await signedIn(demo, /Ines Tarrow/, phone);
+    for (const screen of [page, hand]) {
+      await screen.goto(`${demo.url}${pages['run of an RP']}`);
+      await screen.locator('.run svg.rig').waitFor({ state: 'attached' });
+      await screen.waitForTimeout(300);
+    }
+    const low = (screen, what) =>
+      screen
+        .locator(what)
+        .evaluateAll(all =>
+          Math.max(...all.filter(e => e.checkVisibility()).map(e => Math.round(e.getBoundingClientRect().bottom))),
+        );
+    assert.ok(
+      (await low(page, '.answers .sight')) <= 800,
+      `the last answer ends at ${await low(page, '.answers .sight')}`,
+    );
+    assert.deepEqual(
+      await page
+        .locator('.strip li')
+        .evaluateAll(all => all.filter(e => e.scrollWidth > e.clientWidth + 1).map(e => e.textContent)),
+      [],
+      'no stage name is cut',
+    );
+    assert.ok((await low(hand, '.stage-name')) <= 100, `the strip ends at ${await low(hand, '.stage-name')}`);
+    for (const what of ['#now-title', '.instructions li', '.go .btn-go'])
+      assert.ok((await low(hand, what)) <= 844, `${what} ends at ${await low(hand, what)}`);
     await page.context().close();
     await hand.context().close();
   });
@@ -119,9 +188,14 @@ describe('what a page weighs and asks for', () => {
   test('no page trips over its own content security policy', async () => {
     const page = await signedIn(demo, /Ines Tarrow/);
     const said = [];
-    page.on('console', message => { if (message.type() === 'error') said.push(message.text()); });
+    page.on('console', message => {
+      if (message.type() === 'error') said.push(message.text());
+    });
     page.on('pageerror', error => said.push(error.message));
-    for (const path of Object.values(pages).filter(p => p !== '/nowhere')) { await page.goto(`${demo.url}${path}`, { waitUntil: 'load' }); await page.waitForTimeout(100); }
+    for (const path of Object.values(pages).filter(p => p !== '/nowhere')) {
+      await page.goto(`${demo.url}${path}`, { waitUntil: 'load' });
+      await page.waitForTimeout(100);
+    }
     assert.deepEqual(said, []);
     await page.context().close();
   });
@@ -130,7 +204,11 @@ describe('what a page weighs and asks for', () => {
     const page = await signedIn(demo, /Ines Tarrow/, phone);
     await page.goto(`${demo.url}${pages.run}`);
     await page.locator('.run svg.rig').waitFor({ state: 'attached' });
-    const small = await page.locator('.keypad button:visible, .sight:visible, .run .btn-go:visible').evaluateAll(all => all.map(b => [b.textContent.trim().slice(0, 20), b.getBoundingClientRect().height]).filter(([, h]) => h < 56));
+    const small = await page
+      .locator('.keypad button:visible, .sight:visible, .run .btn-go:visible')
+      .evaluateAll(all =>
+        all.map(b => [b.textContent.trim().slice(0, 20), b.getBoundingClientRect().height]).filter(([, h]) => h < 56),
+      );
     assert.deepEqual(small, []);
     await page.context().close();
   });

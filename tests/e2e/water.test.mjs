@@ -4,15 +4,26 @@ import { after, before, test } from 'node:test';
 import { openDemo, phone, signedIn } from './browser.mjs';
 
 let demo;
-before(async () => { demo = await openDemo(); });
-after(async () => { await demo.close(); });
+before(async () => {
+  demo = await openDemo();
+});
+after(async () => {
+  await demo.close();
+});
 
-const performed = page => page.waitForFunction(() => !document.getElementById('outcome').hidden && !document.getElementById('go').disabled, null, { timeout: 60_000 });
+const performed = page =>
+  page.waitForFunction(
+    () => !document.getElementById('outcome').hidden && !document.getElementById('go').disabled,
+    null,
+    { timeout: 60_000 },
+  );
 
 test('a simulated test in the browser comes to the same last bit as on the server, with every school', async () => {
   const page = await signedIn(demo, /Ines Tarrow/);
   const fetched = [];
-  page.on('response', answer => { if (answer.url().includes('/core/')) fetched.push(answer); });
+  page.on('response', answer => {
+    if (answer.url().includes('/core/')) fetched.push(answer);
+  });
   await page.goto(`${demo.url}/bench/water`);
   assert.equal(fetched.length, 0, 'nothing of the core is fetched before it is wanted');
   await page.selectOption('#fault-1', 'cv2 leaks');
@@ -21,13 +32,43 @@ test('a simulated test in the browser comes to the same last bit as on the serve
   assert.equal(await page.textContent('#verdict'), 'Fail');
   assert.match(await page.textContent('#where'), /in this browser/);
   assert.match(await page.textContent('#found'), /CV2 leaks/);
-  const schools = { 'rp-relief-first': 'RP', 'rp-check-first': 'RP', 'rp-isolation-first': 'RP', 'dc-sight-tube': 'DC', 'dc-draw-down': 'DC', 'pvb-inlet-first': 'PVB', 'svb-check-first': 'SVB', 'svb-static-first': 'SVB' };
-  const scenarios = Object.entries(schools).map(([procedure, type]) => JSON.stringify({ format: 'mordel.scenario/1', assembly: { type }, procedure, kit: 'three-valve', supply: { value: 71.3, unit: 'psi' }, faults: [{ part: 'so1', fault: 'leaks', size: 'weep' }] }));
+  const schools = {
+    'rp-relief-first': 'RP',
+    'rp-check-first': 'RP',
+    'rp-isolation-first': 'RP',
+    'dc-sight-tube': 'DC',
+    'dc-draw-down': 'DC',
+    'pvb-inlet-first': 'PVB',
+    'svb-check-first': 'SVB',
+    'svb-static-first': 'SVB',
+  };
+  const scenarios = Object.entries(schools).map(([procedure, type]) =>
+    JSON.stringify({
+      format: 'mordel.scenario/1',
+      assembly: { type },
+      procedure,
+      kit: 'three-valve',
+      supply: { value: 71.3, unit: 'psi' },
+      faults: [{ part: 'so1', fault: 'leaks', size: 'weep' }],
+    }),
+  );
   const pairs = await page.evaluate(async texts => {
-    const { core } = await import(document.querySelector('script[src*="/js/water"]').src.replace(/water[^/]*\.js.*$/, 'core.js'));
+    const { core } = await import(
+      document.querySelector('script[src*="/js/water"]').src.replace(/water[^/]*\.js.*$/, 'core.js')
+    );
     const inside = await core();
     const both = [];
-    for (const text of texts) both.push([inside.Simulate(text, 2), await (await fetch('/api/simulations?needle=2', { method: 'POST', headers: { 'content-type': 'application/json' }, body: text })).text()]);
+    for (const text of texts)
+      both.push([
+        inside.Simulate(text, 2),
+        await (
+          await fetch('/api/simulations?needle=2', {
+            method: 'POST',
+            headers: { 'content-type': 'application/json' },
+            body: text,
+          })
+        ).text(),
+      ]);
     return both;
   }, scenarios);
   assert.equal(pairs.length, 8);
@@ -36,7 +77,9 @@ test('a simulated test in the browser comes to the same last bit as on the serve
     assert.equal(here, there);
   }
 
-  const sizes = await Promise.all(fetched.map(async answer => Number((await answer.allHeaders())['content-length'] ?? 0)));
+  const sizes = await Promise.all(
+    fetched.map(async answer => Number((await answer.allHeaders())['content-length'] ?? 0)),
+  );
   const total = sizes.reduce((sum, size) => sum + size, 0);
   assert.ok(total > 500_000 && total < 2_000_000, `${total} bytes came over`);
   assert.ok(fetched.every(answer => answer.ok()));
@@ -46,7 +89,9 @@ test('a simulated test in the browser comes to the same last bit as on the serve
 test('where the core cannot load the server performs the test, and a link brings the setting back', async () => {
   const page = await signedIn(demo, /Ines Tarrow/, phone);
   await page.route('**/core/**', route => route.abort());
-  await page.goto(`${demo.url}/bench/water?procedure=svb-static-first&kit=three-valve&supply=60&site=open&fault-1=so2+leaks&size-1=small`);
+  await page.goto(
+    `${demo.url}/bench/water?procedure=svb-static-first&kit=three-valve&supply=60&site=open&fault-1=so2+leaks&size-1=small`,
+  );
   await performed(page);
   assert.equal(await page.textContent('#verdict'), 'Not testable');
   assert.match(await page.textContent('#where'), /by the server/);
@@ -62,9 +107,13 @@ test('a page can turn a rig itself: hook up, purge, close SO2, and the needle st
   const page = await signedIn(demo, /Ines Tarrow/);
   await page.goto(`${demo.url}/bench/water`);
   const [needle, refusal, numbers] = await page.evaluate(async () => {
-    const { core } = await import(document.querySelector('script[src*="/js/water"]').src.replace(/water[^/]*\.js.*$/, 'core.js'));
+    const { core } = await import(
+      document.querySelector('script[src*="/js/water"]').src.replace(/water[^/]*\.js.*$/, 'core.js')
+    );
     const rig = await core();
-    rig.Begin('{"format":"mordel.scenario/1","assembly":{"type":"RP"},"procedure":"rp-relief-first","kit":"five-valve"}');
+    rig.Begin(
+      '{"format":"mordel.scenario/1","assembly":{"type":"RP"},"procedure":"rp-relief-first","kit":"five-valve"}',
+    );
     rig.Connect('high-hose', 'tc2');
     rig.Connect('low-hose', 'tc3');
     for (const part of ['tc2', 'tc3', 'high-bleed', 'low-bleed']) rig.Turn(part, 1);

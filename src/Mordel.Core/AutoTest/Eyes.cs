@@ -4,8 +4,8 @@ using Mordel.Core.Water;
 namespace Mordel.Core.AutoTest;
 
 /// <summary>
-/// What a tester sees while a step is done: the needle, water at every open end, the tube, the relief port, the inlet. It looks at the model only through
-/// what shows outside.
+/// What a tester sees while a step is done: the needle, water at every open end, the tube, the relief port, the inlet.
+/// It looks at the model only through what shows outside.
 /// </summary>
 /// <param name="water">The water.</param>
 /// <param name="peg">The gauge's full scale, psid.</param>
@@ -53,7 +53,9 @@ internal sealed class Eyes(WaterModel water, double peg)
     /// <summary>Seconds into the step at that moment.</summary>
     public double DripAfter { get; private set; }
 
-    /// <summary>Where the needle stood when the inlet opened; null while it has not. Kept until it has shut again.</summary>
+    /// <summary>
+    /// Where the needle stood when the inlet opened; null while it has not. Kept until it has shut again.
+    /// </summary>
     public double? NeedleAtPop { get; private set; }
 
     /// <summary>The needle as shown.</summary>
@@ -71,7 +73,8 @@ internal sealed class Eyes(WaterModel water, double peg)
         get
         {
             var sum = water.Spills(Parts.SightTube) + water.Spills(Parts.VentScrew) + water.Spills(Parts.AirInlet);
-            foreach (var cock in water.Situation.Rig.Body.Cocks) sum += water.Spills(cock);
+            foreach (var cock in water.Situation.Rig.Body.Cocks)
+                sum += water.Spills(cock);
             return sum;
         }
     }
@@ -97,7 +100,14 @@ internal sealed class Eyes(WaterModel water, double peg)
     /// <summary>A new step begins.</summary>
     public void Begin()
     {
-        (AtFirst, OutletAtFirst, TubeAtFirst, ReliefWetAtFirst, Since, NeedleAtDrip) = (Needle, Outlet, water.TubeLevel, ReliefWet, water.Time, null);
+        (AtFirst, OutletAtFirst, TubeAtFirst, ReliefWetAtFirst, Since, NeedleAtDrip) = (
+            Needle,
+            Outlet,
+            water.TubeLevel,
+            ReliefWet,
+            water.Time,
+            null
+        );
         LeftThePeg = false;
         (DripAfter, Ran, BodyAtFirst, ReliefAtFirst) = (0, 0, BodySpill, ReliefRuns);
         past.Clear();
@@ -109,34 +119,44 @@ internal sealed class Eyes(WaterModel water, double peg)
     /// <summary>Looks once.</summary>
     public void Look()
     {
-        if (NeedleAtDrip is null && !ReliefWetAtFirst && ReliefWet) (NeedleAtDrip, DripAfter) = (Needle, water.Time - Since);
-        if (!water.InletOpen) NeedleAtPop = null;
-        else NeedleAtPop ??= water.NeedleAtPop;
+        if (NeedleAtDrip is null && !ReliefWetAtFirst && ReliefWet)
+            (NeedleAtDrip, DripAfter) = (Needle, water.Time - Since);
+        if (!water.InletOpen)
+            NeedleAtPop = null;
+        else
+            NeedleAtPop ??= water.NeedleAtPop;
         foreach (var cock in water.Situation.Rig.Body.Cocks)
-            if (water.Rig[cock].IsOpen && water.Spills(water.Rig.On(cock) ?? cock) >= SlowDrop) running.Add(cock);
+            if (water.Rig[cock].IsOpen && water.Spills(water.Rig.On(cock) ?? cock) >= SlowDrop)
+                running.Add(cock);
         LeftThePeg |= AtFirst > peg - 0.3 && OffThePeg;
         Ran = Math.Max(Ran, Outlet);
         past.Enqueue((water.Time, Needle, Outlet, water.TubeLevel));
-        while (past.Peek().At < water.Time - Glance - 0.01) past.Dequeue();
+        while (past.Peek().At < water.Time - Glance - 0.01)
+            past.Dequeue();
     }
 
     /// <summary>How fast the needle falls, psid/s, over the last seconds.</summary>
     public double Falling(double over = 0.5)
     {
         foreach (var (at, seen, _, _) in past)
-            if (at >= water.Time - over - 0.01) return water.Time > at ? (seen - Needle) / (water.Time - at) : 0;
+            if (at >= water.Time - over - 0.01)
+                return water.Time > at ? (seen - Needle) / (water.Time - at) : 0;
         return 0;
     }
 
     /// <summary>Whether needle, water and tube have stood as they stand for as long as a tester looks.</summary>
     public bool Still()
     {
-        if (past.Count == 0 || water.Time - past.Peek().At < Glance - 0.5) return false;
+        if (past.Count == 0 || water.Time - past.Peek().At < Glance - 0.5)
+            return false;
         foreach (var (_, seen, outlet, tube) in past)
         {
-            if (Math.Abs(seen - Needle) > 0.02) return false;
-            if (Math.Abs(outlet - Outlet) > Math.Max(SlowDrop, 0.15 * Outlet)) return false;
-            if (Math.Abs(tube - water.TubeLevel) > 0.008) return false;
+            if (Math.Abs(seen - Needle) > 0.02)
+                return false;
+            if (Math.Abs(outlet - Outlet) > Math.Max(SlowDrop, 0.15 * Outlet))
+                return false;
+            if (Math.Abs(tube - water.TubeLevel) > 0.008)
+                return false;
         }
 
         return true;

@@ -18,12 +18,20 @@ public sealed record Scenario(Situation Situation, Procedure Procedure, Profile 
         get
         {
             var psid = Profile.School(Procedure.Id)?.Unit is not DifferentialUnit.Kpa;
-            return new(Procedure, Situation.Rig, Profile, Differential.Psid(0.2m), psid ? Differential.Psid(0.1m) : Differential.Kpa(1m), psid ? Differential.Psid(15m) : Differential.Kpa(100m));
+            return new(
+                Procedure,
+                Situation.Rig,
+                Profile,
+                Differential.Psid(0.2m),
+                psid ? Differential.Psid(0.1m) : Differential.Kpa(1m),
+                psid ? Differential.Psid(15m) : Differential.Kpa(100m)
+            );
         }
     }
 
     /// <summary>Performs it.</summary>
     /// <param name="trace">Told of every quarter of a second.</param>
     /// <param name="budget">What may be spent on the water; null for as much as it takes.</param>
-    public AutoTestResult Perform(Action<TraceMoment>? trace = null, WorkBudget? budget = null) => new AutoTester(Plan, Situation, trace, null, budget).Perform();
+    public AutoTestResult Perform(Action<TraceMoment>? trace = null, WorkBudget? budget = null) =>
+        new AutoTester(Plan, Situation, trace, null, budget).Perform();
 }

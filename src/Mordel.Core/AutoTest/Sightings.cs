@@ -15,19 +15,34 @@ namespace Mordel.Core.AutoTest;
 /// <param name="TeeRuns">Water from the tee, in³/s.</param>
 /// <param name="TapRuns">Water from a tap downstream, in³/s.</param>
 internal sealed record Scene(
-    Eyes Eyes, int Attempt, bool AtTheEnd, bool Crossed, double Bypass, double Tube, double InletOpening, double TeeRuns, double TapRuns);
+    Eyes Eyes,
+    int Attempt,
+    bool AtTheEnd,
+    bool Crossed,
+    double Bypass,
+    double Tube,
+    double InletOpening,
+    double TeeRuns,
+    double TapRuns
+);
 
 /// <summary>
-/// How each sight of the run sheets looks in needle and water (handbook chapter 4). The names are the sheets' own; a name means the same in every school, or is
-/// given with its step.
-/// Asked in the order of the sheet; the first that is so is what was seen.
+/// How each sight of the run sheets looks in needle and water (handbook chapter 4). The names are the sheets' own; a
+/// name means the same in every school, or is given with its step. Asked in the order of the sheet; the first that is
+/// so is what was seen.
 /// </summary>
 internal static class Sightings
 {
     // psid: what a tester calls zero, a visible change, a plain fall, near zero while it drips.
-    private const double Zero = 0.12, Visible = 0.15, Plain = 0.3, Half = 0.5;
+    private const double Zero = 0.12,
+        Visible = 0.15,
+        Plain = 0.3,
+        Half = 0.5;
 
-    private static readonly FrozenDictionary<string, Func<Scene, bool>> Looks = new Dictionary<string, Func<Scene, bool>>
+    private static readonly FrozenDictionary<string, Func<Scene, bool>> Looks = new Dictionary<
+        string,
+        Func<Scene, bool>
+    >
     {
         // One hose: a check against an open outlet.
         ["left-the-peg"] = s => s.Eyes.AtFirst > 1 && s.Eyes.OffThePeg && s.Eyes.Needle > Plain,
@@ -106,20 +121,29 @@ internal static class Sightings
     {
         foreach (var sight in step.Sights)
         {
-            if (sight.Good) continue;
-            if (Dry(sight, scene) || (Look(step, sight) is { } look && look(scene))) return sight;
+            if (sight.Good)
+                continue;
+            if (Dry(sight, scene) || (Look(step, sight) is { } look && look(scene)))
+                return sight;
         }
 
-        return step.MustAnswer ? step.Sights.FirstOrDefault(s => s.Good) ?? step.Sights.FirstOrDefault(s => Stays.Contains(s.Id)) ?? step.Sights[0] : null;
+        return step.MustAnswer
+            ? step.Sights.FirstOrDefault(s => s.Good)
+                ?? step.Sights.FirstOrDefault(s => Stays.Contains(s.Id))
+                ?? step.Sights[0]
+            : null;
     }
 
     // By the step's own name, by its name within any test of a check, or wherever it is asked.
-    private static Func<Scene, bool>? Look(Step step, Sight sight) => Looks.GetValueOrDefault($"{step.Id}/{sight.Id}")
-        ?? Looks.GetValueOrDefault($"{step.Id[(step.Id.IndexOf('.', StringComparison.Ordinal) + 1)..]}/{sight.Id}") ?? Looks.GetValueOrDefault(sight.Id);
+    private static Func<Scene, bool>? Look(Step step, Sight sight) =>
+        Looks.GetValueOrDefault($"{step.Id}/{sight.Id}")
+        ?? Looks.GetValueOrDefault($"{step.Id[(step.Id.IndexOf('.', StringComparison.Ordinal) + 1)..]}/{sight.Id}")
+        ?? Looks.GetValueOrDefault(sight.Id);
 
     private static bool Dry(Sight sight, Scene scene) =>
         sight.Id.StartsWith("dry-", StringComparison.Ordinal) && !scene.Eyes.HasRun(new(sight.Id[4..]));
 
-    // CV1's leak brings the needle down to the relief's point; a relief that leaks by itself leaves it up at CV1's spring.
+    // CV1's leak brings the needle down to the relief's point; a relief that leaks by itself leaves it up at CV1's
+    // spring.
     private static bool SankToTheRelief(Scene s) => s.Eyes.AfterTurning - s.Eyes.Needle > 0.5 || s.Eyes.Needle < 5;
 }

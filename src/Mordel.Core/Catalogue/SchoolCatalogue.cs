@@ -14,8 +14,14 @@ public static class SchoolCatalogue
     /// <summary>All of them.</summary>
     public static ImmutableArray<Procedure> All { get; } =
     [
-        ReliefFirstSchool.Procedure, CheckFirstSchool.Procedure, IsolationFirstSchool.Procedure, SightTubeSchool.Procedure, DrawDownSchool.Procedure,
-        InletFirstSchool.Procedure, SpillCheckFirstSchool.Procedure, SpillStaticFirstSchool.Procedure,
+        ReliefFirstSchool.Procedure,
+        CheckFirstSchool.Procedure,
+        IsolationFirstSchool.Procedure,
+        SightTubeSchool.Procedure,
+        DrawDownSchool.Procedure,
+        InletFirstSchool.Procedure,
+        SpillCheckFirstSchool.Procedure,
+        SpillStaticFirstSchool.Procedure,
     ];
 
     /// <summary>The procedure with this name, or null.</summary>
@@ -28,17 +34,32 @@ public static class SchoolCatalogue
         return Bodies.Of(procedure.Type, procedure.Body, features);
     }
 
-    /// <summary>The sheet of a procedure for a kit, as the profile has it; without one, the first built-in profile that works by it.</summary>
+    /// <summary>
+    /// The sheet of a procedure for a kit, as the profile has it; without one, the first built-in profile that works by
+    /// it.
+    /// </summary>
     /// <param name="procedure">The procedure.</param>
     /// <param name="kit">The kit.</param>
     /// <param name="profile">The profile.</param>
     /// <param name="features">What the body has beside its parts.</param>
-    /// <param name="body">The body, where the type has more than one; the one that the procedure is written for when left out.</param>
-    public static RunSheet Sheet(Procedure procedure, Kit kit, Profile? profile = null, BodyFeatures features = default, string? body = null)
+    /// <param name="body">The body, where the type has more than one; the one that the procedure is written for when
+    /// left out.</param>
+    public static RunSheet Sheet(
+        Procedure procedure,
+        Kit kit,
+        Profile? profile = null,
+        BodyFeatures features = default,
+        string? body = null
+    )
     {
         ArgumentNullException.ThrowIfNull(procedure);
         var rules = (profile ?? BuiltInProfiles.All.First(p => p.School(procedure.Id) is not null)).School(procedure.Id)
             ?? throw new ArgumentException($"{profile!.Id} has no rules for {procedure.Id}.", nameof(profile));
-        return procedure.For(new(new Rig(body is null ? BodyOf(procedure, features) : Bodies.Of(procedure.Type, body, features), kit), rules));
+        return procedure.For(
+            new(
+                new Rig(body is null ? BodyOf(procedure, features) : Bodies.Of(procedure.Type, body, features), kit),
+                rules
+            )
+        );
     }
 }

@@ -5,8 +5,8 @@ using System.Runtime.CompilerServices;
 namespace Mordel.Core.Collections;
 
 /// <summary>
-/// An immutable list that equals another when their elements are equal one by one: for records that hold lists, so that what is read back equals what
-/// was written. Prefer <see cref="ImmutableArray{T}"/> where nobody compares.
+/// An immutable list that equals another when their elements are equal one by one: for records that hold lists, so that
+/// what is read back equals what was written. Prefer <see cref="ImmutableArray{T}"/> where nobody compares.
 /// </summary>
 /// <typeparam name="T">The elements; compared by their own equality.</typeparam>
 [CollectionBuilder(typeof(EquatableArray), nameof(EquatableArray.Create))]
@@ -41,7 +41,8 @@ public readonly struct EquatableArray<T> : IReadOnlyList<T>, IEquatable<Equatabl
     IEnumerator IEnumerable.GetEnumerator() => ((IEnumerable)Elements).GetEnumerator();
 
     /// <inheritdoc/>
-    public bool Equals(EquatableArray<T> other) => Elements.AsSpan().SequenceEqual(other.Elements.AsSpan(), EqualityComparer<T>.Default);
+    public bool Equals(EquatableArray<T> other) =>
+        Elements.AsSpan().SequenceEqual(other.Elements.AsSpan(), EqualityComparer<T>.Default);
 
     /// <inheritdoc/>
     public override bool Equals(object? obj) => obj is EquatableArray<T> other && Equals(other);
@@ -50,7 +51,8 @@ public readonly struct EquatableArray<T> : IReadOnlyList<T>, IEquatable<Equatabl
     public override int GetHashCode()
     {
         var hash = new HashCode();
-        foreach (var element in Elements) hash.Add(element);
+        foreach (var element in Elements)
+            hash.Add(element);
         return hash.ToHashCode();
     }
 

@@ -4,8 +4,8 @@ using Mordel.Core.Rigs;
 namespace Mordel.Core.Drawings;
 
 /// <summary>
-/// Maps the rig's own directions (along the flow, and out toward the cocks) to the sheet, so that one drawing serves an assembly that lies
-/// left to right or right to left, or stands upward or downward.
+/// Maps the rig's own directions (along the flow, and out toward the cocks) to the sheet, so that one drawing serves an
+/// assembly that lies left to right or right to left, or stands upward or downward.
 /// </summary>
 /// <param name="Flow">Which way the water runs.</param>
 /// <param name="Length">Length of the assembly along the flow.</param>
@@ -27,13 +27,14 @@ public sealed record Frame(FlowDirection Flow, double Length)
     public double Height => Lies ? Reach + Under : Length;
 
     /// <summary>A point: so far along the flow, so far out.</summary>
-    public (double X, double Y) At(double along, double outward) => Flow switch
-    {
-        FlowDirection.LeftToRight => (along, Reach - outward),
-        FlowDirection.RightToLeft => (Length - along, Reach - outward),
-        FlowDirection.Upward => (Under + outward, Length - along),
-        _ => (Under + outward, along),
-    };
+    public (double X, double Y) At(double along, double outward) =>
+        Flow switch
+        {
+            FlowDirection.LeftToRight => (along, Reach - outward),
+            FlowDirection.RightToLeft => (Length - along, Reach - outward),
+            FlowDirection.Upward => (Under + outward, Length - along),
+            _ => (Under + outward, along),
+        };
 
     /// <summary>A point in path notation.</summary>
     public string P(double along, double outward)

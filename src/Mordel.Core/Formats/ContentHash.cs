@@ -16,5 +16,6 @@ public static class ContentHash
     public static string Of(ReadOnlySpan<byte> bytes) => Convert.ToHexStringLower(SHA256.HashData(bytes));
 
     /// <summary>Whether a text is such a hash.</summary>
-    public static bool IsHash(string? text) => text is { Length: 64 } && text.All(c => char.IsAsciiDigit(c) || c is >= 'a' and <= 'f');
+    public static bool IsHash(string? text) =>
+        text is { Length: 64 } && text.All(c => char.IsAsciiDigit(c) || c is >= 'a' and <= 'f');
 }

@@ -5,14 +5,28 @@ using Mordel.Core.Runs;
 
 namespace Mordel.Core.Formats;
 
-/// <summary>What a seal of the earlier form covers beside the entries: who, what, by which rules, and the seal before it on the same assembly.</summary>
+/// <summary>
+/// What a seal of the earlier form covers beside the entries: who, what, by which rules, and the seal before it on the
+/// same assembly.
+/// </summary>
 public sealed record SealedHead(
-    Guid Run, string Assembly, string Procedure, string Profile, int ProfileVersion, string KitSerial, string Tester, string Certificate,
-    string Outcome, DateTimeOffset SignedAt, string SignatureHash, string Previous);
+    Guid Run,
+    string Assembly,
+    string Procedure,
+    string Profile,
+    int ProfileVersion,
+    string KitSerial,
+    string Tester,
+    string Certificate,
+    string Outcome,
+    DateTimeOffset SignedAt,
+    string SignatureHash,
+    string Previous
+);
 
 /// <summary>
-/// The canonical form <c>mordel.sealed-run/1</c>, in which runs were sealed before they carried their setup. Nothing is sealed in it any more; what was is
-/// still checked by it.
+/// The canonical form <c>mordel.sealed-run/1</c>, in which runs were sealed before they carried their setup. Nothing is
+/// sealed in it any more; what was is still checked by it.
 /// </summary>
 public static class EarlierSealFormat
 {
@@ -35,14 +49,18 @@ public static class EarlierSealFormat
             json.WriteString("tester", head.Tester);
             json.WriteString("certificate", head.Certificate);
             json.WriteString("outcome", head.Outcome);
-            json.WriteString("signedAt", head.SignedAt.UtcDateTime.ToString("yyyy-MM-dd'T'HH:mm:ss.fff'Z'", CultureInfo.InvariantCulture));
+            json.WriteString(
+                "signedAt",
+                head.SignedAt.UtcDateTime.ToString("yyyy-MM-dd'T'HH:mm:ss.fff'Z'", CultureInfo.InvariantCulture)
+            );
             json.WriteString("signature", head.SignatureHash);
             json.WriteString("previous", head.Previous);
             json.WriteEndObject();
         }
 
         var text = new StringBuilder(Encoding.UTF8.GetString(stream.ToArray())).Append('\n');
-        foreach (var entry in log.Entries) text.Append(EntryFormat.Write(entry)).Append('\n');
+        foreach (var entry in log.Entries)
+            text.Append(EntryFormat.Write(entry)).Append('\n');
         return text.ToString();
     }
 }

@@ -39,7 +39,10 @@ public static class JsonText
         json.WriteString(name, day.ToString("yyyy-MM-dd", CultureInfo.InvariantCulture));
     }
 
-    /// <summary>The same document on one line, with its members in their order and its numbers in their digits: what hashes are made of.</summary>
+    /// <summary>
+    /// The same document on one line, with its members in their order and its numbers in their digits: what hashes are
+    /// made of.
+    /// </summary>
     /// <exception cref="JsonException">The text is no JSON.</exception>
     public static string Compact(string json)
     {
@@ -51,7 +54,8 @@ public static class JsonText
     public static string Compact(JsonElement element)
     {
         using var stream = new MemoryStream();
-        using (var writer = new Utf8JsonWriter(stream, VerdictFormat.Options)) element.WriteTo(writer);
+        using (var writer = new Utf8JsonWriter(stream, VerdictFormat.Options))
+            element.WriteTo(writer);
         return Encoding.UTF8.GetString(stream.ToArray());
     }
 
@@ -61,7 +65,8 @@ public static class JsonText
         ArgumentNullException.ThrowIfNull(json);
         ArgumentNullException.ThrowIfNull(words);
         json.WriteStartArray(name);
-        foreach (var word in words) json.WriteStringValue(word);
+        foreach (var word in words)
+            json.WriteStringValue(word);
         json.WriteEndArray();
     }
 }

@@ -33,7 +33,8 @@ public static class MarksFormat
                 json.WriteNumber("weight", mark.Weight);
                 json.WriteNumber("at", mark.At);
                 json.WriteString("says", mark.Says);
-                if (mark.EndsIt) json.WriteBoolean("endsIt", true);
+                if (mark.EndsIt)
+                    json.WriteBoolean("endsIt", true);
                 json.WriteEndObject();
             }
 

@@ -53,8 +53,10 @@ public static class ReportFormat
         json.WriteString("certificate", report.Certificate);
         json.WriteString("signedAt", report.SignedAt);
         json.WriteString("nextDue", report.NextDue);
-        if (report.Ink is { } ink) json.WriteString("ink", ink);
-        if (report.Simulated) json.WriteBoolean("simulated", true);
+        if (report.Ink is { } ink)
+            json.WriteString("ink", ink);
+        if (report.Simulated)
+            json.WriteBoolean("simulated", true);
         json.WriteEndObject();
     }
 
@@ -62,12 +64,19 @@ public static class ReportFormat
     public static TestReport? Read(Node node)
     {
         var before = node.FaultCount;
-        if (!node.IsObject()) return null;
+        if (!node.IsObject())
+            return null;
         node.Format(Name);
         string Words(string name) => node.Required(name)?.Text(LongestText) ?? "";
-        EquatableArray<string> Texts(string name) => [.. (node.Required(name)?.Elements() ?? []).Select(n => n.Text(LongestText)).OfType<string>()];
-        EquatableArray<ReportLine> Lines(string name) => [.. (node.Required(name)?.Elements() ?? [])
-            .Select(n => new ReportLine(n.Required("label")?.Text(LongestText) ?? "", n.Required("text")?.Text(LongestText) ?? ""))];
+        EquatableArray<string> Texts(string name) =>
+            [.. (node.Required(name)?.Elements() ?? []).Select(n => n.Text(LongestText)).OfType<string>()];
+        EquatableArray<ReportLine> Lines(string name) =>
+            [
+                .. (node.Required(name)?.Elements() ?? []).Select(n => new ReportLine(
+                    n.Required("label")?.Text(LongestText) ?? "",
+                    n.Required("text")?.Text(LongestText) ?? ""
+                )),
+            ];
         var report = new TestReport
         {
             Title = Words("title"),

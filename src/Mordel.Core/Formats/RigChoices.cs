@@ -6,30 +6,35 @@ namespace Mordel.Core.Formats;
 /// <summary>What a form that sets a rig can offer, by body: springs and faults, as a script reads them.</summary>
 public static class RigChoices
 {
-    /// <summary>One object: body's name to <c>{"springs":["cv1"],"faults":[{"value":"cv1 leaks","words":"CV1 leaks","fault":{…as a scenario has it},"sized":true}]}</c>.</summary>
-    public static string Json { get; } = JsonText.Object(json =>
-    {
-        foreach (var body in Bodies.All)
+    /// <summary>
+    /// One object: body's name to <c>{"springs":["cv1"],"faults":[{"value":"cv1 leaks","words":"CV1 leaks","fault":{…as
+    /// a scenario has it},"sized":true}]}</c>.
+    /// </summary>
+    public static string Json { get; } =
+        JsonText.Object(json =>
         {
-            json.WriteStartObject(body.Name);
-            json.WriteStrings("springs", FaultKinds.Springs(body));
-            json.WriteStartArray("faults");
-            foreach (var choice in FaultKinds.Choices(body))
+            foreach (var body in Bodies.All)
             {
-                json.WriteStartObject();
-                json.WriteString("value", choice.Value);
-                json.WriteString("words", choice.Words);
-                json.WriteBoolean("sized", choice.Kind.HasSize);
-                json.WriteStartObject("fault");
-                json.WriteString("part", choice.Part);
-                json.WriteString("fault", choice.Kind.Id);
-                if (choice.By is { } by) json.WriteNumber(choice.Kind.Kind == DefectKind.ZeroOffset ? "by" : "inches", by);
-                json.WriteEndObject();
+                json.WriteStartObject(body.Name);
+                json.WriteStrings("springs", FaultKinds.Springs(body));
+                json.WriteStartArray("faults");
+                foreach (var choice in FaultKinds.Choices(body))
+                {
+                    json.WriteStartObject();
+                    json.WriteString("value", choice.Value);
+                    json.WriteString("words", choice.Words);
+                    json.WriteBoolean("sized", choice.Kind.HasSize);
+                    json.WriteStartObject("fault");
+                    json.WriteString("part", choice.Part);
+                    json.WriteString("fault", choice.Kind.Id);
+                    if (choice.By is { } by)
+                        json.WriteNumber(choice.Kind.Kind == DefectKind.ZeroOffset ? "by" : "inches", by);
+                    json.WriteEndObject();
+                    json.WriteEndObject();
+                }
+
+                json.WriteEndArray();
                 json.WriteEndObject();
             }
-
-            json.WriteEndArray();
-            json.WriteEndObject();
-        }
-    });
+        });
 }

@@ -23,8 +23,9 @@ public interface ISetupParts
 }
 
 /// <summary>
-/// Reads and writes <c>mordel.run-setup/1</c>. Its canonical form names profile and sheet by their hashes, so that a thousand runs share one text; the
-/// complete form, for whoever takes a run along, holds both in full. Either gives the other.
+/// Reads and writes <c>mordel.run-setup/1</c>. Its canonical form names profile and sheet by their hashes, so that a
+/// thousand runs share one text; the complete form, for whoever takes a run along, holds both in full. Either gives the
+/// other.
 /// </summary>
 public static class RunSetupFormat
 {
@@ -58,10 +59,12 @@ public static class RunSetupFormat
         {
             json.WriteString("format", Name);
             json.WriteString("run", setup.Run.ToString("D"));
-            if (setup.Stop is { } stop) json.WriteString("stop", stop.ToString("D"));
+            if (setup.Stop is { } stop)
+                json.WriteString("stop", stop.ToString("D"));
             json.WriteString("number", setup.Number);
             json.WriteInstant("begunAt", setup.BegunAt);
-            if (setup.WrittenDownAt is { } later) json.WriteInstant("writtenDownAt", later);
+            if (setup.WrittenDownAt is { } later)
+                json.WriteInstant("writtenDownAt", later);
             Write(json, setup.Assembly);
             Write(json, setup.Place);
             Write(json, setup.Kit);
@@ -92,10 +95,14 @@ public static class RunSetupFormat
         json.WriteString("id", a.Id.ToString("D"));
         json.WriteString("tag", a.Tag);
         json.WriteString("type", a.Type.ToString());
-        if (a.Body is { } body) json.WriteString("body", body);
-        if (a.Features.Strainer) json.WriteBoolean("strainer", true);
-        if (a.Features.FittedCocks) json.WriteBoolean("fittedCocks", true);
-        if (a.Features.BypassLine) json.WriteBoolean("bypassLine", true);
+        if (a.Body is { } body)
+            json.WriteString("body", body);
+        if (a.Features.Strainer)
+            json.WriteBoolean("strainer", true);
+        if (a.Features.FittedCocks)
+            json.WriteBoolean("fittedCocks", true);
+        if (a.Features.BypassLine)
+            json.WriteBoolean("bypassLine", true);
         json.WriteString("make", a.Make);
         json.WriteString("model", a.Model);
         json.WriteString("size", a.Size);
@@ -105,8 +112,10 @@ public static class RunSetupFormat
         json.WriteString("serves", a.Serves);
         json.WriteString("hazard", a.Hazard);
         json.WriteString("protection", a.Protection);
-        if (a.FireLine) json.WriteBoolean("fireLine", true);
-        if (a.ReliefPort is { } port) json.Amount("reliefPort", port.Amount, Length.Symbol(port.Unit));
+        if (a.FireLine)
+            json.WriteBoolean("fireLine", true);
+        if (a.ReliefPort is { } port)
+            json.Amount("reliefPort", port.Amount, Length.Symbol(port.Unit));
         json.WriteDay("installedOn", a.InstalledOn);
         json.WriteEndObject();
     }
@@ -150,7 +159,8 @@ public static class RunSetupFormat
         json.WriteStartObject("tester");
         json.WriteString("id", t.Id.ToString("D"));
         json.WriteString("name", t.Name);
-        if (t.Certificate is { } certificate) Write(json, certificate);
+        if (t.Certificate is { } certificate)
+            Write(json, certificate);
         json.WriteEndObject();
     }
 
@@ -193,34 +203,53 @@ public static class RunSetupFormat
         var kit = root.Required("kit") is { } k && k.IsObject() ? Kit(k) : null;
         var tester = root.Required("tester") is { } t && t.IsObject() ? Tester(t) : null;
         var profile = root.Required("profile") is { } named ? Profile(named, parts) : null;
-        if (root.FaultCount > before || assembly is null || place is null || kit is null || tester is null || profile is null) return null;
-        var rules = root.Required("procedure")?.OneOf(t => profile.School(t) is { } school && school.Type == assembly.Type ? school : null, $"a procedure for a {assembly.Type} that the profile has rules for");
-        var sheet = rules is not null && root.Required("sheet") is { } s ? Sheet(s, parts, new(new Rig(assembly.Parts, kit.Kit), rules)) : null;
-        return sheet is null || root.FaultCount > before ? null : new()
-        {
-            Run = run!.Value,
-            Stop = stop,
-            Number = number!,
-            BegunAt = begun!.Value,
-            WrittenDownAt = later,
-            Assembly = assembly,
-            Place = place,
-            Kit = kit,
-            Tester = tester,
-            Profile = profile,
-            Sheet = sheet,
-        };
+        if (
+            root.FaultCount > before
+            || assembly is null
+            || place is null
+            || kit is null
+            || tester is null
+            || profile is null
+        )
+            return null;
+        var rules = root.Required("procedure")
+            ?.OneOf(
+                t => profile.School(t) is { } school && school.Type == assembly.Type ? school : null,
+                $"a procedure for a {assembly.Type} that the profile has rules for"
+            );
+        var sheet =
+            rules is not null && root.Required("sheet") is { } s
+                ? Sheet(s, parts, new(new Rig(assembly.Parts, kit.Kit), rules))
+                : null;
+        return sheet is null || root.FaultCount > before
+            ? null
+            : new()
+            {
+                Run = run!.Value,
+                Stop = stop,
+                Number = number!,
+                BegunAt = begun!.Value,
+                WrittenDownAt = later,
+                Assembly = assembly,
+                Place = place,
+                Kit = kit,
+                Tester = tester,
+                Profile = profile,
+                Sheet = sheet,
+            };
     }
 
     private static Profile? Profile(Node node, ISetupParts? parts)
     {
-        if (node.Optional("sha256") is not { } hash) return ProfileFormat.Read(node, asKept: true);
+        if (node.Optional("sha256") is not { } hash)
+            return ProfileFormat.Read(node, asKept: true);
         return hash.OneOf(h => parts?.Profile(h), "the hash of a profile that is kept here");
     }
 
     private static RunSheet? Sheet(Node node, ISetupParts? parts, Setup setup)
     {
-        if (node.Optional("sha256") is { } hash) return hash.OneOf(h => parts?.Sheet(h, setup), "the hash of a sheet that is kept here");
+        if (node.Optional("sha256") is { } hash)
+            return hash.OneOf(h => parts?.Sheet(h, setup), "the hash of a sheet that is kept here");
         return RunSheetReader.Read(node, setup);
     }
 
@@ -230,7 +259,11 @@ public static class RunSetupFormat
         string Words(string name, int most = 200) => node.Required(name)?.Text(most) ?? "";
         bool Has(string name) => node.Optional(name)?.YesNo() ?? false;
         var type = node.Required("type")?.AssemblyType();
-        var flow = node.Required("flow")?.ValueOf<FlowDirection>(t => Array.IndexOf(Flows, t) is >= 0 and var at ? (FlowDirection)at : null, $"how it lies; {string.Join(", ", Flows)}");
+        var flow = node.Required("flow")
+            ?.ValueOf<FlowDirection>(
+                t => Array.IndexOf(Flows, t) is >= 0 and var at ? (FlowDirection)at : null,
+                $"how it lies; {string.Join(", ", Flows)}"
+            );
         var id = node.Required("id")?.Id();
         var installed = node.Required("installedOn")?.Day();
         var facts = new AssemblyFacts
@@ -261,7 +294,15 @@ public static class RunSetupFormat
         var before = node.FaultCount;
         string Words(string name) => node.Required(name)?.Text() ?? "";
         var facts = new PlaceFacts(
-            Words("name"), Words("address"), Words("district"), Words("owner"), Words("ownerAddress"), Words("ownerPhone"), Words("contact"), Words("authority"));
+            Words("name"),
+            Words("address"),
+            Words("district"),
+            Words("owner"),
+            Words("ownerAddress"),
+            Words("ownerPhone"),
+            Words("contact"),
+            Words("authority")
+        );
         return node.FaultCount > before ? null : facts;
     }
 
@@ -269,32 +310,44 @@ public static class RunSetupFormat
     {
         var before = node.FaultCount;
         string Words(string name) => node.Required(name)?.Text(200) ?? "";
-        var unit = node.Required("unit")?.ValueOf(DifferentialUnits.Parse, "a unit of differential pressure; psid or kPa") ?? default;
-        Differential Of(string name) => node.Required(name)?.Number() is { } amount and >= 0 and <= Differential.Largest ? new(amount, unit) : Outside(name);
+        var unit = node.Required("unit")
+            ?.ValueOf(DifferentialUnits.Parse, "a unit of differential pressure; psid or kPa")
+            ?? default;
+        Differential Of(string name) =>
+            node.Required(name)?.Number() is { } amount and >= 0 and <= Differential.Largest
+                ? new(amount, unit)
+                : Outside(name);
         Differential Outside(string name)
         {
             node.Optional(name)?.Wrong($"must lie between 0 and {Differential.Largest}");
             return default;
         }
 
-        var kind = node.Required("kind")?.OneOf(Rigs.Kit.Named, $"a kit; {string.Join(", ", Rigs.Kit.All.Select(k => k.Name))}");
-        var (id, on, due) = (node.Required("id")?.Id(), node.Required("calibratedOn")?.Day(), node.Required("calibrationDue")?.Day());
+        var kind = node.Required("kind")
+            ?.OneOf(Rigs.Kit.Named, $"a kit; {string.Join(", ", Rigs.Kit.All.Select(k => k.Name))}");
+        var (id, on, due) = (
+            node.Required("id")?.Id(),
+            node.Required("calibratedOn")?.Day(),
+            node.Required("calibrationDue")?.Day()
+        );
         var (make, model, serial, by) = (Words("make"), Words("model"), Words("serial"), Words("calibratedBy"));
         var (resolution, accuracy, fullScale) = (Of("resolution"), Of("accuracy"), Of("fullScale"));
-        return node.FaultCount > before ? null : new()
-        {
-            Id = id!.Value,
-            Kit = kind!,
-            Make = make,
-            Model = model,
-            Serial = serial,
-            Resolution = resolution,
-            Accuracy = accuracy,
-            FullScale = fullScale,
-            CalibratedOn = on!.Value,
-            CalibratedBy = by,
-            CalibrationDue = due!.Value,
-        };
+        return node.FaultCount > before
+            ? null
+            : new()
+            {
+                Id = id!.Value,
+                Kit = kind!,
+                Make = make,
+                Model = model,
+                Serial = serial,
+                Resolution = resolution,
+                Accuracy = accuracy,
+                FullScale = fullScale,
+                CalibratedOn = on!.Value,
+                CalibratedBy = by,
+                CalibrationDue = due!.Value,
+            };
     }
 
     private static TesterFacts? Tester(Node node)
@@ -312,6 +365,8 @@ public static class RunSetupFormat
         var (number, by) = (node.Required("number")?.Text(200), node.Required("issuedBy")?.Text(200));
         var types = (node.Required("types")?.Elements() ?? []).Select(n => n.AssemblyType()).ToList();
         var (from, until) = (node.Required("from")?.Day(), node.Required("until")?.Day());
-        return node.FaultCount > before ? null : new(number!, by!, [.. types.OfType<AssemblyType>()], from!.Value, until!.Value);
+        return node.FaultCount > before
+            ? null
+            : new(number!, by!, [.. types.OfType<AssemblyType>()], from!.Value, until!.Value);
     }
 }

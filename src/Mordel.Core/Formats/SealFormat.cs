@@ -3,13 +3,17 @@ using Mordel.Core.Reports;
 namespace Mordel.Core.Formats;
 
 /// <summary>
-/// Reads and writes what the installation signs: the links of chains (<c>mordel.seal/1</c>), the ends of chains (<c>mordel.chain/1</c>), the ledger of all
-/// seals (<c>mordel.ledger/1</c>) and amendments (<c>mordel.amendment/2</c>), each one line of JSON in canonical form.
+/// Reads and writes what the installation signs: the links of chains (<c>mordel.seal/1</c>), the ends of chains
+/// (<c>mordel.chain/1</c>), the ledger of all seals (<c>mordel.ledger/1</c>) and amendments
+/// (<c>mordel.amendment/2</c>), each one line of JSON in canonical form.
 /// </summary>
 public static class SealFormat
 {
     /// <summary>Names and versions of the formats.</summary>
-    public const string Link = "mordel.seal/1", Chain = "mordel.chain/1", LedgerName = "mordel.ledger/1", AmendmentName = "mordel.amendment/2";
+    public const string Link = "mordel.seal/1",
+        Chain = "mordel.chain/1",
+        LedgerName = "mordel.ledger/1",
+        AmendmentName = "mordel.amendment/2";
 
     /// <summary>A link.</summary>
     public static string Write(SealLink link)
@@ -22,9 +26,11 @@ public static class SealFormat
             json.WriteNumber("sequence", link.Sequence);
             json.WriteNumber("number", link.Number);
             json.WriteString("run", link.Run.ToString("D"));
-            if (link.Amendment is { } amendment) json.WriteString("amendment", amendment.ToString("D"));
+            if (link.Amendment is { } amendment)
+                json.WriteString("amendment", amendment.ToString("D"));
             json.WriteString("record", link.Record);
-            if (link.Paper is { } paper) json.WriteString("paper", paper);
+            if (link.Paper is { } paper)
+                json.WriteString("paper", paper);
             json.WriteString("previous", link.Previous);
             json.WriteInstant("at", link.At);
             json.WriteString("key", link.Key);
@@ -35,34 +41,42 @@ public static class SealFormat
     public static SealLink? ReadLink(string json)
     {
         var faults = new List<Fault>();
-        return Node.Root(json, faults) is { } root && root.IsObject() && ReadLink(root) is { } link && faults.Count == 0 ? link : null;
+        return Node.Root(json, faults) is { } root && root.IsObject() && ReadLink(root) is { } link && faults.Count == 0
+            ? link
+            : null;
     }
 
     /// <summary>Reads a link where it stands; faults go to the node's list.</summary>
     public static SealLink? ReadLink(Node node)
     {
         var before = node.FaultCount;
-        if (!node.IsObject()) return null;
+        if (!node.IsObject())
+            return null;
         node.Format(Link);
         var (assembly, run) = (node.Required("assembly")?.Id(), node.Required("run")?.Id());
         Guid? amendment = node.Optional("amendment")?.Id();
-        var (sequence, number) = (node.Required("sequence")?.Whole(1, int.MaxValue), node.Required("number")?.Whole(1, long.MaxValue));
+        var (sequence, number) = (
+            node.Required("sequence")?.Whole(1, int.MaxValue),
+            node.Required("number")?.Whole(1, long.MaxValue)
+        );
         var (record, previous) = (Hash(node, "record"), Hash(node, "previous"));
         var paper = node.Optional("paper") is null ? null : Hash(node, "paper");
         var (at, key) = (node.Required("at")?.Instant(), node.Required("key")?.Text(64));
-        return node.FaultCount > before ? null : new()
-        {
-            Assembly = assembly!.Value,
-            Sequence = (int)sequence!.Value,
-            Number = number!.Value,
-            Run = run!.Value,
-            Amendment = amendment,
-            Record = record!,
-            Paper = paper,
-            Previous = previous!,
-            At = at!.Value,
-            Key = key!,
-        };
+        return node.FaultCount > before
+            ? null
+            : new()
+            {
+                Assembly = assembly!.Value,
+                Sequence = (int)sequence!.Value,
+                Number = number!.Value,
+                Run = run!.Value,
+                Amendment = amendment,
+                Record = record!,
+                Paper = paper,
+                Previous = previous!,
+                At = at!.Value,
+                Key = key!,
+            };
     }
 
     /// <summary>The end of a chain.</summary>
@@ -96,9 +110,15 @@ public static class SealFormat
     public static ChainHead? ReadHead(string json)
     {
         var faults = new List<Fault>();
-        if (Node.Root(json, faults) is not { } node || !node.IsObject()) return null;
+        if (Node.Root(json, faults) is not { } node || !node.IsObject())
+            return null;
         node.Format(Chain);
-        var (assembly, length, last, key) = (node.Required("assembly")?.Id(), node.Required("length")?.Whole(1, int.MaxValue), Hash(node, "last"), node.Required("key")?.Text(64));
+        var (assembly, length, last, key) = (
+            node.Required("assembly")?.Id(),
+            node.Required("length")?.Whole(1, int.MaxValue),
+            Hash(node, "last"),
+            node.Required("key")?.Text(64)
+        );
         return faults.Count > 0 ? null : new(assembly!.Value, (int)length!.Value, last!, key!);
     }
 
@@ -106,9 +126,14 @@ public static class SealFormat
     public static Ledger? ReadLedger(string json)
     {
         var faults = new List<Fault>();
-        if (Node.Root(json, faults) is not { } node || !node.IsObject()) return null;
+        if (Node.Root(json, faults) is not { } node || !node.IsObject())
+            return null;
         node.Format(LedgerName);
-        var (count, running, key) = (node.Required("count")?.Whole(1, long.MaxValue), Hash(node, "running"), node.Required("key")?.Text(64));
+        var (count, running, key) = (
+            node.Required("count")?.Whole(1, long.MaxValue),
+            Hash(node, "running"),
+            node.Required("key")?.Text(64)
+        );
         return faults.Count > 0 ? null : new(count!.Value, running!, key!);
     }
 
@@ -128,7 +153,8 @@ public static class SealFormat
             json.WriteInstant("at", amendment.At);
             json.WriteString("printed", amendment.Printed);
             json.WriteString("text", amendment.Text);
-            if (amendment.Earlier is { } earlier) SealedRunFormat.Write(json, earlier);
+            if (amendment.Earlier is { } earlier)
+                SealedRunFormat.Write(json, earlier);
         });
     }
 
@@ -136,20 +162,33 @@ public static class SealFormat
     public static Amendment? ReadAmendment(string json)
     {
         var faults = new List<Fault>();
-        return Node.Root(json, faults) is { } root && root.IsObject() && ReadAmendment(root) is { } amendment && faults.Count == 0 ? amendment : null;
+        return
+            Node.Root(json, faults) is { } root
+            && root.IsObject()
+            && ReadAmendment(root) is { } amendment
+            && faults.Count == 0
+            ? amendment
+            : null;
     }
 
     /// <summary>Reads an amendment where it stands; faults go to the node's list.</summary>
     public static Amendment? ReadAmendment(Node node)
     {
         var before = node.FaultCount;
-        if (!node.IsObject()) return null;
+        if (!node.IsObject())
+            return null;
         node.Format(AmendmentName);
-        var (id, run, by, at) = (node.Required("amendment")?.Id(), node.Required("run")?.Id(), node.Required("by")?.Text(200), node.Required("at")?.Instant());
+        var (id, run, by, at) = (
+            node.Required("amendment")?.Id(),
+            node.Required("run")?.Id(),
+            node.Required("by")?.Text(200),
+            node.Required("at")?.Instant()
+        );
         var (printed, text) = (node.Required("printed")?.Text(400), node.Required("text")?.Text(10_000));
         var earlier = node.Optional("earlier") is { } e ? SealedRunFormat.Earlier(e) : null;
         return node.FaultCount > before ? null : new(id!.Value, run!.Value, by!, at!.Value, printed!, text!, earlier);
     }
 
-    private static string? Hash(Node node, string name) => node.Required(name)?.OneOf(t => ContentHash.IsHash(t) ? t : null, "a hash; 64 hexadecimal digits");
+    private static string? Hash(Node node, string name) =>
+        node.Required(name)?.OneOf(t => ContentHash.IsHash(t) ? t : null, "a hash; 64 hexadecimal digits");
 }

@@ -3,8 +3,8 @@ using System.Text.Json;
 namespace Mordel.Core.Formats;
 
 /// <summary>
-/// Pieces of a <c>mordel.sealed-run/2</c>, as they stand in it character by character: what rows repeat of a record is compared with these, so that a later version
-/// that would write them otherwise finds nothing broken.
+/// Pieces of a <c>mordel.sealed-run/2</c>, as they stand in it character by character: what rows repeat of a record is
+/// compared with these, so that a later version that would write them otherwise finds nothing broken.
 /// </summary>
 /// <param name="Setup">The text of the setup.</param>
 /// <param name="Entries">The text of each entry, by its id.</param>
@@ -18,7 +18,12 @@ public sealed record SealedRecord(string Setup, IReadOnlyDictionary<Guid, string
         using var document = JsonDocument.Parse(record, new JsonDocumentOptions { MaxDepth = Node.DeepestKept });
         var setup = document.RootElement.GetProperty("setup");
         var entries = new Dictionary<Guid, string>();
-        foreach (var entry in document.RootElement.GetProperty("log").EnumerateArray().Select(line => line.GetProperty("entry")))
+        foreach (
+            var entry in document
+                .RootElement.GetProperty("log")
+                .EnumerateArray()
+                .Select(line => line.GetProperty("entry"))
+        )
             entries[Guid.Parse(entry.GetProperty("id").GetString()!)] = entry.GetRawText();
         return new(setup.GetRawText(), entries, Hash(setup, "profile"), Hash(setup, "sheet"));
     }
@@ -27,10 +32,14 @@ public sealed record SealedRecord(string Setup, IReadOnlyDictionary<Guid, string
         setup.GetProperty(part).TryGetProperty("sha256", out var hash) && hash.GetString() is { } text ? text : "";
 }
 
-/// <summary>Finds profiles and sheets among texts by the hashes of their contents; a text whose hash is another's is not there.</summary>
+/// <summary>
+/// Finds profiles and sheets among texts by the hashes of their contents; a text whose hash is another's is not there.
+/// </summary>
 public sealed class TextParts(IEnumerable<string> texts) : ISetupParts
 {
-    private readonly Dictionary<string, string> named = texts.Distinct(StringComparer.Ordinal).ToDictionary(ContentHash.Of, StringComparer.Ordinal);
+    private readonly Dictionary<string, string> named = texts
+        .Distinct(StringComparer.Ordinal)
+        .ToDictionary(ContentHash.Of, StringComparer.Ordinal);
 
     /// <inheritdoc/>
     public string? Text(string hash) => named.GetValueOrDefault(hash);

@@ -25,7 +25,8 @@ public static class TapeFormat
     {
         var found = new List<Fault>();
         var root = Node.Root(json, found);
-        if (root?.Optional("format") is { LooksLikeString: true } format && format.Text() != Drawn) return ScenarioFormat.Read(json, out faults);
+        if (root?.Optional("format") is { LooksLikeString: true } format && format.Text() != Drawn)
+            return ScenarioFormat.Read(json, out faults);
         var drawn = root is { } node && node.IsObject() ? ReadDrawn(node, found) : null;
         faults = [.. found];
         return found.Count == 0 ? drawn?.Scenario : null;
@@ -48,14 +49,20 @@ public static class TapeFormat
     /// <param name="assignment">What it was done for; null for practice.</param>
     /// <param name="tape">The tape's own text.</param>
     /// <param name="faults">Every fault with its place.</param>
-    public static Tape? ReadHandedIn(string json, out Guid? assignment, out string tape, out ImmutableArray<Fault> faults)
+    public static Tape? ReadHandedIn(
+        string json,
+        out Guid? assignment,
+        out string tape,
+        out ImmutableArray<Fault> faults
+    )
     {
         var found = new List<Fault>();
         (assignment, tape, Tape? read) = (null, "", null);
         if (Node.Root(json, found) is { } root && root.IsObject())
         {
             root.Only("assignment", "tape");
-            if (root.Optional("assignment") is { IsNull: false } named) assignment = named.ValueOf<Guid>(t => Guid.TryParse(t, out var id) ? id : null, "an assignment's id");
+            if (root.Optional("assignment") is { IsNull: false } named)
+                assignment = named.ValueOf<Guid>(t => Guid.TryParse(t, out var id) ? id : null, "an assignment's id");
             if (root.Required("tape") is { } node && node.IsObject())
             {
                 tape = node.Raw;
@@ -67,18 +74,27 @@ public static class TapeFormat
         return found.Count == 0 ? read : null;
     }
 
-    /// <summary>A tape in its canonical form, on one line, that reads back as the same tape; null when it does not.</summary>
+    /// <summary>
+    /// A tape in its canonical form, on one line, that reads back as the same tape; null when it does not.
+    /// </summary>
     /// <param name="tape">The tape.</param>
     /// <param name="text">The text that it was read from.</param>
     public static string? Canonical(Tape tape, string text)
     {
         var rig = JsonText.Compact(RigOf(text));
         var written = Write(tape, rig);
-        return Read(written, out _) is { } again && Write(again, rig) == written && again.Deeds.SequenceEqual(tape.Deeds) && again.End == tape.End ? written : null;
+        return
+            Read(written, out _) is { } again
+            && Write(again, rig) == written
+            && again.Deeds.SequenceEqual(tape.Deeds)
+            && again.End == tape.End
+            ? written
+            : null;
     }
 
     /// <summary>The text of a tape's rig; empty when there is none.</summary>
-    public static string RigOf(string json) => Node.Root(json, []) is { } root && root.Optional("rig") is { } rig ? rig.Raw : "";
+    public static string RigOf(string json) =>
+        Node.Root(json, []) is { } root && root.Optional("rig") is { } rig ? rig.Raw : "";
 
     /// <summary>Writes a tape.</summary>
     /// <param name="tape">The tape.</param>
@@ -93,7 +109,8 @@ public static class TapeFormat
             json.WriteRawValue(rig);
             json.WriteNumber("ticks", tape.End);
             json.WriteStartArray("deeds");
-            foreach (var deed in tape.Deeds) Write(json, deed);
+            foreach (var deed in tape.Deeds)
+                Write(json, deed);
             json.WriteEndArray();
         });
     }
@@ -119,7 +136,8 @@ public static class TapeFormat
         var scenario = root.Required("rig") is { } rig ? Rig(rig) : null;
         var end = root.Required("ticks")?.Whole(0, Tape.Longest);
         var deeds = ImmutableArray.CreateBuilder<TimedDeed>();
-        if (root.Required("deeds") is not { } list || scenario is null) return null;
+        if (root.Required("deeds") is not { } list || scenario is null)
+            return null;
         var last = 0;
         foreach (var node in list.Elements())
         {
@@ -129,11 +147,14 @@ public static class TapeFormat
                 break;
             }
 
-            if (!node.IsObject() || node.Required("at")?.Whole(last, end ?? Tape.Longest) is not { } at) continue;
+            if (!node.IsObject() || node.Required("at")?.Whole(last, end ?? Tape.Longest) is not { } at)
+                continue;
             last = (int)at;
-            if (ReadDeed(node, scenario.Situation.Rig) is { } deed) deeds.Add(new(last, deed));
+            if (ReadDeed(node, scenario.Situation.Rig) is { } deed)
+                deeds.Add(new(last, deed));
             // A tape that is wrong throughout says so once and briefly.
-            if (faults.Count > 20) break;
+            if (faults.Count > 20)
+                break;
         }
 
         return new(scenario, deeds.ToImmutable(), (int)(end ?? 0));
@@ -141,22 +162,42 @@ public static class TapeFormat
 
     private static Scenario? Rig(Node node)
     {
-        if (!node.IsObject()) return null;
+        if (!node.IsObject())
+            return null;
         var scenario = ReadRig(node.Raw, out var faults);
-        foreach (var fault in faults) node.Wrong($"{fault.Place}: {fault.Says}");
+        foreach (var fault in faults)
+            node.Wrong($"{fault.Place}: {fault.Says}");
         return scenario;
     }
 
     private static DrawnRig? ReadDrawn(Node root, List<Fault> faults)
     {
-        root.Required("format")?.ValueOf<bool>(t => t == Drawn ? true : null, $"a format that is read here; {ScenarioFormat.Name}, {Drawn}");
+        root.Required("format")
+            ?.ValueOf<bool>(
+                t => t == Drawn ? true : null,
+                $"a format that is read here; {ScenarioFormat.Name}, {Drawn}"
+            );
         root.Only("format", "procedure", "kit", "rules", "seed");
-        var procedure = root.Required("procedure")?.OneOf(SchoolCatalogue.Named, $"a procedure; {string.Join(", ", SchoolCatalogue.All.Select(p => p.Id))}");
+        var procedure = root.Required("procedure")
+            ?.OneOf(SchoolCatalogue.Named, $"a procedure; {string.Join(", ", SchoolCatalogue.All.Select(p => p.Id))}");
         var kit = root.Required("kit")?.OneOf(Kit.Named, $"a kit; {string.Join(", ", Kit.All.Select(k => k.Name))}");
-        var rules = root.Required("rules")?.ValueOf<DrawRules>(t => t switch { "exam" => DrawRules.Exam, "field" => DrawRules.Field, _ => null }, "rules; exam or field");
+        var rules = root.Required("rules")
+            ?.ValueOf<DrawRules>(
+                t =>
+                    t switch
+                    {
+                        "exam" => DrawRules.Exam,
+                        "field" => DrawRules.Field,
+                        _ => null,
+                    },
+                "rules; exam or field"
+            );
         var seed = root.Required("seed")?.Whole(0, int.MaxValue);
-        if (procedure is not null && kit is not null && procedure.Unfit(kit) is { } unfit) root.Optional("kit")!.Value.Wrong(unfit);
-        return faults.Count == 0 && procedure is not null && kit is not null && rules is { } by && seed is { } number ? new(procedure, kit, by, (int)number) : null;
+        if (procedure is not null && kit is not null && procedure.Unfit(kit) is { } unfit)
+            root.Optional("kit")!.Value.Wrong(unfit);
+        return faults.Count == 0 && procedure is not null && kit is not null && rules is { } by && seed is { } number
+            ? new(procedure, kit, by, (int)number)
+            : null;
     }
 
     private static Deed? ReadDeed(Node node, Rig rig)
@@ -169,43 +210,86 @@ public static class TapeFormat
         }
 
         var what = node.Optional(kind)!.Value;
-        node.Only("at", kind, kind switch { "turn" => "to", "connect" => "on", "write" => "value", "find" => "stands", _ => kind }, kind == "turn" ? "over" : kind);
+        node.Only(
+            "at",
+            kind,
+            kind switch
+            {
+                "turn" => "to",
+                "connect" => "on",
+                "write" => "value",
+                "find" => "stands",
+                _ => kind,
+            },
+            kind == "turn" ? "over" : kind
+        );
         switch (kind)
         {
             case "turn":
                 var part = Part(what, rig, p => p.Turns, "a valve of this rig");
                 var to = node.Required("to")?.Number();
-                if (to is < 0 or > 1) node.Optional("to")!.Value.Wrong("how far it is open, from 0 to 1");
+                if (to is < 0 or > 1)
+                    node.Optional("to")!.Value.Wrong("how far it is open, from 0 to 1");
                 var over = node.Optional("over") is { } o ? o.Whole(0, 3600) : 0;
-                return part is { } valve && to is >= 0 and <= 1 && over is { } ticks ? new Deed.Turn(valve, new(decimal.Round(to.Value, 6)), (int)ticks) : null;
+                return part is { } valve && to is >= 0 and <= 1 && over is { } ticks
+                    ? new Deed.Turn(valve, new(decimal.Round(to.Value, 6)), (int)ticks)
+                    : null;
             case "connect":
                 var item = Part(what, rig, p => p.Attaches, "a hose or fitting of this rig");
-                var on = node.Required("on") is { } place ? Part(place, rig, p => p.HasOutlet, "a cock or the tee") : null;
+                var on = node.Required("on") is { } place
+                    ? Part(place, rig, p => p.HasOutlet, "a cock or the tee")
+                    : null;
                 return item is { } hose && on is { } cock ? new Deed.Connect(hose, cock) : null;
             case "off":
-                return Part(what, rig, p => p.Attaches, "a hose or fitting of this rig") is { } loose ? new Deed.TakeOff(loose) : null;
+                return Part(what, rig, p => p.Attaches, "a hose or fitting of this rig") is { } loose
+                    ? new Deed.TakeOff(loose)
+                    : null;
             case "lift":
                 var inches = what.Number();
-                if (inches is < -60 or > 60) what.Wrong("inches above the body's centre, from −60 to 60");
+                if (inches is < -60 or > 60)
+                    what.Wrong("inches above the body's centre, from −60 to 60");
                 return inches is >= -60 and <= 60 ? new Deed.Lift(decimal.Round(inches.Value, 3)) : null;
             case "tap":
                 return what.YesNo() is { } open ? new Deed.DrawOff(open) : null;
             case "find":
                 var finding = what.OneOf(t => Truths.Findings.Any(f => f.Id == t) ? t : null, "a finding");
-                return finding is not null && node.Required("stands")?.YesNo() is { } stands ? new Deed.Find(finding, stands) : null;
+                return finding is not null && node.Required("stands")?.YesNo() is { } stands
+                    ? new Deed.Find(finding, stands)
+                    : null;
             case "verdict":
-                return what.ValueOf<Overall>(t => t switch { "pass" => Overall.Pass, "fail" => Overall.Fail, "not-testable" => Overall.NotTestable, _ => null }, "a verdict; pass, fail or not-testable") is { } overall ? new Deed.Conclude(overall) : null;
+                return
+                    what.ValueOf<Overall>(
+                        t =>
+                            t switch
+                            {
+                                "pass" => Overall.Pass,
+                                "fail" => Overall.Fail,
+                                "not-testable" => Overall.NotTestable,
+                                _ => null,
+                            },
+                        "a verdict; pass, fail or not-testable"
+                    )
+                        is { } overall
+                    ? new Deed.Conclude(overall)
+                    : null;
             default:
-                var wanted = what.OneOf(t => TestItem.Named(t) is { } i && i.AppliesTo(rig.Body.Type) ? i : null, "an item of this type");
+                var wanted = what.OneOf(
+                    t => TestItem.Named(t) is { } i && i.AppliesTo(rig.Body.Type) ? i : null,
+                    "an item of this type"
+                );
                 var value = node.Required("value");
-                if (wanted is null || value is null) return null;
+                if (wanted is null || value is null)
+                    return null;
                 var answer = value.Value.Value(wanted);
                 return answer is null ? null : new Deed.Write(wanted, answer);
         }
     }
 
     private static PartId? Part(Node node, Rig rig, Func<Part, bool> fits, string what) =>
-        node.ValueOf<PartId>(t => rig.Has(new(t)) && fits(rig[new(t)]) ? new PartId(t) : null, $"{what}; {string.Join(", ", rig.Parts.Where(fits).Select(p => p.Id.Value))}");
+        node.ValueOf<PartId>(
+            t => rig.Has(new(t)) && fits(rig[new(t)]) ? new PartId(t) : null,
+            $"{what}; {string.Join(", ", rig.Parts.Where(fits).Select(p => p.Id.Value))}"
+        );
 
     private static void Write(Utf8JsonWriter json, TimedDeed timed)
     {
@@ -216,7 +300,8 @@ public static class TapeFormat
             case Deed.Turn t:
                 json.WriteString("turn", t.Part.Value);
                 json.WriteNumber("to", t.To.Fraction);
-                if (t.Over > 0) json.WriteNumber("over", t.Over);
+                if (t.Over > 0)
+                    json.WriteNumber("over", t.Over);
                 break;
             case Deed.Connect c:
                 json.WriteString("connect", c.Item.Value);

@@ -10,14 +10,16 @@ public static class VerdictFormat
     /// <summary>Format name and version.</summary>
     public const string Name = "mordel.verdict/1";
 
-    internal static JsonWriterOptions Options { get; } = new() { Indented = false, Encoder = System.Text.Encodings.Web.JavaScriptEncoder.UnsafeRelaxedJsonEscaping };
+    internal static JsonWriterOptions Options { get; } =
+        new() { Indented = false, Encoder = System.Text.Encodings.Web.JavaScriptEncoder.UnsafeRelaxedJsonEscaping };
 
     /// <summary>The verdict as JSON text.</summary>
     public static string Write(Verdict verdict, bool indented = false)
     {
         ArgumentNullException.ThrowIfNull(verdict);
         using var stream = new MemoryStream();
-        using (var json = new Utf8JsonWriter(stream, Options with { Indented = indented })) Write(json, verdict);
+        using (var json = new Utf8JsonWriter(stream, Options with { Indented = indented }))
+            Write(json, verdict);
         return Encoding.UTF8.GetString(stream.ToArray());
     }
 
@@ -38,17 +40,29 @@ public static class VerdictFormat
             json.WriteString("result", item.Result.Id());
             switch (item.Value)
             {
-                case ItemValue.Measured m: json.WriteNumber("value", m.Reading.Value.Amount); break;
-                case ItemValue.Line l: json.WriteNumber("value", l.Pressure.Amount); break;
-                case ItemValue.Clearance c: json.WriteNumber("value", c.Length.Amount); break;
-                case { } other: json.Write("value", other); break;
+                case ItemValue.Measured m:
+                    json.WriteNumber("value", m.Reading.Value.Amount);
+                    break;
+                case ItemValue.Line l:
+                    json.WriteNumber("value", l.Pressure.Amount);
+                    break;
+                case ItemValue.Clearance c:
+                    json.WriteNumber("value", c.Length.Amount);
+                    break;
+                case { } other:
+                    json.Write("value", other);
+                    break;
             }
 
-            if (item.Unit is { } unit) json.WriteString("unit", unit);
-            if (item.Limit is { } limit) json.WriteNumber("limit", limit);
-            if (item.Margin is { } margin) json.WriteNumber("margin", margin);
+            if (item.Unit is { } unit)
+                json.WriteString("unit", unit);
+            if (item.Limit is { } limit)
+                json.WriteNumber("limit", limit);
+            if (item.Margin is { } margin)
+                json.WriteNumber("margin", margin);
             json.WriteString("why", item.Why);
-            if (item.WouldChange is { } change) json.WriteString("wouldChange", change);
+            if (item.WouldChange is { } change)
+                json.WriteString("wouldChange", change);
             json.WriteEndObject();
         }
 
@@ -58,7 +72,8 @@ public static class VerdictFormat
         {
             json.WriteStartObject();
             json.WriteString("code", warning.Code);
-            if (warning.Item is { } item) json.WriteString("item", item.Id);
+            if (warning.Item is { } item)
+                json.WriteString("item", item.Id);
             json.WriteString("text", warning.Text);
             json.WriteEndObject();
         }
@@ -67,7 +82,8 @@ public static class VerdictFormat
         if (!verdict.Notes.IsEmpty)
         {
             json.WriteStartArray("notes");
-            foreach (var note in verdict.Notes) json.WriteStringValue(note);
+            foreach (var note in verdict.Notes)
+                json.WriteStringValue(note);
             json.WriteEndArray();
         }
 

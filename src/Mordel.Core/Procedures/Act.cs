@@ -14,20 +14,25 @@ public enum Side
 }
 
 /// <summary>
-/// One instruction of a run sheet, free of any kit. Expanded for a kit it becomes a sentence and the moves that the sentence asks for
-/// (handbook chapter 2, table of moves).
+/// One instruction of a run sheet, free of any kit. Expanded for a kit it becomes a sentence and the moves that the
+/// sentence asks for (handbook chapter 2, table of moves).
 /// </summary>
 public abstract record Act
 {
     private Act() { }
 
-    /// <summary>A single move; the sentence is made from it unless one is given. <paramref name="Until"/> is what a slow hand waits for.</summary>
+    /// <summary>
+    /// A single move; the sentence is made from it unless one is given. <paramref name="Until"/> is what a slow hand
+    /// waits for.
+    /// </summary>
     public sealed record Do(Move Move, string? Say = null, Cue? Until = null) : Act;
 
     /// <summary>Opens a valve for a moment and closes it.</summary>
     public sealed record Blip(PartId Part, string? Say = null) : Act;
 
-    /// <summary>Opens a side to the drain and leaves it running; <paramref name="Also"/> while the other side runs already.</summary>
+    /// <summary>
+    /// Opens a side to the drain and leaves it running; <paramref name="Also"/> while the other side runs already.
+    /// </summary>
     public sealed record LetRun(Side Side, bool Also = false) : Act;
 
     /// <summary>Shuts a side that was running; <paramref name="Last"/> when no other runs.</summary>
@@ -37,7 +42,8 @@ public abstract record Act
     public sealed record Purge(Side Side) : Act;
 
     /// <summary>Brings an RP's zone back down, so that the needle stands up again.</summary>
-    /// <param name="BypassOn">The cock that may carry the bypass hose: a kit without bleeds needs that hose at the drain.</param>
+    /// <param name="BypassOn">The cock that may carry the bypass hose: a kit without bleeds needs that hose at the
+    /// drain.</param>
     public sealed record RestoreZone(PartId? BypassOn = null) : Act;
 
     /// <summary>Lets supply water into the zone, slowly.</summary>
@@ -90,17 +96,21 @@ public static class Hand
 {
     public static Act Open(PartId part, string? say = null) => new Act.Do(new Move.Turn(part, Opening.Full), say);
 
-    public static Act OpenSlowly(PartId part, string? say = null) => new Act.Do(new Move.Turn(part, Opening.Full, Slowly: true), say);
+    public static Act OpenSlowly(PartId part, string? say = null) =>
+        new Act.Do(new Move.Turn(part, Opening.Full, Slowly: true), say);
 
-    public static Act Crack(PartId part, string? say = null, Cue? until = null) => new Act.Do(new Move.Turn(part, Opening.QuarterTurn, Slowly: true), say, until);
+    public static Act Crack(PartId part, string? say = null, Cue? until = null) =>
+        new Act.Do(new Move.Turn(part, Opening.QuarterTurn, Slowly: true), say, until);
 
     public static Act Close(PartId part, string? say = null) => new Act.Do(new Move.Turn(part, Opening.Closed), say);
 
-    public static Act CloseSlowly(PartId part, string? say = null) => new Act.Do(new Move.Turn(part, Opening.Closed, Slowly: true), say);
+    public static Act CloseSlowly(PartId part, string? say = null) =>
+        new Act.Do(new Move.Turn(part, Opening.Closed, Slowly: true), say);
 
     public static Act Put(PartId item, PartId on, string? say = null) => new Act.Do(new Move.Connect(item, on), say);
 
-    public static Act TakeOff(PartId item, string? say = null) => new Act.Do(new Move.TakeOff(item, IfThere: true), say);
+    public static Act TakeOff(PartId item, string? say = null) =>
+        new Act.Do(new Move.TakeOff(item, IfThere: true), say);
 
     public static Act LevelWith(PartId part, string? say = null) => new Act.Do(new Move.Hold(new(part)), say);
 

@@ -5,8 +5,9 @@ using static Mordel.Core.Procedures.Hand;
 namespace Mordel.Core.Procedures;
 
 /// <summary>
-/// A line that does not stand in service is made ready first: one found shut or drained is charged (cocks closed, SO2 closed, SO1 slowly, listening), one
-/// found half open is opened (handbook chapter 2). The end leaves each valve as it was found.
+/// A line that does not stand in service is made ready first: one found shut or drained is charged (cocks closed, SO2
+/// closed, SO1 slowly, listening), one found half open is opened (handbook chapter 2). The end leaves each valve as it
+/// was found.
 /// </summary>
 public static class Charging
 {
@@ -15,44 +16,87 @@ public static class Charging
     {
         ArgumentNullException.ThrowIfNull(setup);
         PartId[] drains = [.. Standings.Drains(setup.Body)];
-        ArrivalCondition shut = new([Parts.So1], [Standing.Closed]), partly = new([Parts.So1], [Standing.Partly]), running = new([Parts.So1], [Standing.Open, Standing.Partly]);
+        ArrivalCondition shut = new([Parts.So1], [Standing.Closed]),
+            partly = new([Parts.So1], [Standing.Partly]),
+            running = new([Parts.So1], [Standing.Open, Standing.Partly]);
         return
         [
-            new("charge.line", "Charge the line: cocks closed, SO2 closed, SO1 slowly",
-                [new Act.CloseCocks(), Close(Parts.So2), OpenSlowly(Parts.So1, "Open SO1 slowly, listening for water that runs off downstream.")],
-                "A line that was shut may be open somewhere: a winter plug may still be out.")
+            new(
+                "charge.line",
+                "Charge the line: cocks closed, SO2 closed, SO1 slowly",
+                [
+                    new Act.CloseCocks(),
+                    Close(Parts.So2),
+                    OpenSlowly(Parts.So1, "Open SO1 slowly, listening for water that runs off downstream."),
+                ],
+                "A line that was shut may be open somewhere: a winter plug may still be out."
+            )
             {
                 OnlyIf = [shut],
                 Watch = $"Does it fall silent once the body is full? {Spit(setup.Body.Type)}",
                 Caution = "Nobody may be working downstream. Slowly: air in the line hammers.",
                 Sights = [RunsOff],
             },
-            new("charge.open", "Open SO1 fully", [OpenSlowly(Parts.So1)], "A throttled SO1 starves the test; it goes back to where it was at the end.") { OnlyIf = [partly] },
-            new("charge.cocks", "Close what was found open on the body", [new Act.CloseCocks()], "The test starts with every cock shut; at the end each stands as it was found.")
-            { OnlyIf = [running, new([.. drains], [Standing.Open, Standing.Partly])] },
+            new(
+                "charge.open",
+                "Open SO1 fully",
+                [OpenSlowly(Parts.So1)],
+                "A throttled SO1 starves the test; it goes back to where it was at the end."
+            )
+            {
+                OnlyIf = [partly],
+            },
+            new(
+                "charge.cocks",
+                "Close what was found open on the body",
+                [new Act.CloseCocks()],
+                "The test starts with every cock shut; at the end each stands as it was found."
+            )
+            {
+                OnlyIf = [running, new([.. drains], [Standing.Open, Standing.Partly])],
+            },
         ];
     }
 
-    private static string Spit(AssemblyType type) => type switch
-    {
-        AssemblyType.RP => "A short spit at the relief port is normal.",
-        AssemblyType.DC => "Look for leaks at body and cocks.",
-        _ => "A short spill at the air inlet is normal until it seats.",
-    };
+    private static string Spit(AssemblyType type) =>
+        type switch
+        {
+            AssemblyType.RP => "A short spit at the relief port is normal.",
+            AssemblyType.DC => "Look for leaks at body and cocks.",
+            _ => "A short spill at the air inlet is normal until it seats.",
+        };
 
-    private static Sight RunsOff => new("runs-off", "Water runs off downstream", "SO2 lets it through to a pipe that stands open: a plug may be out, or somebody may have opened it.")
-    {
-        Branch =
-        [
-            new("charge.find", "Close SO1 again, find where it runs", [Close(Parts.So1), Look("Find the open end, or work SO2 to and fro and close it firmly.")], "Water let into an open pipe floods it.")
-            {
-                MustAnswer = true,
-                Sights =
-                [
-                    new("found", "Found and closed", "Charge the line again.") { Leads = LeadsTo.Repeat, Again = "charge.line" },
-                    new("stays", "It stays open", "Not testable today: a return visit when the line is whole.") { Remark = "The line could not be charged: it stands open downstream.", Leads = LeadsTo.NotTestable },
-                ],
-            },
-        ],
-    };
+    private static Sight RunsOff =>
+        new(
+            "runs-off",
+            "Water runs off downstream",
+            "SO2 lets it through to a pipe that stands open: a plug may be out, or somebody may have opened it."
+        )
+        {
+            Branch =
+            [
+                new(
+                    "charge.find",
+                    "Close SO1 again, find where it runs",
+                    [Close(Parts.So1), Look("Find the open end, or work SO2 to and fro and close it firmly.")],
+                    "Water let into an open pipe floods it."
+                )
+                {
+                    MustAnswer = true,
+                    Sights =
+                    [
+                        new("found", "Found and closed", "Charge the line again.")
+                        {
+                            Leads = LeadsTo.Repeat,
+                            Again = "charge.line",
+                        },
+                        new("stays", "It stays open", "Not testable today: a return visit when the line is whole.")
+                        {
+                            Remark = "The line could not be charged: it stands open downstream.",
+                            Leads = LeadsTo.NotTestable,
+                        },
+                    ],
+                },
+            ],
+        };
 }

@@ -5,7 +5,8 @@ using static Mordel.Core.Procedures.Hand;
 namespace Mordel.Core.Procedures;
 
 /// <summary>
-/// What comes after every test (handbook chapter 6): ask, take off, leave each valve as it was found, slowly, look, drain the kit, tag, tell.
+/// What comes after every test (handbook chapter 6): ask, take off, leave each valve as it was found, slowly, look,
+/// drain the kit, tag, tell.
 /// </summary>
 public static class ClosingUp
 {
@@ -17,30 +18,91 @@ public static class ClosingUp
     {
         ArgumentNullException.ThrowIfNull(setup);
         var vacuum = setup.Body.Type is AssemblyType.PVB or AssemblyType.SVB;
-        return new("finish", "Close up", StageKind.Finish,
-        [
-            new("finish.ask", "Nobody is working downstream", [Look("Ask before restoring: someone may have opened the pipe meanwhile.")],
-                "Water let into an open pipe floods it and empties the main into it.") { Asks = Question.BeforeRestoring, Caution = "Nobody may be working downstream when the water returns." },
-            .. Setup.When(opensTap, new Step("finish.tap", "Any tap opened downstream is closed", [new Act.CloseTap("Close whatever tap was opened for the test.")],
-                "It is closed before SO2 opens: it would run on, and its air would come into the line.")),
-            new("finish.off", "Cocks closed, hoses and fittings off, plugs back",
-                [new Act.CloseCocks(), new Act.RelieveHoses(lettersControls), new Act.Uncouple(), Look("Plugs back in the cocks.")],
-                "Pressure first, then the coupling: hoses whip.") { Caution = "Relieve the pressure before a coupling is undone." },
-            .. LeftAsFound(Parts.So1, "The main comes first: the body fills before the site is joined to it."),
-            .. LeftAsFound(Parts.So2, "A little, wait, then the rest: slow water brings no hammer and shows a leak early."),
-            .. Standings.Drains(setup.Body).SelectMany(cock => Drained(cock, setup[cock])),
-            new("finish.open", vacuum ? "Canopy or hood back; each position written down" : "Each position written down",
-                [.. vacuum ? (Act[])[Look("Canopy or hood back on.")] : [], Look("Look at each valve and write it down as it stands; nothing is assumed.")], "Others rely on what was open and what was shut.")
-            {
-                Asks = Question.Departure,
-                Caution = setup.Body.Features.BypassLine ? "Fire line: bypass open again, everything fully open, sealed as found, alarm company told." : null,
-            },
-            new("finish.look", "No drips at cocks; wiped dry, looked at again", [Look("Wipe dry and look again.")], "A weep shows only on a dry body."),
-            new("finish.drain", "Kit drained, valves open, nothing left behind", [new Act.DrainKit()], "Water left in a kit freezes and destroys it."),
-            new("finish.tag", "Tag hung", [Look("Date, result, tester, next due.")], "The next person sees at once how it stands."),
-            new("finish.tell", "Occupant told the result", [Look("Tell the occupant; a failed high-hazard assembly is told at once, to the authority too.")],
-                "They live with it until the next test."),
-        ]);
+        return new(
+            "finish",
+            "Close up",
+            StageKind.Finish,
+            [
+                new(
+                    "finish.ask",
+                    "Nobody is working downstream",
+                    [Look("Ask before restoring: someone may have opened the pipe meanwhile.")],
+                    "Water let into an open pipe floods it and empties the main into it."
+                )
+                {
+                    Asks = Question.BeforeRestoring,
+                    Caution = "Nobody may be working downstream when the water returns.",
+                },
+                .. Setup.When(
+                    opensTap,
+                    new Step(
+                        "finish.tap",
+                        "Any tap opened downstream is closed",
+                        [new Act.CloseTap("Close whatever tap was opened for the test.")],
+                        "It is closed before SO2 opens: it would run on, and its air would come into the line."
+                    )
+                ),
+                new(
+                    "finish.off",
+                    "Cocks closed, hoses and fittings off, plugs back",
+                    [
+                        new Act.CloseCocks(),
+                        new Act.RelieveHoses(lettersControls),
+                        new Act.Uncouple(),
+                        Look("Plugs back in the cocks."),
+                    ],
+                    "Pressure first, then the coupling: hoses whip."
+                )
+                {
+                    Caution = "Relieve the pressure before a coupling is undone.",
+                },
+                .. LeftAsFound(Parts.So1, "The main comes first: the body fills before the site is joined to it."),
+                .. LeftAsFound(
+                    Parts.So2,
+                    "A little, wait, then the rest: slow water brings no hammer and shows a leak early."
+                ),
+                .. Standings.Drains(setup.Body).SelectMany(cock => Drained(cock, setup[cock])),
+                new(
+                    "finish.open",
+                    vacuum ? "Canopy or hood back; each position written down" : "Each position written down",
+                    [
+                        .. vacuum ? (Act[])[Look("Canopy or hood back on.")] : [],
+                        Look("Look at each valve and write it down as it stands; nothing is assumed."),
+                    ],
+                    "Others rely on what was open and what was shut."
+                )
+                {
+                    Asks = Question.Departure,
+                    Caution = setup.Body.Features.BypassLine
+                        ? "Fire line: bypass open again, everything fully open, sealed as found, alarm company told."
+                        : null,
+                },
+                new(
+                    "finish.look",
+                    "No drips at cocks; wiped dry, looked at again",
+                    [Look("Wipe dry and look again.")],
+                    "A weep shows only on a dry body."
+                ),
+                new(
+                    "finish.drain",
+                    "Kit drained, valves open, nothing left behind",
+                    [new Act.DrainKit()],
+                    "Water left in a kit freezes and destroys it."
+                ),
+                new(
+                    "finish.tag",
+                    "Tag hung",
+                    [Look("Date, result, tester, next due.")],
+                    "The next person sees at once how it stands."
+                ),
+                new(
+                    "finish.tell",
+                    "Occupant told the result",
+                    [Look("Tell the occupant; a failed high-hazard assembly is told at once, to the authority too.")],
+                    "They live with it until the next test."
+                ),
+            ]
+        );
     }
 
     // What nobody entered is opened, as it stands in service.
@@ -48,19 +110,52 @@ public static class ClosingUp
     {
         var label = shutoff.Value.ToUpperInvariant();
         yield return new($"finish.{shutoff}", $"{label} open, slowly", [OpenSlowly(shutoff)], why)
-        { OnlyIf = [new([shutoff], [Standing.Open])], Caution = "Open slowly: water hammer and trapped air break pipes." };
-        yield return new($"finish.{shutoff}-partly", $"{label} as far open as it was found", [new Act.Do(new Move.Turn(shutoff, Opening.Half, Slowly: true), $"Turn {label} slowly to where it was found.")], why)
-        { OnlyIf = [new([shutoff], [Standing.Partly])], Caution = "Open slowly: water hammer and trapped air break pipes." };
-        yield return new($"finish.{shutoff}-shut", $"{label} shut, as found", [Close(shutoff)], "A line that was off stays off: somebody shut it for a reason.")
-        { OnlyIf = [new([shutoff], [Standing.Closed])] };
+        {
+            OnlyIf = [new([shutoff], [Standing.Open])],
+            Caution = "Open slowly: water hammer and trapped air break pipes.",
+        };
+        yield return new(
+            $"finish.{shutoff}-partly",
+            $"{label} as far open as it was found",
+            [
+                new Act.Do(
+                    new Move.Turn(shutoff, Opening.Half, Slowly: true),
+                    $"Turn {label} slowly to where it was found."
+                ),
+            ],
+            why
+        )
+        {
+            OnlyIf = [new([shutoff], [Standing.Partly])],
+            Caution = "Open slowly: water hammer and trapped air break pipes.",
+        };
+        yield return new(
+            $"finish.{shutoff}-shut",
+            $"{label} shut, as found",
+            [Close(shutoff)],
+            "A line that was off stays off: somebody shut it for a reason."
+        )
+        {
+            OnlyIf = [new([shutoff], [Standing.Closed])],
+        };
     }
 
     private static IEnumerable<Step> Drained(PartId cock, string named)
     {
         const string Why = "A line that was drained for the season would freeze if it were left full.";
-        yield return new($"finish.{cock}-open", $"{Capital(named)} open again, as found", [Open(cock)], Why) { OnlyIf = [new([cock], [Standing.Open])] };
-        yield return new($"finish.{cock}-partly", $"{Capital(named)} as far open as it was found", [new Act.Do(new Move.Turn(cock, Opening.Half), $"Open {named} as far as it was found.")], Why)
-        { OnlyIf = [new([cock], [Standing.Partly])] };
+        yield return new($"finish.{cock}-open", $"{Capital(named)} open again, as found", [Open(cock)], Why)
+        {
+            OnlyIf = [new([cock], [Standing.Open])],
+        };
+        yield return new(
+            $"finish.{cock}-partly",
+            $"{Capital(named)} as far open as it was found",
+            [new Act.Do(new Move.Turn(cock, Opening.Half), $"Open {named} as far as it was found.")],
+            Why
+        )
+        {
+            OnlyIf = [new([cock], [Standing.Partly])],
+        };
     }
 
     private static string Capital(string name) => char.ToUpperInvariant(name[0]) + name[1..];

@@ -3,8 +3,8 @@ using Mordel.Core.Rigs;
 namespace Mordel.Core.Procedures;
 
 /// <summary>
-/// Something that must be so on the rig before a step makes sense: one of a closed set of cases, so that conditions can be compared, printed and kept.
-/// Proved for every procedure by running it on the rig.
+/// Something that must be so on the rig before a step makes sense: one of a closed set of cases, so that conditions can
+/// be compared, printed and kept. Proved for every procedure by running it on the rig.
 /// </summary>
 public abstract record Condition
 {
@@ -47,16 +47,17 @@ public abstract record Condition
     public static Condition IsPurged(Side side) => new SidePurged(side);
 
     /// <summary>The condition in words.</summary>
-    public string Text => this switch
-    {
-        ValveClosed c => $"{c.Part} is closed",
-        ValveOpen o => $"{o.Part} is open",
-        Coupled o => $"{o.Item} is on {o.Outlet}",
-        Uncoupled o => $"{o.Item} is off",
-        GaugeHeldAt h => $"the gauge is level with {h.Level}",
-        SidePurged p => $"the {p.Side} side is purged",
-        _ => throw new InvalidOperationException("Unknown condition."),
-    };
+    public string Text =>
+        this switch
+        {
+            ValveClosed c => $"{c.Part} is closed",
+            ValveOpen o => $"{o.Part} is open",
+            Coupled o => $"{o.Item} is on {o.Outlet}",
+            Uncoupled o => $"{o.Item} is off",
+            GaugeHeldAt h => $"the gauge is level with {h.Level}",
+            SidePurged p => $"the {p.Side} side is purged",
+            _ => throw new InvalidOperationException("Unknown condition."),
+        };
 
     /// <summary>Whether it is so.</summary>
     public bool Holds(RigState state, WaterSketch water)

@@ -25,7 +25,10 @@ public enum CueKind
     FallsByItself,
 }
 
-/// <summary>What ends a turning or a watching. The instruction says it in words; whoever performs the procedure on the water needs it exactly.</summary>
+/// <summary>
+/// What ends a turning or a watching. The instruction says it in words; whoever performs the procedure on the water
+/// needs it exactly.
+/// </summary>
 /// <param name="Kind">What is waited for.</param>
 /// <param name="Psid">The number, where it is one.</param>
 public readonly record struct Cue(CueKind Kind, decimal Psid = 0m)

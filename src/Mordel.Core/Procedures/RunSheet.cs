@@ -5,7 +5,8 @@ using Mordel.Core.Rules;
 namespace Mordel.Core.Procedures;
 
 /// <summary>
-/// A procedure written out for one setup: what a run follows, what is printed, and what a sealed run is replayed by, whatever the school looks like by then.
+/// A procedure written out for one setup: what a run follows, what is printed, and what a sealed run is replayed by,
+/// whatever the school looks like by then.
 /// </summary>
 public sealed class RunSheet
 {
@@ -23,11 +24,14 @@ public sealed class RunSheet
         ArgumentNullException.ThrowIfNull(setup);
         (Procedure, Setup, WholeRun) = (procedure, setup, stages);
         Steps = [.. WholeRun.SelectMany(stage => stage.Steps.Select(step => (stage, step)))];
-        if (Steps.IsEmpty) throw new ArgumentException("A sheet has steps.", nameof(stages));
+        if (Steps.IsEmpty)
+            throw new ArgumentException("A sheet has steps.", nameof(stages));
         for (var i = 0; i < Steps.Length; i++)
-            if (!byId.TryAdd(Steps[i].Step.Id, i)) throw new ArgumentException($"The step {Steps[i].Step.Id} stands twice.", nameof(stages));
+            if (!byId.TryAdd(Steps[i].Step.Id, i))
+                throw new ArgumentException($"The step {Steps[i].Step.Id} stands twice.", nameof(stages));
         // Read by several requests at once: nothing is written after this.
-        foreach (var (_, step) in EveryStep()) moves[step] = [.. step.Acts.SelectMany(a => a.MovesFor(setup.Rig))];
+        foreach (var (_, step) in EveryStep())
+            moves[step] = [.. step.Acts.SelectMany(a => a.MovesFor(setup.Rig))];
     }
 
     /// <summary>Writes a school's sheet.</summary>
@@ -38,7 +42,19 @@ public sealed class RunSheet
         var first = stages[0] with { Steps = [.. Charging.Steps(setup), .. stages[0].Steps] };
         var opensTap = stages.SelectMany(s => s.Steps).Any(OpensTap);
         var head = procedure.Head;
-        return new(head with { Bring = [.. head.Bring, .. ProcedureHead.Always] }, setup, [Preliminaries.For(setup), first, .. stages.Skip(1), ClosingUp.For(setup, procedure.LettersControls, opensTap)]);
+        return new(
+            head with
+            {
+                Bring = [.. head.Bring, .. ProcedureHead.Always],
+            },
+            setup,
+            [
+                Preliminaries.For(setup),
+                first,
+                .. stages.Skip(1),
+                ClosingUp.For(setup, procedure.LettersControls, opensTap),
+            ]
+        );
     }
 
     /// <summary>The school.</summary>
@@ -78,12 +94,18 @@ public sealed class RunSheet
     /// <summary>Whether the sheet goes by how the line was found.</summary>
     public bool GoesByArrival => Steps.Any(s => !s.Step.OnlyIf.IsEmpty);
 
-    /// <summary>Every step there is, branches and offers included, with its path: <c>cv1.read/never-stops/cv1.note</c>.</summary>
+    /// <summary>
+    /// Every step there is, branches and offers included, with its path: <c>cv1.read/never-stops/cv1.note</c>.
+    /// </summary>
     public IEnumerable<(string Path, Step Step)> EveryStep() => Steps.SelectMany(s => Below(s.Step.Id, s.Step));
 
-    private static bool OpensTap(Step step) => step.Acts.Any(a => a is Act.OpenTap) || step.Offers.Any(OpensTap) || step.Sights.Any(s => s.Branch.Any(OpensTap));
+    private static bool OpensTap(Step step) =>
+        step.Acts.Any(a => a is Act.OpenTap)
+        || step.Offers.Any(OpensTap)
+        || step.Sights.Any(s => s.Branch.Any(OpensTap));
 
     private static IEnumerable<(string Path, Step Step)> Below(string path, Step step) =>
-        new[] { (path, step) }.Concat(step.Sights.SelectMany(s => s.Branch.SelectMany(b => Below($"{path}/{s.Id}/{b.Id}", b))))
+        new[] { (path, step) }
+            .Concat(step.Sights.SelectMany(s => s.Branch.SelectMany(b => Below($"{path}/{s.Id}/{b.Id}", b))))
             .Concat(step.Offers.SelectMany(o => Below($"{o.Id}/{path}", o)));
 }

@@ -23,7 +23,8 @@ public sealed record Setup(Rig Rig, SchoolRules Rules)
     public bool Does(StepVariant variant) => Rules.Variants.Contains(variant);
 
     /// <summary>A figure of the school's in the unit that the profile reads in.</summary>
-    public string Figure(decimal psid, decimal kpa) => Rules.Unit == DifferentialUnit.Kpa ? $"{kpa} kPa" : $"{psid} psid";
+    public string Figure(decimal psid, decimal kpa) =>
+        Rules.Unit == DifferentialUnit.Kpa ? $"{kpa} kPa" : $"{psid} psid";
 
     /// <summary>Steps that stand on the sheet only when something is so.</summary>
     public static ImmutableArray<Step> When(bool so, params Step[] steps) => so ? [.. steps] : [];

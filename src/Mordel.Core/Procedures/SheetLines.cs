@@ -2,7 +2,9 @@ using System.Collections.Immutable;
 
 namespace Mordel.Core.Procedures;
 
-/// <summary>A line of a printed sheet: a step, or several of which a run has those that fit how the line was found.</summary>
+/// <summary>
+/// A line of a printed sheet: a step, or several of which a run has those that fit how the line was found.
+/// </summary>
 /// <param name="Step">The step; of several the first.</param>
 /// <param name="Choices">The several; empty for a single step.</param>
 public sealed record SheetChoice(Step Step, ImmutableArray<Step> Choices)
@@ -20,9 +22,13 @@ public static class SheetLines
         ArgumentNullException.ThrowIfNull(stage);
         for (var i = 0; i < stage.Steps.Length; i++)
         {
-            var run = stage.Steps.Skip(i).TakeWhile(s => stage.Kind == StageKind.Finish && !s.OnlyIf.IsEmpty).ToImmutableArray();
+            var run = stage
+                .Steps.Skip(i)
+                .TakeWhile(s => stage.Kind == StageKind.Finish && !s.OnlyIf.IsEmpty)
+                .ToImmutableArray();
             yield return new(stage.Steps[i], run.Length > 1 ? run : []);
-            if (run.Length > 1) i += run.Length - 1;
+            if (run.Length > 1)
+                i += run.Length - 1;
         }
     }
 }

@@ -16,7 +16,9 @@ public sealed record Capture(TestItem Item, bool Provisional = false)
     /// <summary>Whether the test ends here when the number does not meet its limit.</summary>
     public bool MustMeetToGoOn { get; init; }
 
-    /// <summary>What is found when the number does not meet its limit; null where a low number says nothing but itself.</summary>
+    /// <summary>
+    /// What is found when the number does not meet its limit; null where a low number says nothing but itself.
+    /// </summary>
     public string? WhenLow { get; init; }
 
     /// <summary>The remark that goes with it.</summary>
@@ -64,7 +66,8 @@ public enum TakesValue
 }
 
 /// <summary>
-/// An answer to "what do you see?" at a step (handbook chapter 4): what it means, what follows, what is found and which remark it suggests.
+/// An answer to "what do you see?" at a step (handbook chapter 4): what it means, what follows, what is found and which
+/// remark it suggests.
 /// </summary>
 /// <param name="Id">Stable name, unique at its step: <c>never-stops</c>.</param>
 /// <param name="Seen">What is seen, in the field's words.</param>
@@ -86,7 +89,10 @@ public sealed record Sight(string Id, string Seen, string Means)
     /// <summary>Answers that follow from it.</summary>
     public ImmutableArray<Answer> Gives { get; init; } = [];
 
-    /// <summary>Whether it shows that the site has a pressure of its own, so that a leak of SO2 could not stay hidden in the tests that follow.</summary>
+    /// <summary>
+    /// Whether it shows that the site has a pressure of its own, so that a leak of SO2 could not stay hidden in the
+    /// tests that follow.
+    /// </summary>
     public bool SitePushesBack { get; init; }
 
     /// <summary>Whether it fails the assembly by itself, whatever the numbers say.</summary>
@@ -108,7 +114,9 @@ public sealed record Sight(string Id, string Seen, string Means)
     public TestItem? Item { get; init; }
 }
 
-/// <summary>What a step asks people for beside its instructions; answered by an entry of its own kind, or "not entered".</summary>
+/// <summary>
+/// What a step asks people for beside its instructions; answered by an entry of its own kind, or "not entered".
+/// </summary>
 public enum Question
 {
     /// <summary>Nothing.</summary>
@@ -130,7 +138,10 @@ public enum Question
     Departure,
 }
 
-/// <summary>How the line must have been found for a step to belong to a run. What nobody entered counts as in service: shutoffs open, cocks closed.</summary>
+/// <summary>
+/// How the line must have been found for a step to belong to a run. What nobody entered counts as in service: shutoffs
+/// open, cocks closed.
+/// </summary>
 /// <param name="Parts">The valves; one of them is enough.</param>
 /// <param name="Standings">How it was found.</param>
 public sealed record ArrivalCondition(EquatableArray<PartId> Parts, EquatableArray<Standing> Standings)
@@ -149,7 +160,14 @@ public sealed record ArrivalCondition(EquatableArray<PartId> Parts, EquatableArr
     public string Text(Rig rig)
     {
         ArgumentNullException.ThrowIfNull(rig);
-        var how = Standings.Select(s => s switch { Standing.Open => "open", Standing.Closed => "shut", _ => "partly open" });
+        var how = Standings.Select(s =>
+            s switch
+            {
+                Standing.Open => "open",
+                Standing.Closed => "shut",
+                _ => "partly open",
+            }
+        );
         return $"{string.Join(" or ", Parts.Select(p => rig[p].Kind == PartKind.Screw ? $"the {rig[p].Label}" : rig[p].Label))} was found {string.Join(" or ", how)}";
     }
 }
@@ -188,11 +206,15 @@ public sealed record Step(string Id, string Title, ImmutableArray<Act> Acts, str
     /// <summary>Steps that may be put in before it, to show what the sequence alone does not show.</summary>
     public ImmutableArray<Step> Offers { get; init; } = [];
 
-    /// <summary>How the line must have been found for the step to belong to the run; all of it, and always where nothing stands here.</summary>
+    /// <summary>
+    /// How the line must have been found for the step to belong to the run; all of it, and always where nothing stands
+    /// here.
+    /// </summary>
     public ImmutableArray<ArrivalCondition> OnlyIf { get; init; } = [];
 
     /// <summary>When it belongs to a run, in words: <c>If SO1 was found shut</c>; null when always.</summary>
-    public string? When(Rig rig) => OnlyIf.IsEmpty ? null : $"If {string.Join(" and ", OnlyIf.Select(f => f.Text(rig)))}";
+    public string? When(Rig rig) =>
+        OnlyIf.IsEmpty ? null : $"If {string.Join(" and ", OnlyIf.Select(f => f.Text(rig)))}";
 
     /// <summary>Whether it belongs to a run of which the line was found so.</summary>
     public bool Belongs(Rig rig, Func<PartId, Standing?> entered) => OnlyIf.All(f => f.Holds(rig, entered));

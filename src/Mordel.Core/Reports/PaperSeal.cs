@@ -1,13 +1,19 @@
 namespace Mordel.Core.Reports;
 
-/// <summary>What stands behind the pages of a PDF: the link that seals them, so that they can be checked without the installation that made them.</summary>
+/// <summary>
+/// What stands behind the pages of a PDF: the link that seals them, so that they can be checked without the
+/// installation that made them.
+/// </summary>
 /// <param name="Number">The report's number.</param>
 /// <param name="Link">The canonical text of the link.</param>
 /// <param name="Signature">The installation's signature over the hash of the link, base 64.</param>
-/// <param name="Attested">Set where these pages are not those that were set when the seal was made: their own signature.</param>
+/// <param name="Attested">Set where these pages are not those that were set when the seal was made: their own
+/// signature.</param>
 public sealed record PaperSeal(string Number, string Link, string Signature, PaperAttestation? Attested = null);
 
-/// <summary>A signature over pages that were set later than the seal, by a newer version or from a seal of the earlier form.</summary>
+/// <summary>
+/// A signature over pages that were set later than the seal, by a newer version or from a seal of the earlier form.
+/// </summary>
 /// <param name="Key">Id of the key.</param>
 /// <param name="Signature">Over <see cref="Statement"/>, base 64.</param>
 public sealed record PaperAttestation(string Key, string Signature)
@@ -24,7 +30,13 @@ public sealed record PaperAttestation(string Key, string Signature)
 /// <param name="Amendments">The amendments in their order.</param>
 /// <param name="Broken">What is broken about it, as its installation found; empty when its seal holds.</param>
 public sealed record SealedFile(
-    string Record, string Profile, string Sheet, FileSeal? Seal, IReadOnlyList<FileAmendment> Amendments, IReadOnlyList<string> Broken);
+    string Record,
+    string Profile,
+    string Sheet,
+    FileSeal? Seal,
+    IReadOnlyList<FileAmendment> Amendments,
+    IReadOnlyList<string> Broken
+);
 
 /// <summary>A link with its signature.</summary>
 /// <param name="Link">The canonical text of the link.</param>

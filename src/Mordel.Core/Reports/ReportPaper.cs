@@ -12,7 +12,12 @@ public sealed record PaperAmendment(string Printed, string Text);
 /// <param name="Record">Hash of the record, printed at the foot; null where it cannot be told any more.</param>
 /// <param name="Amendments">Amendments, announced beside the verdict and set in full.</param>
 /// <param name="Broken">What is broken about the seal; said large, and empty when it holds.</param>
-public sealed record ReportPaper(TestReport Report, string? Record, EquatableArray<PaperAmendment> Amendments, EquatableArray<string> Broken);
+public sealed record ReportPaper(
+    TestReport Report,
+    string? Record,
+    EquatableArray<PaperAmendment> Amendments,
+    EquatableArray<string> Broken
+);
 
 /// <summary>Sets reports on paper. The same report gives the same bytes.</summary>
 public interface IPaperSetter

@@ -6,7 +6,9 @@ using Mordel.Core.Verdicts;
 
 namespace Mordel.Core.Reports;
 
-/// <summary>Writes the report of a run from its setup, its log and its verdict: a pure function that reads nothing else.</summary>
+/// <summary>
+/// Writes the report of a run from its setup, its log and its verdict: a pure function that reads nothing else.
+/// </summary>
 /// <param name="setup">What the run was made with.</param>
 /// <param name="state">Where its log leads.</param>
 /// <param name="verdict">How it was judged.</param>
@@ -14,7 +16,13 @@ namespace Mordel.Core.Reports;
 /// <param name="signing">The signature under it.</param>
 /// <param name="zone">The zone in which people there read the clock.</param>
 public sealed class ReportWriter(
-    RunSetup setup, RunState state, Verdict verdict, IReadOnlyCollection<ReceivedEntry> log, Signing signing, TimeZoneInfo zone)
+    RunSetup setup,
+    RunState state,
+    Verdict verdict,
+    IReadOnlyCollection<ReceivedEntry> log,
+    Signing signing,
+    TimeZoneInfo zone
+)
 {
     private readonly IReadOnlyList<EnteredFact> facts = EnteredFacts.Of(setup.Plan, state);
 
@@ -35,21 +43,40 @@ public sealed class ReportWriter(
             Reason = verdict.Reason,
             Place =
             [
-                new("Owner", $"{place.Owner}, {place.OwnerAddress}, {place.OwnerPhone}"), new("Place", $"{place.Name}, {place.Address}, {place.District}"),
-                new("Stands", assembly.Location), new("Serves", $"{assembly.Serves}; {assembly.Hazard} hazard, {assembly.Protection}{(assembly.FireLine ? ", fire line" : "")}"),
+                new("Owner", $"{place.Owner}, {place.OwnerAddress}, {place.OwnerPhone}"),
+                new("Place", $"{place.Name}, {place.Address}, {place.District}"),
+                new("Stands", assembly.Location),
+                new(
+                    "Serves",
+                    $"{assembly.Serves}; {assembly.Hazard} hazard, "
+                        + $"{assembly.Protection}{(assembly.FireLine ? ", fire line" : "")}"
+                ),
                 new("Authority", place.Authority),
             ],
             Assembly =
             [
-                new("Type", $"{assembly.Type}, {assembly.Type.Title()}{(assembly.Body is { } body ? $", {body}" : "")}"),
-                new("Make", $"{assembly.Make} {assembly.Model}, {assembly.Size}"), new("Serial", Serial(serial)), new("Tag", assembly.Tag),
+                new(
+                    "Type",
+                    $"{assembly.Type}, {assembly.Type.Title()}{(assembly.Body is { } body ? $", {body}" : "")}"
+                ),
+                new("Make", $"{assembly.Make} {assembly.Model}, {assembly.Size}"),
+                new("Serial", Serial(serial)),
+                new("Tag", assembly.Tag),
                 new("Installed", $"{assembly.InstalledOn:d MMM yyyy}"),
             ],
             Test =
             [
-                new("Procedure", $"{setup.Plan.Procedure.Title} ({setup.Plan.Procedure.Id}, version {setup.Plan.Procedure.Version}), {kit.Kit.Name} kit"),
+                new(
+                    "Procedure",
+                    $"{setup.Plan.Procedure.Title} ({setup.Plan.Procedure.Id}, version "
+                        + $"{setup.Plan.Procedure.Version}), {kit.Kit.Name} kit"
+                ),
                 new("Rules", $"{setup.Profile.Name} ({setup.Profile.Id}), version {setup.Profile.Version}"),
-                new("Test", $"{Moment(log.Count == 0 ? setup.BegunAt : log.Min(e => e.Entry.At))} to {Clock(signing.At)}{(Line is { } line ? $"; line pressure {line}" : "")}"),
+                new(
+                    "Test",
+                    $"{Moment(log.Count == 0 ? setup.BegunAt : log.Min(e => e.Entry.At))} to "
+                        + $"{Clock(signing.At)}{(Line is { } line ? $"; line pressure {line}" : "")}"
+                ),
             ],
             Visit = [.. Visit()],
             NotEntered = [.. facts.Where(f => !f.IsEntered).Select(f => f.Name)],
@@ -57,14 +84,25 @@ public sealed class ReportWriter(
             Times = [.. Times()],
             Before = [.. Before()],
             Warnings = [.. verdict.Warnings.Select(w => w.Text), .. verdict.Notes, .. HeightNotes(), .. Holds()],
-            Repairs = state.Earlier.IsEmpty ? "None entered in this run." : string.Join(" ", state.Earlier.Select(e => e.Why.EndsWith('.') ? e.Why : e.Why + ".")),
+            Repairs = state.Earlier.IsEmpty
+                ? "None entered in this run."
+                : string.Join(" ", state.Earlier.Select(e => e.Why.EndsWith('.') ? e.Why : e.Why + ".")),
             Remarks = state.Remarks,
-            Findings = [.. state.Findings.Select(f => f.Remark).OfType<string>().Distinct(), .. state.Notes.Select(n => ((EntryBody.Noted)n.Body).Text)],
-            Kit = $"{kit.Make} {kit.Model}, serial {kit.Serial}, calibrated {kit.CalibratedOn:d MMM yyyy} by {kit.CalibratedBy}, next due {kit.CalibrationDue:d MMM yyyy}",
+            Findings =
+            [
+                .. state.Findings.Select(f => f.Remark).OfType<string>().Distinct(),
+                .. state.Notes.Select(n => ((EntryBody.Noted)n.Body).Text),
+            ],
+            Kit =
+                $"{kit.Make} {kit.Model}, serial {kit.Serial}, calibrated {kit.CalibratedOn:d MMM yyyy} by "
+                + $"{kit.CalibratedBy}, next due {kit.CalibrationDue:d MMM yyyy}",
             Tester = signing.Name,
-            Certificate = $"{signing.Certificate.Number}, {signing.Certificate.IssuedBy}, until {signing.Certificate.Until:d MMM yyyy}",
+            Certificate =
+                $"{signing.Certificate.Number}, {signing.Certificate.IssuedBy}, until "
+                + $"{signing.Certificate.Until:d MMM yyyy}",
             SignedAt = Moment(signing.At),
-            NextDue = $"{setup.Profile.NextDue(DateOnly.FromDateTime(Local(signing.At).DateTime), verdict.Overall == Overall.Pass):d MMM yyyy}",
+            NextDue =
+                $"{setup.Profile.NextDue(DateOnly.FromDateTime(Local(signing.At).DateTime), verdict.Overall == Overall.Pass):d MMM yyyy}",
             Ink = signing.Ink == Signing.TypedName ? null : signing.Ink,
             Simulated = simulated,
         };
@@ -74,33 +112,58 @@ public sealed class ReportWriter(
     public static IEnumerable<ReportItem> Items(Verdict verdict)
     {
         ArgumentNullException.ThrowIfNull(verdict);
-        return verdict.Items.Select(i => new ReportItem(i.Item.Name, i.Value?.ToString() ?? "not taken", i.Limit is { } limit ? $"{limit} {i.Unit}" : "–",
-            i.MarginText ?? "–", i.Result.Id(), i.WouldChange is { } change ? $"{i.Why} {change}" : i.Why));
+        return verdict.Items.Select(i => new ReportItem(
+            i.Item.Name,
+            i.Value?.ToString() ?? "not taken",
+            i.Limit is { } limit ? $"{limit} {i.Unit}" : "–",
+            i.MarginText ?? "–",
+            i.Result.Id(),
+            i.WouldChange is { } change ? $"{i.Why} {change}" : i.Why
+        ));
     }
 
-    private string? Line => (state.Given.GetValueOrDefault(TestItem.StaticLine)?.Value ?? (state.Line is { } line ? new ItemValue.Line(line) : null))?.ToString();
+    private string? Line =>
+        (
+            state.Given.GetValueOrDefault(TestItem.StaticLine)?.Value
+            ?? (state.Line is { } line ? new ItemValue.Line(line) : null)
+        )?.ToString();
 
-    private string Serial(string serial) => state.Serial is not { } other ? serial
-        : $"{serial}, {(other.Replaced ? $"a replacement found in place of {setup.Assembly.Serial}" : $"as on the plate; the register had {setup.Assembly.Serial}")}";
+    private string Serial(string serial) =>
+        state.Serial is not { } other
+            ? serial
+            : $"{serial}, {(other.Replaced ? $"a replacement found in place of {setup.Assembly.Serial}" : $"as on the plate; the register had {setup.Assembly.Serial}")}";
 
     private IEnumerable<ReportLine> Visit()
     {
         yield return new("Permission", Agreed("permission", "given by "));
         yield return new("Shutoffs", $"as found: {Stood("found-")}; as left: {Stood("left-")}");
         yield return new("Restored", Agreed("restoring", "after asking "));
-        var confirmed = facts.Where(f => f is { IsEntered: true, By.Body: EntryBody.Done or EntryBody.Saw } or { Id: "steps", IsEntered: true }).Select(f => f.Name).ToList();
+        var confirmed = facts
+            .Where(f =>
+                f is { IsEntered: true, By.Body: EntryBody.Done or EntryBody.Saw } or { Id: "steps", IsEntered: true }
+            )
+            .Select(f => f.Name)
+            .ToList();
         yield return new("Confirmed", confirmed.Count == 0 ? NotEntered : string.Join("; ", confirmed));
     }
 
     private string Agreed(string id, string how) =>
-        facts.FirstOrDefault(f => f.Id == id) is { Text: { } who, By: { } entry } ? $"{how}{who}, {Moment(entry.At)}" : NotEntered;
+        facts.FirstOrDefault(f => f.Id == id) is { Text: { } who, By: { } entry }
+            ? $"{how}{who}, {Moment(entry.At)}"
+            : NotEntered;
 
     private string Stood(string prefix) =>
-        string.Join(", ", facts.Where(f => f.Id.StartsWith(prefix, StringComparison.Ordinal)).Select(f => $"{f.Name[..3]} {f.Text ?? NotEntered}"));
+        string.Join(
+            ", ",
+            facts
+                .Where(f => f.Id.StartsWith(prefix, StringComparison.Ordinal))
+                .Select(f => $"{f.Name[..3]} {f.Text ?? NotEntered}")
+        );
 
     private IEnumerable<string> Times()
     {
-        if (setup.WrittenDownAt is { } later) yield return $"What the run was made with was written down on {Moment(later)}, after it had begun.";
+        if (setup.WrittenDownAt is { } later)
+            yield return $"What the run was made with was written down on {Moment(later)}, after it had begun.";
         foreach (var odd in LogTimes.Of(setup.BegunAt, log))
         {
             var entries = odd.Count == 1 ? "1 entry is" : $"{odd.Count} entries are";
@@ -108,8 +171,10 @@ public sealed class ReportWriter(
             yield return odd.Kind switch
             {
                 "before-begun" => $"{entries} dated before the run began ({span}; begun {Moment(setup.BegunAt)}).",
-                "ahead" => $"{entries} dated up to {Long(odd.Most)} after arriving ({span}): the device's clock was ahead.",
-                _ => $"{entries} dated up to {Long(odd.Most)} before arriving ({span}): kept on the device, or its clock was behind.",
+                "ahead" =>
+                    $"{entries} dated up to {Long(odd.Most)} after arriving ({span}): the device's clock was ahead.",
+                _ => $"{entries} dated up to {Long(odd.Most)} before arriving ({span}): kept on the device, or its "
+                    + $"clock was behind.",
             };
         }
 
@@ -117,7 +182,10 @@ public sealed class ReportWriter(
             yield return $"{hasty} {(state.PaceExplained is { } why ? $"The tester: {why}" : "Nobody explained it.")}";
     }
 
-    private static string Long(TimeSpan span) => span.TotalDays >= 2 ? $"{(int)span.TotalDays} days" : span.TotalHours >= 2 ? $"{(int)span.TotalHours} hours" : $"{(int)Math.Ceiling(span.TotalMinutes)} minutes";
+    private static string Long(TimeSpan span) =>
+        span.TotalDays >= 2 ? $"{(int)span.TotalDays} days"
+        : span.TotalHours >= 2 ? $"{(int)span.TotalHours} hours"
+        : $"{(int)Math.Ceiling(span.TotalMinutes)} minutes";
 
     // The sets before a repair come first, each with what was judged then; what was corrected or repeated follows.
     private IEnumerable<string> Before()
@@ -125,25 +193,43 @@ public sealed class ReportWriter(
         foreach (var set in state.Earlier)
         {
             var then = setup.Plan.VerdictOn(set);
-            yield return $"Before the repair, {then.Overall.Word().ToLowerInvariant()}: {string.Join("; ", then.Items.Where(i => i.Value is not null).Select(i => $"{i.Item.Name} {i.Value}"))}. {set.Why}";
+            yield return $"Before the repair, {then.Overall.Word().ToLowerInvariant()}: "
+                + $"{string.Join("; ", then.Items.Where(i => i.Value is not null).Select(i => $"{i.Item.Name} {i.Value}"))}. {set.Why}";
         }
 
         foreach (var (item, taken) in state.Readings.OrderBy(r => r.Key.Id, StringComparer.Ordinal))
         {
-            if (taken.First is { } first) yield return $"{item.Name}: first written {first}, corrected to {taken.Reading}: {taken.Reason}.";
-            if (taken.From is { } from) yield return $"{item.Name}: {taken.Reading}, {char.ToLowerInvariant(from[0])}{from[1..]}.";
+            if (taken.First is { } first)
+                yield return $"{item.Name}: first written {first}, corrected to {taken.Reading}: {taken.Reason}.";
+            if (taken.From is { } from)
+                yield return $"{item.Name}: {taken.Reading}, {char.ToLowerInvariant(from[0])}{from[1..]}.";
         }
 
-        foreach (var (item, held) in state.Held.OrderBy(r => r.Key.Id, StringComparer.Ordinal)) yield return $"{item.Name}: {held.Reading} noted before the bleed was opened.";
-        foreach (var (item, old) in state.Repeated) yield return $"{item.Name}: {old.Reading} in an attempt that was repeated.";
-        foreach (var (item, value) in state.Transcribed.OrderBy(r => r.Key.Id, StringComparer.Ordinal)) yield return $"{item.Name}: {value}, entered apart from the run sheet.";
+        foreach (var (item, held) in state.Held.OrderBy(r => r.Key.Id, StringComparer.Ordinal))
+            yield return $"{item.Name}: {held.Reading} noted before the bleed was opened.";
+        foreach (var (item, old) in state.Repeated)
+            yield return $"{item.Name}: {old.Reading} in an attempt that was repeated.";
+        foreach (var (item, value) in state.Transcribed.OrderBy(r => r.Key.Id, StringComparer.Ordinal))
+            yield return $"{item.Name}: {value}, entered apart from the run sheet.";
     }
 
-    private IEnumerable<string> HeightNotes() => state.GaugeOffset is null ? []
-        : verdict.Items.Where(i => state.Readings.TryGetValue(i.Item, out var taken) && taken.OneHose).Select(i => HeightWhatIf.Of(i, state.GaugeOffset)).OfType<string>();
+    private IEnumerable<string> HeightNotes() =>
+        state.GaugeOffset is null
+            ? []
+            : verdict
+                .Items.Where(i => state.Readings.TryGetValue(i.Item, out var taken) && taken.OneHose)
+                .Select(i => HeightWhatIf.Of(i, state.GaugeOffset))
+                .OfType<string>();
 
-    private IEnumerable<string> Holds() => state.Holds.Values.Where(h => h.EndedAt is not null).OrderBy(h => h.StartedAt).ThenBy(h => h.StepKey, StringComparer.Ordinal).Select(h =>
-        $"{state.Behind.FirstOrDefault(b => b.Planned.Key == h.StepKey)?.Planned.Step.Title ?? h.StepKey}: watched for {h.Seconds} s{(h.Start is { } a && h.End is { } b ? $", {a} to {b}" : "")}{(h.CutShort is { } cut ? $", cut short: {cut}" : "")}.");
+    private IEnumerable<string> Holds() =>
+        state
+            .Holds.Values.Where(h => h.EndedAt is not null)
+            .OrderBy(h => h.StartedAt)
+            .ThenBy(h => h.StepKey, StringComparer.Ordinal)
+            .Select(h =>
+                $"{state.Behind.FirstOrDefault(b => b.Planned.Key == h.StepKey)?.Planned.Step.Title ?? h.StepKey}: "
+                + $"watched for {h.Seconds} s{(h.Start is { } a && h.End is { } b ? $", {a} to {b}" : "")}{(h.CutShort is { } cut ? $", cut short: {cut}" : "")}."
+            );
 
     private DateTimeOffset Local(DateTimeOffset at) => TimeZoneInfo.ConvertTime(at, zone);
 

@@ -5,8 +5,8 @@ using Mordel.Core.Verdicts;
 namespace Mordel.Core.Reports;
 
 /// <summary>
-/// A run as it was sealed: what it was made with, every entry with its arrival, the signature, how it was judged and every printed fact. Page, PDF, JSON and API
-/// show this and nothing else.
+/// A run as it was sealed: what it was made with, every entry with its arrival, the signature, how it was judged and
+/// every printed fact. Page, PDF, JSON and API show this and nothing else.
 /// </summary>
 public sealed record SealedRun
 {
@@ -19,7 +19,9 @@ public sealed record SealedRun
     /// <summary>The signature under it.</summary>
     public required Signing Signing { get; init; }
 
-    /// <summary>The answers of the test before, which the verdict was weighed against; null where there was none.</summary>
+    /// <summary>
+    /// The answers of the test before, which the verdict was weighed against; null where there was none.
+    /// </summary>
     public Results? Previous { get; init; }
 
     /// <summary>How it was judged.</summary>
@@ -44,7 +46,9 @@ public sealed record SealedRun
     public Verdict JudgeAgain() => Setup.Plan.VerdictOn(Replay.Of(Setup.Plan, Entries), Previous);
 }
 
-/// <summary>A seal of the form <c>mordel.sealed-run/1</c> or <c>mordel.amendment/1</c>, kept beside what was taken over from it.</summary>
+/// <summary>
+/// A seal of the form <c>mordel.sealed-run/1</c> or <c>mordel.amendment/1</c>, kept beside what was taken over from it.
+/// </summary>
 /// <param name="Previous">The hash before it in the old chain.</param>
 /// <param name="Hash">Its hash.</param>
 /// <param name="Signature">The installation's signature, base 64.</param>
@@ -59,11 +63,19 @@ public sealed record EarlierSeal(string Previous, string Hash, string Signature,
 /// <param name="Printed">Who and when, as it is printed.</param>
 /// <param name="Text">What was wrong and what is right.</param>
 /// <param name="Earlier">The seal it bore under the earlier form; else null.</param>
-public sealed record Amendment(Guid Id, Guid Run, string By, DateTimeOffset At, string Printed, string Text, EarlierSeal? Earlier = null);
+public sealed record Amendment(
+    Guid Id,
+    Guid Run,
+    string By,
+    DateTimeOffset At,
+    string Printed,
+    string Text,
+    EarlierSeal? Earlier = null
+);
 
 /// <summary>
-/// One link of an assembly's chain: it names what it seals by hash, the link before it, and its place in the chain and in the whole installation, so that a
-/// link that is missing, moved or added shows.
+/// One link of an assembly's chain: it names what it seals by hash, the link before it, and its place in the chain and
+/// in the whole installation, so that a link that is missing, moved or added shows.
 /// </summary>
 public sealed record SealLink
 {
@@ -105,7 +117,9 @@ public sealed record SealLink
 /// <param name="Key">Id of the key that signed it.</param>
 public sealed record ChainHead(Guid Assembly, int Length, string Last, string Key);
 
-/// <summary>How many seals the installation has made and what they come to; signed, so that a whole chain that is gone shows.</summary>
+/// <summary>
+/// How many seals the installation has made and what they come to; signed, so that a whole chain that is gone shows.
+/// </summary>
 /// <param name="Count">How many links there are in all chains.</param>
 /// <param name="Running">The hash over all of them in their order.</param>
 /// <param name="Key">Id of the key that signed it.</param>

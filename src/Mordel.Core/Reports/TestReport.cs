@@ -17,8 +17,8 @@ public sealed record ReportLine(string Label, string Text);
 public sealed record ReportItem(string Name, string Value, string Limit, string Margin, string Result, string Why);
 
 /// <summary>
-/// Everything a report says, ready to be set, each fact as it is printed (handbook chapter 6): one object for page, PDF, JSON and API. It is kept with the
-/// seal, so that what was attested stays as it was, whatever is corrected later.
+/// Everything a report says, ready to be set, each fact as it is printed (handbook chapter 6): one object for page,
+/// PDF, JSON and API. It is kept with the seal, so that what was attested stays as it was, whatever is corrected later.
 /// </summary>
 public sealed record TestReport
 {
@@ -43,7 +43,9 @@ public sealed record TestReport
     /// <summary>Procedure, profile, times, line pressure.</summary>
     public required EquatableArray<ReportLine> Test { get; init; }
 
-    /// <summary>What was entered about the visit: permission, inspection, positions as found and as left; what was not says so.</summary>
+    /// <summary>
+    /// What was entered about the visit: permission, inspection, positions as found and as left; what was not says so.
+    /// </summary>
     public required EquatableArray<ReportLine> Visit { get; init; }
 
     /// <summary>What nobody entered, by name; empty when nothing lacks.</summary>
@@ -92,6 +94,7 @@ public sealed record TestReport
     public bool Simulated { get; init; }
 
     /// <summary>What every report says at its foot.</summary>
-    public const string Deference = "The local plumbing code, the water authority and the certifying body's procedure govern. "
+    public const string Deference =
+        "The local plumbing code, the water authority and the certifying body's procedure govern. "
         + "Only certified testers test; only those licensed for it repair.";
 }

@@ -19,8 +19,8 @@ public enum KitKind
 }
 
 /// <summary>
-/// A kit's plumbing: each hose goes to its gauge port and to one side of its control; the controls' other sides meet in one manifold;
-/// a bleed opens one side to the drain.
+/// A kit's plumbing: each hose goes to its gauge port and to one side of its control; the controls' other sides meet in
+/// one manifold; a bleed opens one side to the drain.
 /// </summary>
 /// <param name="Kind">Which kit.</param>
 /// <param name="Name">The name in files: <c>five-valve</c>.</param>
@@ -52,7 +52,10 @@ public sealed record Kit(KitKind Kind, string Name, ImmutableArray<Part> Parts, 
     private static Kit Build(KitKind kind, string name, bool controls, bool bleeds)
     {
         List<Part> parts = [new(Rigs.Parts.Gauge, PartKind.Gauge, "gauge", Opening.Full)];
-        List<Port> high = [new(Rigs.Parts.Gauge, "high")], low = [new(Rigs.Parts.Gauge, "low")], bypass = [], manifold = [];
+        List<Port> high = [new(Rigs.Parts.Gauge, "high")],
+            low = [new(Rigs.Parts.Gauge, "low")],
+            bypass = [],
+            manifold = [];
         void Add(PartId id, PartKind part, string label, Opening normal, List<Port> side, string port)
         {
             parts.Add(new(id, part, label, normal));
@@ -68,7 +71,8 @@ public sealed record Kit(KitKind Kind, string Name, ImmutableArray<Part> Parts, 
         }
 
         Add(Rigs.Parts.HighHose, PartKind.Hose, "high hose (H)", Opening.Full, high, "kit");
-        if (controls) Add(Rigs.Parts.BypassHose, PartKind.Hose, "bypass hose (B)", Opening.Full, bypass, "kit");
+        if (controls)
+            Add(Rigs.Parts.BypassHose, PartKind.Hose, "bypass hose (B)", Opening.Full, bypass, "kit");
         Add(Rigs.Parts.LowHose, PartKind.Hose, "low hose (L)", Opening.Full, low, "kit");
         if (bleeds)
         {
@@ -76,7 +80,18 @@ public sealed record Kit(KitKind Kind, string Name, ImmutableArray<Part> Parts, 
             Add(Rigs.Parts.LowBleed, PartKind.Bleed, "low bleed", Opening.Closed, low, "in");
         }
 
-        (string Id, List<Port> Ports)[] spaces = [("high-side", high), ("low-side", low), ("bypass-side", bypass), ("manifold", manifold)];
-        return new(kind, name, [.. parts], [.. spaces.Where(s => s.Ports.Count > 0).Select(s => new Chamber(s.Id, [.. s.Ports]))]);
+        (string Id, List<Port> Ports)[] spaces =
+        [
+            ("high-side", high),
+            ("low-side", low),
+            ("bypass-side", bypass),
+            ("manifold", manifold),
+        ];
+        return new(
+            kind,
+            name,
+            [.. parts],
+            [.. spaces.Where(s => s.Ports.Count > 0).Select(s => new Chamber(s.Id, [.. s.Ports]))]
+        );
     }
 }

@@ -11,15 +11,34 @@ public readonly record struct PartId(string Value)
 /// <summary>The parts that the field has names for.</summary>
 public static class Parts
 {
-    public static readonly PartId So1 = new("so1"), So2 = new("so2");
-    public static readonly PartId Tc1 = new("tc1"), Tc2 = new("tc2"), Tc3 = new("tc3"), Tc4 = new("tc4");
-    public static readonly PartId T1 = new("t1"), T2 = new("t2"), T3 = new("t3");
-    public static readonly PartId Cv1 = new("cv1"), Cv2 = new("cv2"), Relief = new("rv"), AirInlet = new("ai"), VentScrew = new("vent-screw"), Strainer = new("strainer");
-    public static readonly PartId HighControl = new("high-control"), LowControl = new("low-control"), BypassControl = new("bypass-control");
-    public static readonly PartId HighBleed = new("high-bleed"), LowBleed = new("low-bleed");
-    public static readonly PartId HighHose = new("high-hose"), LowHose = new("low-hose"), BypassHose = new("bypass-hose");
-    public static readonly PartId SightTube = new("sight-tube"), BleedOff = new("bleed-off");
-    public static readonly PartId Gauge = new("gauge"), Supply = new("supply"), Site = new("site");
+    public static readonly PartId So1 = new("so1"),
+        So2 = new("so2");
+    public static readonly PartId Tc1 = new("tc1"),
+        Tc2 = new("tc2"),
+        Tc3 = new("tc3"),
+        Tc4 = new("tc4");
+    public static readonly PartId T1 = new("t1"),
+        T2 = new("t2"),
+        T3 = new("t3");
+    public static readonly PartId Cv1 = new("cv1"),
+        Cv2 = new("cv2"),
+        Relief = new("rv"),
+        AirInlet = new("ai"),
+        VentScrew = new("vent-screw"),
+        Strainer = new("strainer");
+    public static readonly PartId HighControl = new("high-control"),
+        LowControl = new("low-control"),
+        BypassControl = new("bypass-control");
+    public static readonly PartId HighBleed = new("high-bleed"),
+        LowBleed = new("low-bleed");
+    public static readonly PartId HighHose = new("high-hose"),
+        LowHose = new("low-hose"),
+        BypassHose = new("bypass-hose");
+    public static readonly PartId SightTube = new("sight-tube"),
+        BleedOff = new("bleed-off");
+    public static readonly PartId Gauge = new("gauge"),
+        Supply = new("supply"),
+        Site = new("site");
 }
 
 /// <summary>What a part is; decides its ports, how it is drawn and what can be done with it.</summary>

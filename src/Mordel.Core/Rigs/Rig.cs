@@ -10,7 +10,14 @@ namespace Mordel.Core.Rigs;
 public sealed record Part(PartId Id, PartKind Kind, string Label, Opening Normal)
 {
     /// <summary>Whether it has a handle that can be turned.</summary>
-    public bool Turns => Kind is PartKind.Shutoff or PartKind.Cock or PartKind.Screw or PartKind.Control or PartKind.Bleed or PartKind.BleedOff;
+    public bool Turns =>
+        Kind
+            is PartKind.Shutoff
+                or PartKind.Cock
+                or PartKind.Screw
+                or PartKind.Control
+                or PartKind.Bleed
+                or PartKind.BleedOff;
 
     /// <summary>Whether it has a free end that can be connected to an outlet.</summary>
     public bool Attaches => Kind is PartKind.Hose or PartKind.SightTube or PartKind.BleedOff;
@@ -30,8 +37,9 @@ public readonly record struct Port(PartId Part, string Name);
 public sealed record Chamber(string Id, ImmutableArray<Port> Ports);
 
 /// <summary>
-/// An assembly with a kit and its fittings: parts, and chambers in which their ports meet. Instruction, drawing, simulation and marking read this
-/// one model; nothing else knows an assembly type by name. Connections that people make (hoses, tube, tee) are in <see cref="RigState"/>.
+/// An assembly with a kit and its fittings: parts, and chambers in which their ports meet. Instruction, drawing,
+/// simulation and marking read this one model; nothing else knows an assembly type by name. Connections that people
+/// make (hoses, tube, tee) are in <see cref="RigState"/>.
 /// </summary>
 public sealed class Rig
 {
@@ -71,7 +79,8 @@ public sealed class Rig
 
     /// <summary>The part with this name.</summary>
     /// <exception cref="KeyNotFoundException">The rig has no such part.</exception>
-    public Part this[PartId id] => parts.TryGetValue(id, out var part) ? part : throw new KeyNotFoundException($"This rig has no part {id}.");
+    public Part this[PartId id] =>
+        parts.TryGetValue(id, out var part) ? part : throw new KeyNotFoundException($"This rig has no part {id}.");
 
     /// <summary>Whether the rig has this part.</summary>
     public bool Has(PartId id) => parts.ContainsKey(id);
@@ -80,7 +89,11 @@ public sealed class Rig
     public Chamber? At(Port port) => byPort.GetValueOrDefault(port);
 
     /// <summary>A state in which the assembly is in service and the kit hangs beside it, closed.</summary>
-    public RigState InService() => new(this,
-        Parts.Where(p => p.Turns).ToImmutableDictionary(p => p.Id, p => p.Normal),
-        ImmutableDictionary<PartId, PartId>.Empty, null);
+    public RigState InService() =>
+        new(
+            this,
+            Parts.Where(p => p.Turns).ToImmutableDictionary(p => p.Id, p => p.Normal),
+            ImmutableDictionary<PartId, PartId>.Empty,
+            null
+        );
 }

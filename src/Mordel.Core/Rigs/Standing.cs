@@ -17,17 +17,24 @@ public enum Standing
 public static class Standings
 {
     /// <summary>How far a valve is open that stands so; halfway where it stands in between.</summary>
-    public static Opening AsOpening(this Standing standing) => standing switch
-    {
-        Standing.Open => Opening.Full,
-        Standing.Closed => Opening.Closed,
-        _ => Opening.Half,
-    };
+    public static Opening AsOpening(this Standing standing) =>
+        standing switch
+        {
+            Standing.Open => Opening.Full,
+            Standing.Closed => Opening.Closed,
+            _ => Opening.Half,
+        };
 
     /// <summary>How a valve stands that is open so far.</summary>
-    public static Standing AsStanding(this Opening opening) => opening == Opening.Full ? Standing.Open : opening.IsOpen ? Standing.Partly : Standing.Closed;
+    public static Standing AsStanding(this Opening opening) =>
+        opening == Opening.Full ? Standing.Open
+        : opening.IsOpen ? Standing.Partly
+        : Standing.Closed;
 
-    /// <summary>The valves whose standing is written down on arrival and on leaving: both shutoffs, and every cock or screw behind the first that drains the body.</summary>
+    /// <summary>
+    /// The valves whose standing is written down on arrival and on leaving: both shutoffs, and every cock or screw
+    /// behind the first that drains the body.
+    /// </summary>
     public static IEnumerable<PartId> Of(AssemblyBody body)
     {
         ArgumentNullException.ThrowIfNull(body);

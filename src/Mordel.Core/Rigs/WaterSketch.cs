@@ -19,15 +19,18 @@ public enum Filling
 }
 
 /// <summary>
-/// Where the water is, by reasoning over the plumbing alone: what is joined to the main, what is shut in, what is open to air, where water runs.
-/// It assumes sound checks and says nothing about pressures in numbers; screens label it as a sketch. It carries on from one state to the next
-/// because shut-in water remembers how it came to be there.
+/// Where the water is, by reasoning over the plumbing alone: what is joined to the main, what is shut in, what is open
+/// to air, where water runs. It assumes sound checks and says nothing about pressures in numbers; screens label it as a
+/// sketch. It carries on from one state to the next because shut-in water remembers how it came to be there.
 /// </summary>
 /// <param name="Fillings">By space: a chamber's id, or <c>tc2.out</c> for what lies behind a cock.</param>
 /// <param name="Running">Parts that water runs through at this moment.</param>
 /// <param name="Purged">Sides of the kit that have run free of air since their hose was connected.</param>
 public sealed record WaterSketch(
-    ImmutableDictionary<string, Filling> Fillings, ImmutableHashSet<PartId> Running, ImmutableHashSet<string> Purged)
+    ImmutableDictionary<string, Filling> Fillings,
+    ImmutableHashSet<PartId> Running,
+    ImmutableHashSet<string> Purged
+)
 {
     private const string Air = "air";
 
@@ -42,23 +45,42 @@ public sealed record WaterSketch(
     {
         ArgumentNullException.ThrowIfNull(state);
         var links = Links(state);
-        var spaces = links.SelectMany(l => new[] { l.From, l.To }).Concat(state.Rig.Chambers.Select(c => c.Id)).Where(s => s != Air).Distinct().ToArray();
+        var spaces = links
+            .SelectMany(l => new[] { l.From, l.To })
+            .Concat(state.Rig.Chambers.Select(c => c.Id))
+            .Where(s => s != Air)
+            .Distinct()
+            .ToArray();
         var source = state.Rig.At(new(Parts.Supply, "out"))!.Id;
         var live = Reach(source, links);
         var running = RunningParts(source, links);
-        var next = spaces.ToImmutableDictionary(s => s, s =>
-            live.Contains(s) ? Filling.Live
-            : DrainsFreely(s, links) ? (In(s) == Filling.Air || Loose(s, state) ? Filling.Air : Filling.Open)
-            : In(s) is Filling.Live ? Filling.Held
-            : In(s));
+        var next = spaces.ToImmutableDictionary(
+            s => s,
+            s =>
+                live.Contains(s) ? Filling.Live
+                : DrainsFreely(s, links) ? (In(s) == Filling.Air || Loose(s, state) ? Filling.Air : Filling.Open)
+                : In(s) is Filling.Live ? Filling.Held
+                : In(s)
+        );
         var kitSides = state.Rig.Kit.Chambers.Select(c => c.Id).ToHashSet();
-        var purged = Purged.Union(links.Where(l => running.Contains(l.Part)).SelectMany(l => new[] { l.From, l.To }).Where(kitSides.Contains))
-            .Where(side => !Loose(side, state)).ToImmutableHashSet();
+        var purged = Purged
+            .Union(
+                links
+                    .Where(l => running.Contains(l.Part))
+                    .SelectMany(l => new[] { l.From, l.To })
+                    .Where(kitSides.Contains)
+            )
+            .Where(side => !Loose(side, state))
+            .ToImmutableHashSet();
         return new(next, running, purged);
     }
 
-    private static bool Loose(string side, RigState state) => state.Rig.Parts.Any(p =>
-        p.Kind == PartKind.Hose && state.Rig.At(new(p.Id, "kit"))?.Id == side && !state.Connections.ContainsKey(p.Id));
+    private static bool Loose(string side, RigState state) =>
+        state.Rig.Parts.Any(p =>
+            p.Kind == PartKind.Hose
+            && state.Rig.At(new(p.Id, "kit"))?.Id == side
+            && !state.Connections.ContainsKey(p.Id)
+        );
 
     private sealed record Link(string From, string To, PartId Part, bool OneWay = false);
 
@@ -88,13 +110,20 @@ public sealed record WaterSketch(
                     links.Add(new(Space("in")!, Air, part.Id));
                     break;
                 case PartKind.Hose:
-                    links.Add(new(state.Connections.TryGetValue(part.Id, out var to) ? $"{to}.out" : Air, Space("kit")!, part.Id));
+                    links.Add(
+                        new(
+                            state.Connections.TryGetValue(part.Id, out var to) ? $"{to}.out" : Air,
+                            Space("kit")!,
+                            part.Id
+                        )
+                    );
                     break;
                 case PartKind.SightTube when state.Connections.TryGetValue(part.Id, out var cock):
                     links.Add(new($"{cock}.out", Air, part.Id));
                     break;
                 case PartKind.BleedOff when state.Connections.TryGetValue(part.Id, out var under):
-                    if (state[part.Id].IsOpen) links.Add(new($"{under}.out", Air, part.Id));
+                    if (state[part.Id].IsOpen)
+                        links.Add(new($"{under}.out", Air, part.Id));
                     links.Add(new($"{under}.out", state.On(part.Id) is null ? Air : $"{part.Id}.out", part.Id));
                     break;
             }
@@ -105,13 +134,15 @@ public sealed record WaterSketch(
         return links;
     }
 
-    // The relief's diaphragm feels the supply side of CV1 against the zone: with the two joined, or the supply side open to air, it opens.
+    // The relief's diaphragm feels the supply side of CV1 against the zone: with the two joined, or the supply side
+    // open to air, it opens.
     private static bool Opens(Part relief, Rig rig, List<Link> links)
     {
         var zone = rig.At(new(relief.Id, "in"))!.Id;
         var before = rig.At(new(Parts.Cv1, "in"))!.Id;
         var joined = Reach(before, [.. links.Where(l => !l.OneWay)]).Contains(zone);
-        return joined || (DrainsFreely(before, links) && !Reach(rig.At(new(Parts.Supply, "out"))!.Id, links).Contains(before));
+        return joined
+            || (DrainsFreely(before, links) && !Reach(rig.At(new(Parts.Supply, "out"))!.Id, links).Contains(before));
     }
 
     private static HashSet<string> Reach(string from, List<Link> links)
@@ -121,7 +152,8 @@ public sealed record WaterSketch(
         while (open.TryDequeue(out var here))
         {
             foreach (var (next, _) in Ways(here, links))
-                if (next != Air && seen.Add(next)) open.Enqueue(next);
+                if (next != Air && seen.Add(next))
+                    open.Enqueue(next);
         }
 
         return seen;
@@ -131,8 +163,10 @@ public sealed record WaterSketch(
     {
         foreach (var link in links)
         {
-            if (link.From == here) yield return (link.To, link);
-            else if (link.To == here && !link.OneWay) yield return (link.From, link);
+            if (link.From == here)
+                yield return (link.To, link);
+            else if (link.To == here && !link.OneWay)
+                yield return (link.From, link);
         }
     }
 
@@ -153,7 +187,8 @@ public sealed record WaterSketch(
             foreach (var (next, link) in Ways(here, links))
             {
                 path.Add(link);
-                if (next == Air) running.UnionWith(path.Select(l => l.Part));
+                if (next == Air)
+                    running.UnionWith(path.Select(l => l.Part));
                 else if (visited.Add(next))
                 {
                     Walk(next);

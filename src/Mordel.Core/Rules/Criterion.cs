@@ -2,7 +2,9 @@ using Mordel.Core.Units;
 
 namespace Mordel.Core.Rules;
 
-/// <summary>One demand on an item. It can be failed by an answer of the item's kind; that is what makes it a demand.</summary>
+/// <summary>
+/// One demand on an item. It can be failed by an answer of the item's kind; that is what makes it a demand.
+/// </summary>
 public abstract record Criterion
 {
     private Criterion() { }
@@ -49,28 +51,33 @@ public abstract record Criterion
     public sealed record Clearance(Length Floor, decimal TimesPort) : Criterion
     {
         /// <inheritdoc/>
-        public override bool Fits(TestItem item) => item is { Kind: ItemKind.Length } && Floor.Amount > 0m && TimesPort >= 0m;
+        public override bool Fits(TestItem item) =>
+            item is { Kind: ItemKind.Length } && Floor.Amount > 0m && TimesPort >= 0m;
     }
 
-    /// <summary>The line must stand under at least a pressure; <paramref name="Strict"/> asks for more than that.</summary>
+    /// <summary>
+    /// The line must stand under at least a pressure; <paramref name="Strict"/> asks for more than that.
+    /// </summary>
     /// <param name="Limit">The limit.</param>
     /// <param name="Strict">Whether equality fails; a limit of 0 is always strict, or nothing could fail it.</param>
     public sealed record LineAtLeast(LinePressure Limit, bool Strict = false) : Criterion
     {
         /// <inheritdoc/>
-        public override bool Fits(TestItem item) => item is { Kind: ItemKind.LinePressure } && (Strict || Limit.Amount > 0m);
+        public override bool Fits(TestItem item) =>
+            item is { Kind: ItemKind.LinePressure } && (Strict || Limit.Amount > 0m);
     }
 
     /// <summary>The demand in words: <c>at least 1.0 psid</c>.</summary>
-    public sealed override string ToString() => this switch
-    {
-        AtLeast a => $"{(a.Strict ? "more than" : "at least")} {a.Limit}",
-        AtLeastAbove b => $"at least {b.Distance} above the {b.Item.Name.ToLowerInvariant()}",
-        Tight => "closed tight",
-        Yes => "must be so",
-        Clearance { TimesPort: > 0m } c => $"at least {c.Floor} and {c.TimesPort} times the port",
-        Clearance c => $"at least {c.Floor}",
-        LineAtLeast l => $"{(l.Strict ? "more than" : "at least")} {l.Limit}",
-        _ => throw new InvalidOperationException("Unknown criterion."),
-    };
+    public sealed override string ToString() =>
+        this switch
+        {
+            AtLeast a => $"{(a.Strict ? "more than" : "at least")} {a.Limit}",
+            AtLeastAbove b => $"at least {b.Distance} above the {b.Item.Name.ToLowerInvariant()}",
+            Tight => "closed tight",
+            Yes => "must be so",
+            Clearance { TimesPort: > 0m } c => $"at least {c.Floor} and {c.TimesPort} times the port",
+            Clearance c => $"at least {c.Floor}",
+            LineAtLeast l => $"{(l.Strict ? "more than" : "at least")} {l.Limit}",
+            _ => throw new InvalidOperationException("Unknown criterion."),
+        };
 }

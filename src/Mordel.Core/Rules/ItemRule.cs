@@ -16,8 +16,8 @@ public enum Requirement
 }
 
 /// <summary>
-/// What a profile says about one item of one school. Valid by construction: what is judged has a criterion that its answers can fail, what is only
-/// recorded has none.
+/// What a profile says about one item of one school. Valid by construction: what is judged has a criterion that its
+/// answers can fail, what is only recorded has none.
 /// </summary>
 public sealed record ItemRule
 {
@@ -29,7 +29,8 @@ public sealed record ItemRule
     public ItemRule(TestItem item, Requirement requirement, params EquatableArray<Criterion> criteria)
     {
         ArgumentNullException.ThrowIfNull(item);
-        if (WhyNot(item, requirement, criteria) is { } why) throw new ArgumentException($"{item.Id}: {why}.", nameof(criteria));
+        if (WhyNot(item, requirement, criteria) is { } why)
+            throw new ArgumentException($"{item.Id}: {why}.", nameof(criteria));
         (Item, Requirement, Criteria) = (item, requirement, criteria);
     }
 
@@ -42,7 +43,10 @@ public sealed record ItemRule
     /// <summary>All of them must be met.</summary>
     public EquatableArray<Criterion> Criteria { get; }
 
-    /// <summary>Whether the run sheet has a step for it though the verdict can do without; what is required is asked for in any case.</summary>
+    /// <summary>
+    /// Whether the run sheet has a step for it though the verdict can do without; what is required is asked for in any
+    /// case.
+    /// </summary>
     public bool Asked
     {
         get;
@@ -50,7 +54,10 @@ public sealed record ItemRule
     }
 
     /// <summary>The limits in words: <c>at least 1.0 psid</c>; null where a number is measured against none.</summary>
-    public string? LimitText => string.Join(", ", Criteria.Where(c => c is not (Criterion.Tight or Criterion.Yes))) is { Length: > 0 } text ? text : null;
+    public string? LimitText =>
+        string.Join(", ", Criteria.Where(c => c is not (Criterion.Tight or Criterion.Yes))) is { Length: > 0 } text
+            ? text
+            : null;
 
     /// <summary>Why a rule cannot be made, in words for whoever edits it; null when it can.</summary>
     public static string? WhyNot(TestItem item, Requirement requirement, EquatableArray<Criterion> criteria)
@@ -58,8 +65,12 @@ public sealed record ItemRule
         ArgumentNullException.ThrowIfNull(item);
         if (requirement == Requirement.Recorded)
             return criteria.IsEmpty ? null : "what is only recorded has no limit";
-        if (criteria.IsEmpty) return "what is judged needs a limit that it can fail";
-        if (criteria.FirstOrDefault(c => !c.Fits(item)) is { } unfit) return $"\"{unfit}\" cannot be asked of it";
-        return criteria.Select(c => c.GetType()).Distinct().Count() == criteria.Length ? null : "the same demand stands twice";
+        if (criteria.IsEmpty)
+            return "what is judged needs a limit that it can fail";
+        if (criteria.FirstOrDefault(c => !c.Fits(item)) is { } unfit)
+            return $"\"{unfit}\" cannot be asked of it";
+        return criteria.Select(c => c.GetType()).Distinct().Count() == criteria.Length
+            ? null
+            : "the same demand stands twice";
     }
 }

@@ -3,11 +3,16 @@ using Mordel.Core.Rigs;
 
 namespace Mordel.Core.Rules;
 
-/// <summary>The rules of one authority, in one version, with the dates between which it is in force. Valid by construction.</summary>
+/// <summary>
+/// The rules of one authority, in one version, with the dates between which it is in force. Valid by construction.
+/// </summary>
 public sealed record Profile
 {
-    /// <summary>The longest interval between two tests, in months, and the longest deadline for another test, in days.</summary>
-    public const int LongestInterval = 120, LongestRetest = 3660;
+    /// <summary>
+    /// The longest interval between two tests, in months, and the longest deadline for another test, in days.
+    /// </summary>
+    public const int LongestInterval = 120,
+        LongestRetest = 3660;
 
     /// <summary>A profile.</summary>
     /// <param name="id">Stable name: <c>psid-standard</c>.</param>
@@ -18,10 +23,24 @@ public sealed record Profile
     /// <param name="schools">Its schools, each procedure once.</param>
     /// <exception cref="ArgumentException">A name is missing, or a procedure stands twice.</exception>
     /// <exception cref="ArgumentOutOfRangeException">A version below 1.</exception>
-    public Profile(string id, int version, string name, DateOnly inForceFrom, DateOnly? inForceUntil, EquatableArray<SchoolRules> schools)
+    public Profile(
+        string id,
+        int version,
+        string name,
+        DateOnly inForceFrom,
+        DateOnly? inForceUntil,
+        EquatableArray<SchoolRules> schools
+    )
     {
         ArgumentException.ThrowIfNullOrWhiteSpace(id);
-        (Id, Version, Name, InForceFrom, InForceUntil, Schools) = (id, version, name, inForceFrom, inForceUntil, schools);
+        (Id, Version, Name, InForceFrom, InForceUntil, Schools) = (
+            id,
+            version,
+            name,
+            inForceFrom,
+            inForceUntil,
+            schools
+        );
     }
 
     /// <summary>Stable name: <c>psid-standard</c>.</summary>
@@ -52,8 +71,11 @@ public sealed record Profile
     public EquatableArray<SchoolRules> Schools
     {
         get;
-        init => field = value.Select(s => s.ProcedureId).Distinct().Count() == value.Length ? value
-            : throw new ArgumentException("A procedure stands twice in the profile.", nameof(value));
+        init =>
+            field =
+                value.Select(s => s.ProcedureId).Distinct().Count() == value.Length
+                    ? value
+                    : throw new ArgumentException("A procedure stands twice in the profile.", nameof(value));
     }
 
     /// <summary>Months between two tests when nothing else is said, 1 to <see cref="LongestInterval"/>.</summary>
@@ -61,21 +83,23 @@ public sealed record Profile
     {
         get;
         init => field = InRange(value, LongestInterval);
-    }
+    } = 12;
 
-    = 12;
-
-    /// <summary>Days in which a failed assembly must be mended and tested again, 1 to <see cref="LongestRetest"/>.</summary>
+    /// <summary>
+    /// Days in which a failed assembly must be mended and tested again, 1 to <see cref="LongestRetest"/>.
+    /// </summary>
     public int RetestDays
     {
         get;
         init => field = InRange(value, LongestRetest);
-    }
+    } = 30;
 
-    = 30;
-
-    /// <summary>When the next test is due after one on a day: a pass starts the interval, anything else the deadline for another test.</summary>
-    public DateOnly NextDue(DateOnly tested, bool passed) => passed ? tested.AddMonths(IntervalMonths) : tested.AddDays(RetestDays);
+    /// <summary>
+    /// When the next test is due after one on a day: a pass starts the interval, anything else the deadline for another
+    /// test.
+    /// </summary>
+    public DateOnly NextDue(DateOnly tested, bool passed) =>
+        passed ? tested.AddMonths(IntervalMonths) : tested.AddDays(RetestDays);
 
     /// <summary>Whether the profile holds on a day.</summary>
     public bool InForceOn(DateOnly day) => day >= InForceFrom && (InForceUntil is not { } until || day <= until);

@@ -15,7 +15,8 @@ public sealed record SchoolRules
     /// <param name="type">The type it tests.</param>
     /// <param name="unit">The unit its limits and readings are in.</param>
     /// <param name="items">The items in the order of the report; each once, each of the type's own.</param>
-    /// <exception cref="ArgumentException">An item stands twice, or is none of the type's, or hangs on one that is not there.</exception>
+    /// <exception cref="ArgumentException">An item stands twice, or is none of the type's, or hangs on one that is not
+    /// there.</exception>
     public SchoolRules(string procedureId, AssemblyType type, DifferentialUnit unit, EquatableArray<ItemRule> items)
     {
         ArgumentException.ThrowIfNullOrWhiteSpace(procedureId);
@@ -37,7 +38,10 @@ public sealed record SchoolRules
     public EquatableArray<ItemRule> Items
     {
         get;
-        init => field = WhyNot(Type, value) is { } why ? throw new ArgumentException($"{ProcedureId}: {why}.", nameof(value)) : value;
+        init =>
+            field = WhyNot(Type, value) is { } why
+                ? throw new ArgumentException($"{ProcedureId}: {why}.", nameof(value))
+                : value;
     }
 
     /// <summary>Shutoffs that must be tight before anything read counts (handbook chapter 3).</summary>
@@ -45,11 +49,21 @@ public sealed record SchoolRules
     public EquatableArray<TestItem> VoidsTheRest
     {
         get;
-        init => field = value.FirstOrDefault(i => For(i) is not { Requirement: not Requirement.Recorded } || i.Kind != ItemKind.TightOrLeaks) is { } wrong
-            ? throw new ArgumentException($"{ProcedureId}: {wrong.Id} cannot void the rest: it is not judged tight.", nameof(value)) : value;
+        init =>
+            field = value.FirstOrDefault(i =>
+                For(i) is not { Requirement: not Requirement.Recorded } || i.Kind != ItemKind.TightOrLeaks
+            )
+                is { } wrong
+                ? throw new ArgumentException(
+                    $"{ProcedureId}: {wrong.Id} cannot void the rest: it is not judged tight.",
+                    nameof(value)
+                )
+                : value;
     }
 
-    /// <summary>How long a still needle is watched, in seconds, up to <see cref="LongestHold"/>; 0 until it is still.</summary>
+    /// <summary>
+    /// How long a still needle is watched, in seconds, up to <see cref="LongestHold"/>; 0 until it is still.
+    /// </summary>
     /// <exception cref="ArgumentOutOfRangeException">Outside.</exception>
     public int HoldSeconds
     {
@@ -63,7 +77,8 @@ public sealed record SchoolRules
     }
 
     /// <summary>
-    /// Whether CV2 counts as tight when the needle comes to rest anywhere above the relief opening point; else it must be still after the first drop.
+    /// Whether CV2 counts as tight when the needle comes to rest anywhere above the relief opening point; else it must
+    /// be still after the first drop.
     /// </summary>
     public bool RestAboveReliefIsTight { get; init; }
 
@@ -72,14 +87,18 @@ public sealed record SchoolRules
     public EquatableArray<StepVariant> Variants
     {
         get;
-        init => field = value.FirstOrDefault(v => v.School != ProcedureId) is { } foreign ? throw new ArgumentException($"{ProcedureId}: {foreign.Id} is of another school.", nameof(value)) : value;
+        init =>
+            field = value.FirstOrDefault(v => v.School != ProcedureId) is { } foreign
+                ? throw new ArgumentException($"{ProcedureId}: {foreign.Id} is of another school.", nameof(value))
+                : value;
     }
 
     /// <summary>What is said about an item; null when the school does not know it.</summary>
     public ItemRule? For(TestItem item) => Items.FirstOrDefault(r => r.Item == item);
 
     /// <summary>Whether the run sheet asks for an item: it is required, or the profile switches its step on.</summary>
-    public bool Asks(TestItem item) => For(item) is { } rule && (rule.Requirement == Requirement.Required || rule.Asked);
+    public bool Asks(TestItem item) =>
+        For(item) is { } rule && (rule.Requirement == Requirement.Required || rule.Asked);
 
     /// <summary>Why a list of items cannot stand in a school of this type; null when it can.</summary>
     public static string? WhyNot(AssemblyType type, EquatableArray<ItemRule> items)
@@ -87,11 +106,15 @@ public sealed record SchoolRules
         var seen = new HashSet<TestItem>();
         foreach (var rule in items)
         {
-            if (!rule.Item.AppliesTo(type)) return $"a {type} has no {rule.Item.Id}";
-            if (!seen.Add(rule.Item)) return $"{rule.Item.Id} stands twice";
+            if (!rule.Item.AppliesTo(type))
+                return $"a {type} has no {rule.Item.Id}";
+            if (!seen.Add(rule.Item))
+                return $"{rule.Item.Id} stands twice";
         }
 
         var hangsOn = items.SelectMany(r => r.Criteria).OfType<Criterion.AtLeastAbove>().Select(c => c.Item);
-        return hangsOn.FirstOrDefault(i => !seen.Contains(i)) is { } lacking ? $"a limit hangs on {lacking.Id}, which is not among its items" : null;
+        return hangsOn.FirstOrDefault(i => !seen.Contains(i)) is { } lacking
+            ? $"a limit hangs on {lacking.Id}, which is not among its items"
+            : null;
     }
 }

@@ -13,7 +13,9 @@ internal sealed class Agenda
     public Agenda(RunSheet sheet)
     {
         this.sheet = sheet;
-        foreach (var (stage, step) in sheet.Steps) if (Belongs(step)) Ahead.Add(Plan(step.Id, step, stage.Id));
+        foreach (var (stage, step) in sheet.Steps)
+            if (Belongs(step))
+                Ahead.Add(Plan(step.Id, step, stage.Id));
     }
 
     public List<PlannedStep> Ahead { get; } = [];
@@ -29,13 +31,19 @@ internal sealed class Agenda
     {
         found = entered;
         var ahead = Ahead.FindIndex(p => !p.IsBranch);
-        if (ahead < 0) return;
+        if (ahead < 0)
+            return;
         var from = sheet.At(Ahead[ahead].Step.Id);
         Ahead.RemoveAll(p => !p.IsBranch && !Belongs(p.Step));
         var stages = Ahead.Where(p => !p.IsBranch).Select(p => p.Stage).ToHashSet();
-        foreach (var (stage, step) in sheet.Steps.Skip(from).Where(s => !s.Step.OnlyIf.IsEmpty && Belongs(s.Step) && stages.Contains(s.Stage.Id)))
+        foreach (
+            var (stage, step) in sheet
+                .Steps.Skip(from)
+                .Where(s => !s.Step.OnlyIf.IsEmpty && Belongs(s.Step) && stages.Contains(s.Stage.Id))
+        )
         {
-            if (Ahead.Exists(p => !p.IsBranch && p.Step.Id == step.Id)) continue;
+            if (Ahead.Exists(p => !p.IsBranch && p.Step.Id == step.Id))
+                continue;
             var after = Ahead.FindIndex(p => !p.IsBranch && sheet.At(p.Step.Id) > sheet.At(step.Id));
             Ahead.Insert(after < 0 ? Ahead.Count : after, Plan(step.Id, step, stage.Id));
         }
@@ -49,12 +57,15 @@ internal sealed class Agenda
         Ahead.InsertRange(0, sight.Branch.Select(b => Plan($"{Bare(from.Key)}/{sight.Id}/{b.Id}", b, from.Stage)));
 
     /// <summary>
-    /// Puts an offered step in front of the one that offers it. Its path begins with its own id: what it finds stays when the sequence around it is repeated.
+    /// Puts an offered step in front of the one that offers it. Its path begins with its own id: what it finds stays
+    /// when the sequence around it is repeated.
     /// </summary>
-    public void Offer(PlannedStep at, Step offered) => Ahead.Insert(0, Plan($"{offered.Id}/{Bare(at.Key)}", offered, at.Stage));
+    public void Offer(PlannedStep at, Step offered) =>
+        Ahead.Insert(0, Plan($"{offered.Id}/{Bare(at.Key)}", offered, at.Stage));
 
     /// <summary>Puts one step in front that is not of the sequence.</summary>
-    public void InFront(string path, Step step, string stage, int after) => Ahead.Insert(after, Plan(path, step, stage));
+    public void InFront(string path, Step step, string stage, int after) =>
+        Ahead.Insert(after, Plan(path, step, stage));
 
     /// <summary>Leaves nothing but the first few steps and closing up.</summary>
     public void CloseUp(int keep)
@@ -73,9 +84,14 @@ internal sealed class Agenda
         Ahead.AddRange(kept);
         foreach (var (stage, step) in sheet.Steps.Skip(sheet.At(stepId)))
         {
-            if (!Belongs(step)) continue;
+            if (!Belongs(step))
+                continue;
             var reached = Behind.Exists(b => b.Planned.Step.Id == step.Id && !b.Planned.IsBranch);
-            Ahead.Add(reached || !attempts.TryGetValue(step.Id, out var attempt) ? Plan(step.Id, step, stage.Id) : new PlannedStep(Key(step.Id, attempt), step, stage.Id, attempt));
+            Ahead.Add(
+                reached || !attempts.TryGetValue(step.Id, out var attempt)
+                    ? Plan(step.Id, step, stage.Id)
+                    : new PlannedStep(Key(step.Id, attempt), step, stage.Id, attempt)
+            );
         }
     }
 
@@ -90,5 +106,9 @@ internal sealed class Agenda
 
     private static string Key(string path, int attempt) => attempt == 1 ? path : $"{path}@{attempt}";
 
-    private static string Bare(string key) => key.IndexOf('@', StringComparison.Ordinal) is > 0 and var at && !key[at..].Contains('/', StringComparison.Ordinal) ? key[..at] : key;
+    private static string Bare(string key) =>
+        key.IndexOf('@', StringComparison.Ordinal) is > 0 and var at
+        && !key[at..].Contains('/', StringComparison.Ordinal)
+            ? key[..at]
+            : key;
 }

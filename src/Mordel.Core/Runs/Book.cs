@@ -17,21 +17,46 @@ internal sealed class Book(RunPlan plan)
     public List<(TestItem, TakenReading)> Repeated { get; } = [];
     public List<Finding> Findings { get; } = [];
 
-    public bool Has(Capture capture) => capture.Provisional ? Held.ContainsKey(capture.Item) : Readings.ContainsKey(capture.Item) || Given.ContainsKey(capture.Item);
+    public bool Has(Capture capture) =>
+        capture.Provisional
+            ? Held.ContainsKey(capture.Item)
+            : Readings.ContainsKey(capture.Item) || Given.ContainsKey(capture.Item);
 
     /// <summary>Writes a number down; says whether the test can go on with it.</summary>
     public bool Take(Entry entry, PlannedStep step, Capture capture, Reading reading)
     {
-        if (Glimpses.TryGetValue(step.Key, out var seen) && reading.Speed is null && (entry.At - seen.At).TotalSeconds is >= 0.2 and <= 600 and var seconds)
-            reading = reading with { Speed = new(decimal.Round(Math.Abs(reading.Value.Amount - seen.Reading.Value.In(reading.Value.Unit)) / (decimal)seconds, 4), reading.Value.Unit) };
+        if (
+            Glimpses.TryGetValue(step.Key, out var seen)
+            && reading.Speed is null
+            && (entry.At - seen.At).TotalSeconds is >= 0.2 and <= 600 and var seconds
+        )
+            reading = reading with
+            {
+                Speed = new(
+                    decimal.Round(
+                        Math.Abs(reading.Value.Amount - seen.Reading.Value.In(reading.Value.Unit)) / (decimal)seconds,
+                        4
+                    ),
+                    reading.Value.Unit
+                ),
+            };
         var root = Agenda.Root(step.Key);
         var counted = Corrections.TryGetValue(entry.Id, out var c)
-            ? new TakenReading(entry, c.Reading, reading, c.Reason) : new TakenReading(entry, reading);
-        counted = counted with { Root = root, OneHose = capture.OneHose, From = step.IsBranch && !capture.Provisional ? step.Step.Title : null };
+            ? new TakenReading(entry, c.Reading, reading, c.Reason)
+            : new TakenReading(entry, reading);
+        counted = counted with
+        {
+            Root = root,
+            OneHose = capture.OneHose,
+            From = step.IsBranch && !capture.Provisional ? step.Step.Title : null,
+        };
         (capture.Provisional ? Held : Readings)[capture.Item] = counted;
-        if (Meets(capture.Item, counted.Reading.Value)) return true;
-        if (capture.WhenLow is { } low) Findings.Add(new(low, capture.RemarkWhenLow, entry, null, root));
-        if (!capture.MustMeetToGoOn) return true;
+        if (Meets(capture.Item, counted.Reading.Value))
+            return true;
+        if (capture.WhenLow is { } low)
+            Findings.Add(new(low, capture.RemarkWhenLow, entry, null, root));
+        if (!capture.MustMeetToGoOn)
+            return true;
         Findings.Add(new(null, $"{capture.Item.Name} below its limit: the test ended there.", entry, null, root));
         return false;
     }
@@ -41,15 +66,31 @@ internal sealed class Book(RunPlan plan)
     {
         var root = Agenda.Root(step.Key);
         foreach (var id in sight.Findings.DefaultIfEmpty(null!))
-            if (id is not null || sight.Remark is not null) Findings.Add(new(id, sight.Remark, entry, null, root, sight.FailsAlone));
+            if (id is not null || sight.Remark is not null)
+                Findings.Add(new(id, sight.Remark, entry, null, root, sight.FailsAlone));
         foreach (var answer in sight.Gives)
-            Given[answer.Item] = new(answer.Item.Kind == ItemKind.TightOrLeaks ? new ItemValue.Tightness(answer.Good) : new ItemValue.YesNo(answer.Good), entry, root);
-        if (sight.Item is not { } item || sight.Takes == TakesValue.Nothing) return;
+            Given[answer.Item] = new(
+                answer.Item.Kind == ItemKind.TightOrLeaks
+                    ? new ItemValue.Tightness(answer.Good)
+                    : new ItemValue.YesNo(answer.Good),
+                entry,
+                root
+            );
+        if (sight.Item is not { } item || sight.Takes == TakesValue.Nothing)
+            return;
         var zero = new Reading(new(0m * plan.Resolution.Amount, plan.Resolution.Unit), plan.Resolution);
         var noted = Held.GetValueOrDefault(item);
-        if ((sight.Takes == TakesValue.ZeroOnDial ? zero : noted?.Reading) is not { } reading) return;
-        var taken = Corrections.TryGetValue(entry.Id, out var c) ? new TakenReading(entry, c.Reading, reading, c.Reason, sight.Seen)
-            : new(entry, reading, sight.Takes == TakesValue.NumberHeld ? noted?.First : null, sight.Takes == TakesValue.NumberHeld ? noted?.Reason : null, sight.Seen);
+        if ((sight.Takes == TakesValue.ZeroOnDial ? zero : noted?.Reading) is not { } reading)
+            return;
+        var taken = Corrections.TryGetValue(entry.Id, out var c)
+            ? new TakenReading(entry, c.Reading, reading, c.Reason, sight.Seen)
+            : new(
+                entry,
+                reading,
+                sight.Takes == TakesValue.NumberHeld ? noted?.First : null,
+                sight.Takes == TakesValue.NumberHeld ? noted?.Reason : null,
+                sight.Seen
+            );
         Readings[item] = taken with { Root = root, OneHose = sight.Takes == TakesValue.NumberHeld };
     }
 
@@ -63,10 +104,15 @@ internal sealed class Book(RunPlan plan)
             Repeated.Add((item, taken));
         }
 
-        foreach (var item in Held.Where(h => belongs(h.Value.Root)).Select(h => h.Key).ToList()) Held.Remove(item);
-        foreach (var item in Given.Where(a => belongs(a.Value.Root)).Select(a => a.Key).ToList()) Given.Remove(item);
+        foreach (var item in Held.Where(h => belongs(h.Value.Root)).Select(h => h.Key).ToList())
+            Held.Remove(item);
+        foreach (var item in Given.Where(a => belongs(a.Value.Root)).Select(a => a.Key).ToList())
+            Given.Remove(item);
     }
 
-    private bool Meets(TestItem item, Differential value) => plan.School.For(item)?.Criteria.OfType<Criterion.AtLeast>()
-        .All(a => a.Strict ? value.IsAbove(a.Limit) : value.IsAtLeast(a.Limit)) ?? true;
+    private bool Meets(TestItem item, Differential value) =>
+        plan.School.For(item)
+            ?.Criteria.OfType<Criterion.AtLeast>()
+            .All(a => a.Strict ? value.IsAbove(a.Limit) : value.IsAtLeast(a.Limit))
+        ?? true;
 }

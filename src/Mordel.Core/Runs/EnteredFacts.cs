@@ -16,20 +16,25 @@ public sealed record EnteredFact(string Id, string Name, string? Text, Entry? By
 }
 
 /// <summary>
-/// What a run says beside its readings: who allowed it, what was looked at, how the shutoffs stood and stand. Nothing is taken for granted: what nobody
-/// entered is "not entered" (handbook chapter 3).
+/// What a run says beside its readings: who allowed it, what was looked at, how the shutoffs stood and stand. Nothing
+/// is taken for granted: what nobody entered is "not entered" (handbook chapter 3).
 /// </summary>
 public static class EnteredFacts
 {
-    /// <summary>Facts in the order of the sheet: a fact for each step before and after the test, and one for what was passed over in between.</summary>
+    /// <summary>
+    /// Facts in the order of the sheet: a fact for each step before and after the test, and one for what was passed
+    /// over in between.
+    /// </summary>
     public static ImmutableArray<EnteredFact> Of(RunPlan plan, RunState state)
     {
         ArgumentNullException.ThrowIfNull(plan);
         ArgumentNullException.ThrowIfNull(state);
         var facts = ImmutableArray.CreateBuilder<EnteredFact>();
-        foreach (var stage in plan.Sheet.WholeRun.Where(s => s.Kind == StageKind.Before)) AddAll(stage, plan, state, facts);
+        foreach (var stage in plan.Sheet.WholeRun.Where(s => s.Kind == StageKind.Before))
+            AddAll(stage, plan, state, facts);
         facts.Add(PassedOver(plan, state));
-        foreach (var stage in plan.Sheet.WholeRun.Where(s => s.Kind == StageKind.Finish)) AddAll(stage, plan, state, facts);
+        foreach (var stage in plan.Sheet.WholeRun.Where(s => s.Kind == StageKind.Finish))
+            AddAll(stage, plan, state, facts);
         return facts.ToImmutable();
     }
 
@@ -40,10 +45,18 @@ public static class EnteredFacts
             facts.Add(Confirmed(step, state));
             switch (step.Asks)
             {
-                case Question.Permission: facts.Add(Who("permission", "Permission given by", Matter.Permission, state)); break;
-                case Question.BeforeRestoring: facts.Add(Who("restoring", "Asked before restoring", Matter.Restoring, state)); break;
-                case Question.Arrival: facts.AddRange(Stood("found", "as found", state.AsFound, plan, [])); break;
-                case Question.Departure: facts.AddRange(Stood("left", "as left", state.AsLeft, plan, [.. state.AsFound.Keys])); break;
+                case Question.Permission:
+                    facts.Add(Who("permission", "Permission given by", Matter.Permission, state));
+                    break;
+                case Question.BeforeRestoring:
+                    facts.Add(Who("restoring", "Asked before restoring", Matter.Restoring, state));
+                    break;
+                case Question.Arrival:
+                    facts.AddRange(Stood("found", "as found", state.AsFound, plan, []));
+                    break;
+                case Question.Departure:
+                    facts.AddRange(Stood("left", "as left", state.AsLeft, plan, [.. state.AsFound.Keys]));
+                    break;
             }
         }
     }
@@ -55,24 +68,52 @@ public static class EnteredFacts
     }
 
     private static EnteredFact Who(string id, string name, Matter about, RunState state) =>
-        state.Agreed.GetValueOrDefault(about) is { } agreed ? new(id, name, agreed.Who, agreed.Entry) : new(id, name, null);
+        state.Agreed.GetValueOrDefault(about) is { } agreed
+            ? new(id, name, agreed.Who, agreed.Entry)
+            : new(id, name, null);
 
     // The shutoffs always; a cock where it was found or left otherwise than shut, or was said to be.
-    private static IEnumerable<EnteredFact> Stood(string id, string when, ImmutableSortedDictionary<string, Position> stood, RunPlan plan, string[] also) =>
+    private static IEnumerable<EnteredFact> Stood(
+        string id,
+        string when,
+        ImmutableSortedDictionary<string, Position> stood,
+        RunPlan plan,
+        string[] also
+    ) =>
         from part in Standings.Of(plan.Rig.Body)
         where part == Parts.So1 || part == Parts.So2 || stood.ContainsKey(part.Value) || also.Contains(part.Value)
         let position = stood.GetValueOrDefault(part.Value)
-        select new EnteredFact($"{id}-{part}", $"{plan.Rig[part].Label} {when}", position is null ? null : Word(position.Standing), position?.Entry);
+        select new EnteredFact(
+            $"{id}-{part}",
+            $"{plan.Rig[part].Label} {when}",
+            position is null ? null : Word(position.Standing),
+            position?.Entry
+        );
 
     /// <summary>A position in words.</summary>
-    public static string Word(Standing standing) => standing switch { Standing.Open => "open", Standing.Closed => "closed", _ => "partly open" };
+    public static string Word(Standing standing) =>
+        standing switch
+        {
+            Standing.Open => "open",
+            Standing.Closed => "closed",
+            _ => "partly open",
+        };
 
     // A step that was passed over once and done when the test was repeated counts as done.
     private static EnteredFact PassedOver(RunPlan plan, RunState state)
     {
-        var inTest = state.Behind.Where(b => plan.Sheet.StageNamed(b.Planned.Stage).Kind is StageKind.Prepare or StageKind.Test);
-        var titles = inTest.GroupBy(b => (b.Planned.Step.Id, b.Planned.Stage)).Where(g => g.Last().How == Passing.PassedOver)
-            .Select(g => g.Last().Planned.Step.Title).ToList();
-        return new("steps", titles.Count == 0 ? "Steps of the test" : $"Steps passed over: {string.Join("; ", titles)}", titles.Count == 0 ? "each confirmed" : null);
+        var inTest = state.Behind.Where(b =>
+            plan.Sheet.StageNamed(b.Planned.Stage).Kind is StageKind.Prepare or StageKind.Test
+        );
+        var titles = inTest
+            .GroupBy(b => (b.Planned.Step.Id, b.Planned.Stage))
+            .Where(g => g.Last().How == Passing.PassedOver)
+            .Select(g => g.Last().Planned.Step.Title)
+            .ToList();
+        return new(
+            "steps",
+            titles.Count == 0 ? "Steps of the test" : $"Steps passed over: {string.Join("; ", titles)}",
+            titles.Count == 0 ? "each confirmed" : null
+        );
     }
 }

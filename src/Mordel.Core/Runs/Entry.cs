@@ -40,7 +40,9 @@ public abstract record EntryBody
     /// <param name="Sight">The sight's id.</param>
     public sealed record Saw(string Step, string Sight) : EntryBody;
 
-    /// <summary>The answer to a step that asks for something other than a differential: a line pressure, a clearance, yes or no.</summary>
+    /// <summary>
+    /// The answer to a step that asks for something other than a differential: a line pressure, a clearance, yes or no.
+    /// </summary>
     /// <param name="Step">The step's key.</param>
     /// <param name="Item">The item it answers.</param>
     /// <param name="Value">The answer.</param>
@@ -61,7 +63,9 @@ public abstract record EntryBody
     /// <param name="Text">The explanation.</param>
     public sealed record Explained(Oddity About, string Text) : EntryBody;
 
-    /// <summary>The needle was seen passing a number on its way to the one that will be taken: the two give its speed.</summary>
+    /// <summary>
+    /// The needle was seen passing a number on its way to the one that will be taken: the two give its speed.
+    /// </summary>
     /// <param name="Step">The step's key.</param>
     /// <param name="Reading">The number it passed.</param>
     public sealed record Glimpsed(string Step, Reading Reading) : EntryBody;
@@ -86,7 +90,9 @@ public abstract record EntryBody
     /// <param name="Offset">The distance; null when it is not known.</param>
     public sealed record GaugeHeight(Length? Offset) : EntryBody;
 
-    /// <summary>Something was mended; the whole test begins again and what was read before is kept as the set before the repair.</summary>
+    /// <summary>
+    /// Something was mended; the whole test begins again and what was read before is kept as the set before the repair.
+    /// </summary>
     /// <param name="Part">What was mended; null when it is no single part.</param>
     /// <param name="Text">What was done.</param>
     public sealed record Mended(PartId? Part, string Text) : EntryBody;
@@ -159,8 +165,8 @@ public readonly record struct EntryId(Guid Value)
 }
 
 /// <summary>
-/// One line of a run's log. The order of a log is by <paramref name="Tick"/> (one more than the largest its device had seen), then by id:
-/// clocks of different devices need not agree.
+/// One line of a run's log. The order of a log is by <paramref name="Tick"/> (one more than the largest its device had
+/// seen), then by id: clocks of different devices need not agree.
 /// </summary>
 /// <param name="Id">Identity.</param>
 /// <param name="Tick">Place in the order, from 1.</param>

@@ -7,7 +7,9 @@ namespace Mordel.Core.Runs;
 /// <param name="Received">When the server had it, by the server's clock.</param>
 public sealed record ReceivedEntry(Entry Entry, DateTimeOffset Received);
 
-/// <summary>What is odd about the times of a run: device and server do not agree, or an entry is older than the run.</summary>
+/// <summary>
+/// What is odd about the times of a run: device and server do not agree, or an entry is older than the run.
+/// </summary>
 /// <param name="Kind">Stable name: <c>before-begun</c>, <c>ahead</c>, <c>late</c>.</param>
 /// <param name="Count">How many entries.</param>
 /// <param name="Most">The largest distance among them.</param>
@@ -15,7 +17,9 @@ public sealed record ReceivedEntry(Entry Entry, DateTimeOffset Received);
 /// <param name="Last">The latest.</param>
 public sealed record OddTimes(string Kind, int Count, TimeSpan Most, DateTimeOffset First, DateTimeOffset Last);
 
-/// <summary>Compares what devices say of the time with when their entries arrived. Nothing is refused for it; it is said.</summary>
+/// <summary>
+/// Compares what devices say of the time with when their entries arrived. Nothing is refused for it; it is said.
+/// </summary>
 public static class LogTimes
 {
     /// <summary>Clocks of honest devices differ by less than this.</summary>
@@ -38,9 +42,15 @@ public static class LogTimes
         ];
     }
 
-    private static IEnumerable<OddTimes> Odd(string kind, IEnumerable<ReceivedEntry> log, Func<ReceivedEntry, TimeSpan> distance, TimeSpan allowed)
+    private static IEnumerable<OddTimes> Odd(
+        string kind,
+        IEnumerable<ReceivedEntry> log,
+        Func<ReceivedEntry, TimeSpan> distance,
+        TimeSpan allowed
+    )
     {
         var far = log.Where(e => distance(e) > allowed).ToList();
-        if (far.Count > 0) yield return new(kind, far.Count, far.Max(distance), far.Min(e => e.Entry.At), far.Max(e => e.Entry.At));
+        if (far.Count > 0)
+            yield return new(kind, far.Count, far.Max(distance), far.Min(e => e.Entry.At), far.Max(e => e.Entry.At));
     }
 }

@@ -3,11 +3,13 @@ using System.Collections.Immutable;
 namespace Mordel.Core.Runs;
 
 /// <summary>
-/// The entries of a run. A log only grows: adding an entry again changes nothing, and any two logs merge to the same log in either order.
+/// The entries of a run. A log only grows: adding an entry again changes nothing, and any two logs merge to the same
+/// log in either order.
 /// </summary>
 public sealed class RunLog
 {
-    private RunLog(ImmutableSortedDictionary<(long Tick, Guid Id), Entry> entries, ImmutableHashSet<EntryId> ids) => (this.entries, this.ids) = (entries, ids);
+    private RunLog(ImmutableSortedDictionary<(long Tick, Guid Id), Entry> entries, ImmutableHashSet<EntryId> ids) =>
+        (this.entries, this.ids) = (entries, ids);
 
     private readonly ImmutableSortedDictionary<(long Tick, Guid Id), Entry> entries;
     private readonly ImmutableHashSet<EntryId> ids;
@@ -32,7 +34,8 @@ public sealed class RunLog
         var known = ids.ToBuilder();
         foreach (var entry in more)
         {
-            if (known.Add(entry.Id)) all[(entry.Tick, entry.Id.Value)] = entry;
+            if (known.Add(entry.Id))
+                all[(entry.Tick, entry.Id.Value)] = entry;
         }
 
         return new(all.ToImmutable(), known.ToImmutable());

@@ -12,14 +12,25 @@ namespace Mordel.Core.Runs;
 /// <param name="Accuracy">The kit's accuracy; null where not known.</param>
 /// <param name="Resolution">The smallest step of the kit's gauge.</param>
 /// <param name="FullScale">The end of the kit's scale.</param>
-public sealed record RunPlan(RunSheet Sheet, Profile Profile, Differential? Accuracy, Differential Resolution, Differential FullScale)
+public sealed record RunPlan(
+    RunSheet Sheet,
+    Profile Profile,
+    Differential? Accuracy,
+    Differential Resolution,
+    Differential FullScale
+)
 {
     /// <summary>A run by a school as it is today.</summary>
     /// <exception cref="ArgumentException">The profile does not have the school.</exception>
-    public RunPlan(Procedure procedure, Rig rig, Profile profile, Differential? accuracy, Differential resolution, Differential fullScale)
-        : this(Written(procedure, rig, profile), profile, accuracy, resolution, fullScale)
-    {
-    }
+    public RunPlan(
+        Procedure procedure,
+        Rig rig,
+        Profile profile,
+        Differential? accuracy,
+        Differential resolution,
+        Differential fullScale
+    )
+        : this(Written(procedure, rig, profile), profile, accuracy, resolution, fullScale) { }
 
     /// <summary>The school.</summary>
     public ProcedureHead Procedure => Sheet.Procedure;
@@ -37,8 +48,11 @@ public sealed record RunPlan(RunSheet Sheet, Profile Profile, Differential? Accu
     public Subject Subject => new(Rig.Body.Type, School, Profile, Accuracy, FullScale, ReliefPort);
 
     /// <summary>Every verdict item the procedure itself takes, in its order.</summary>
-    public IEnumerable<(string Step, TestItem Item)> Captures => Sheet.Steps.Select(s => s.Step)
-        .Where(s => s.Capture is { Provisional: false }).Select(s => (s.Id, s.Capture!.Item));
+    public IEnumerable<(string Step, TestItem Item)> Captures =>
+        Sheet
+            .Steps.Select(s => s.Step)
+            .Where(s => s.Capture is { Provisional: false })
+            .Select(s => (s.Id, s.Capture!.Item));
 
     /// <summary>The verdict on a state of this run.</summary>
     public Verdict VerdictOn(RunState state, Results? previous = null)
@@ -51,14 +65,21 @@ public sealed record RunPlan(RunSheet Sheet, Profile Profile, Differential? Accu
     public Verdict VerdictOn(EarlierSet set)
     {
         ArgumentNullException.ThrowIfNull(set);
-        return Judge.Weigh(Subject, set.Results, null, null, [.. set.Findings.Where(f => f.Fails && f.Remark is not null).Select(f => f.Remark!)]);
+        return Judge.Weigh(
+            Subject,
+            set.Results,
+            null,
+            null,
+            [.. set.Findings.Where(f => f.Fails && f.Remark is not null).Select(f => f.Remark!)]
+        );
     }
 
     private static RunSheet Written(Procedure procedure, Rig rig, Profile profile)
     {
         ArgumentNullException.ThrowIfNull(procedure);
         ArgumentNullException.ThrowIfNull(profile);
-        var rules = profile.School(procedure.Id) ?? throw new ArgumentException($"{profile.Id} has no rules for {procedure.Id}.", nameof(profile));
+        var rules = profile.School(procedure.Id)
+            ?? throw new ArgumentException($"{profile.Id} has no rules for {procedure.Id}.", nameof(profile));
         return procedure.For(new(rig, rules));
     }
 }

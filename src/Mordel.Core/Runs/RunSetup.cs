@@ -7,8 +7,8 @@ using Mordel.Core.Units;
 namespace Mordel.Core.Runs;
 
 /// <summary>
-/// Everything that a run is judged and reported with, as it was when the run began. It is kept with the run and covered by its seal: replay, verdict, report and
-/// verification read it and the log, and nothing that may change later.
+/// Everything that a run is judged and reported with, as it was when the run began. It is kept with the run and covered
+/// by its seal: replay, verdict, report and verification read it and the log, and nothing that may change later.
 /// </summary>
 public sealed record RunSetup
 {
@@ -24,7 +24,10 @@ public sealed record RunSetup
     /// <summary>When the run began, by the server's clock.</summary>
     public required DateTimeOffset BegunAt { get; init; }
 
-    /// <summary>When it was written down, where that was not at the beginning: taken over once more, or added to a run of an earlier form; else null.</summary>
+    /// <summary>
+    /// When it was written down, where that was not at the beginning: taken over once more, or added to a run of an
+    /// earlier form; else null.
+    /// </summary>
     public DateTimeOffset? WrittenDownAt { get; init; }
 
     /// <summary>The assembly.</summary>
@@ -46,7 +49,8 @@ public sealed record RunSetup
     public required RunSheet Sheet { get; init; }
 
     /// <summary>What the run is made with.</summary>
-    public RunPlan Plan => field ??= new(Sheet, Profile, Kit.Accuracy, Kit.Resolution, Kit.FullScale) { ReliefPort = Assembly.ReliefPort };
+    public RunPlan Plan =>
+        field ??= new(Sheet, Profile, Kit.Accuracy, Kit.Resolution, Kit.FullScale) { ReliefPort = Assembly.ReliefPort };
 }
 
 /// <summary>An assembly as the register had it.</summary>
@@ -112,7 +116,15 @@ public sealed record AssemblyFacts
 /// <param name="Contact">Whom to ask for at the place.</param>
 /// <param name="Authority">The authority.</param>
 public sealed record PlaceFacts(
-    string Name, string Address, string District, string Owner, string OwnerAddress, string OwnerPhone, string Contact, string Authority);
+    string Name,
+    string Address,
+    string District,
+    string Owner,
+    string OwnerAddress,
+    string OwnerPhone,
+    string Contact,
+    string Authority
+);
 
 /// <summary>A kit with its calibration.</summary>
 public sealed record KitFacts
@@ -148,14 +160,17 @@ public sealed record KitFacts
     public DifferentialUnit Unit => Resolution.Unit;
 
     /// <summary>Why its readings do not count on a day; null when they do.</summary>
-    public string? Unfit(DateOnly day) => CalibrationDue < day ? $"Kit {Serial} has been out of calibration since {CalibrationDue:d MMMM yyyy}."
-        : CalibratedOn > day ? $"Kit {Serial} has a calibration date in the future." : null;
+    public string? Unfit(DateOnly day) =>
+        CalibrationDue < day ? $"Kit {Serial} has been out of calibration since {CalibrationDue:d MMMM yyyy}."
+        : CalibratedOn > day ? $"Kit {Serial} has a calibration date in the future."
+        : null;
 }
 
 /// <summary>A tester.</summary>
 /// <param name="Id">The account.</param>
 /// <param name="Name">The full name.</param>
-/// <param name="Certificate">The certificate that covered the type when the run began; null while there was none.</param>
+/// <param name="Certificate">The certificate that covered the type when the run began; null while there was
+/// none.</param>
 public sealed record TesterFacts(Guid Id, string Name, CertificateFacts? Certificate);
 
 /// <summary>A tester's certificate.</summary>
@@ -164,7 +179,13 @@ public sealed record TesterFacts(Guid Id, string Name, CertificateFacts? Certifi
 /// <param name="Types">The types it covers.</param>
 /// <param name="From">First day.</param>
 /// <param name="Until">Last day.</param>
-public sealed record CertificateFacts(string Number, string IssuedBy, EquatableArray<AssemblyType> Types, DateOnly From, DateOnly Until)
+public sealed record CertificateFacts(
+    string Number,
+    string IssuedBy,
+    EquatableArray<AssemblyType> Types,
+    DateOnly From,
+    DateOnly Until
+)
 {
     /// <summary>Whether it covers a type on a day.</summary>
     public bool Covers(AssemblyType type, DateOnly day) => day >= From && day <= Until && Types.Contains(type);

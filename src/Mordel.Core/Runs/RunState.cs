@@ -44,7 +44,13 @@ public sealed record PassedStep(PlannedStep Planned, Passing How, Entry By, Sigh
 /// <param name="First">What was written first; null when never corrected.</param>
 /// <param name="Reason">Why it was corrected.</param>
 /// <param name="From">How it came about, when not read at the main step.</param>
-public sealed record TakenReading(Entry Entry, Reading Reading, Reading? First = null, string? Reason = null, string? From = null)
+public sealed record TakenReading(
+    Entry Entry,
+    Reading Reading,
+    Reading? First = null,
+    string? Reason = null,
+    string? From = null
+)
 {
     /// <summary>The step of the sequence it belongs to.</summary>
     public string Root { get; init; } = "";
@@ -60,9 +66,11 @@ public sealed record TakenReading(Entry Entry, Reading Reading, Reading? First =
 public sealed record GivenAnswer(ItemValue Value, Entry Entry, string Root);
 
 /// <summary>What water that stood still in every test says of the shutoffs.</summary>
-/// <param name="ShowsSo1">Whether SO1 is shown tight: the main stands behind it, and closing it was confirmed each time.</param>
+/// <param name="ShowsSo1">Whether SO1 is shown tight: the main stands behind it, and closing it was confirmed each
+/// time.</param>
 /// <param name="So2WasShut">Whether SO2 was shut, confirmed.</param>
-/// <param name="SitePushesBack">Whether the site was seen to have a pressure of its own: only then does standing water show that SO2 held.</param>
+/// <param name="SitePushesBack">Whether the site was seen to have a pressure of its own: only then does standing water
+/// show that SO2 held.</param>
 public readonly record struct StillWater(bool ShowsSo1, bool So2WasShut, bool SitePushesBack);
 
 /// <summary>How a shutoff stood, and where that was entered.</summary>
@@ -104,8 +112,10 @@ public sealed record HoldState(string StepKey, DateTimeOffset StartedAt, Reading
     public int Seconds => EndedAt is { } end ? (int)Math.Max(0, (end - StartedAt).TotalSeconds) : 0;
 
     /// <summary>The largest change of the needle from its start; null where nothing was read.</summary>
-    public decimal? Change => Start is { } start && End is { } end
-        ? Watched.Append(end).Max(r => Math.Abs(r.Value.In(start.Value.Unit) - start.Value.Amount)) : null;
+    public decimal? Change =>
+        Start is { } start && End is { } end
+            ? Watched.Append(end).Max(r => Math.Abs(r.Value.In(start.Value.Unit) - start.Value.Amount))
+            : null;
 }
 
 /// <summary>A finding with the remark it suggests.</summary>
@@ -115,7 +125,14 @@ public sealed record HoldState(string StepKey, DateTimeOffset StartedAt, Reading
 /// <param name="Part">The part it is about, when the tester pointed at one.</param>
 /// <param name="Root">The step of the sequence where it was seen; null when it belongs to none.</param>
 /// <param name="Fails">Whether it fails the assembly by itself.</param>
-public sealed record Finding(string? Id, string? Remark, Entry By, PartId? Part = null, string? Root = null, bool Fails = false);
+public sealed record Finding(
+    string? Id,
+    string? Remark,
+    Entry By,
+    PartId? Part = null,
+    string? Root = null,
+    bool Fails = false
+);
 
 /// <summary>An entry that could not take effect, and why. It stays in the log.</summary>
 /// <param name="Entry">The entry.</param>
@@ -161,7 +178,8 @@ public sealed record RunState
     public required ImmutableSortedDictionary<string, Position> AsFound { get; init; }
 
     /// <summary>How a valve was found; null where nobody entered it.</summary>
-    public Standing? FoundAs(PartId part) => AsFound.TryGetValue(part.Value, out var position) ? position.Standing : null;
+    public Standing? FoundAs(PartId part) =>
+        AsFound.TryGetValue(part.Value, out var position) ? position.Standing : null;
 
     /// <summary>How they stand on leaving, as entered.</summary>
     public required ImmutableSortedDictionary<string, Position> AsLeft { get; init; }
@@ -188,7 +206,8 @@ public sealed record RunState
     public string? Paused { get; init; }
 
     /// <summary>Findings that fail the assembly whatever the numbers say, as sentences.</summary>
-    public ImmutableArray<string> FailedBy => [.. Findings.Where(f => f.Fails && f.Remark is not null).Select(f => f.Remark!).Distinct()];
+    public ImmutableArray<string> FailedBy =>
+        [.. Findings.Where(f => f.Fails && f.Remark is not null).Select(f => f.Remark!).Distinct()];
 
     /// <summary>Results copied from paper.</summary>
     public required ImmutableDictionary<TestItem, ItemValue> Transcribed { get; init; }
@@ -202,7 +221,9 @@ public sealed record RunState
     /// <summary>Entries without effect.</summary>
     public required ImmutableArray<SetAside> SetAside { get; init; }
 
-    /// <summary>What standing water says of the shutoffs, when every test was read with the water standing still.</summary>
+    /// <summary>
+    /// What standing water says of the shutoffs, when every test was read with the water standing still.
+    /// </summary>
     public required StillWater Still { get; init; }
 
     /// <summary>Who agreed to what.</summary>
@@ -218,7 +239,12 @@ public sealed record RunState
     public bool AtTheEnd => Ahead.IsEmpty;
 
     /// <summary>The remarks that the findings suggest, each once, in the order found.</summary>
-    public IEnumerable<string> SuggestedRemarks => Earlier.SelectMany(e => e.Findings.Select(f => f.Remark).Append(e.Why)).Concat(Findings.Select(f => f.Remark)).OfType<string>().Distinct();
+    public IEnumerable<string> SuggestedRemarks =>
+        Earlier
+            .SelectMany(e => e.Findings.Select(f => f.Remark).Append(e.Why))
+            .Concat(Findings.Select(f => f.Remark))
+            .OfType<string>()
+            .Distinct();
 
     /// <summary>The remarks for the report.</summary>
     public string Remarks => OwnRemarks ?? string.Join(" ", SuggestedRemarks);
@@ -227,12 +253,19 @@ public sealed record RunState
     public Results Results()
     {
         var results = Transcribed.Aggregate(Verdicts.Results.None, (r, t) => r.With(t.Key, t.Value));
-        foreach (var (item, taken) in Readings) results = results.With(item, new ItemValue.Measured(taken.Reading));
-        if (Line is { } line) results = results.With(TestItem.StaticLine, new ItemValue.Line(line));
-        foreach (var (item, answer) in Given) results = results.With(item, answer.Value);
-        if (Still.ShowsSo1 && results[TestItem.Shutoff1] is null && !Found("so1-leaks")) results = results.With(TestItem.Shutoff1, new ItemValue.Tightness(true));
-        if (Still.So2WasShut && results[TestItem.Shutoff2] is null && !Found("so2-leaks")) 
-            results = results.With(TestItem.Shutoff2, Still.SitePushesBack ? new ItemValue.Tightness(true) : new ItemValue.NotShown());
+        foreach (var (item, taken) in Readings)
+            results = results.With(item, new ItemValue.Measured(taken.Reading));
+        if (Line is { } line)
+            results = results.With(TestItem.StaticLine, new ItemValue.Line(line));
+        foreach (var (item, answer) in Given)
+            results = results.With(item, answer.Value);
+        if (Still.ShowsSo1 && results[TestItem.Shutoff1] is null && !Found("so1-leaks"))
+            results = results.With(TestItem.Shutoff1, new ItemValue.Tightness(true));
+        if (Still.So2WasShut && results[TestItem.Shutoff2] is null && !Found("so2-leaks"))
+            results = results.With(
+                TestItem.Shutoff2,
+                Still.SitePushesBack ? new ItemValue.Tightness(true) : new ItemValue.NotShown()
+            );
         return results;
     }
 

@@ -3,7 +3,10 @@ using Mordel.Core.Rigs;
 
 namespace Mordel.Core.Runs;
 
-/// <summary>Remembers the sketch of the water up to a state of the rig, so that a longer history of the same run goes on from there.</summary>
+/// <summary>
+/// Remembers the sketch of the water up to a state of the rig, so that a longer history of the same run goes on from
+/// there.
+/// </summary>
 internal sealed class WaterMemory
 {
     private int upTo;
@@ -12,8 +15,10 @@ internal sealed class WaterMemory
 
     public WaterSketch After(ImmutableArray<RigState> history)
     {
-        var (from, water) = upTo <= history.Length && ReferenceEquals(start, history[0]) ? (upTo, sketch) : (0, WaterSketch.Nothing);
-        for (var i = from; i < history.Length; i++) water = water.After(history[i]);
+        var (from, water) =
+            upTo <= history.Length && ReferenceEquals(start, history[0]) ? (upTo, sketch) : (0, WaterSketch.Nothing);
+        for (var i = from; i < history.Length; i++)
+            water = water.After(history[i]);
         (upTo, sketch, start) = (history.Length, water, history[0]);
         return water;
     }

@@ -4,12 +4,15 @@ using Mordel.Core.AutoTest;
 namespace Mordel.Core.Training;
 
 /// <summary>
-/// One bench: a rig under hands, or under a tape; a sheet beside it when it is guided; an experiment that the bench performs itself and takes back again.
+/// One bench: a rig under hands, or under a tape; a sheet beside it when it is guided; an experiment that the bench
+/// performs itself and takes back again.
 /// </summary>
 public sealed class BenchDesk
 {
     private ImmutableArray<TimedDeed> feed = [];
-    private int fed, began, watched;
+    private int fed,
+        began,
+        watched;
 
     /// <summary>A bench.</summary>
     /// <param name="scenario">The rig.</param>
@@ -20,7 +23,8 @@ public sealed class BenchDesk
         Scenario = scenario;
         Live = new(scenario.Situation);
         View = new(Live);
-        if (guided) Guide = new(scenario, Live);
+        if (guided)
+            Guide = new(scenario, Live);
     }
 
     /// <summary>The rig it was set up with.</summary>
@@ -50,9 +54,11 @@ public sealed class BenchDesk
     /// <summary>Does something; answers why not.</summary>
     public string? Do(Deed deed)
     {
-        if (IsOver) return "This bench has run its two hours. Hand in, or begin a new one.";
+        if (IsOver)
+            return "This bench has run its two hours. Hand in, or begin a new one.";
         var refusal = Live.Do(deed);
-        if (Trying is null) Guide?.Look();
+        if (Trying is null)
+            Guide?.Look();
         return refusal;
     }
 
@@ -61,10 +67,13 @@ public sealed class BenchDesk
     {
         for (var i = 0; i < ticks && !IsOver; i++)
         {
-            for (; fed < feed.Length && feed[fed].At <= Live.Tick; fed++) Live.Do(feed[fed].What);
+            for (; fed < feed.Length && feed[fed].At <= Live.Tick; fed++)
+                Live.Do(feed[fed].What);
             Live.Advance(1);
-            if (Trying is null) Guide?.Look();
-            else if (Told is null && Live.Tick >= watched) Told = Narrator.Tell(Live, began, Live.Tick);
+            if (Trying is null)
+                Guide?.Look();
+            else if (Told is null && Live.Tick >= watched)
+                Told = Narrator.Tell(Live, began, Live.Tick);
         }
     }
 
@@ -105,6 +114,7 @@ public sealed class BenchDesk
     /// <summary>Takes the experiment back.</summary>
     public void StepBack()
     {
-        if (Trying is not null) Back(began);
+        if (Trying is not null)
+            Back(began);
     }
 }

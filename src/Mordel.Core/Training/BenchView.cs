@@ -4,13 +4,17 @@ using Mordel.Core.Rigs;
 namespace Mordel.Core.Training;
 
 /// <summary>
-/// What a screen shows of a rig at a moment, as a row of numbers in a fixed order: cheap enough for sixty a second. First the head, then two numbers a chamber
-/// (pressure in psi, part filled), then three a part (opening or lift, flow through it, flow out of it to the air, in³/s), then the air in each hose.
+/// What a screen shows of a rig at a moment, as a row of numbers in a fixed order: cheap enough for sixty a second.
+/// First the head, then two numbers a chamber (pressure in psi, part filled), then three a part (opening or lift, flow
+/// through it, flow out of it to the air, in³/s), then the air in each hose.
 /// </summary>
 /// <param name="live">The rig.</param>
 public sealed class BenchView(LiveRig live)
 {
-    /// <summary>Numbers in the head: tick, needle, its rate, tube level (−1 without), gauge height, tap, greatest pressure about, happenings so far, deeds so far.</summary>
+    /// <summary>
+    /// Numbers in the head: tick, needle, its rate, tube level (−1 without), gauge height, tap, greatest pressure
+    /// about, happenings so far, deeds so far.
+    /// </summary>
     public const int Head = 9;
 
     private readonly string[] chambers = [.. live.Water.Chambers];
@@ -31,8 +35,20 @@ public sealed class BenchView(LiveRig live)
     {
         var (water, row) = (live.Water, new double[Head + (2 * chambers.Length) + (3 * parts.Length) + hoses.Length]);
         var tube = water.TubeLevel;
-        (row[0], row[1], row[2], row[3], row[4], row[5], row[7], row[8]) = (live.Tick, water.Needle, live.Chronicle.Rate(live.Tick), double.IsNaN(tube) ? -1 : tube, water.GaugeStands, water.TapOpen ? 1 : 0, live.Chronicle.All.Count, live.Deeds.Count);
-        row[6] = Math.Max(water.Situation.Supply.Psi + water.Situation.Supply.Swing, water.Situation.SiteBehind.Pressure);
+        (row[0], row[1], row[2], row[3], row[4], row[5], row[7], row[8]) = (
+            live.Tick,
+            water.Needle,
+            live.Chronicle.Rate(live.Tick),
+            double.IsNaN(tube) ? -1 : tube,
+            water.GaugeStands,
+            water.TapOpen ? 1 : 0,
+            live.Chronicle.All.Count,
+            live.Deeds.Count
+        );
+        row[6] = Math.Max(
+            water.Situation.Supply.Psi + water.Situation.Supply.Swing,
+            water.Situation.SiteBehind.Pressure
+        );
         var at = Head;
         foreach (var chamber in chambers)
         {
@@ -44,10 +60,16 @@ public sealed class BenchView(LiveRig live)
         {
             row[at++] = part.Turns ? (double)live.Rig[part.Id].Fraction : water.Lifts(part.Id);
             row[at++] = water.Through(part.Id);
-            row[at++] = part.Kind == PartKind.Site ? water.TapOpen ? water.Spills(part.Id) : 0 : water.Spills(part.Id);
+            row[at++] =
+                part.Kind == PartKind.Site
+                    ? water.TapOpen
+                        ? water.Spills(part.Id)
+                        : 0
+                    : water.Spills(part.Id);
         }
 
-        foreach (var hose in hoses) row[at++] = water.AirIn(hose);
+        foreach (var hose in hoses)
+            row[at++] = water.AirIn(hose);
         return row;
     }
 

@@ -63,7 +63,8 @@ public enum Happens
 public readonly record struct Happening(int At, Happens What, PartId Part, double Needle, double Amount);
 
 /// <summary>
-/// What has happened at a rig, as somebody who sees and hears everything outside would note it. Marks, captions and the spoken state are made from it.
+/// What has happened at a rig, as somebody who sees and hears everything outside would note it. Marks, captions and the
+/// spoken state are made from it.
 /// </summary>
 public sealed class Chronicle
 {
@@ -71,13 +72,24 @@ public sealed class Chronicle
     public const int Every = 6;
 
     // in³/s: a drop now and then, a thin stream, a gush.
-    private const double ADrop = 0.0006, AStream = 0.05, AGush = 0.5;
-    // psi behind a coupling that sprays, behind a screw that flies, across a shutoff that knocks; in³/s that are stopped at a blow.
-    private const double Sprays = 5, Flies = 20, Knocks = 15, Fast = 5;
-    private const int AWhile = 30, Suddenly = 36, AfterASpurt = 90;
+    private const double ADrop = 0.0006,
+        AStream = 0.05,
+        AGush = 0.5;
+
+    // psi behind a coupling that sprays, behind a screw that flies, across a shutoff that knocks; in³/s that are
+    // stopped at a blow.
+    private const double Sprays = 5,
+        Flies = 20,
+        Knocks = 15,
+        Fast = 5;
+    private const int AWhile = 30,
+        Suddenly = 36,
+        AfterASpurt = 90;
 
     private readonly LiveRig rig;
-    private readonly PartId[] outlets, hoses, shutoffs;
+    private readonly PartId[] outlets,
+        hoses,
+        shutoffs;
     private readonly List<Happening> events = [];
     private readonly List<float> needle = [];
     private readonly Dictionary<PartId, Happens> streams = [];
@@ -87,14 +99,33 @@ public sealed class Chronicle
     private readonly Dictionary<PartId, (int Tick, double Flow)> lastRan = [];
     private readonly double peg;
     private (Happening Off, PartId From)? undone;
-    private bool pegged, resting, tubeFull, inletOpen, blown;
+    private bool pegged,
+        resting,
+        tubeFull,
+        inletOpen,
+        blown;
 
     internal Chronicle(LiveRig rig)
     {
         this.rig = rig;
         peg = rig.Water.Situation.FullScale - 0.3;
         var parts = rig.Water.Situation.Rig.Parts;
-        outlets = [.. parts.Where(p => p.Kind is PartKind.Cock or PartKind.Hose or PartKind.SightTube or PartKind.BleedOff or PartKind.Relief or PartKind.Inlet or PartKind.Screw or PartKind.Bleed).Select(p => p.Id)];
+        outlets =
+        [
+            .. parts
+                .Where(p =>
+                    p.Kind
+                        is PartKind.Cock
+                            or PartKind.Hose
+                            or PartKind.SightTube
+                            or PartKind.BleedOff
+                            or PartKind.Relief
+                            or PartKind.Inlet
+                            or PartKind.Screw
+                            or PartKind.Bleed
+                )
+                .Select(p => p.Id),
+        ];
         hoses = [.. parts.Where(p => p.Kind == PartKind.Hose).Select(p => p.Id)];
         shutoffs = [.. parts.Where(p => p.Kind == PartKind.Shutoff).Select(p => p.Id)];
         Recall();
@@ -110,27 +141,41 @@ public sealed class Chronicle
     public bool HasAir(PartId hose) => airy.Contains(hose);
 
     /// <summary>Where the needle stood at a tick, psid.</summary>
-    public double NeedleAt(int tick) => needle.Count == 0 ? rig.Water.Needle : needle[Math.Clamp(tick / Every, 0, needle.Count - 1)];
+    public double NeedleAt(int tick) =>
+        needle.Count == 0 ? rig.Water.Needle : needle[Math.Clamp(tick / Every, 0, needle.Count - 1)];
 
     /// <summary>How fast it went before a tick, psid/s; negative while it fell.</summary>
-    public double Rate(int tick, int over = Tape.PerSecond / 2) => (NeedleAt(tick) - NeedleAt(tick - over)) * Tape.PerSecond / over;
+    public double Rate(int tick, int over = Tape.PerSecond / 2) =>
+        (NeedleAt(tick) - NeedleAt(tick - over)) * Tape.PerSecond / over;
 
     /// <summary>The last time that something happened at a part, before a tick; null when it never did.</summary>
     public Happening? Last(Happens what, PartId part, int before = int.MaxValue)
     {
         for (var i = events.Count - 1; i >= 0; i--)
-            if (events[i].At <= before && events[i].What == what && events[i].Part == part) return events[i];
+            if (events[i].At <= before && events[i].What == what && events[i].Part == part)
+                return events[i];
         return null;
     }
 
     internal (Happening Off, PartId From)? Before(Deed deed)
     {
-        var item = deed switch { Deed.TakeOff o => o.Item, Deed.Connect c => c.Item, _ => default };
+        var item = deed switch
+        {
+            Deed.TakeOff o => o.Item,
+            Deed.Connect c => c.Item,
+            _ => default,
+        };
         var state = rig.Rig;
-        if (item == default || !state.Connections.TryGetValue(item, out var on) || (deed is Deed.Connect { To: var to } && to == on)) return null;
+        if (
+            item == default
+            || !state.Connections.TryGetValue(item, out var on)
+            || (deed is Deed.Connect { To: var to } && to == on)
+        )
+            return null;
         var behind = state.Rig[item].Kind == PartKind.Hose ? state.Rig.At(new(item, "kit"))!.Id : rig.Feels(item) ?? "";
         // The schools let off what stands behind CV2 through the bypass hose, its control shut.
-        if (behind.Length == 0 || (item == Parts.BypassHose && !state[Parts.BypassControl].IsOpen)) return null;
+        if (behind.Length == 0 || (item == Parts.BypassHose && !state[Parts.BypassControl].IsOpen))
+            return null;
         var pressure = rig.Water.PressureIn(behind);
         return pressure > Sprays ? (new(rig.Tick, Happens.SpraysOff, item, rig.Water.Needle, pressure), on) : null;
     }
@@ -142,28 +187,41 @@ public sealed class Chronicle
         if (rig.Tick % Every == 0)
         {
             var at = rig.Tick / Every;
-            while (needle.Count <= at) needle.Add((float)rig.Water.Needle);
+            while (needle.Count <= at)
+                needle.Add((float)rig.Water.Needle);
             needle[at] = (float)rig.Water.Needle;
             LookAtNeedle();
         }
 
         LookAtCoupling();
-        foreach (var outlet in outlets) LookAtOutlet(outlet);
-        foreach (var hose in hoses) LookIntoHose(hose);
-        foreach (var shutoff in shutoffs) FeelForKnocks(shutoff);
+        foreach (var outlet in outlets)
+            LookAtOutlet(outlet);
+        foreach (var hose in hoses)
+            LookIntoHose(hose);
+        foreach (var shutoff in shutoffs)
+            FeelForKnocks(shutoff);
         LookAtTube();
         LookForBlowing();
         if (rig.Water.InletOpen != inletOpen)
         {
             inletOpen = rig.Water.InletOpen;
-            events.Add(new(rig.Tick, inletOpen ? Happens.InletOpens : Happens.InletShuts, Parts.AirInlet, inletOpen ? rig.Water.NeedleAtPop : rig.Water.Needle, 0));
+            events.Add(
+                new(
+                    rig.Tick,
+                    inletOpen ? Happens.InletOpens : Happens.InletShuts,
+                    Parts.AirInlet,
+                    inletOpen ? rig.Water.NeedleAtPop : rig.Water.Needle,
+                    0
+                )
+            );
         }
     }
 
     internal void Forget(int tick)
     {
         events.RemoveAll(e => e.At > tick);
-        if (needle.Count > (tick / Every) + 1) needle.RemoveRange((tick / Every) + 1, needle.Count - (tick / Every) - 1);
+        if (needle.Count > (tick / Every) + 1)
+            needle.RemoveRange((tick / Every) + 1, needle.Count - (tick / Every) - 1);
         Recall();
     }
 
@@ -175,14 +233,18 @@ public sealed class Chronicle
         airy.Clear();
         lastShut.Clear();
         lastRan.Clear();
-        foreach (var e in events.Where(e => e.What <= Happens.Pours)) streams[e.Part] = e.What;
-        foreach (var hose in hoses) if (rig.Water.AirIn(hose) > 0.03) airy.Add(hose);
+        foreach (var e in events.Where(e => e.What <= Happens.Pours))
+            streams[e.Part] = e.What;
+        foreach (var hose in hoses)
+            if (rig.Water.AirIn(hose) > 0.03)
+                airy.Add(hose);
         undone = null;
         (pegged, resting, inletOpen, blown) = (rig.Water.Needle > peg, false, rig.Water.InletOpen, false);
         tubeFull = rig.Water.TubeLevel > 0.97;
     }
 
-    private void Add(Happens what, PartId part, double amount = 0) => events.Add(new(rig.Tick, what, part, rig.Water.Needle, amount));
+    private void Add(Happens what, PartId part, double amount = 0) =>
+        events.Add(new(rig.Tick, what, part, rig.Water.Needle, amount));
 
     private void LookAtNeedle()
     {
@@ -194,30 +256,41 @@ public sealed class Chronicle
         }
 
         var moves = Math.Abs(Rate(rig.Tick, 2 * Tape.PerSecond)) > 0.02;
-        if (!moves && !resting && rig.Tick > 2 * Tape.PerSecond) Add(Happens.Rests, Parts.Gauge);
+        if (!moves && !resting && rig.Tick > 2 * Tape.PerSecond)
+            Add(Happens.Rests, Parts.Gauge);
         resting = !moves;
     }
 
     // What was shut in spurts and is over in no time; what goes on has the main behind it.
     private void LookAtCoupling()
     {
-        if (undone is not { } coupling || rig.Tick - coupling.Off.At < AfterASpurt) return;
+        if (undone is not { } coupling || rig.Tick - coupling.Off.At < AfterASpurt)
+            return;
         undone = null;
-        if (rig.Water.Spills(coupling.Off.Part) + rig.Water.Spills(coupling.From) > AGush) events.Add(coupling.Off with { At = rig.Tick });
+        if (rig.Water.Spills(coupling.Off.Part) + rig.Water.Spills(coupling.From) > AGush)
+            events.Add(coupling.Off with { At = rig.Tick });
     }
 
     private void LookAtOutlet(PartId outlet)
     {
         var flow = rig.Water.Spills(outlet);
-        var level = flow < ADrop ? Happens.Dry : flow < AStream ? Happens.Drips : flow < AGush ? Happens.Runs : Happens.Pours;
+        var level =
+            flow < ADrop ? Happens.Dry
+            : flow < AStream ? Happens.Drips
+            : flow < AGush ? Happens.Runs
+            : Happens.Pours;
         var was = Stream(outlet);
-        if (level >= was) lessSince.Remove(outlet);
-        if (level == was) return;
+        if (level >= was)
+            lessSince.Remove(outlet);
+        if (level == was)
+            return;
         if (level < was)
         {
             // A stream that falters for a moment has not stopped.
-            if (!lessSince.TryGetValue(outlet, out var since)) lessSince[outlet] = since = rig.Tick;
-            if (rig.Tick - since < AWhile) return;
+            if (!lessSince.TryGetValue(outlet, out var since))
+                lessSince[outlet] = since = rig.Tick;
+            if (rig.Tick - since < AWhile)
+                return;
             lessSince.Remove(outlet);
         }
 
@@ -234,16 +307,21 @@ public sealed class Chronicle
         }
 
         var air = rig.Water.AirIn(hose);
-        if (air > 0.05 && airy.Add(hose)) Add(Happens.AirIn, hose, air);
-        else if (air < 0.02 && airy.Remove(hose)) Add(Happens.AirGone, hose);
+        if (air > 0.05 && airy.Add(hose))
+            Add(Happens.AirIn, hose, air);
+        else if (air < 0.02 && airy.Remove(hose))
+            Add(Happens.AirGone, hose);
     }
 
     private void LookAtTube()
     {
         var level = rig.Water.TubeLevel;
-        if (double.IsNaN(level)) tubeFull = false;
-        else if (!tubeFull && level > 0.97) Turn(true);
-        else if (tubeFull && level < 0.05) Turn(false);
+        if (double.IsNaN(level))
+            tubeFull = false;
+        else if (!tubeFull && level > 0.97)
+            Turn(true);
+        else if (tubeFull && level < 0.05)
+            Turn(false);
         void Turn(bool full)
         {
             tubeFull = full;
@@ -255,17 +333,43 @@ public sealed class Chronicle
     {
         var open = (double)rig.Rig[shutoff].Fraction;
         var body = rig.Rig.Rig;
-        if (open < 0.05) lastShut[shutoff] = (rig.Tick, rig.Water.PressureIn(body.At(new(shutoff, "in"))!.Id) - rig.Water.PressureIn(body.At(new(shutoff, "out"))!.Id));
-        else if (open > 0.5 && lastShut.Remove(shutoff, out var shut) && rig.Tick - shut.Tick < Suddenly && Math.Abs(shut.Across) > Knocks) Add(Happens.Hammer, shutoff, Math.Abs(shut.Across));
-        if (open > 0.5) lastRan[shutoff] = (rig.Tick, rig.Water.Through(shutoff));
-        else if (open < 0.02 && lastRan.Remove(shutoff, out var ran) && rig.Tick - ran.Tick < Tape.PerSecond / 2 && Math.Abs(ran.Flow) > Fast) Add(Happens.Hammer, shutoff, Math.Abs(ran.Flow));
+        if (open < 0.05)
+            lastShut[shutoff] = (
+                rig.Tick,
+                rig.Water.PressureIn(body.At(new(shutoff, "in"))!.Id)
+                    - rig.Water.PressureIn(body.At(new(shutoff, "out"))!.Id)
+            );
+        else if (
+            open > 0.5
+            && lastShut.Remove(shutoff, out var shut)
+            && rig.Tick - shut.Tick < Suddenly
+            && Math.Abs(shut.Across) > Knocks
+        )
+            Add(Happens.Hammer, shutoff, Math.Abs(shut.Across));
+        if (open > 0.5)
+            lastRan[shutoff] = (rig.Tick, rig.Water.Through(shutoff));
+        else if (
+            open < 0.02
+            && lastRan.Remove(shutoff, out var ran)
+            && rig.Tick - ran.Tick < Tape.PerSecond / 2
+            && Math.Abs(ran.Flow) > Fast
+        )
+            Add(Happens.Hammer, shutoff, Math.Abs(ran.Flow));
     }
 
     private void LookForBlowing()
     {
-        if (!rig.Rig.Rig.Has(Parts.VentScrew)) return;
-        var flies = (double)rig.Rig[Parts.VentScrew].Fraction > 0.6 && rig.Water.PressureIn(rig.Rig.Rig.At(new(Parts.VentScrew, "in"))!.Id) > Flies;
-        if (flies && !blown) Add(Happens.BlowsOut, Parts.VentScrew, rig.Water.PressureIn(rig.Rig.Rig.At(new(Parts.VentScrew, "in"))!.Id));
+        if (!rig.Rig.Rig.Has(Parts.VentScrew))
+            return;
+        var flies =
+            (double)rig.Rig[Parts.VentScrew].Fraction > 0.6
+            && rig.Water.PressureIn(rig.Rig.Rig.At(new(Parts.VentScrew, "in"))!.Id) > Flies;
+        if (flies && !blown)
+            Add(
+                Happens.BlowsOut,
+                Parts.VentScrew,
+                rig.Water.PressureIn(rig.Rig.Rig.At(new(Parts.VentScrew, "in"))!.Id)
+            );
         blown = flies;
     }
 }

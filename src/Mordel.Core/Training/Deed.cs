@@ -51,8 +51,8 @@ public abstract record Deed
 public readonly record struct TimedDeed(int At, Deed What);
 
 /// <summary>
-/// Everything a learner did on one rig. Played again it gives the same water to the last bit, on any machine: a mark, a replay and a comparison need
-/// nothing else.
+/// Everything a learner did on one rig. Played again it gives the same water to the last bit, on any machine: a mark, a
+/// replay and a comparison need nothing else.
 /// </summary>
 /// <param name="Scenario">The rig.</param>
 /// <param name="Deeds">What was done, in order.</param>
@@ -72,7 +72,11 @@ public sealed record Tape(Scenario Scenario, ImmutableArray<TimedDeed> Deeds, in
     /// <param name="look">Told of every tick after it has passed.</param>
     /// <param name="before">Told of every deed before it is done.</param>
     /// <param name="budget">What may be spent on the water; null for as much as it takes.</param>
-    public LiveRig Play(Action<LiveRig>? look = null, Action<LiveRig, Deed>? before = null, Water.WorkBudget? budget = null)
+    public LiveRig Play(
+        Action<LiveRig>? look = null,
+        Action<LiveRig, Deed>? before = null,
+        Water.WorkBudget? budget = null
+    )
     {
         var rig = new LiveRig(Scenario.Situation, budget);
         foreach (var (at, what) in Deeds)

@@ -7,8 +7,8 @@ using Mordel.Core.Verdicts;
 namespace Mordel.Core.Training;
 
 /// <summary>
-/// How a careful tester does it: the auto-tester's own moves, put on a tape as if hands had made them at the bench. A learner sees it beside the own run, and
-/// the marking is proved on it.
+/// How a careful tester does it: the auto-tester's own moves, put on a tape as if hands had made them at the bench. A
+/// learner sees it beside the own run, and the marking is proved on it.
 /// </summary>
 public static class Demonstration
 {
@@ -25,30 +25,44 @@ public static class Demonstration
         var levels = new Water.WaterModel(scenario.Situation);
         var result = new AutoTester(scenario.Plan, scenario.Situation, null, (seconds, move) =>
         {
-            if (Deeds(move, last, levels) is { } deed) deeds.Add(new(Ticks(seconds), deed));
+            if (Deeds(move, last, levels) is { } deed)
+                deeds.Add(new(Ticks(seconds), deed));
             last = last.Apply(move).State;
         }).Perform();
         var end = Ticks(result.Seconds) + Gently + Tape.PerSecond;
         deeds.AddRange(Written(result));
-        deeds.AddRange(result.Findings.Where(f => f is not ("hoses-swapped" or "not-static")).Select(f => new TimedDeed(end, new Deed.Find(f, true))));
-        if (result.Verdict.Overall != Overall.Incomplete) deeds.Add(new(end, new Deed.Conclude(result.Verdict.Overall)));
+        deeds.AddRange(
+            result
+                .Findings.Where(f => f is not ("hoses-swapped" or "not-static"))
+                .Select(f => new TimedDeed(end, new Deed.Find(f, true)))
+        );
+        if (result.Verdict.Overall != Overall.Incomplete)
+            deeds.Add(new(end, new Deed.Conclude(result.Verdict.Overall)));
         // A number is written down before the hands go on.
         return new(scenario, [.. deeds.OrderBy(d => d.At).ThenBy(d => d.What is not Deed.Write)], end);
     }
 
     private static int Ticks(double seconds) => (int)Math.Round(seconds * Tape.PerSecond);
 
-    private static Deed? Deeds(Move move, RigState before, Water.WaterModel levels) => move switch
-    {
-        // A screw is backed off to flush the vent; out it comes only when the pressure is.
-        Move.Turn { Part: var screw, To.Fraction: 1m } when screw == Parts.VentScrew && before[Parts.So1].IsOpen => new Deed.Turn(screw, new(0.4m), 0),
-        Move.Turn t => before[t.Part] == t.To ? null : new Deed.Turn(t.Part, new(decimal.Round(t.To.Fraction, 6)), before.Rig[t.Part].Kind == PartKind.Shutoff && t.To.Fraction is 0m or 1m ? Gently : 0),
-        Move.Connect c => new Deed.Connect(c.Item, c.To),
-        Move.TakeOff o => before.Connections.ContainsKey(o.Item) ? new Deed.TakeOff(o.Item) : null,
-        Move.Hold h => new Deed.Lift(decimal.Round((decimal)levels.LevelOf(h.Level.With), 3)),
-        Move.Lift l => new Deed.Lift(l.Inches),
-        _ => null,
-    };
+    private static Deed? Deeds(Move move, RigState before, Water.WaterModel levels) =>
+        move switch
+        {
+            // A screw is backed off to flush the vent; out it comes only when the pressure is.
+            Move.Turn { Part: var screw, To.Fraction: 1m } when screw == Parts.VentScrew && before[Parts.So1].IsOpen =>
+                new Deed.Turn(screw, new(0.4m), 0),
+            Move.Turn t => before[t.Part] == t.To
+                ? null
+                : new Deed.Turn(
+                    t.Part,
+                    new(decimal.Round(t.To.Fraction, 6)),
+                    before.Rig[t.Part].Kind == PartKind.Shutoff && t.To.Fraction is 0m or 1m ? Gently : 0
+                ),
+            Move.Connect c => new Deed.Connect(c.Item, c.To),
+            Move.TakeOff o => before.Connections.ContainsKey(o.Item) ? new Deed.TakeOff(o.Item) : null,
+            Move.Hold h => new Deed.Lift(decimal.Round((decimal)levels.LevelOf(h.Level.With), 3)),
+            Move.Lift l => new Deed.Lift(l.Inches),
+            _ => null,
+        };
 
     private static IEnumerable<TimedDeed> Written(AutoTestResult result)
     {
@@ -56,11 +70,15 @@ public static class Demonstration
         foreach (var (item, taken) in result.State.Readings)
         {
             // A number that was held and then taken over counts from when it was noted.
-            var noted = result.State.Held.GetValueOrDefault(item) is { } held && held.Reading.Value == taken.Reading.Value ? held : taken;
+            var noted =
+                result.State.Held.GetValueOrDefault(item) is { } held && held.Reading.Value == taken.Reading.Value
+                    ? held
+                    : taken;
             yield return new(At(noted.Entry), new Deed.Write(item, new ItemValue.Measured(taken.Reading)));
         }
 
         foreach (var (item, given) in result.State.Given)
-            if (given.Value is ItemValue.Tightness or ItemValue.YesNo) yield return new(At(given.Entry), new Deed.Write(item, given.Value));
+            if (given.Value is ItemValue.Tightness or ItemValue.YesNo)
+                yield return new(At(given.Entry), new Deed.Write(item, given.Value));
     }
 }

@@ -15,13 +15,15 @@ namespace Mordel.Core.Training;
 public sealed record GuidedLine(string Say, bool Done, ImmutableArray<PartId> Parts);
 
 /// <summary>
-/// The run sheet beside a rig that is worked by hand. It watches the rig and ticks an instruction when the rig has been where the instruction leads; the log it
-/// writes is an ordinary run's. It never forbids anything: what stands otherwise than the sheet has it is said.
+/// The run sheet beside a rig that is worked by hand. It watches the rig and ticks an instruction when the rig has been
+/// where the instruction leads; the log it writes is an ordinary run's. It never forbids anything: what stands
+/// otherwise than the sheet has it is said.
 /// </summary>
 public sealed class Guide
 {
     // Ticks between two looks; ticks that the eyes stay on the rig after a step's last turn before it counts as done.
-    private const int Glance = 15, Watching = 4 * Tape.PerSecond;
+    private const int Glance = 15,
+        Watching = 4 * Tape.PerSecond;
     private const double Level = 0.75;
 
     private readonly LiveRig live;
@@ -58,13 +60,22 @@ public sealed class Guide
     public RunState State { get; private set; }
 
     /// <summary>The instructions of the step at hand.</summary>
-    public IEnumerable<GuidedLine> Lines => lines.Select(l => new GuidedLine(l.Instruction.Say, l.Done && (l.Instruction.Moves.Length > 0 || AllTurned), [.. l.Instruction.Touches]));
+    public IEnumerable<GuidedLine> Lines =>
+        lines.Select(l => new GuidedLine(
+            l.Instruction.Say,
+            l.Done && (l.Instruction.Moves.Length > 0 || AllTurned),
+            [.. l.Instruction.Touches]
+        ));
 
     /// <summary>Whether all of the step's turning is done.</summary>
     public bool AllTurned => lines.All(l => l.Done);
 
     /// <summary>Whether the step waits for a word: it is for eyes and papers, and turns nothing.</summary>
-    public bool WaitsForAWord => at is { } step && step.Step.Capture is null && !step.Step.MustAnswer && lines.All(l => l.Instruction.Moves.Length == 0);
+    public bool WaitsForAWord =>
+        at is { } step
+        && step.Step.Capture is null
+        && !step.Step.MustAnswer
+        && lines.All(l => l.Instruction.Moves.Length == 0);
 
     /// <summary>Whether something is to be seen that the sheet has an answer for.</summary>
     public bool LooksOdd { get; private set; }
@@ -74,19 +85,29 @@ public sealed class Guide
     {
         get
         {
-            if (at is not { } step) yield break;
+            if (at is not { } step)
+                yield break;
             var touched = lines.SelectMany(l => l.Instruction.Touches).ToHashSet();
             var (stands, should) = (live.Rig, State.Rig);
             foreach (var part in stands.Rig.Parts.Where(p => p.Turns && !touched.Contains(p.Id)))
             {
-                if (stands[part.Id].IsOpen == should[part.Id].IsOpen || (part.Id == Parts.BleedOff && !stands.Connections.ContainsKey(part.Id))) continue;
-                yield return $"{Narrator.Capital(part.Label)} is {(stands[part.Id].IsOpen ? "open" : "closed")}; here the sheet has it {(should[part.Id].IsOpen ? "open" : "closed")}.";
+                if (
+                    stands[part.Id].IsOpen == should[part.Id].IsOpen
+                    || (part.Id == Parts.BleedOff && !stands.Connections.ContainsKey(part.Id))
+                )
+                    continue;
+                yield return $"{Narrator.Capital(part.Label)} is {(stands[part.Id].IsOpen ? "open" : "closed")}; "
+                    + $"here the sheet has it {(should[part.Id].IsOpen ? "open" : "closed")}.";
             }
 
             foreach (var part in stands.Rig.Parts.Where(p => p.Attaches && !touched.Contains(p.Id)))
             {
-                var (here, there) = (stands.Connections.GetValueOrDefault(part.Id), should.Connections.GetValueOrDefault(part.Id));
-                if (here != there) yield return $"The {part.Label} is {Where(here)}; here the sheet has it {Where(there)}.";
+                var (here, there) = (
+                    stands.Connections.GetValueOrDefault(part.Id),
+                    should.Connections.GetValueOrDefault(part.Id)
+                );
+                if (here != there)
+                    yield return $"The {part.Label} is {Where(here)}; here the sheet has it {Where(there)}.";
             }
 
             string Where(PartId on) => on == default ? "off" : $"on {stands.Rig[on].Label}";
@@ -97,71 +118,114 @@ public sealed class Guide
     public int Version { get; private set; }
 
     /// <summary>What is to be done next, as a hint; null when nothing is to be turned.</summary>
-    public GuidedLine? Hint => lines.FirstOrDefault(l => !l.Done) is { } line ? new(line.Instruction.Say, false, [line.Instruction.Moves[line.Reached].About]) : null;
+    public GuidedLine? Hint =>
+        lines.FirstOrDefault(l => !l.Done) is { } line
+            ? new(line.Instruction.Say, false, [line.Instruction.Moves[line.Reached].About])
+            : null;
 
     /// <summary>A tick has passed, or something was done.</summary>
     public void Look()
     {
-        if (at is not { } step) return;
-        foreach (var line in lines) Follow(line);
+        if (at is not { } step)
+            return;
+        foreach (var line in lines)
+            Follow(line);
         Notice();
-        if (live.Tick % Glance == 0) eyes.Look();
-        if (!AllTurned || WaitsForAWord) return;
+        if (live.Tick % Glance == 0)
+            eyes.Look();
+        if (!AllTurned || WaitsForAWord)
+            return;
         if (doneAt < 0)
         {
             doneAt = live.Tick;
             eyes.HandsOff();
         }
 
-        if (live.Tick % Glance != 0) return;
+        if (live.Tick % Glance != 0)
+            return;
         var watched = live.Tick - doneAt;
-        if (watched > Watching && step.Step.Sights.Length > 0) LooksOdd = Sightings.At(step.Step with { MustAnswer = false }, Scene(step)) is { Good: false };
-        if (step.Step.Capture is not null || step.Step.MustAnswer || LooksOdd) return;
-        if (watched >= (step.Step.Sights.IsEmpty ? Glance : Watching + Glance)) Write(new EntryBody.Done(step.Key));
+        if (watched > Watching && step.Step.Sights.Length > 0)
+            LooksOdd = Sightings.At(step.Step with { MustAnswer = false }, Scene(step)) is { Good: false };
+        if (step.Step.Capture is not null || step.Step.MustAnswer || LooksOdd)
+            return;
+        if (watched >= (step.Step.Sights.IsEmpty ? Glance : Watching + Glance))
+            Write(new EntryBody.Done(step.Key));
     }
 
-    /// <summary>The learner says that a step for eyes and papers is done; before and after the test all of a kind at once.</summary>
+    /// <summary>
+    /// The learner says that a step for eyes and papers is done; before and after the test all of a kind at once.
+    /// </summary>
     public void Confirm()
     {
-        if (at is not { } step) return;
+        if (at is not { } step)
+            return;
         if (step.Stage != "before")
         {
             Write(new EntryBody.Done(step.Key));
             return;
         }
 
-        while (at is { Stage: "before" } next) Write(new EntryBody.Done(next.Key));
+        while (at is { Stage: "before" } next)
+            Write(new EntryBody.Done(next.Key));
     }
 
     /// <summary>The learner takes a number; its speed is known.</summary>
     public void Take(decimal amount)
     {
-        if (at is not { Step.Capture: { } capture } step) return;
+        if (at is not { Step.Capture: { } capture } step)
+            return;
         var unit = Plan.Resolution.Unit;
         if (capture.Item.Kind == Rules.ItemKind.LinePressure)
-            Write(new EntryBody.Answered(step.Key, capture.Item, new ItemValue.Line(new(amount, unit == DifferentialUnit.Psid ? LinePressureUnit.Psi : LinePressureUnit.Kpa))));
+            Write(
+                new EntryBody.Answered(
+                    step.Key,
+                    capture.Item,
+                    new ItemValue.Line(
+                        new(amount, unit == DifferentialUnit.Psid ? LinePressureUnit.Psi : LinePressureUnit.Kpa)
+                    )
+                )
+            );
         else if (capture.Item.Kind == Rules.ItemKind.Length)
-            Write(new EntryBody.Answered(step.Key, capture.Item, new ItemValue.Clearance(new(amount, unit == DifferentialUnit.Psid ? LengthUnit.Inch : LengthUnit.Millimetre))));
+            Write(
+                new EntryBody.Answered(
+                    step.Key,
+                    capture.Item,
+                    new ItemValue.Clearance(
+                        new(amount, unit == DifferentialUnit.Psid ? LengthUnit.Inch : LengthUnit.Millimetre)
+                    )
+                )
+            );
         else
         {
-            var speed = (decimal)Math.Abs(live.Chronicle.Rate(live.Tick)) * (unit == DifferentialUnit.Psid ? 1 : DifferentialUnits.KpaPerPsi);
-            Write(new EntryBody.Taken(step.Key, new Reading(new(amount, unit), Plan.Resolution, new Differential(decimal.Round(speed, 3), unit))));
+            var speed =
+                (decimal)Math.Abs(live.Chronicle.Rate(live.Tick))
+                * (unit == DifferentialUnit.Psid ? 1 : DifferentialUnits.KpaPerPsi);
+            Write(
+                new EntryBody.Taken(
+                    step.Key,
+                    new Reading(new(amount, unit), Plan.Resolution, new Differential(decimal.Round(speed, 3), unit))
+                )
+            );
         }
     }
 
     /// <summary>The learner says what is to be seen.</summary>
     public void See(string sight)
     {
-        if (at is { } step && step.Step.SightNamed(sight) is not null) Write(new EntryBody.Saw(step.Key, sight));
+        if (at is { } step && step.Step.SightNamed(sight) is not null)
+            Write(new EntryBody.Saw(step.Key, sight));
     }
 
-    /// <summary>The bench has gone back to an earlier moment: what was written after it is gone from the sheet.</summary>
+    /// <summary>
+    /// The bench has gone back to an earlier moment: what was written after it is gone from the sheet.
+    /// </summary>
     public void Back()
     {
         written.RemoveAll(w => w.At > live.Tick);
         replay = new(Plan);
         State = replay.State;
-        foreach (var (_, entry) in written) State = replay.Add(entry);
+        foreach (var (_, entry) in written)
+            State = replay.Add(entry);
         at = null;
         Follow();
         Notice();
@@ -172,10 +236,14 @@ public sealed class Guide
     {
         var hash = (uint)written.Count;
         void Mix(int value) => hash = (hash ^ (uint)value) * 16777619;
-        foreach (var line in lines) Mix(line.Reached);
+        foreach (var line in lines)
+            Mix(line.Reached);
         Mix(LooksOdd ? 1 : 0);
-        foreach (var part in live.Rig.Rig.Parts) if (part.Turns) Mix(live.Rig[part.Id].IsOpen ? 3 : 5);
-        foreach (var (item, on) in live.Rig.Connections) Mix(item.Value.Length * on.Value[^1]);
+        foreach (var part in live.Rig.Rig.Parts)
+            if (part.Turns)
+                Mix(live.Rig[part.Id].IsOpen ? 3 : 5);
+        foreach (var (item, on) in live.Rig.Connections)
+            Mix(item.Value.Length * on.Value[^1]);
         Version = (int)(hash & 0xFFFFFFF);
     }
 
@@ -184,7 +252,12 @@ public sealed class Guide
         var number = written.Count + 1L;
         var id = new byte[16];
         BitConverter.TryWriteBytes(id, number);
-        var entry = new Entry(new(new Guid(id)), number, DateTimeOffset.UnixEpoch.AddSeconds(live.Tick / (double)Tape.PerSecond), body);
+        var entry = new Entry(
+            new(new Guid(id)),
+            number,
+            DateTimeOffset.UnixEpoch.AddSeconds(live.Tick / (double)Tape.PerSecond),
+            body
+        );
         written.Add((live.Tick, entry));
         State = replay.Add(entry);
         Follow();
@@ -193,19 +266,25 @@ public sealed class Guide
 
     private void Follow()
     {
-        if (at?.Key == State.Current?.Key) return;
+        if (at?.Key == State.Current?.Key)
+            return;
         at = State.Current;
         lines = at is null ? [] : [.. at.Step.Acts.Select(a => new Ticking(a, a.For(Plan.Rig)))];
         (doneAt, LooksOdd) = (-1, false);
         eyes.Begin();
-        foreach (var line in lines) Follow(line);
+        foreach (var line in lines)
+            Follow(line);
     }
 
     private void Follow(Ticking line)
     {
         // A valve that an earlier instruction still waits for is not this one's yet.
-        bool Taken(PartId part) => lines.TakeWhile(l => l != line).Any(l => !l.Done && l.Instruction.Touches.Contains(part));
-        while (!line.Done && line.Instruction.Moves[line.Reached] is var move && !Taken(move.About) && IsSo(line.Act, move)) line.Reached++;
+        bool Taken(PartId part) =>
+            lines.TakeWhile(l => l != line).Any(l => !l.Done && l.Instruction.Touches.Contains(part));
+        while (
+            !line.Done && line.Instruction.Moves[line.Reached] is var move && !Taken(move.About) && IsSo(line.Act, move)
+        )
+            line.Reached++;
     }
 
     private bool IsSo(Act act, Move move)
@@ -214,8 +293,12 @@ public sealed class Guide
         return move switch
         {
             Move.Turn { To.IsOpen: false } t => (double)state[t.Part].Fraction <= 0.001 && !StillAiry(act),
-            Move.Turn { To.Fraction: 1m } t when act is Act.RelieveHoses => state[t.Part].IsOpen || state.Rig.Parts.Where(p => p.Kind == PartKind.Hose).All(h => water.PressureIn(state.Rig.At(new(h.Id, "kit"))!.Id) < 5),
-            Move.Turn { To.Fraction: 1m } t => (double)state[t.Part].Fraction >= (state.Rig[t.Part].Kind is PartKind.Shutoff ? 0.95 : 0.3),
+            Move.Turn { To.Fraction: 1m } t when act is Act.RelieveHoses => state[t.Part].IsOpen
+                || state
+                    .Rig.Parts.Where(p => p.Kind == PartKind.Hose)
+                    .All(h => water.PressureIn(state.Rig.At(new(h.Id, "kit"))!.Id) < 5),
+            Move.Turn { To.Fraction: 1m } t => (double)state[t.Part].Fraction
+                >= (state.Rig[t.Part].Kind is PartKind.Shutoff ? 0.95 : 0.3),
             Move.Turn t => state[t.Part].IsOpen,
             Move.Connect c => state.Connections.TryGetValue(c.Item, out var on) && on == c.To,
             Move.TakeOff o => !state.Connections.ContainsKey(o.Item),
@@ -227,12 +310,23 @@ public sealed class Guide
     // Purging is done when no air is left, not when the valve has been opened and shut.
     private bool StillAiry(Act act)
     {
-        if (act is not (Act.Purge or Act.StopRun)) return false;
+        if (act is not (Act.Purge or Act.StopRun))
+            return false;
         var side = act is Act.Purge p ? p.Side : ((Act.StopRun)act).Side;
         var hose = side == Side.High ? Parts.HighHose : Parts.LowHose;
         return live.Rig.Connections.ContainsKey(hose) && live.Chronicle.HasAir(hose);
     }
 
-    private Scene Scene(PlannedStep step) => new(eyes, step.Attempt, false, false, -live.Water.Through(Parts.BypassHose), live.Water.TubeLevel, live.Water.InletOpening,
-        live.Water.Spills(Parts.BleedOff), live.Water.Spills(Parts.Site));
+    private Scene Scene(PlannedStep step) =>
+        new(
+            eyes,
+            step.Attempt,
+            false,
+            false,
+            -live.Water.Through(Parts.BypassHose),
+            live.Water.TubeLevel,
+            live.Water.InletOpening,
+            live.Water.Spills(Parts.BleedOff),
+            live.Water.Spills(Parts.Site)
+        );
 }

@@ -4,8 +4,8 @@ using Mordel.Core.Water;
 namespace Mordel.Core.Training;
 
 /// <summary>
-/// A rig under somebody's hands: time in ticks, valves that turn as long as a hand takes, a way back to any moment. It says what the water does and nothing
-/// about what should be done.
+/// A rig under somebody's hands: time in ticks, valves that turn as long as a hand takes, a way back to any moment. It
+/// says what the water does and nothing about what should be done.
 /// </summary>
 public sealed class LiveRig
 {
@@ -62,9 +62,11 @@ public sealed class LiveRig
             Deed.DrawOff t => Tap(t.Open),
             _ => null,
         };
-        if (refusal is not null) return refusal;
+        if (refusal is not null)
+            return refusal;
         deeds.Add(new(Tick, deed));
-        if (before is { } coupling) Chronicle.Watch(coupling);
+        if (before is { } coupling)
+            Chronicle.Watch(coupling);
         return null;
     }
 
@@ -75,7 +77,8 @@ public sealed class LiveRig
     {
         for (var i = 0; i < ticks; i++)
         {
-            if (Tick % KeepEvery == 0 && (kept.Count == 0 || kept[^1].Tick < Tick)) kept.Add(new(Tick, deeds.Count, Water.Moment(), [.. turning]));
+            if (Tick % KeepEvery == 0 && (kept.Count == 0 || kept[^1].Tick < Tick))
+                kept.Add(new(Tick, deeds.Count, Water.Moment(), [.. turning]));
             Tick++;
             TurnOn();
             Water.Run(1.0 / Tape.PerSecond);
@@ -105,12 +108,16 @@ public sealed class LiveRig
         Advance(tick - Tick);
     }
 
-    /// <summary>Goes to the kept moment next before a tick of a tape that has been played on this rig, so that only the rest need be played again.</summary>
+    /// <summary>
+    /// Goes to the kept moment next before a tick of a tape that has been played on this rig, so that only the rest
+    /// need be played again.
+    /// </summary>
     internal void Jump(int tick, IEnumerable<TimedDeed> tape)
     {
         var from = kept.FindLast(k => k.Tick <= tick) ?? new(0, 0, first, []);
         // What is nearer by simply going on is not fetched.
-        if (tick >= Tick && from.Tick <= Tick) return;
+        if (tick >= Tick && from.Tick <= Tick)
+            return;
         deeds.Clear();
         deeds.AddRange(tape.Take(from.Deeds));
         Resume(from);
@@ -122,25 +129,33 @@ public sealed class LiveRig
         Water.Return(from.Water);
         Tick = from.Tick;
         turning.Clear();
-        foreach (var (part, way) in from.Turning) turning.Add(part, way);
+        foreach (var (part, way) in from.Turning)
+            turning.Add(part, way);
     }
 
-    /// <summary>What a hose or fitting feels: the chamber its end opens into through an open cock; null while nothing does.</summary>
-    public string? Feels(PartId item) => Rig.CockOf(item) is { } cock && situation.Of(cock, DefectKind.Blocked) is null ? Rig.Feels(item) : null;
+    /// <summary>
+    /// What a hose or fitting feels: the chamber its end opens into through an open cock; null while nothing does.
+    /// </summary>
+    public string? Feels(PartId item) =>
+        Rig.CockOf(item) is { } cock && situation.Of(cock, DefectKind.Blocked) is null ? Rig.Feels(item) : null;
 
     private string? Turn(Deed.Turn t)
     {
-        if (!Rig.Rig.Has(t.Part) || !Rig.Rig[t.Part].Turns) return $"{t.Part} has no handle on this rig.";
-        if (t.Part == Parts.BleedOff && !Rig.Connections.ContainsKey(t.Part)) return "Fit the bleed-off tee to a cock first.";
+        if (!Rig.Rig.Has(t.Part) || !Rig.Rig[t.Part].Turns)
+            return $"{t.Part} has no handle on this rig.";
+        if (t.Part == Parts.BleedOff && !Rig.Connections.ContainsKey(t.Part))
+            return "Fit the bleed-off tee to a cock first.";
         turning.Remove(t.Part);
-        if (t.Over <= 0) return Make(new Move.Turn(t.Part, t.To));
+        if (t.Over <= 0)
+            return Make(new Move.Turn(t.Part, t.To));
         turning[t.Part] = new((double)Rig[t.Part].Fraction, (double)t.To.Fraction, Tick, t.Over);
         return null;
     }
 
     private string? Connect(Deed.Connect c)
     {
-        if (Rig.Connections.GetValueOrDefault(c.Item) == c.To && Rig.Connections.ContainsKey(c.Item)) return null;
+        if (Rig.Connections.GetValueOrDefault(c.Item) == c.To && Rig.Connections.ContainsKey(c.Item))
+            return null;
         return Make(new Move.Connect(c.Item, c.To));
     }
 
@@ -152,23 +167,27 @@ public sealed class LiveRig
 
     private void TurnOn()
     {
-        if (turning.Count == 0) return;
+        if (turning.Count == 0)
+            return;
         foreach (var (part, way) in turning)
         {
             var gone = Math.Min(1, (Tick - way.Began) / (double)way.Over);
             var now = gone >= 1 ? way.To : way.From + ((way.To - way.From) * gone);
             Make(new Move.Turn(part, new(Math.Round((decimal)now, 6))));
-            if (gone >= 1) arrived.Add(part);
+            if (gone >= 1)
+                arrived.Add(part);
         }
 
-        foreach (var part in arrived) turning.Remove(part);
+        foreach (var part in arrived)
+            turning.Remove(part);
         arrived.Clear();
     }
 
     private string? Make(Move move)
     {
         var moved = Water.Rig.Apply(move);
-        if (moved.Refusal is { } why) return why;
+        if (moved.Refusal is { } why)
+            return why;
         Water.Set(moved.State);
         return null;
     }

@@ -11,14 +11,27 @@ namespace Mordel.Core.Training;
 /// <param name="At">The tick at which the replay shows it.</param>
 /// <param name="Says">What the water did.</param>
 /// <param name="EndsIt">Whether losing it ends an exam whatever else was earned.</param>
-public sealed record MarkLine(string Id, string Title, bool Earned, int Weight, int At, string Says, bool EndsIt = false);
+public sealed record MarkLine(
+    string Id,
+    string Title,
+    bool Earned,
+    int Weight,
+    int At,
+    string Says,
+    bool EndsIt = false
+);
 
 /// <summary>A learner's test, marked.</summary>
 /// <param name="Marks">One by one, in the order of the test.</param>
 /// <param name="Examiner">The verdict of a careful tester on the same rig.</param>
 /// <param name="Truth">What was wrong with the rig, in words.</param>
 /// <param name="Seconds">How long it took.</param>
-public sealed record MarkSheet(ImmutableArray<MarkLine> Marks, Overall Examiner, ImmutableArray<string> Truth, double Seconds)
+public sealed record MarkSheet(
+    ImmutableArray<MarkLine> Marks,
+    Overall Examiner,
+    ImmutableArray<string> Truth,
+    double Seconds
+)
 {
     /// <summary>Points earned.</summary>
     public int Points => Marks.Where(m => m.Earned).Sum(m => m.Weight);

@@ -30,19 +30,36 @@ public static class Narrator
             Happens.TubeEmpty => "The tube has emptied.",
             Happens.TubeFull => "The tube stands full.",
             Happens.Hammer => $"The pipes knock: {rig[e.Part].Label} was flung.",
-            Happens.SpraysOff => $"The {rig[e.Part].Label} sprays as it comes off, {Number(e.Amount, 0)} psi behind it.",
+            Happens.SpraysOff =>
+                $"The {rig[e.Part].Label} sprays as it comes off, {Number(e.Amount, 0)} psi behind it.",
             _ => $"The {rig[e.Part].Label} is blown out, {Number(e.Amount, 0)} psi behind it.",
         };
     }
 
-    /// <summary>What happened between two ticks, with the needle's way; what stopped again in between is left out.</summary>
+    /// <summary>
+    /// What happened between two ticks, with the needle's way; what stopped again in between is left out.
+    /// </summary>
     public static string Tell(LiveRig live, int from, int to)
     {
         ArgumentNullException.ThrowIfNull(live);
         var (first, last) = (live.Chronicle.NeedleAt(from), live.Chronicle.NeedleAt(to));
-        var told = live.Chronicle.All.Where(e => e.At > from && e.At <= to && e.What is not (Happens.Rests or Happens.LeavesPeg or Happens.Pegs or Happens.Dry))
-            .GroupBy(e => (e.Part, Stream: e.What <= Happens.Pours)).Select(g => g.Key.Stream ? g.MaxBy(e => e.What) : g.Last()).OrderBy(e => e.At).Select(e => Say(e, live.Rig.Rig)).ToList();
-        told.Insert(0, Math.Abs(last - first) < 0.05 ? $"The needle stays at {Psid(last)}." : $"The needle goes from {Psid(first)} to {Psid(last)}.");
+        var told = live
+            .Chronicle.All.Where(e =>
+                e.At > from
+                && e.At <= to
+                && e.What is not (Happens.Rests or Happens.LeavesPeg or Happens.Pegs or Happens.Dry)
+            )
+            .GroupBy(e => (e.Part, Stream: e.What <= Happens.Pours))
+            .Select(g => g.Key.Stream ? g.MaxBy(e => e.What) : g.Last())
+            .OrderBy(e => e.At)
+            .Select(e => Say(e, live.Rig.Rig))
+            .ToList();
+        told.Insert(
+            0,
+            Math.Abs(last - first) < 0.05
+                ? $"The needle stays at {Psid(last)}."
+                : $"The needle goes from {Psid(first)} to {Psid(last)}."
+        );
         return string.Join(" ", told);
     }
 
@@ -53,13 +70,40 @@ public static class Narrator
         var (state, rig) = (live.Rig, live.Rig.Rig);
         List<string> said = [$"Needle {Psid(live.Water.Needle)}{Moving(live)}."];
         said.AddRange(rig.Parts.Where(p => p.Kind is PartKind.Shutoff).Select(p => $"{p.Label} {Open(state[p.Id])}."));
-        var open = rig.Parts.Where(p => p.Turns && p.Kind != PartKind.Shutoff && state[p.Id].IsOpen).Select(p => $"{p.Label} {Open(state[p.Id])}").ToList();
-        said.Add(open.Count == 0 ? "Every cock and kit valve closed." : $"{Capital(string.Join(", ", open))}; every other valve closed.");
-        said.AddRange(state.Connections.OrderBy(c => c.Key.Value, StringComparer.Ordinal).Select(c => $"{Capital(rig[c.Key].Label)} on {rig[c.Value].Label}{(live.Chronicle.HasAir(c.Key) && rig[c.Key].Kind == PartKind.Hose ? ", air in it" : "")}."));
+        var open = rig
+            .Parts.Where(p => p.Turns && p.Kind != PartKind.Shutoff && state[p.Id].IsOpen)
+            .Select(p => $"{p.Label} {Open(state[p.Id])}")
+            .ToList();
+        said.Add(
+            open.Count == 0
+                ? "Every cock and kit valve closed."
+                : $"{Capital(string.Join(", ", open))}; every other valve closed."
+        );
+        said.AddRange(
+            state
+                .Connections.OrderBy(c => c.Key.Value, StringComparer.Ordinal)
+                .Select(c =>
+                    $"{Capital(rig[c.Key].Label)} on "
+                    + $"{rig[c.Value].Label}{(live.Chronicle.HasAir(c.Key) && rig[c.Key].Kind == PartKind.Hose ? ", air in it" : "")}."
+                )
+        );
         said.Add($"Gauge {Height(live.Water.GaugeStands)} the body's centre.");
-        if (!double.IsNaN(live.Water.TubeLevel)) said.Add($"Tube {Number(live.Water.TubeLevel * 100, 0)} per cent full.");
-        if (rig.Has(Parts.AirInlet)) said.Add(live.Water.InletOpen ? live.Water.InletOpening < 0.9 ? "Air inlet partly open." : "Air inlet open." : "Air inlet shut.");
-        said.AddRange(rig.Parts.Where(p => live.Chronicle.Stream(p.Id) != Happens.Dry).Select(p => $"{Outlet(p.Id, rig)} {live.Chronicle.Stream(p.Id) switch { Happens.Drips => "drips", Happens.Runs => "runs", _ => "pours" }}."));
+        if (!double.IsNaN(live.Water.TubeLevel))
+            said.Add($"Tube {Number(live.Water.TubeLevel * 100, 0)} per cent full.");
+        if (rig.Has(Parts.AirInlet))
+            said.Add(
+                live.Water.InletOpen
+                    ? live.Water.InletOpening < 0.9
+                        ? "Air inlet partly open."
+                        : "Air inlet open."
+                    : "Air inlet shut."
+            );
+        said.AddRange(
+            rig.Parts.Where(p => live.Chronicle.Stream(p.Id) != Happens.Dry)
+                .Select(p =>
+                    $"{Outlet(p.Id, rig)} {live.Chronicle.Stream(p.Id) switch { Happens.Drips => "drips", Happens.Runs => "runs", _ => "pours" }}."
+                )
+        );
         return string.Join(" ", said);
     }
 
@@ -71,31 +115,44 @@ public static class Narrator
         return (rounded == 0 ? 0 : rounded).ToString($"F{digits}", CultureInfo.InvariantCulture);
     }
 
-    internal static string Flow(double value) => value < 0.005 ? "a drop now and then" : value < 0.05 ? "a drip" : $"{Number(value, value < 1 ? 2 : 1)} in³ a second";
+    internal static string Flow(double value) =>
+        value < 0.005 ? "a drop now and then"
+        : value < 0.05 ? "a drip"
+        : $"{Number(value, value < 1 ? 2 : 1)} in³ a second";
 
-    internal static string Outlet(PartId part, Rig rig) => rig[part].Kind switch
-    {
-        PartKind.Cock => rig[part].Label,
-        PartKind.Relief => "The relief port",
-        PartKind.Inlet => "The canopy",
-        PartKind.Screw => "The vent",
-        PartKind.Bleed => $"The drain tube of the {rig[part].Label}",
-        PartKind.Hose => $"The end of the {rig[part].Label}",
-        PartKind.Gauge => "The gauge",
-        _ => $"The {rig[part].Label}",
-    };
+    internal static string Outlet(PartId part, Rig rig) =>
+        rig[part].Kind switch
+        {
+            PartKind.Cock => rig[part].Label,
+            PartKind.Relief => "The relief port",
+            PartKind.Inlet => "The canopy",
+            PartKind.Screw => "The vent",
+            PartKind.Bleed => $"The drain tube of the {rig[part].Label}",
+            PartKind.Hose => $"The end of the {rig[part].Label}",
+            PartKind.Gauge => "The gauge",
+            _ => $"The {rig[part].Label}",
+        };
 
     private static string Moving(LiveRig live)
     {
         var rate = live.Chronicle.Rate(live.Tick, Tape.PerSecond);
-        return Math.Abs(rate) < 0.02 ? ", still" : rate < 0 ? $", falling {Number(-rate, 2)} a second" : $", rising {Number(rate, 2)} a second";
+        return Math.Abs(rate) < 0.02 ? ", still"
+            : rate < 0 ? $", falling {Number(-rate, 2)} a second"
+            : $", rising {Number(rate, 2)} a second";
     }
 
-    private static string Open(Opening opening) => !opening.IsOpen ? "closed" : opening.Fraction >= 0.95m ? "open" : $"{Number((double)opening.Fraction * 100, opening.Fraction < 0.1m ? 1 : 0)} per cent open";
+    private static string Open(Opening opening) =>
+        !opening.IsOpen ? "closed"
+        : opening.Fraction >= 0.95m ? "open"
+        : $"{Number((double)opening.Fraction * 100, opening.Fraction < 0.1m ? 1 : 0)} per cent open";
 
-    private static string Height(double inches) => Math.Abs(inches) < 0.5 ? "level with" : $"{Number(Math.Abs(inches), 0)} inches {(inches < 0 ? "below" : "above")}";
+    private static string Height(double inches) =>
+        Math.Abs(inches) < 0.5
+            ? "level with"
+            : $"{Number(Math.Abs(inches), 0)} inches {(inches < 0 ? "below" : "above")}";
 
-    internal static string Lower(string text) => text.StartsWith("The ", StringComparison.Ordinal) ? $"t{text[1..]}" : text;
+    internal static string Lower(string text) =>
+        text.StartsWith("The ", StringComparison.Ordinal) ? $"t{text[1..]}" : text;
 
     internal static string Capital(string text) => text.Length == 0 ? text : char.ToUpperInvariant(text[0]) + text[1..];
 }

@@ -16,7 +16,19 @@ namespace Mordel.Core.Training;
 /// <param name="Outlet">What ran where a check's water leaves, in³/s.</param>
 /// <param name="Relief">What ran from the relief port, in³/s.</param>
 /// <param name="Tube">Level of the tube, 0 to 1; NaN without one.</param>
-internal sealed record Pulled(int At, Deed.Write Write, double Needle, double Rate, double Stands, string? High, string? Low, double Air, double Outlet, double Relief, double Tube);
+internal sealed record Pulled(
+    int At,
+    Deed.Write Write,
+    double Needle,
+    double Rate,
+    double Stands,
+    string? High,
+    string? Low,
+    double Air,
+    double Outlet,
+    double Relief,
+    double Tube
+);
 
 /// <summary>A happening, with the valves as they stood at that moment.</summary>
 internal readonly record struct Scened(Happening What, RigState Rig);
@@ -58,14 +70,21 @@ internal sealed class Witness
     /// <summary>Cocks that something was fitted to before they had run, and when.</summary>
     public Dictionary<PartId, int> FittedUnflushed { get; } = [];
 
-    /// <summary>Height of the surface that a one-hose reading refers to, inches: the water in the tube, the inlet, the vent, or the opened cock.</summary>
+    /// <summary>
+    /// Height of the surface that a one-hose reading refers to, inches: the water in the tube, the inlet, the vent, or
+    /// the opened cock.
+    /// </summary>
     public double Surface(Pulled pulled)
     {
         var water = Live.Water;
-        if (pulled.Write.Item == TestItem.AirInletOpening) return water.LevelOf(Parts.AirInlet);
-        if (Live.Rig.Rig.Has(Parts.VentScrew)) return water.LevelOf(Parts.VentScrew);
+        if (pulled.Write.Item == TestItem.AirInletOpening)
+            return water.LevelOf(Parts.AirInlet);
+        if (Live.Rig.Rig.Has(Parts.VentScrew))
+            return water.LevelOf(Parts.VentScrew);
         var cock = water.LevelOf(Cocks[0]);
-        return double.IsNaN(pulled.Tube) ? cock : cock + (Math.Max(0, pulled.Tube) * (water.LevelOf(Parts.SightTube) - cock));
+        return double.IsNaN(pulled.Tube)
+            ? cock
+            : cock + (Math.Max(0, pulled.Tube) * (water.LevelOf(Parts.SightTube) - cock));
     }
 
     private void EachTick(LiveRig live)
@@ -74,7 +93,12 @@ internal sealed class Witness
         for (; heard < all.Count; heard++)
         {
             var happening = all[heard];
-            if (happening.What is Happens.Runs or Happens.Pours && Cocks.Contains(happening.Part) && live.Rig.On(happening.Part) is null) flushed.Add(happening.Part);
+            if (
+                happening.What is Happens.Runs or Happens.Pours
+                && Cocks.Contains(happening.Part)
+                && live.Rig.On(happening.Part) is null
+            )
+                flushed.Add(happening.Part);
             scenes.Add(new(happening, live.Rig));
         }
     }
@@ -83,18 +107,38 @@ internal sealed class Witness
     {
         switch (deed)
         {
-            case Deed.Write w: Writes[w.Item] = Pull(live, w); break;
-            case Deed.Find f: Findings = f.Stands ? Findings.Add(f.Finding) : Findings.Remove(f.Finding); break;
-            case Deed.Conclude c: (Verdict, VerdictAt) = (c.Overall, live.Tick); break;
-            case Deed.Connect c when Cocks.Contains(c.To) && !flushed.Contains(c.To): FittedUnflushed.TryAdd(c.To, live.Tick); break;
+            case Deed.Write w:
+                Writes[w.Item] = Pull(live, w);
+                break;
+            case Deed.Find f:
+                Findings = f.Stands ? Findings.Add(f.Finding) : Findings.Remove(f.Finding);
+                break;
+            case Deed.Conclude c:
+                (Verdict, VerdictAt) = (c.Overall, live.Tick);
+                break;
+            case Deed.Connect c when Cocks.Contains(c.To) && !flushed.Contains(c.To):
+                FittedUnflushed.TryAdd(c.To, live.Tick);
+                break;
         }
     }
 
     private Pulled Pull(LiveRig live, Deed.Write write)
     {
         var (water, outlet) = (live.Water, 0.0);
-        foreach (var part in Cocks.Append(Parts.SightTube).Append(Parts.VentScrew)) outlet += water.Spills(part);
-        return new(live.Tick, write, water.Needle, live.Chronicle.Rate(live.Tick, Tape.PerSecond), water.GaugeStands, live.Feels(Parts.HighHose), live.Feels(Parts.LowHose),
-            water.AirIn(Parts.HighHose), outlet, water.Spills(Parts.Relief), water.TubeLevel);
+        foreach (var part in Cocks.Append(Parts.SightTube).Append(Parts.VentScrew))
+            outlet += water.Spills(part);
+        return new(
+            live.Tick,
+            write,
+            water.Needle,
+            live.Chronicle.Rate(live.Tick, Tape.PerSecond),
+            water.GaugeStands,
+            live.Feels(Parts.HighHose),
+            live.Feels(Parts.LowHose),
+            water.AirIn(Parts.HighHose),
+            outlet,
+            water.Spills(Parts.Relief),
+            water.TubeLevel
+        );
     }
 }

@@ -20,12 +20,13 @@ public static class DifferentialUnits
     public static string Symbol(this DifferentialUnit unit) => unit == DifferentialUnit.Psid ? "psid" : "kPa";
 
     /// <summary>The unit that a symbol names, or null when it names none. Letter case matters, as in files.</summary>
-    public static DifferentialUnit? Parse(string? symbol) => symbol switch
-    {
-        "psid" => DifferentialUnit.Psid,
-        "kPa" => DifferentialUnit.Kpa,
-        _ => null,
-    };
+    public static DifferentialUnit? Parse(string? symbol) =>
+        symbol switch
+        {
+            "psid" => DifferentialUnit.Psid,
+            "kPa" => DifferentialUnit.Kpa,
+            _ => null,
+        };
 
     /// <summary>The other of the two units.</summary>
     public static DifferentialUnit Other(this DifferentialUnit unit) =>

@@ -44,14 +44,17 @@ public readonly record struct Length
     public static string Symbol(LengthUnit unit) => unit == LengthUnit.Inch ? "in" : "mm";
 
     /// <summary>The unit that a symbol names, or null.</summary>
-    public static LengthUnit? ParseUnit(string? symbol) => symbol switch
-    {
-        "mm" => LengthUnit.Millimetre,
-        "in" => LengthUnit.Inch,
-        _ => null,
-    };
+    public static LengthUnit? ParseUnit(string? symbol) =>
+        symbol switch
+        {
+            "mm" => LengthUnit.Millimetre,
+            "in" => LengthUnit.Inch,
+            _ => null,
+        };
 
-    /// <summary>What a gauge held this far too low adds to a one-hose reading (chapter 1: 0.0361 psi per inch).</summary>
+    /// <summary>
+    /// What a gauge held this far too low adds to a one-hose reading (chapter 1: 0.0361 psi per inch).
+    /// </summary>
     public Differential HeadOfWater() => Differential.Psid(Millimetres / 25.4m * PsiPerInch);
 
     /// <inheritdoc/>

@@ -39,26 +39,30 @@ public readonly record struct LinePressure
     public bool IsAbove(LinePressure other) => Compare(other) > 0;
 
     /// <summary>The amount in another unit, unrounded.</summary>
-    public decimal In(LinePressureUnit unit) => (Unit, unit) switch
-    {
-        (LinePressureUnit.Psi, LinePressureUnit.Kpa) => Amount * DifferentialUnits.KpaPerPsi,
-        (LinePressureUnit.Kpa, LinePressureUnit.Psi) => Amount / DifferentialUnits.KpaPerPsi,
-        _ => Amount,
-    };
+    public decimal In(LinePressureUnit unit) =>
+        (Unit, unit) switch
+        {
+            (LinePressureUnit.Psi, LinePressureUnit.Kpa) => Amount * DifferentialUnits.KpaPerPsi,
+            (LinePressureUnit.Kpa, LinePressureUnit.Psi) => Amount / DifferentialUnits.KpaPerPsi,
+            _ => Amount,
+        };
 
-    private int Compare(LinePressure other) => Unit == other.Unit
-        ? Amount.CompareTo(other.Amount) : In(LinePressureUnit.Kpa).CompareTo(other.In(LinePressureUnit.Kpa));
+    private int Compare(LinePressure other) =>
+        Unit == other.Unit
+            ? Amount.CompareTo(other.Amount)
+            : In(LinePressureUnit.Kpa).CompareTo(other.In(LinePressureUnit.Kpa));
 
     /// <summary>The unit as written: <c>psi</c> or <c>kPa</c>.</summary>
     public static string Symbol(LinePressureUnit unit) => unit == LinePressureUnit.Psi ? "psi" : "kPa";
 
     /// <summary>The unit that a symbol names, or null.</summary>
-    public static LinePressureUnit? ParseUnit(string? symbol) => symbol switch
-    {
-        "psi" => LinePressureUnit.Psi,
-        "kPa" => LinePressureUnit.Kpa,
-        _ => null,
-    };
+    public static LinePressureUnit? ParseUnit(string? symbol) =>
+        symbol switch
+        {
+            "psi" => LinePressureUnit.Psi,
+            "kPa" => LinePressureUnit.Kpa,
+            _ => null,
+        };
 
     /// <summary>The most that is taken for a line pressure, in its unit.</summary>
     public static decimal Largest(LinePressureUnit unit) => unit == LinePressureUnit.Psi ? 1_000m : 7_000m;

@@ -23,7 +23,8 @@ public abstract record ItemValue
     }
 
     /// <summary>
-    /// Neither tight nor leaking: the test could not have shown a leak, because nothing could have run (handbook chapter 3). For shutoffs only.
+    /// Neither tight nor leaking: the test could not have shown a leak, because nothing could have run (handbook
+    /// chapter 3). For shutoffs only.
     /// </summary>
     public sealed record NotShown : ItemValue
     {
@@ -62,9 +63,19 @@ public static class ItemKinds
     public static bool Takes(this TestItem item, ItemValue value)
     {
         ArgumentNullException.ThrowIfNull(item);
-        if (value is ItemValue.NotShown) return item.MayBeNotShown;
-        return (item.Kind, value) is (ItemKind.Differential, ItemValue.Measured) or (ItemKind.TightOrLeaks, ItemValue.Tightness)
-            or (ItemKind.TrueOrFalse, ItemValue.YesNo) or (ItemKind.LinePressure, ItemValue.Line) or (ItemKind.Length, ItemValue.Clearance);
+        if (value is ItemValue.NotShown)
+            return item.MayBeNotShown;
+        return (item.Kind, value)
+            is
+                (ItemKind.Differential, ItemValue.Measured)
+                or
+                (ItemKind.TightOrLeaks, ItemValue.Tightness)
+                or
+                (ItemKind.TrueOrFalse, ItemValue.YesNo)
+                or
+                (ItemKind.LinePressure, ItemValue.Line)
+                or
+                (ItemKind.Length, ItemValue.Clearance);
     }
 }
 
@@ -73,7 +84,9 @@ public static class ItemKinds
 public sealed record Results(ImmutableDictionary<TestItem, ItemValue> Values)
 {
     /// <inheritdoc/>
-    public bool Equals(Results? other) => other is not null && Values.Count == other.Values.Count
+    public bool Equals(Results? other) =>
+        other is not null
+        && Values.Count == other.Values.Count
         && Values.All(v => other.Values.TryGetValue(v.Key, out var same) && same == v.Value);
 
     /// <inheritdoc/>

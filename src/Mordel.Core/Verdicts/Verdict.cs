@@ -45,14 +45,23 @@ public enum ItemResult
 /// <param name="Why">One sentence.</param>
 /// <param name="WouldChange">What would change it; null where nothing would.</param>
 public sealed record JudgedItem(
-    TestItem Item, ItemResult Result, ItemValue? Value, string? Unit, decimal? Limit, decimal? Margin, string Why, string? WouldChange = null)
+    TestItem Item,
+    ItemResult Result,
+    ItemValue? Value,
+    string? Unit,
+    decimal? Limit,
+    decimal? Margin,
+    string Why,
+    string? WouldChange = null
+)
 {
     /// <summary>The margin with sign and unit, such as <c>+1.1 psid</c>; null where there is none.</summary>
     public string? MarginText
     {
         get
         {
-            if (Margin is not { } margin) return null;
+            if (Margin is not { } margin)
+                return null;
             // A converted limit has more digits than anybody reads.
             var size = Math.Abs(margin).Scale > 3 ? decimal.Round(Math.Abs(margin), 2) : Math.Abs(margin);
             return $"{(margin < 0 ? "−" : "+")}{ItemValue.Digits(size)} {Unit}";
@@ -73,44 +82,53 @@ public sealed record QualityWarning(string Code, TestItem? Item, string Text);
 /// <param name="Warnings">Quality of the readings.</param>
 /// <param name="Notes">What this school's numbers cannot say.</param>
 public sealed record Verdict(
-    Overall Overall, string Reason, EquatableArray<JudgedItem> Items, EquatableArray<QualityWarning> Warnings, EquatableArray<string> Notes);
+    Overall Overall,
+    string Reason,
+    EquatableArray<JudgedItem> Items,
+    EquatableArray<QualityWarning> Warnings,
+    EquatableArray<string> Notes
+);
 
 /// <summary>Names of outcomes in files and on screens.</summary>
 public static class OutcomeNames
 {
     /// <summary>The name in files.</summary>
-    public static string Id(this Overall overall) => overall switch
-    {
-        Overall.Pass => "pass",
-        Overall.Fail => "fail",
-        Overall.Incomplete => "incomplete",
-        _ => "not-testable",
-    };
+    public static string Id(this Overall overall) =>
+        overall switch
+        {
+            Overall.Pass => "pass",
+            Overall.Fail => "fail",
+            Overall.Incomplete => "incomplete",
+            _ => "not-testable",
+        };
 
     /// <summary>The word on screens and reports.</summary>
-    public static string Word(this Overall overall) => overall switch
-    {
-        Overall.Pass => "Pass",
-        Overall.Fail => "Fail",
-        Overall.Incomplete => "Incomplete",
-        _ => "Not testable",
-    };
+    public static string Word(this Overall overall) =>
+        overall switch
+        {
+            Overall.Pass => "Pass",
+            Overall.Fail => "Fail",
+            Overall.Incomplete => "Incomplete",
+            _ => "Not testable",
+        };
 
     /// <summary>The name in files.</summary>
-    public static string Id(this ItemResult result) => result switch
-    {
-        ItemResult.Pass => "pass",
-        ItemResult.Fail => "fail",
-        ItemResult.Missing => "missing",
-        _ => "recorded",
-    };
+    public static string Id(this ItemResult result) =>
+        result switch
+        {
+            ItemResult.Pass => "pass",
+            ItemResult.Fail => "fail",
+            ItemResult.Missing => "missing",
+            _ => "recorded",
+        };
 
     /// <summary>The word on screens and reports.</summary>
-    public static string Word(this ItemResult result) => result switch
-    {
-        ItemResult.Pass => "Pass",
-        ItemResult.Fail => "Fail",
-        ItemResult.Missing => "Missing",
-        _ => "Recorded",
-    };
+    public static string Word(this ItemResult result) =>
+        result switch
+        {
+            ItemResult.Pass => "Pass",
+            ItemResult.Fail => "Fail",
+            ItemResult.Missing => "Missing",
+            _ => "Recorded",
+        };
 }

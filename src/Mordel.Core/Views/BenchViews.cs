@@ -13,7 +13,9 @@ namespace Mordel.Core.Views;
 /// <summary>Writes what the bench's screen is told: how the rig is drawn, where the sheet stands.</summary>
 public static class BenchViews
 {
-    /// <summary>The drawing, where things are on it, and in which order <see cref="BenchView.Row"/> gives its numbers.</summary>
+    /// <summary>
+    /// The drawing, where things are on it, and in which order <see cref="BenchView.Row"/> gives its numbers.
+    /// </summary>
     /// <param name="desk">The bench.</param>
     /// <param name="flow">Which way the water runs.</param>
     /// <param name="open">Whether what is wrong with the rig may be told.</param>
@@ -46,7 +48,8 @@ public static class BenchViews
                 json.WriteString("label", part.Label);
                 json.WriteBoolean("turns", part.Turns);
                 json.WriteBoolean("attaches", part.Attaches);
-                if (part.Kind == PartKind.Hose) json.WriteString("side", rig.At(new(part.Id, "kit"))!.Id);
+                if (part.Kind == PartKind.Hose)
+                    json.WriteString("side", rig.At(new(part.Id, "kit"))!.Id);
                 json.WriteEndObject();
             }
 
@@ -77,7 +80,8 @@ public static class BenchViews
             }
 
             json.WriteEndArray();
-            if (open) json.WriteStrings("truth", Truths.Of(desk.Scenario.Situation));
+            if (open)
+                json.WriteStrings("truth", Truths.Of(desk.Scenario.Situation));
         });
     }
 
@@ -85,7 +89,8 @@ public static class BenchViews
     public static string Sheet(BenchDesk desk)
     {
         ArgumentNullException.ThrowIfNull(desk);
-        if (desk.Guide is not { } guide) return "{}";
+        if (desk.Guide is not { } guide)
+            return "{}";
         var (state, plan) = (guide.State, guide.Plan);
         var now = state.Current;
         var stage = now is null ? null : plan.Sheet.StageNamed(now.Stage);
@@ -97,7 +102,8 @@ public static class BenchViews
             json.WriteNumber("all", state.Behind.Length + state.Ahead.Length);
             Stages(json, plan, state, stage);
             Taken(json, plan, state);
-            if (now is null) return;
+            if (now is null)
+                return;
             var together = stage!.Kind == StageKind.Before;
             json.WriteString("title", together ? stage.Title : now.Step.Title);
             json.WriteString("why", now.Step.Why);
@@ -107,8 +113,12 @@ public static class BenchViews
             json.WriteBoolean("turned", guide.AllTurned);
             json.WriteBoolean("odd", guide.LooksOdd);
             json.WriteStartArray("lines");
-            if (together) foreach (var step in stage.Steps) Line(json, step.Title, false, []);
-            else foreach (var line in guide.Lines) Line(json, line.Say, line.Done, line.Parts);
+            if (together)
+                foreach (var step in stage.Steps)
+                    Line(json, step.Title, false, []);
+            else
+                foreach (var line in guide.Lines)
+                    Line(json, line.Say, line.Done, line.Parts);
             json.WriteEndArray();
             if (guide.Hint is { } hint)
             {
@@ -146,14 +156,38 @@ public static class BenchViews
     // What an exam's report asks for: what the sheet reads and answers, without naming when.
     private static void AskedFor(Utf8JsonWriter json, RunPlan plan)
     {
-        var asked = plan.Sheet.Steps.SelectMany(s => s.Step.Sights.Where(x => x.Good).SelectMany(x => x.Gives.Select(g => g.Item)).Prepend(s.Step.Capture is { Provisional: false } c ? c.Item : null)).OfType<TestItem>();
+        var asked = plan
+            .Sheet.Steps.SelectMany(s =>
+                s.Step.Sights.Where(x => x.Good)
+                    .SelectMany(x => x.Gives.Select(g => g.Item))
+                    .Prepend(s.Step.Capture is { Provisional: false } c ? c.Item : null)
+            )
+            .OfType<TestItem>();
         json.WriteStartArray("wanted");
-        foreach (var item in asked.Distinct().Where(i => i.Kind is ItemKind.Differential or ItemKind.TightOrLeaks or ItemKind.TrueOrFalse && i != TestItem.ReliefBuffer && i != TestItem.Shutoff1 && i != TestItem.Shutoff2).OrderBy(i => TestItem.All.IndexOf(i)))
+        foreach (
+            var item in asked
+                .Distinct()
+                .Where(i =>
+                    i.Kind is ItemKind.Differential or ItemKind.TightOrLeaks or ItemKind.TrueOrFalse
+                    && i != TestItem.ReliefBuffer
+                    && i != TestItem.Shutoff1
+                    && i != TestItem.Shutoff2
+                )
+                .OrderBy(i => TestItem.All.IndexOf(i))
+        )
         {
             json.WriteStartObject();
             json.WriteString("id", item.Id);
             json.WriteString("name", item.Name);
-            json.WriteString("kind", item.Kind switch { ItemKind.Differential => "number", ItemKind.TightOrLeaks => "tight", _ => "yes" });
+            json.WriteString(
+                "kind",
+                item.Kind switch
+                {
+                    ItemKind.Differential => "number",
+                    ItemKind.TightOrLeaks => "tight",
+                    _ => "yes",
+                }
+            );
             json.WriteEndObject();
         }
 
@@ -170,8 +204,14 @@ public static class BenchViews
             json.WriteBoolean("here", stage == now);
             json.WriteStartArray("steps");
             foreach (var passed in state.Behind.Where(b => b.Planned.Stage == stage.Id))
-                Step(json, passed.Planned.Step.Title, passed.How == Passing.LeftBySight ? "seen" : "done", passed.Sight?.Seen ?? (passed.By.Body as EntryBody.Taken)?.Reading.ToString());
-            foreach (var ahead in state.Ahead.Where(a => a.Stage == stage.Id)) Step(json, ahead.Step.Title, ahead == state.Current ? "now" : "ahead", null);
+                Step(
+                    json,
+                    passed.Planned.Step.Title,
+                    passed.How == Passing.LeftBySight ? "seen" : "done",
+                    passed.Sight?.Seen ?? (passed.By.Body as EntryBody.Taken)?.Reading.ToString()
+                );
+            foreach (var ahead in state.Ahead.Where(a => a.Stage == stage.Id))
+                Step(json, ahead.Step.Title, ahead == state.Current ? "now" : "ahead", null);
             json.WriteEndArray();
             json.WriteEndObject();
         }
@@ -184,7 +224,8 @@ public static class BenchViews
         json.WriteStartObject();
         json.WriteString("title", title);
         json.WriteString("state", state);
-        if (detail is not null) json.WriteString("detail", detail);
+        if (detail is not null)
+            json.WriteString("detail", detail);
         json.WriteEndObject();
     }
 

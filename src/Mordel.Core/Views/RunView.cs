@@ -105,8 +105,19 @@ public sealed record SheetLine(string Key, string? StepId, string Title, string 
 
 /// <summary>The step at hand.</summary>
 public sealed record StepView(
-    string Key, string Stage, string Title, ImmutableArray<string> Instructions, string? Watch, string Why, string? Caution,
-    CaptureView? Capture, ImmutableArray<SightView> Sights, bool MustAnswer, int Attempt, HoldView? Hold)
+    string Key,
+    string Stage,
+    string Title,
+    ImmutableArray<string> Instructions,
+    string? Watch,
+    string Why,
+    string? Caution,
+    CaptureView? Capture,
+    ImmutableArray<SightView> Sights,
+    bool MustAnswer,
+    int Attempt,
+    HoldView? Hold
+)
 {
     /// <summary>What may be put in before it.</summary>
     public ImmutableArray<OfferView> Offers { get; init; } = [];
@@ -127,7 +138,16 @@ public sealed record OfferView(string Id, string Title, string Why);
 /// <param name="Provisional">Whether it is only held in case it is needed.</param>
 /// <param name="Resolution">The smallest step of the gauge, in the unit.</param>
 /// <param name="MayBePassed">Whether the step may be passed without it.</param>
-public sealed record CaptureView(string Key, string Name, string Kind, string Unit, string? Limit, bool Provisional, string Resolution, bool MayBePassed);
+public sealed record CaptureView(
+    string Key,
+    string Name,
+    string Kind,
+    string Unit,
+    string? Limit,
+    bool Provisional,
+    string Resolution,
+    bool MayBePassed
+);
 
 /// <summary>An answer to "what do you see?".</summary>
 /// <param name="Id">Its id.</param>
@@ -144,7 +164,15 @@ public sealed record SightView(string Id, string Seen, string Means, bool Good);
 /// <param name="End">Where it stood at the end.</param>
 /// <param name="Ended">Whether it has ended.</param>
 /// <param name="Outcome">What it came to, in a sentence; null while it runs.</param>
-public sealed record HoldView(int Seconds, string? StartedAt, string? Start, ImmutableArray<string> Watched, string? End, bool Ended, string? Outcome);
+public sealed record HoldView(
+    int Seconds,
+    string? StartedAt,
+    string? Start,
+    ImmutableArray<string> Watched,
+    string? End,
+    bool Ended,
+    string? Outcome
+);
 
 /// <summary>A line of the whole school on one page.</summary>
 /// <param name="Key">The step's key; an answer goes to it.</param>
@@ -155,7 +183,16 @@ public sealed record HoldView(int Seconds, string? StartedAt, string? Start, Imm
 /// <param name="Value">What was answered.</param>
 /// <param name="Result"><c>pass</c>, <c>fail</c>, <c>recorded</c>; null while open.</param>
 /// <param name="Margin">Signed distance to the limit.</param>
-public sealed record ExpertRow(string Key, string Title, string State, CaptureView? Capture, ImmutableArray<SightView> Sights, string? Value, string? Result, string? Margin);
+public sealed record ExpertRow(
+    string Key,
+    string Title,
+    string State,
+    CaptureView? Capture,
+    ImmutableArray<SightView> Sights,
+    string? Value,
+    string? Result,
+    string? Margin
+);
 
 /// <summary>A set of answers from before a repair or an interruption.</summary>
 /// <param name="Why">What was done then.</param>
@@ -189,14 +226,32 @@ public sealed record AskView(string Kind, string? Answer, string? Offer, string?
 /// <param name="Label">What is written on it.</param>
 /// <param name="Likely">How it stands by the likely answer: <c>open</c>, <c>closed</c> or <c>partly</c>.</param>
 /// <param name="Stands">How it stands as entered; the likely answer while nothing was.</param>
-/// <param name="Matters">Whether it is worth an entry though it is shut: a shutoff, and a cock that was found open.</param>
+/// <param name="Matters">Whether it is worth an entry though it is shut: a shutoff, and a cock that was found
+/// open.</param>
 /// <param name="WhenDrained">How it stands on a line that was drained for the season.</param>
-public sealed record ValveView(string Part, string Label, string Likely, string Stands, bool Matters, string WhenDrained);
+public sealed record ValveView(
+    string Part,
+    string Label,
+    string Likely,
+    string Stands,
+    bool Matters,
+    string WhenDrained
+);
 
 /// <summary>A number taken.</summary>
 public sealed record ReadingView(
-    string EntryId, string Item, string Name, string Value, string Unit, string? Result, string? Margin, string? First, string? Reason, string? From,
-    bool Counts);
+    string EntryId,
+    string Item,
+    string Name,
+    string Value,
+    string Unit,
+    string? Result,
+    string? Margin,
+    string? First,
+    string? Reason,
+    string? From,
+    bool Counts
+);
 
 /// <summary>Something found or noted.</summary>
 public sealed record FindingView(string EntryId, string Text, string? Id);

@@ -41,7 +41,9 @@ public static class RunViews
             Next = NextStep(state, stage, together)?.Title,
             NextWhy = NextStep(state, stage, together)?.Why,
             Together = together ? Together(plan, state, stage!, contact) : null,
-            Drawing = RigDrawing.Of(new(state.Rig, state.Water, flow, instructions, ShowKit: true, Touchable: true, "The rig as it stands")),
+            Drawing = RigDrawing.Of(
+                new(state.Rig, state.Water, flow, instructions, ShowKit: true, Touchable: true, "The rig as it stands")
+            ),
             DrawingInWords = InWords(state),
             Expert = ExpertRows.Of(plan, state, verdict),
             Earlier = [.. state.Earlier.Select(e => Earlier(plan, e))],
@@ -51,13 +53,21 @@ public static class RunViews
             HeightNotes = HeightNotes(state, verdict),
             WhereAmI = WhereAmI(plan, state, stage),
             Readings = Readings(state, verdict),
-            Findings = [.. state.Findings.Where(f => f.Remark is not null).Select(f => new FindingView(f.By.Id.ToString(), f.Remark!, f.Id)),
-                .. state.Notes.Select(n => new FindingView(n.Id.ToString(), ((EntryBody.Noted)n.Body).Text, null))],
+            Findings =
+            [
+                .. state
+                    .Findings.Where(f => f.Remark is not null)
+                    .Select(f => new FindingView(f.By.Id.ToString(), f.Remark!, f.Id)),
+                .. state.Notes.Select(n => new FindingView(n.Id.ToString(), ((EntryBody.Noted)n.Body).Text, null)),
+            ],
             SetAside = [.. state.SetAside.Select(s => s.Why)],
             Undo = Undo(state),
             NotTestable = state.NotTestable,
             ReadingUnit = plan.Resolution.Unit.Symbol(),
-            LinePressure = (state.Given.GetValueOrDefault(TestItem.StaticLine)?.Value ?? (state.Line is { } line ? new ItemValue.Line(line) : null))?.ToString(),
+            LinePressure = (
+                state.Given.GetValueOrDefault(TestItem.StaticLine)?.Value
+                ?? (state.Line is { } line ? new ItemValue.Line(line) : null)
+            )?.ToString(),
             LineUnit = plan.Resolution.Unit == DifferentialUnit.Psid ? "psi" : "kPa",
             Progress = total == 0 ? 0 : 100 * state.Behind.Length / total,
         };
@@ -68,58 +78,129 @@ public static class RunViews
     {
         ArgumentNullException.ThrowIfNull(plan);
         var state = Replay.Of(plan, log);
-        if (state.Ahead.FirstOrDefault(p => p.Key == key)?.Step.Capture is not { Item.Kind: ItemKind.Differential } capture) return null;
+        if (
+            state.Ahead.FirstOrDefault(p => p.Key == key)?.Step.Capture
+            is not { Item.Kind: ItemKind.Differential } capture
+        )
+            return null;
         var verdict = Judge.Weigh(plan.Subject, state.Results().With(capture.Item, new ItemValue.Measured(reading)));
         var judged = verdict.Items.FirstOrDefault(i => i.Item == capture.Item);
-        return judged is null ? null : new(judged.Result.Id(), judged.MarginText, judged.Why, [.. verdict.Warnings.Where(w => w.Item == capture.Item).Select(w => w.Text)]);
+        return judged is null
+            ? null
+            : new(
+                judged.Result.Id(),
+                judged.MarginText,
+                judged.Why,
+                [.. verdict.Warnings.Where(w => w.Item == capture.Item).Select(w => w.Text)]
+            );
     }
 
-    private static ImmutableArray<Instruction> Instructions(RunPlan plan, Step step) => [.. step.Acts.Select(a => a.For(plan.Rig))];
+    private static ImmutableArray<Instruction> Instructions(RunPlan plan, Step step) =>
+        [.. step.Acts.Select(a => a.For(plan.Rig))];
 
     private static StageView Sheet(Stage stage, RunState state, PlannedStep? now)
     {
-        var lines = state.Behind.Where(b => b.Planned.Stage == stage.Id).Select(b => new SheetLine(
-                b.Planned.Key, b.Planned.IsBranch ? null : b.Planned.Step.Id, b.Planned.Step.Title,
-                b.How switch { Passing.Done => "done", Passing.PassedOver => "passed-over", _ => "seen" }, Detail(b)))
-            .Concat(state.Ahead.Where(a => a.Stage == stage.Id).Select(a => new SheetLine(
-                a.Key, a.IsBranch ? null : a.Step.Id, a.Step.Title, a == now ? "now" : "ahead", null)))
+        var lines = state
+            .Behind.Where(b => b.Planned.Stage == stage.Id)
+            .Select(b => new SheetLine(
+                b.Planned.Key,
+                b.Planned.IsBranch ? null : b.Planned.Step.Id,
+                b.Planned.Step.Title,
+                b.How switch
+                {
+                    Passing.Done => "done",
+                    Passing.PassedOver => "passed-over",
+                    _ => "seen",
+                },
+                Detail(b)
+            ))
+            .Concat(
+                state
+                    .Ahead.Where(a => a.Stage == stage.Id)
+                    .Select(a => new SheetLine(
+                        a.Key,
+                        a.IsBranch ? null : a.Step.Id,
+                        a.Step.Title,
+                        a == now ? "now" : "ahead",
+                        null
+                    ))
+            )
             .ToImmutableArray();
-        var standing = now?.Stage == stage.Id ? "now" : lines.Any(l => l.State == "ahead") ? "ahead" : "behind";
+        var standing =
+            now?.Stage == stage.Id ? "now"
+            : lines.Any(l => l.State == "ahead") ? "ahead"
+            : "behind";
         return new(stage.Id, stage.Title, standing, stage.Kind == StageKind.Test, lines);
     }
 
-    private static string? Detail(PassedStep passed) => passed switch
-    {
-        { Sight: { } sight } => sight.Seen,
-        { By.Body: EntryBody.Taken taken, How: Passing.Done } => taken.Reading.ToString(),
-        { By.Body: EntryBody.HoldEnded { Reading: { } held }, How: Passing.Done } => held.ToString(),
-        { By.Body: EntryBody.Answered answered, How: Passing.Done } => answered.Value.ToString(),
-        _ => null,
-    };
+    private static string? Detail(PassedStep passed) =>
+        passed switch
+        {
+            { Sight: { } sight } => sight.Seen,
+            { By.Body: EntryBody.Taken taken, How: Passing.Done } => taken.Reading.ToString(),
+            { By.Body: EntryBody.HoldEnded { Reading: { } held }, How: Passing.Done } => held.ToString(),
+            { By.Body: EntryBody.Answered answered, How: Passing.Done } => answered.Value.ToString(),
+            _ => null,
+        };
 
-    private static StepView View(RunPlan plan, RunState state, PlannedStep now, ImmutableArray<Instruction> instructions, bool together)
+    private static StepView View(
+        RunPlan plan,
+        RunState state,
+        PlannedStep now,
+        ImmutableArray<Instruction> instructions,
+        bool together
+    )
     {
         var stage = plan.Sheet.StageNamed(now.Stage);
         var step = now.Step;
-        return new(now.Key, stage.Title, step.Title, together ? [] : [.. instructions.Select(i => i.Say)], step.Watch, step.Why, step.Caution,
-            NextCapture(plan, state), Sights(step), step.MustAnswer, now.Attempt, Hold(plan, state, now))
+        return new(
+            now.Key,
+            stage.Title,
+            step.Title,
+            together ? [] : [.. instructions.Select(i => i.Say)],
+            step.Watch,
+            step.Why,
+            step.Caution,
+            NextCapture(plan, state),
+            Sights(step),
+            step.MustAnswer,
+            now.Attempt,
+            Hold(plan, state, now)
+        )
         {
-            Offers = [.. step.Offers.Where(o => !state.Behind.Any(b => b.Planned.Step.Id == o.Id)).Select(o => new OfferView(o.Id, o.Title, o.Why))],
+            Offers =
+            [
+                .. step
+                    .Offers.Where(o => !state.Behind.Any(b => b.Planned.Step.Id == o.Id))
+                    .Select(o => new OfferView(o.Id, o.Title, o.Why)),
+            ],
         };
     }
 
-    internal static ImmutableArray<SightView> Sights(Step step) => [.. step.Sights.Select(s => new SightView(s.Id, s.Seen, s.Means, s.Good))];
+    internal static ImmutableArray<SightView> Sights(Step step) =>
+        [.. step.Sights.Select(s => new SightView(s.Id, s.Seen, s.Means, s.Good))];
 
     private static HoldView? Hold(RunPlan plan, RunState state, PlannedStep now)
     {
-        if (!now.Step.Holds || plan.School.HoldSeconds == 0) return null;
+        if (!now.Step.Holds || plan.School.HoldSeconds == 0)
+            return null;
         var hold = state.Holds.GetValueOrDefault(now.Key);
-        var outcome = hold is not { EndedAt: not null } ? null
+        var outcome =
+            hold is not { EndedAt: not null } ? null
             : hold.Change is not { } change ? $"Watched for {hold.Seconds} s."
-            : $"Moved by {ItemValue.Digits(change)} {plan.Resolution.Unit.Symbol()} in {hold.Seconds} s: {(change <= plan.Resolution.Amount ? "still, as far as this gauge can tell." : "not still.")}";
-        if (outcome is not null && hold!.CutShort is { } reason) outcome += $" Cut short: {reason}.";
-        return new(plan.School.HoldSeconds, hold?.StartedAt.ToString("O", CultureInfo.InvariantCulture), hold?.Start?.ToString(),
-            [.. (hold?.Watched ?? []).Select(w => w.ToString())], hold?.End?.ToString(), hold?.EndedAt is not null, outcome);
+            : $"Moved by {ItemValue.Digits(change)} {plan.Resolution.Unit.Symbol()} in {hold.Seconds} s: "
+                + $"{(change <= plan.Resolution.Amount ? "still, as far as this gauge can tell." : "not still.")}";
+        if (outcome is not null && hold!.CutShort is { } reason)
+            outcome += $" Cut short: {reason}.";
+        return new(
+            plan.School.HoldSeconds,
+            hold?.StartedAt.ToString("O", CultureInfo.InvariantCulture),
+            hold?.Start?.ToString(),
+            [.. (hold?.Watched ?? []).Select(w => w.ToString())],
+            hold?.End?.ToString(),
+            hold?.EndedAt is not null,
+            outcome
+        );
     }
 
     // The number that can be typed now: this step's, or the next one's when nothing before it needs an answer.
@@ -131,7 +212,8 @@ public static class RunViews
 
     internal static CaptureView? Capture(RunPlan plan, PlannedStep planned)
     {
-        if (planned.Step.Capture is not { } capture) return null;
+        if (planned.Step.Capture is not { } capture)
+            return null;
         var psid = plan.Resolution.Unit == DifferentialUnit.Psid;
         var (kind, unit) = capture.Item.Kind switch
         {
@@ -139,24 +221,47 @@ public static class RunViews
             ItemKind.Length => ("length", psid ? "in" : "mm"),
             _ => ("differential", plan.Resolution.Unit.Symbol()),
         };
-        return new(planned.Key, capture.Provisional ? $"{capture.Item.Name}, noted" : capture.Item.Name, kind, unit,
-            plan.School.For(capture.Item)?.LimitText, capture.Provisional, ItemValue.Digits(plan.Resolution.Amount), capture.MayBePassed);
+        return new(
+            planned.Key,
+            capture.Provisional ? $"{capture.Item.Name}, noted" : capture.Item.Name,
+            kind,
+            unit,
+            plan.School.For(capture.Item)?.LimitText,
+            capture.Provisional,
+            ItemValue.Digits(plan.Resolution.Amount),
+            capture.MayBePassed
+        );
     }
 
     private static EarlierView Earlier(RunPlan plan, EarlierSet set)
     {
         var verdict = plan.VerdictOn(set);
-        return new(set.Why, verdict.Overall.Id(), [.. verdict.Items.Where(i => i.Value is not null).Select(i => $"{i.Item.Name} {i.Value}{(i.MarginText is { } m ? $" ({m})" : "")}")]);
+        return new(
+            set.Why,
+            verdict.Overall.Id(),
+            [
+                .. verdict
+                    .Items.Where(i => i.Value is not null)
+                    .Select(i => $"{i.Item.Name} {i.Value}{(i.MarginText is { } m ? $" ({m})" : "")}"),
+            ]
+        );
     }
 
     private static ImmutableArray<string> HeightNotes(RunState state, Verdict verdict) =>
-        [.. verdict.Items.Where(i => state.Readings.TryGetValue(i.Item, out var taken) && taken.OneHose).Select(i => HeightWhatIf.Of(i, state.GaugeOffset)).OfType<string>()];
+        [
+            .. verdict
+                .Items.Where(i => state.Readings.TryGetValue(i.Item, out var taken) && taken.OneHose)
+                .Select(i => HeightWhatIf.Of(i, state.GaugeOffset))
+                .OfType<string>(),
+        ];
 
     // For a tester who was called away: which stage, what was done last, what is next.
     private static string WhereAmI(RunPlan plan, RunState state, Stage? stage)
     {
-        if (state.Paused is { } paused) return $"Broken off for today: {paused}.";
-        if (state.Current is not { } now) return "Every step is behind; the verdict is next.";
+        if (state.Paused is { } paused)
+            return $"Broken off for today: {paused}.";
+        if (state.Current is not { } now)
+            return "Every step is behind; the verdict is next.";
         var last = state.Behind.IsEmpty ? "nothing done yet" : $"last: {state.Behind[^1].Planned.Step.Title}";
         var tests = plan.Sheet.WholeRun.Where(s => s.Kind == StageKind.Test).ToList();
         var at = tests.FindIndex(s => s.Id == stage?.Id);
@@ -166,43 +271,105 @@ public static class RunViews
     private static Step? NextStep(RunState state, Stage? stage, bool together) =>
         (together ? state.Ahead.FirstOrDefault(p => p.Stage != stage!.Id) : state.Ahead.Skip(1).FirstOrDefault())?.Step;
 
-    private static TogetherView Together(RunPlan plan, RunState state, Stage stage, string? contact) => new(stage.Title,
-        stage.Kind == StageKind.Before ? "All as listed: begin the test" : "All as listed: to the verdict",
-        [.. state.Ahead.Where(p => p.Stage == stage.Id).Select(p => new TogetherLine(
-            p.Key, p.Step.Title, [.. Instructions(plan, p.Step).Select(i => i.Say)], p.Step.Why, p.Step.Caution)
-            { Ask = Ask(p.Step.Asks, plan, state, contact) })]);
+    private static TogetherView Together(RunPlan plan, RunState state, Stage stage, string? contact) =>
+        new(
+            stage.Title,
+            stage.Kind == StageKind.Before ? "All as listed: begin the test" : "All as listed: to the verdict",
+            [
+                .. state
+                    .Ahead.Where(p => p.Stage == stage.Id)
+                    .Select(p => new TogetherLine(
+                        p.Key,
+                        p.Step.Title,
+                        [.. Instructions(plan, p.Step).Select(i => i.Say)],
+                        p.Step.Why,
+                        p.Step.Caution
+                    )
+                    {
+                        Ask = Ask(p.Step.Asks, plan, state, contact),
+                    }),
+            ]
+        );
 
-    private static AskView? Ask(Question question, RunPlan plan, RunState state, string? contact) => question switch
-    {
-        Question.Permission => Agreement("permission", state.Agreed.GetValueOrDefault(Matter.Permission), contact, "agreed"),
-        Question.BeforeRestoring => Agreement("restoring", state.Agreed.GetValueOrDefault(Matter.Restoring), contact, "was asked"),
-        Question.Arrival => Stands("as-found", plan, state.AsFound, state, part => plan.Rig[part].Normal.AsStanding()),
-        Question.Departure => Stands("as-left", plan, state.AsLeft, state, AtTheEnd(plan, state)),
-        Question.Identity => new("identity", state.Serial is { } other ? $"{other.Serial} is on the plate" : null, null, null, []),
-        _ => null,
-    };
+    private static AskView? Ask(Question question, RunPlan plan, RunState state, string? contact) =>
+        question switch
+        {
+            Question.Permission => Agreement(
+                "permission",
+                state.Agreed.GetValueOrDefault(Matter.Permission),
+                contact,
+                "agreed"
+            ),
+            Question.BeforeRestoring => Agreement(
+                "restoring",
+                state.Agreed.GetValueOrDefault(Matter.Restoring),
+                contact,
+                "was asked"
+            ),
+            Question.Arrival => Stands("as-found", plan, state.AsFound, state, part =>
+                plan.Rig[part].Normal.AsStanding()
+            ),
+            Question.Departure => Stands("as-left", plan, state.AsLeft, state, AtTheEnd(plan, state)),
+            Question.Identity => new(
+                "identity",
+                state.Serial is { } other ? $"{other.Serial} is on the plate" : null,
+                null,
+                null,
+                []
+            ),
+            _ => null,
+        };
 
     private static AskView Agreement(string kind, AgreedWith? agreed, string? contact, string says) =>
         new(kind, agreed?.Who, string.IsNullOrWhiteSpace(contact) ? null : $"{contact} {says}", contact, []);
 
-    private static AskView Stands(string kind, RunPlan plan, ImmutableSortedDictionary<string, Position> entered, RunState state, Func<PartId, Standing> likely)
+    private static AskView Stands(
+        string kind,
+        RunPlan plan,
+        ImmutableSortedDictionary<string, Position> entered,
+        RunState state,
+        Func<PartId, Standing> likely
+    )
     {
         var valves = Standings.Of(plan.Rig.Body).ToImmutableArray();
         var drains = Standings.Drains(plan.Rig.Body).Reverse().Take(2).ToList();
         string Said(PartId part, Standing standing) => $"{plan.Rig[part].Label} {EnteredFacts.Word(standing)}";
-        var said = valves.Where(v => entered.ContainsKey(v.Value)).Select(v => Said(v, entered[v.Value].Standing)).ToList();
+        var said = valves
+            .Where(v => entered.ContainsKey(v.Value))
+            .Select(v => Said(v, entered[v.Value].Standing))
+            .ToList();
         bool Matters(PartId part) => part == Parts.So1 || part == Parts.So2 || state.AsFound.ContainsKey(part.Value);
         var inService = valves.All(v => likely(v) == plan.Rig[v].Normal.AsStanding());
-        var offer = inService ? "Both open" : string.Join(", ", valves.Where(v => Matters(v) || likely(v) != Standing.Closed).Select(v => Said(v, likely(v))));
-        return new(kind, said.Count == 0 ? null : string.Join(", ", said), offer, null, [.. valves.Select(v => new ValveView(v.Value, plan.Rig[v].Label, EntryFormat.Name(likely(v)),
-            EntryFormat.Name(entered.TryGetValue(v.Value, out var p) ? p.Standing : likely(v)), Matters(v),
-            EntryFormat.Name(v == Parts.So2 || drains.Contains(v) ? Standing.Open : Standing.Closed)))]);
+        var offer = inService
+            ? "Both open"
+            : string.Join(
+                ", ",
+                valves.Where(v => Matters(v) || likely(v) != Standing.Closed).Select(v => Said(v, likely(v)))
+            );
+        return new(
+            kind,
+            said.Count == 0 ? null : string.Join(", ", said),
+            offer,
+            null,
+            [
+                .. valves.Select(v => new ValveView(
+                    v.Value,
+                    plan.Rig[v].Label,
+                    EntryFormat.Name(likely(v)),
+                    EntryFormat.Name(entered.TryGetValue(v.Value, out var p) ? p.Standing : likely(v)),
+                    Matters(v),
+                    EntryFormat.Name(v == Parts.So2 || drains.Contains(v) ? Standing.Open : Standing.Closed)
+                )),
+            ]
+        );
     }
 
     // How the valves stand when the steps that are left have been done.
     private static Func<PartId, Standing> AtTheEnd(RunPlan plan, RunState state)
     {
-        var rig = state.Ahead.SelectMany(p => plan.Sheet.MovesOf(p.Step)).Aggregate(state.Rig, (rig, move) => rig.Apply(move).State);
+        var rig = state
+            .Ahead.SelectMany(p => plan.Sheet.MovesOf(p.Step))
+            .Aggregate(state.Rig, (rig, move) => rig.Apply(move).State);
         return part => rig[part].AsStanding();
     }
 
@@ -211,21 +378,35 @@ public static class RunViews
         ReadingView View(TestItem item, TakenReading taken, bool counts, bool held = false)
         {
             var judged = counts ? verdict.Items.FirstOrDefault(i => i.Item == item) : null;
-            return new(taken.Entry.Id.ToString(), item.Id, held ? $"{item.Name}, noted" : item.Name, ItemValue.Digits(taken.Reading.Value.Amount), taken.Reading.Value.Unit.Symbol(),
-                judged?.Result.Id(), judged?.MarginText, taken.First?.ToString(), taken.Reason, taken.From, counts);
+            return new(
+                taken.Entry.Id.ToString(),
+                item.Id,
+                held ? $"{item.Name}, noted" : item.Name,
+                ItemValue.Digits(taken.Reading.Value.Amount),
+                taken.Reading.Value.Unit.Symbol(),
+                judged?.Result.Id(),
+                judged?.MarginText,
+                taken.First?.ToString(),
+                taken.Reason,
+                taken.From,
+                counts
+            );
         }
 
         return
         [
             .. TestItem.All.Where(state.Readings.ContainsKey).Select(i => View(i, state.Readings[i], counts: true)),
-            .. TestItem.All.Where(state.Held.ContainsKey).Select(i => View(i, state.Held[i], counts: false, held: true)),
+            .. TestItem
+                .All.Where(state.Held.ContainsKey)
+                .Select(i => View(i, state.Held[i], counts: false, held: true)),
             .. state.Repeated.Select(r => View(r.Item, r.Reading, counts: false)),
         ];
     }
 
     private static UndoView? Undo(RunState state)
     {
-        if (state.Behind.IsEmpty) return null;
+        if (state.Behind.IsEmpty)
+            return null;
         var last = state.Behind[^1];
         var what = last.By.Body switch
         {
@@ -241,13 +422,24 @@ public static class RunViews
     private static string InWords(RunState state)
     {
         var rig = state.Rig.Rig;
-        var open = rig.Parts.Where(p => p.Kind is PartKind.Shutoff or PartKind.Cock or PartKind.Screw && state.Rig[p.Id].IsOpen).Select(p => p.Label).ToList();
-        var on = state.Rig.Connections.OrderBy(c => c.Key.Value, StringComparer.Ordinal).Select(c => $"{rig[c.Key].Label} on {rig[c.Value].Label}").ToList();
-        var runs = rig.Parts.Where(p => p.Kind is PartKind.SightTube or PartKind.Relief && state.Water.Running.Contains(p.Id)).Select(p => $"water runs from the {(p.Kind == PartKind.Relief ? "relief port" : "sight tube")}");
-        return string.Join("; ", new[]
-        {
-            open.Count == 0 ? "All valves of the assembly closed" : $"Open: {string.Join(", ", open)}",
-            on.Count == 0 ? "nothing connected" : string.Join(", ", on),
-        }.Concat(runs)) + ".";
+        var open = rig
+            .Parts.Where(p => p.Kind is PartKind.Shutoff or PartKind.Cock or PartKind.Screw && state.Rig[p.Id].IsOpen)
+            .Select(p => p.Label)
+            .ToList();
+        var on = state
+            .Rig.Connections.OrderBy(c => c.Key.Value, StringComparer.Ordinal)
+            .Select(c => $"{rig[c.Key].Label} on {rig[c.Value].Label}")
+            .ToList();
+        var runs = rig
+            .Parts.Where(p => p.Kind is PartKind.SightTube or PartKind.Relief && state.Water.Running.Contains(p.Id))
+            .Select(p => $"water runs from the {(p.Kind == PartKind.Relief ? "relief port" : "sight tube")}");
+        return string.Join(
+                "; ",
+                new[]
+                {
+                    open.Count == 0 ? "All valves of the assembly closed" : $"Open: {string.Join(", ", open)}",
+                    on.Count == 0 ? "nothing connected" : string.Join(", ", on),
+                }.Concat(runs)
+            ) + ".";
     }
 }

@@ -2,13 +2,14 @@ namespace Mordel.Core.Water;
 
 /// <summary>
 /// A space with water: what it holds at a pressure, V(p), always rising with p. Let P = p − head of its top.
-/// Shut: V = full + C·P − air·Pa/(P + Pa): walls that give, and air that was trapped at atmosphere and is squeezed (Boyle).
-/// Open to the air at its top: above P = 0 the walls give; below, the surface sinks through the space, S = area/γ in³/psi, down to its floor.
-/// Below the vapour pressure water boils: the space takes any volume.
+/// Shut: V = full + C·P − air·Pa/(P + Pa): walls that give, and air that was trapped at atmosphere and is squeezed
+/// (Boyle). Open to the air at its top: above P = 0 the walls give; below, the surface sinks through the space, S =
+/// area/γ in³/psi, down to its floor. Below the vapour pressure water boils: the space takes any volume.
 /// </summary>
 internal sealed class Cell(string name, double gives, double holds, double top, double floor)
 {
-    private const double BoilingGives = 1000, PastTheFloor = 0.02;
+    private const double BoilingGives = 1000,
+        PastTheFloor = 0.02;
 
     /// <summary>The chamber's name.</summary>
     public string Name { get; } = name;
@@ -37,7 +38,10 @@ internal sealed class Cell(string name, double gives, double holds, double top, 
     /// <summary>Air that cannot be driven out, in³ at atmosphere.</summary>
     public double StubbornAir;
 
-    /// <summary>What the mean pressure in it stands above the one at its end, psi: a hose hangs from the gauge down or up to its cock.</summary>
+    /// <summary>
+    /// What the mean pressure in it stands above the one at its end, psi: a hose hangs from the gauge down or up to its
+    /// cock.
+    /// </summary>
     public double Raised;
 
     /// <summary>Whether air comes and goes freely at its top.</summary>
@@ -59,7 +63,8 @@ internal sealed class Cell(string name, double gives, double holds, double top, 
 
             var surface = Holds / Depth;
             slope = surface;
-            if (over >= -Depth) return Holds + (surface * over);
+            if (over >= -Depth)
+                return Holds + (surface * over);
             slope = PastTheFloor;
             return Past(PastTheFloor * (over + Depth), over, ref slope);
         }
@@ -70,7 +75,8 @@ internal sealed class Cell(string name, double gives, double holds, double top, 
         {
             var absolute = Math.Max(over + Sizes.Atmosphere, Sizes.Atmosphere + Sizes.Boils);
             volume -= Air * Sizes.Atmosphere / absolute;
-            if (over > Sizes.Boils) slope += Air * Sizes.Atmosphere / (absolute * absolute);
+            if (over > Sizes.Boils)
+                slope += Air * Sizes.Atmosphere / (absolute * absolute);
         }
 
         return Past(volume, over, ref slope);
@@ -78,7 +84,8 @@ internal sealed class Cell(string name, double gives, double holds, double top, 
 
     private static double Past(double volume, double over, ref double slope)
     {
-        if (over >= Sizes.Boils) return volume;
+        if (over >= Sizes.Boils)
+            return volume;
         slope += BoilingGives;
         return volume + (BoilingGives * (over - Sizes.Boils));
     }
@@ -99,5 +106,7 @@ internal sealed class Cell(string name, double gives, double holds, double top, 
     }
 
     private static double Stop(double from, double to, double bend) =>
-        from > bend && to < bend ? bend - 1e-9 : from < bend && to > bend ? bend + 1e-9 : to;
+        from > bend && to < bend ? bend - 1e-9
+        : from < bend && to > bend ? bend + 1e-9
+        : to;
 }

@@ -2,13 +2,18 @@ using Mordel.Core.Rigs;
 
 namespace Mordel.Core.Water;
 
-/// <summary>The pressures that elements see, psi at the body's centre line (the kit's at the gauge's height). The last entry is the air, 0.</summary>
+/// <summary>
+/// The pressures that elements see, psi at the body's centre line (the kit's at the gauge's height). The last entry is
+/// the air, 0.
+/// </summary>
 internal sealed class Pressures(int cells)
 {
     /// <summary>As they are.</summary>
     public readonly double[] P = new double[cells + 1];
 
-    /// <summary>As a check or a hose sees them: a chamber that has drained stands at atmosphere, whatever pulls at its outlet.</summary>
+    /// <summary>
+    /// As a check or a hose sees them: a chamber that has drained stands at atmosphere, whatever pulls at its outlet.
+    /// </summary>
     public readonly double[] Seen = new double[cells + 1];
 
     /// <summary>Derivative of <see cref="Seen"/> by <see cref="P"/>: 1 or 0.</summary>
@@ -34,7 +39,9 @@ internal abstract class Element(PartId part, int from, int to)
     public double Q;
 
     /// <summary>Derivatives of the flow, in³/s/psi.</summary>
-    public double ByFrom, ByTo, BySensed;
+    public double ByFrom,
+        ByTo,
+        BySensed;
 
     /// <summary>Works out flow and derivatives.</summary>
     public abstract void At(Pressures at);

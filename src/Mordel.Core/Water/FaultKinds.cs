@@ -22,7 +22,9 @@ public sealed record FaultKind(DefectKind Kind, string Id, ImmutableArray<PartKi
 /// <param name="By">psid for a zero offset, inches for the gauge's height; null for the others.</param>
 public sealed record FaultChoice(string Value, string Words, string Part, FaultKind Kind, decimal? By = null);
 
-/// <summary>The faults there are, once: files, forms and the water read this table (names: <c>docs/formats</c>).</summary>
+/// <summary>
+/// The faults there are, once: files, forms and the water read this table (names: <c>docs/formats</c>).
+/// </summary>
 public static class FaultKinds
 {
     /// <summary>All of them.</summary>
@@ -50,16 +52,19 @@ public static class FaultKinds
         // A cock that no test draws from says nothing by being blocked.
         var cocks = body.Cocks.Select(cock => body.Parts.First(p => p.Id == cock));
         foreach (var part in inside.Concat(cocks))
-            foreach (var fault in All.Where(f => f.On.Contains(part.Kind))) yield return Of(part, fault);
+        foreach (var fault in All.Where(f => f.On.Contains(part.Kind)))
+            yield return Of(part, fault);
         foreach (var fault in All.Where(f => f.On.Contains(PartKind.Gauge)))
         {
-            if (fault.Kind == DefectKind.ZeroOffset) yield return Kit(fault, 0.4m, "needle 0.4 off zero");
+            if (fault.Kind == DefectKind.ZeroOffset)
+                yield return Kit(fault, 0.4m, "needle 0.4 off zero");
             else if (fault.Kind == DefectKind.GaugeHeight)
             {
                 yield return Kit(fault, -12, "gauge a foot low");
                 yield return Kit(fault, 3, "gauge 3 in high");
             }
-            else yield return Kit(fault, null, fault.Says);
+            else
+                yield return Kit(fault, null, fault.Says);
         }
     }
 
@@ -67,10 +72,13 @@ public static class FaultKinds
     public static IEnumerable<string> Springs(AssemblyBody body)
     {
         ArgumentNullException.ThrowIfNull(body);
-        return body.Parts.Where(p => p.Kind is PartKind.Check or PartKind.Relief or PartKind.Inlet).Select(p => p.Id.Value);
+        return body
+            .Parts.Where(p => p.Kind is PartKind.Check or PartKind.Relief or PartKind.Inlet)
+            .Select(p => p.Id.Value);
     }
 
-    private static FaultChoice Of(Part part, FaultKind fault) => new($"{part.Id} {fault.Id}", $"{part.Label} {fault.Says}", part.Id.Value, fault);
+    private static FaultChoice Of(Part part, FaultKind fault) =>
+        new($"{part.Id} {fault.Id}", $"{part.Label} {fault.Says}", part.Id.Value, fault);
 
     private static FaultChoice Kit(FaultKind fault, decimal? by, string words) =>
         new(FormattableString.Invariant($"kit {fault.Id}{(by is { } b ? $" {b}" : "")}"), words, "kit", fault, by);

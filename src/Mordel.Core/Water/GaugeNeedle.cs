@@ -1,7 +1,8 @@
 namespace Mordel.Core.Water;
 
 /// <summary>
-/// The differential gauge: high port less low port, off by its zero error, late by its lag (first order: τ·dn/dt = reading − n), stopped by its pegs.
+/// The differential gauge: high port less low port, off by its zero error, late by its lag (first order: τ·dn/dt =
+/// reading − n), stopped by its pegs.
 /// </summary>
 /// <param name="lag">τ, s.</param>
 /// <param name="zero">Zero error, psid.</param>
@@ -16,6 +17,8 @@ internal sealed class GaugeNeedle(double lag, double zero, double fullScale)
     /// <summary>What the ports feel now, within the scale.</summary>
     public double Felt(double high, double low) => Math.Clamp(high - low + zero, LowerPeg, fullScale);
 
-    /// <summary>Moves it over a time in which the ports felt a difference; implicit, so that it never overshoots.</summary>
+    /// <summary>
+    /// Moves it over a time in which the ports felt a difference; implicit, so that it never overshoots.
+    /// </summary>
     public void Move(double felt, double seconds) => At = (At + (felt * seconds / lag)) / (1 + (seconds / lag));
 }

@@ -2,7 +2,9 @@ using Mordel.Core.Rigs;
 
 namespace Mordel.Core.Water;
 
-/// <summary>The cells of a rig, fixed, and the elements between them, made anew whenever a hand has changed the rig.</summary>
+/// <summary>
+/// The cells of a rig, fixed, and the elements between them, made anew whenever a hand has changed the rig.
+/// </summary>
 internal sealed class Network
 {
     // A hose lies flat: its bore is all the height its water has, in.
@@ -26,7 +28,10 @@ internal sealed class Network
         foreach (var chamber in rig.Body.Chambers)
         {
             var site = chamber.Ports.Any(p => p.Part == Parts.Site);
-            var top = !chamber.Ports.Any(p => p.Part == Parts.AirInlet) ? sizes.CockHeight : rig.Has(Parts.VentScrew) ? sizes.VentHeight : sizes.InletHeight;
+            var top =
+                !chamber.Ports.Any(p => p.Part == Parts.AirInlet) ? sizes.CockHeight
+                : rig.Has(Parts.VentScrew) ? sizes.VentHeight
+                : sizes.InletHeight;
             Add(new(chamber.Id, site ? sizes.SiteGives : sizes.ChamberGives, sizes.ChamberHolds, top, sizes.Floor));
         }
 
@@ -34,10 +39,32 @@ internal sealed class Network
         foreach (var side in rig.Kit.Chambers)
         {
             var hose = side.Ports.Any(p => rig[p.Part].Kind == PartKind.Hose);
-            Add(new(side.Id, hose ? sizes.HoseGives : sizes.ManifoldGives, hose ? sizes.HoseHolds : sizes.ManifoldHolds, 0, KitFloor) { StubbornAir = hose ? airLeft : 0 });
+            Add(
+                new(
+                    side.Id,
+                    hose ? sizes.HoseGives : sizes.ManifoldGives,
+                    hose ? sizes.HoseHolds : sizes.ManifoldHolds,
+                    0,
+                    KitFloor
+                )
+                {
+                    StubbornAir = hose ? airLeft : 0,
+                }
+            );
         }
 
-        Add(new("tube", sizes.ManifoldGives, sizes.TubeBore * sizes.TubeLength, sizes.CockHeight + sizes.TubeLength, sizes.CockHeight) { Vented = true });
+        Add(
+            new(
+                "tube",
+                sizes.ManifoldGives,
+                sizes.TubeBore * sizes.TubeLength,
+                sizes.CockHeight + sizes.TubeLength,
+                sizes.CockHeight
+            )
+            {
+                Vented = true,
+            }
+        );
         Add(new("tee", sizes.ManifoldGives, sizes.ManifoldHolds, sizes.CockHeight, sizes.Floor));
         Cells = [.. cells];
         Air = Cells.Length;
@@ -46,7 +73,10 @@ internal sealed class Network
         BeforeFirst = At(Parts.Cv1, "in");
         Body = rig.Has(Parts.AirInlet) ? At(Parts.AirInlet, "in") : -1;
         (High, Low) = (At(Parts.Gauge, "high"), At(Parts.Gauge, "low"));
-        Checks = [.. rig.Body.Parts.Where(p => p.Kind == PartKind.Check).Select(p => (At(p.Id, "in"), At(p.Id, "out")))];
+        Checks =
+        [
+            .. rig.Body.Parts.Where(p => p.Kind == PartKind.Check).Select(p => (At(p.Id, "in"), At(p.Id, "out"))),
+        ];
     }
 
     /// <summary>The cells: the body's in flow order, the kit's, the sight tube, the tee.</summary>
@@ -88,17 +118,24 @@ internal sealed class Network
 
     public Orifice Tap { get; private set; } = null!;
 
-    /// <summary>Hoses from a cock or tee to the kit, whose head hangs on the gauge's height and the air in them.</summary>
+    /// <summary>
+    /// Hoses from a cock or tee to the kit, whose head hangs on the gauge's height and the air in them.
+    /// </summary>
     public (Orifice Link, int Side)[] Hung { get; private set; } = [];
 
-    /// <summary>For each cell whether an opening lets air in as the rig stands (the tube and the air inlet aside).</summary>
+    /// <summary>
+    /// For each cell whether an opening lets air in as the rig stands (the tube and the air inlet aside).
+    /// </summary>
     public bool[] OpenToAir { get; private set; } = [];
 
     /// <summary>The cell under the sight tube; −1 while it is not fitted or its cock is shut.</summary>
     public int UnderTube { get; private set; } = -1;
 
     /// <summary>The cell of a chamber.</summary>
-    public int Named(string chamber) => byName.TryGetValue(chamber, out var at) ? at : throw new ArgumentException($"There is no chamber {chamber} on this rig.", nameof(chamber));
+    public int Named(string chamber) =>
+        byName.TryGetValue(chamber, out var at)
+            ? at
+            : throw new ArgumentException($"There is no chamber {chamber} on this rig.", nameof(chamber));
 
     private int At(PartId part, string port) => byName[situation.Rig.At(new(part, port))!.Id];
 
@@ -108,14 +145,26 @@ internal sealed class Network
         var (rig, sizes) = (situation.Rig, situation.Sizes);
         building.Clear();
         OpenToAir = new bool[Cells.Length];
-        foreach (var cell in Cells) cell.Raised = 0;
+        foreach (var cell in Cells)
+            cell.Raised = 0;
         UnderTube = -1;
         var hung = new List<(Orifice, int)>();
         Main = Put(new Orifice(Parts.Supply, Supplied, Air, sizes.Main));
         Tap = Put(new Orifice(Parts.Site, SiteCell, Air, 0, outOnly: true));
         var site = situation.SiteBehind;
-        if (site.Plumbing == SitePlumbing.OpenOutlet) Put(new Orifice(Parts.Site, SiteCell, Air, sizes.Outlet, site.OutletHeight * Sizes.PsiPerInch, outOnly: true));
-        if (site.Plumbing == SitePlumbing.OwnPressure) Put(new Orifice(Parts.Site, SiteCell, Air, sizes.Main, site.Pressure));
+        if (site.Plumbing == SitePlumbing.OpenOutlet)
+            Put(
+                new Orifice(
+                    Parts.Site,
+                    SiteCell,
+                    Air,
+                    sizes.Outlet,
+                    site.OutletHeight * Sizes.PsiPerInch,
+                    outOnly: true
+                )
+            );
+        if (site.Plumbing == SitePlumbing.OwnPressure)
+            Put(new Orifice(Parts.Site, SiteCell, Air, sizes.Main, site.Pressure));
         foreach (var part in rig.Parts)
         {
             var open = part.Turns ? (double)state[part.Id].Fraction : 1;
@@ -123,22 +172,61 @@ internal sealed class Network
             switch (part.Kind)
             {
                 case PartKind.Shutoff when open > 0 || leak > 0:
-                    Put(new Orifice(part.Id, At(part.Id, "in"), At(part.Id, "out"), (sizes.Shutoff * open) + (open < 1 ? leak : 0)));
+                    Put(
+                        new Orifice(
+                            part.Id,
+                            At(part.Id, "in"),
+                            At(part.Id, "out"),
+                            (sizes.Shutoff * open) + (open < 1 ? leak : 0)
+                        )
+                    );
                     break;
                 case PartKind.Check:
-                    Put(new SpringCheck(part.Id, At(part.Id, "in"), At(part.Id, "out"), part.Id == Parts.Cv1 ? situation.Springs.Cv1 : situation.Springs.Cv2, sizes.Check, sizes.CheckLift));
-                    if (leak > 0) Put(new Orifice(part.Id, At(part.Id, "in"), At(part.Id, "out"), leak, seesDrained: true));
+                    Put(
+                        new SpringCheck(
+                            part.Id,
+                            At(part.Id, "in"),
+                            At(part.Id, "out"),
+                            part.Id == Parts.Cv1 ? situation.Springs.Cv1 : situation.Springs.Cv2,
+                            sizes.Check,
+                            sizes.CheckLift
+                        )
+                    );
+                    if (leak > 0)
+                        Put(new Orifice(part.Id, At(part.Id, "in"), At(part.Id, "out"), leak, seesDrained: true));
                     break;
                 case PartKind.Relief:
                     if (situation.Of(part.Id, DefectKind.StuckClosed) is null)
-                        Put(new ReliefSeat(At(part.Id, "in"), BeforeFirst, Air, situation.Springs.Relief, sizes.Relief, sizes.ReliefStroke) { Senses = BeforeFirst });
-                    if (leak > 0) Put(new Orifice(part.Id, At(part.Id, "in"), Air, leak, outOnly: true));
+                        Put(
+                            new ReliefSeat(
+                                At(part.Id, "in"),
+                                BeforeFirst,
+                                Air,
+                                situation.Springs.Relief,
+                                sizes.Relief,
+                                sizes.ReliefStroke
+                            )
+                            {
+                                Senses = BeforeFirst,
+                            }
+                        );
+                    if (leak > 0)
+                        Put(new Orifice(part.Id, At(part.Id, "in"), Air, leak, outOnly: true));
                     break;
                 case PartKind.Inlet:
                     InletDoor = Put(new Orifice(part.Id, Body, Air, 0, Cells[Body].TopHead, outOnly: true));
                     break;
                 case PartKind.Screw when open > 0:
-                    Put(new Orifice(part.Id, At(part.Id, "in"), Air, sizes.Screw * open, sizes.VentHeight * Sizes.PsiPerInch, outOnly: true));
+                    Put(
+                        new Orifice(
+                            part.Id,
+                            At(part.Id, "in"),
+                            Air,
+                            sizes.Screw * open,
+                            sizes.VentHeight * Sizes.PsiPerInch,
+                            outOnly: true
+                        )
+                    );
                     OpenToAir[At(part.Id, "in")] = true;
                     break;
                 case PartKind.Control when open > 0:
@@ -162,7 +250,17 @@ internal sealed class Network
                     Put(new Orifice(part.Id, Tube, Air, sizes.Cock, Cells[Tube].TopHead, outOnly: true));
                     break;
                 case PartKind.BleedOff when state.Connections.ContainsKey(part.Id):
-                    if (open > 0) Put(new Orifice(part.Id, Tee, Air, sizes.Tee * open, sizes.CockHeight * Sizes.PsiPerInch, outOnly: true));
+                    if (open > 0)
+                        Put(
+                            new Orifice(
+                                part.Id,
+                                Tee,
+                                Air,
+                                sizes.Tee * open,
+                                sizes.CockHeight * Sizes.PsiPerInch,
+                                outOnly: true
+                            )
+                        );
                     // Its free end is capped while no hose is on it.
                     OpenToAir[Tee] = open > 0;
                     break;
@@ -180,16 +278,25 @@ internal sealed class Network
         var on = state.On(cock);
         if (on is null)
         {
-            Put(new Orifice(cock, cell, Air, conductance, situation.Sizes.CockHeight * Sizes.PsiPerInch, outOnly: true));
+            Put(
+                new Orifice(cock, cell, Air, conductance, situation.Sizes.CockHeight * Sizes.PsiPerInch, outOnly: true)
+            );
             OpenToAir[cell] = true;
         }
-        else if (on == Parts.BleedOff) Put(new Orifice(cock, cell, Tee, conductance, seesDrained: true));
+        else if (on == Parts.BleedOff)
+            Put(new Orifice(cock, cell, Tee, conductance, seesDrained: true));
         else if (on == Parts.SightTube)
         {
             Put(new Orifice(cock, cell, Tube, conductance));
             UnderTube = cell;
         }
-        else Hang(on.Value, cell, 1 / Math.Sqrt((1 / (conductance * conductance)) + (1 / (situation.Sizes.Hose * situation.Sizes.Hose))), hung);
+        else
+            Hang(
+                on.Value,
+                cell,
+                1 / Math.Sqrt((1 / (conductance * conductance)) + (1 / (situation.Sizes.Hose * situation.Sizes.Hose))),
+                hung
+            );
     }
 
     private void Hang(PartId hose, int from, double conductance, List<(Orifice, int)> hung)
@@ -202,14 +309,21 @@ internal sealed class Network
     private void OpenThroughTheManifold(RigState state)
     {
         var rig = situation.Rig;
-        if (!rig.Has(Parts.BypassControl)) return;
-        var controls = new[] { Parts.BypassControl, Parts.HighControl, Parts.LowControl }.Where(c => state[c].IsOpen).Select(c => At(c, "in")).ToArray();
-        if (!controls.Any(c => OpenToAir[c])) return;
+        if (!rig.Has(Parts.BypassControl))
+            return;
+        var controls = new[] { Parts.BypassControl, Parts.HighControl, Parts.LowControl }
+            .Where(c => state[c].IsOpen)
+            .Select(c => At(c, "in"))
+            .ToArray();
+        if (!controls.Any(c => OpenToAir[c]))
+            return;
         OpenToAir[Named("manifold")] = true;
-        foreach (var side in controls) OpenToAir[side] = true;
+        foreach (var side in controls)
+            OpenToAir[side] = true;
     }
 
-    private T Put<T>(T element) where T : Element
+    private T Put<T>(T element)
+        where T : Element
     {
         building.Add(element);
         return element;

@@ -3,8 +3,8 @@ using Mordel.Core.Rigs;
 namespace Mordel.Core.Water;
 
 /// <summary>
-/// Turbulent flow through an opening: q = k·Δp/(Δp² + ε²)^¼, which is k·√Δp but for a hair's breadth around zero, where it is straight.
-/// Valve, cock, needle, bleed, hose, leak, the main's resistance.
+/// Turbulent flow through an opening: q = k·Δp/(Δp² + ε²)^¼, which is k·√Δp but for a hair's breadth around zero, where
+/// it is straight. Valve, cock, needle, bleed, hose, leak, the main's resistance.
 /// </summary>
 /// <param name="part">Whose water it is.</param>
 /// <param name="from">From cell.</param>
@@ -13,7 +13,15 @@ namespace Mordel.Core.Water;
 /// <param name="head">What the far end stands above the near one, psi; or the pressure at a boundary.</param>
 /// <param name="outOnly">Whether only water leaves: what would come in is air.</param>
 /// <param name="seesDrained">Whether a drained chamber counts as standing at atmosphere.</param>
-internal sealed class Orifice(PartId part, int from, int to, double conductance, double head = 0, bool outOnly = false, bool seesDrained = false) : Element(part, from, to)
+internal sealed class Orifice(
+    PartId part,
+    int from,
+    int to,
+    double conductance,
+    double head = 0,
+    bool outOnly = false,
+    bool seesDrained = false
+) : Element(part, from, to)
 {
     // psi; the smoothing's width. Well below what a gauge shows, well above what rounding makes.
     private const double Epsilon = 1e-3;
@@ -42,7 +50,8 @@ internal sealed class Orifice(PartId part, int from, int to, double conductance,
         Q = Conductance * root;
         ByFrom = Conductance * slope;
         ByTo = -ByFrom;
-        if (!seesDrained) return;
+        if (!seesDrained)
+            return;
         ByFrom *= at.Slope[From];
         ByTo *= at.Slope[To];
     }

@@ -3,8 +3,8 @@ using Mordel.Core.Rigs;
 namespace Mordel.Core.Water;
 
 /// <summary>
-/// An RP's relief valve: its diaphragm feels the supply side of CV1 against the zone, and opens in proportion as that difference falls below the opening
-/// point s: q = k·min(stroke, s − (p₁ − p_zone))·√p_zone, from the zone to the air.
+/// An RP's relief valve: its diaphragm feels the supply side of CV1 against the zone, and opens in proportion as that
+/// difference falls below the opening point s: q = k·min(stroke, s − (p₁ − p_zone))·√p_zone, from the zone to the air.
 /// </summary>
 /// <param name="zone">The zone's cell.</param>
 /// <param name="supply">The cell before CV1.</param>
@@ -12,7 +12,8 @@ namespace Mordel.Core.Water;
 /// <param name="opens">s, psid.</param>
 /// <param name="conductance">k, in³/s/√psi per psi of opening.</param>
 /// <param name="stroke">Most that it opens, psi.</param>
-internal sealed class ReliefSeat(int zone, int supply, int air, double opens, double conductance, double stroke) : Element(Parts.Relief, zone, air)
+internal sealed class ReliefSeat(int zone, int supply, int air, double opens, double conductance, double stroke)
+    : Element(Parts.Relief, zone, air)
 {
     /// <summary>s, k and stroke.</summary>
     public (double Opens, double Conductance, double Stroke) Makes => (opens, conductance, stroke);

@@ -54,7 +54,9 @@ public enum LeakSize
 /// <param name="By">psid for a zero offset, inches for the gauge's height (negative low).</param>
 public sealed record Defect(PartId Part, DefectKind Kind, LeakSize Size = LeakSize.Small, double By = 0);
 
-/// <summary>The springs, psid: the differential at which a check opens, at which a relief valve or an air inlet opens.</summary>
+/// <summary>
+/// The springs, psid: the differential at which a check opens, at which a relief valve or an air inlet opens.
+/// </summary>
 /// <param name="Cv1">First check, or a vacuum breaker's only one.</param>
 /// <param name="Cv2">Second check.</param>
 /// <param name="Relief">Relief valve.</param>
@@ -62,13 +64,14 @@ public sealed record Defect(PartId Part, DefectKind Kind, LeakSize Size = LeakSi
 public readonly record struct Springs(double Cv1, double Cv2, double Relief, double Inlet)
 {
     /// <summary>Healthy springs of a type, in the middle of what handbook chapter 1 gives.</summary>
-    public static Springs Healthy(AssemblyType type) => type switch
-    {
-        AssemblyType.RP => new(7.6, 1.8, 2.6, 0),
-        AssemblyType.DC => new(2.1, 1.8, 0, 0),
-        AssemblyType.PVB => new(1.6, 0, 0, 1.7),
-        _ => new(3.2, 0, 0, 1.8),
-    };
+    public static Springs Healthy(AssemblyType type) =>
+        type switch
+        {
+            AssemblyType.RP => new(7.6, 1.8, 2.6, 0),
+            AssemblyType.DC => new(2.1, 1.8, 0, 0),
+            AssemblyType.PVB => new(1.6, 0, 0, 1.7),
+            _ => new(3.2, 0, 0, 1.8),
+        };
 }
 
 /// <summary>What stands behind SO2.</summary>
@@ -114,7 +117,9 @@ public sealed record Situation
     /// <summary>What is wrong.</summary>
     public ImmutableArray<Defect> Defects { get; init; } = [];
 
-    /// <summary>How valves stand when the tester comes, where it is not as in service; they have stood so for a while.</summary>
+    /// <summary>
+    /// How valves stand when the tester comes, where it is not as in service; they have stood so for a while.
+    /// </summary>
     public ImmutableArray<(PartId Part, Standing Standing)> StandsAtFirst { get; init; } = [];
 
     /// <summary>Sizes of valves and spaces.</summary>
@@ -130,19 +135,21 @@ public sealed record Situation
     public Defect? Of(PartId part, DefectKind kind)
     {
         foreach (var defect in Defects)
-            if (defect.Kind == kind && defect.Part == part) return defect;
+            if (defect.Kind == kind && defect.Part == part)
+                return defect;
         return null;
     }
 
     /// <summary>The conductance of a part's leak, in³/s/√psi; 0 when it is tight.</summary>
-    public double Leak(PartId part) => Of(part, DefectKind.Leaks)?.Size switch
-    {
-        null => 0,
-        LeakSize.Weep => Sizes.Weep,
-        LeakSize.Small => Sizes.Small,
-        LeakSize.Large => Sizes.Large,
-        _ => Sizes.Gush,
-    };
+    public double Leak(PartId part) =>
+        Of(part, DefectKind.Leaks)?.Size switch
+        {
+            null => 0,
+            LeakSize.Weep => Sizes.Weep,
+            LeakSize.Small => Sizes.Small,
+            LeakSize.Large => Sizes.Large,
+            _ => Sizes.Gush,
+        };
 
     /// <summary>Whether a defect of the kit is there, and by how much.</summary>
     public double? Kit(DefectKind kind) => Of(Parts.Gauge, kind)?.By;

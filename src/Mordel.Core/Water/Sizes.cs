@@ -1,8 +1,9 @@
 namespace Mordel.Core.Water;
 
 /// <summary>
-/// What the model's valves let through, what its spaces give, and where things stand. Conductances in in³/s per √psi, compliances in in³/psi, volumes in in³,
-/// heights in inches above the body's centre line. Reasons for each value: <c>docs/water.md</c>.
+/// What the model's valves let through, what its spaces give, and where things stand. Conductances in in³/s per √psi,
+/// compliances in in³/psi, volumes in in³, heights in inches above the body's centre line. Reasons for each value:
+/// <c>docs/water.md</c>.
 /// </summary>
 public sealed record Sizes
 {
@@ -15,7 +16,10 @@ public sealed record Sizes
     /// <summary>Atmospheric pressure, psi.</summary>
     public const double Atmosphere = 14.7;
 
-    /// <summary>Below this, psi under the atmosphere, water boils instead of stretching: 0.3 psi is its vapour pressure at 18 °C.</summary>
+    /// <summary>
+    /// Below this, psi under the atmosphere, water boils instead of stretching: 0.3 psi is its vapour pressure at 18
+    /// °C.
+    /// </summary>
     public const double Boils = -14.4;
 
     /// <summary>The main's resistance.</summary>
@@ -130,28 +134,29 @@ public sealed record Sizes
     public double AirLeft { get; init; } = 0.2;
 
     /// <summary>All leaks, all openings that a hand turns, all that gives, multiplied.</summary>
-    public Sizes Times(double leaks = 1, double openings = 1, double gives = 1) => this with
-    {
-        Weep = Weep * leaks,
-        Small = Small * leaks,
-        Large = Large * leaks,
-        Gush = Gush * leaks,
-        Main = Main * openings,
-        Shutoff = Shutoff * openings,
-        Check = Check * openings,
-        Cock = Cock * openings,
-        Hose = Hose * openings,
-        Needle = Needle * openings,
-        Tee = Tee * openings,
-        Screw = Screw * openings,
-        Relief = Relief * openings,
-        Inlet = Inlet * openings,
-        Outlet = Outlet * openings,
-        Tap = Tap * openings,
-        ChamberGives = ChamberGives * gives,
-        HoseGives = HoseGives * gives,
-        ManifoldGives = ManifoldGives * gives,
-        SiteGives = SiteGives * gives,
-        CheckGive = CheckGive * gives,
-    };
+    public Sizes Times(double leaks = 1, double openings = 1, double gives = 1) =>
+        this with
+        {
+            Weep = Weep * leaks,
+            Small = Small * leaks,
+            Large = Large * leaks,
+            Gush = Gush * leaks,
+            Main = Main * openings,
+            Shutoff = Shutoff * openings,
+            Check = Check * openings,
+            Cock = Cock * openings,
+            Hose = Hose * openings,
+            Needle = Needle * openings,
+            Tee = Tee * openings,
+            Screw = Screw * openings,
+            Relief = Relief * openings,
+            Inlet = Inlet * openings,
+            Outlet = Outlet * openings,
+            Tap = Tap * openings,
+            ChamberGives = ChamberGives * gives,
+            HoseGives = HoseGives * gives,
+            ManifoldGives = ManifoldGives * gives,
+            SiteGives = SiteGives * gives,
+            CheckGive = CheckGive * gives,
+        };
 }

@@ -1,9 +1,10 @@
 namespace Mordel.Core.Water;
 
 /// <summary>
-/// Steps U(p)' = F(p) in time, U the water in each cell (with what the discs of the checks give), F what flows in. Two-stage, stiffly accurate, L-stable
-/// implicit Runge–Kutta of second order (SDIRK2, γ = 1 − 1/√2); each stage by Newton's method with the exact Jacobian. Volumes are advanced by the very
-/// flows that the elements report, so water is conserved to rounding whatever the tolerance. Nothing is allocated while stepping.
+/// Steps U(p)' = F(p) in time, U the water in each cell (with what the discs of the checks give), F what flows in.
+/// Two-stage, stiffly accurate, L-stable implicit Runge–Kutta of second order (SDIRK2, γ = 1 − 1/√2); each stage by
+/// Newton's method with the exact Jacobian. Volumes are advanced by the very flows that the elements report, so water
+/// is conserved to rounding whatever the tolerance. Nothing is allocated while stepping.
 /// </summary>
 internal sealed class Solver
 {
@@ -14,7 +15,14 @@ internal sealed class Solver
 
     private readonly Network network;
     private readonly int n;
-    private readonly double[] start, wanted, flow1, flow2, residual, jacobian, slope, held;
+    private readonly double[] start,
+        wanted,
+        flow1,
+        flow2,
+        residual,
+        jacobian,
+        slope,
+        held;
 
     public Solver(Network network)
     {
@@ -23,7 +31,15 @@ internal sealed class Solver
         Now = new(n);
         Tried = new(n);
         U = new double[n];
-        (start, wanted, flow1, flow2, residual, slope, held) = (new double[n], new double[n], new double[n], new double[n], new double[n], new double[n], new double[n]);
+        (start, wanted, flow1, flow2, residual, slope, held) = (
+            new double[n],
+            new double[n],
+            new double[n],
+            new double[n],
+            new double[n],
+            new double[n],
+            new double[n]
+        );
         jacobian = new double[n * n];
     }
 
@@ -37,17 +53,20 @@ internal sealed class Solver
     public Pressures Tried { get; }
 
     /// <summary>Water that came in and went out since the beginning, in³.</summary>
-    public double In, Out;
+    public double In,
+        Out;
 
     /// <summary>Greatest difference between the two orders in the last try, psi.</summary>
     public double Error { get; private set; }
 
-    private double inTried, outTried;
+    private double inTried,
+        outTried;
 
     /// <summary>Sets the water that belongs to pressures.</summary>
     public void Fill()
     {
-        for (var i = 0; i < n; i++) U[i] = network.Cells[i].Volume(Now.P[i], out _);
+        for (var i = 0; i < n; i++)
+            U[i] = network.Cells[i].Volume(Now.P[i], out _);
         for (var c = 0; c < network.Checks.Length; c++)
         {
             var (up, down) = network.Checks[c];
@@ -68,11 +87,14 @@ internal sealed class Solver
         Array.Copy(Now.P, Tried.P, n);
         Array.Copy(U, start, n);
         network.Main.Head = first;
-        if (!Stage(h * Gamma, flow1)) return false;
+        if (!Stage(h * Gamma, flow1))
+            return false;
         Count(h * (1 - Gamma));
-        for (var i = 0; i < n; i++) start[i] = U[i] + (h * (1 - Gamma) * flow1[i]);
+        for (var i = 0; i < n; i++)
+            start[i] = U[i] + (h * (1 - Gamma) * flow1[i]);
         network.Main.Head = second;
-        if (!Stage(h * Gamma, flow2)) return false;
+        if (!Stage(h * Gamma, flow2))
+            return false;
         Count(h * Gamma);
         Error = 0;
         for (var i = 0; i < n; i++)
@@ -101,16 +123,22 @@ internal sealed class Solver
         {
             Evaluate(h, flow);
             var worst = 0.0;
-            for (var i = 0; i < n; i++) worst = Math.Max(worst, Math.Abs(residual[i]) / jacobian[(i * n) + i]);
-            if (double.IsNaN(worst)) return false;
-            if (worst < Converged) return true;
-            if (!Linear.Solve(jacobian, residual, n)) return false;
+            for (var i = 0; i < n; i++)
+                worst = Math.Max(worst, Math.Abs(residual[i]) / jacobian[(i * n) + i]);
+            if (double.IsNaN(worst))
+                return false;
+            if (worst < Converged)
+                return true;
+            if (!Linear.Solve(jacobian, residual, n))
+                return false;
             // Newton's method jumps to and fro over the zero of a root: half a jump lands on it.
             var longest = 0.0;
-            for (var i = 0; i < n; i++) longest = Math.Max(longest, Math.Abs(residual[i]));
+            for (var i = 0; i < n; i++)
+                longest = Math.Max(longest, Math.Abs(residual[i]));
             part = longest > 0.7 * before ? 0.5 : 1;
             before = longest;
-            for (var i = 0; i < n; i++) Tried.P[i] = network.Cells[i].Guarded(Tried.P[i], Tried.P[i] - (part * residual[i]));
+            for (var i = 0; i < n; i++)
+                Tried.P[i] = network.Cells[i].Guarded(Tried.P[i], Tried.P[i] - (part * residual[i]));
         }
 
         return false;
@@ -147,10 +175,12 @@ internal sealed class Solver
         {
             element.At(Tried);
             Row(element, element.From, 1, h, flow);
-            if (element.To < n) Row(element, element.To, -1, h, flow);
+            if (element.To < n)
+                Row(element, element.To, -1, h, flow);
         }
 
-        for (var i = 0; i < n; i++) residual[i] = wanted[i] - (h * flow[i]) - start[i];
+        for (var i = 0; i < n; i++)
+            residual[i] = wanted[i] - (h * flow[i]) - start[i];
     }
 
     private void Row(Element element, int row, double sign, double h, double[] flow)
@@ -158,17 +188,22 @@ internal sealed class Solver
         flow[row] -= sign * element.Q;
         var at = row * n;
         jacobian[at + element.From] += h * sign * element.ByFrom;
-        if (element.To < n) jacobian[at + element.To] += h * sign * element.ByTo;
-        if (element.Senses >= 0) jacobian[at + element.Senses] += h * sign * element.BySensed;
+        if (element.To < n)
+            jacobian[at + element.To] += h * sign * element.ByTo;
+        if (element.Senses >= 0)
+            jacobian[at + element.Senses] += h * sign * element.BySensed;
     }
 
     private void Count(double weight)
     {
         foreach (var element in network.Elements)
         {
-            if (element.To < n) continue;
-            if (element.Q > 0) outTried += weight * element.Q;
-            else inTried -= weight * element.Q;
+            if (element.To < n)
+                continue;
+            if (element.Q > 0)
+                outTried += weight * element.Q;
+            else
+                inTried -= weight * element.Q;
         }
     }
 

@@ -3,8 +3,9 @@ using Mordel.Core.Rigs;
 namespace Mordel.Core.Water;
 
 /// <summary>
-/// A spring-loaded check: shut until upstream less downstream exceeds its spring, then lifted in proportion up to its full lift:
-/// q = k·min(1, (Δp − s)/lift)·√Δp. With no flow a train of checks keeps each spring's differential. A leak is an orifice beside it.
+/// A spring-loaded check: shut until upstream less downstream exceeds its spring, then lifted in proportion up to its
+/// full lift: q = k·min(1, (Δp − s)/lift)·√Δp. With no flow a train of checks keeps each spring's differential. A leak
+/// is an orifice beside it.
 /// </summary>
 /// <param name="part">Which check.</param>
 /// <param name="from">Upstream cell.</param>
@@ -12,7 +13,8 @@ namespace Mordel.Core.Water;
 /// <param name="spring">s, psid.</param>
 /// <param name="conductance">k fully lifted, in³/s/√psi.</param>
 /// <param name="lift">psi over the spring for the full lift.</param>
-internal sealed class SpringCheck(PartId part, int from, int to, double spring, double conductance, double lift) : Element(part, from, to)
+internal sealed class SpringCheck(PartId part, int from, int to, double spring, double conductance, double lift)
+    : Element(part, from, to)
 {
     /// <summary>s, k and lift.</summary>
     public (double Spring, double Conductance, double Lift) Makes => (spring, conductance, lift);

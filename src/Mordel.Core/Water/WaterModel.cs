@@ -2,23 +2,33 @@ using Mordel.Core.Rigs;
 
 namespace Mordel.Core.Water;
 
-/// <summary>A moment of the water: give it back to <see cref="WaterModel.Return"/> and the same follows, to the last bit.</summary>
+/// <summary>
+/// A moment of the water: give it back to <see cref="WaterModel.Return"/> and the same follows, to the last bit.
+/// </summary>
 /// <param name="Rig">How the rig stood.</param>
 /// <param name="Numbers">All that the model knew.</param>
 /// <param name="TapOpen">Whether the tap downstream ran.</param>
 public sealed record WaterMoment(RigState Rig, double[] Numbers, bool TapOpen);
 
 /// <summary>
-/// The water in a rig: pressures, flows, the needle, as they follow from how every valve stands and what is wrong inside. Deterministic: only sums,
-/// products, quotients and square roots, so that every machine comes to the same last bit. Derivation: <c>docs/water.md</c>.
+/// The water in a rig: pressures, flows, the needle, as they follow from how every valve stands and what is wrong
+/// inside. Deterministic: only sums, products, quotients and square roots, so that every machine comes to the same last
+/// bit. Derivation: <c>docs/water.md</c>.
 /// </summary>
 public sealed class WaterModel
 {
     // psi: error of a step, and how exactly an inlet's opening is met.
-    private const double Tolerance = 0.002, RelativeTolerance = 2e-4, PopWithin = 0.001;
-    private const double ShortestStep = 1e-6, LongestStep = 1.0, FirstStep = 1e-3, Stuck = 0.01;
+    private const double Tolerance = 0.002,
+        RelativeTolerance = 2e-4,
+        PopWithin = 0.001;
+    private const double ShortestStep = 1e-6,
+        LongestStep = 1.0,
+        FirstStep = 1e-3,
+        Stuck = 0.01;
+
     // in³, and the seconds that an inlet's disc takes to drop before anything can push it up again.
-    private const double TubeEmpty = 0.02, Drops = 0.2;
+    private const double TubeEmpty = 0.02,
+        Drops = 0.2;
 
     // Seconds: long enough for a body to drain.
     private const double FoundAfter = 120;
@@ -30,7 +40,8 @@ public sealed class WaterModel
     private readonly Solver solver;
     private readonly GaugeNeedle needle;
     private readonly double opensAt;
-    private double step = FirstStep, poppedAt = -1;
+    private double step = FirstStep,
+        poppedAt = -1;
 
     private readonly WorkBudget? budget;
 
@@ -45,7 +56,10 @@ public sealed class WaterModel
         network = new(situation);
         solver = new(network);
         needle = new(situation.Sizes.Lag, situation.Kit(DefectKind.ZeroOffset) ?? 0, situation.FullScale);
-        opensAt = network.Body >= 0 && situation.Of(Parts.AirInlet, DefectKind.StuckClosed) is null ? situation.Springs.Inlet : double.NegativeInfinity;
+        opensAt =
+            network.Body >= 0 && situation.Of(Parts.AirInlet, DefectKind.StuckClosed) is null
+                ? situation.Springs.Inlet
+                : double.NegativeInfinity;
         Rig = situation.Rig.InService();
         FirstGuess();
         Set(Rig);
@@ -53,7 +67,14 @@ public sealed class WaterModel
         Run(20);
         if (!situation.StandsAtFirst.IsEmpty)
         {
-            Set(situation.StandsAtFirst.Aggregate(Rig, (state, found) => state with { Openings = state.Openings.SetItem(found.Part, found.Standing.AsOpening()) }));
+            Set(
+                situation.StandsAtFirst.Aggregate(Rig, (state, found) =>
+                    state with
+                    {
+                        Openings = state.Openings.SetItem(found.Part, found.Standing.AsOpening()),
+                    }
+                )
+            );
             Run(FoundAfter);
         }
 
@@ -89,11 +110,21 @@ public sealed class WaterModel
     public double NeedleAtPop { get; private set; }
 
     /// <summary>How far it stands open, 0 to 1.</summary>
-    public double InletOpening => !InletOpen ? 0 : Situation.Of(Parts.AirInlet, DefectKind.Hangs) is null ? 1 : Situation.Sizes.InletHangs;
+    public double InletOpening =>
+        !InletOpen ? 0
+        : Situation.Of(Parts.AirInlet, DefectKind.Hangs) is null ? 1
+        : Situation.Sizes.InletHangs;
 
     /// <summary>Height of the water in the sight tube, 0 empty to 1 running over; NaN while it is not fitted.</summary>
-    public double TubeLevel => !Rig.Connections.ContainsKey(Parts.SightTube) ? double.NaN
-        : Math.Clamp((solver.Now.P[network.Tube] - network.Cells[network.Tube].FloorHead) / (network.Cells[network.Tube].TopHead - network.Cells[network.Tube].FloorHead), 0, 1);
+    public double TubeLevel =>
+        !Rig.Connections.ContainsKey(Parts.SightTube)
+            ? double.NaN
+            : Math.Clamp(
+                (solver.Now.P[network.Tube] - network.Cells[network.Tube].FloorHead)
+                    / (network.Cells[network.Tube].TopHead - network.Cells[network.Tube].FloorHead),
+                0,
+                1
+            );
 
     /// <summary>Whether a tap runs downstream, opened by the tester.</summary>
     public bool TapOpen
@@ -118,7 +149,8 @@ public sealed class WaterModel
         get
         {
             var sum = 0.0;
-            foreach (var u in solver.U) sum += u;
+            foreach (var u in solver.U)
+                sum += u;
             return sum;
         }
     }
@@ -132,12 +164,15 @@ public sealed class WaterModel
     /// <summary>The chambers by name.</summary>
     public IEnumerable<string> Chambers => network.Cells.Select(c => c.Name);
 
-    /// <summary>Water leaving to the air at a part, in³/s: a cock, a bleed, a hose's end, the tube's top, the relief, the inlet.</summary>
+    /// <summary>
+    /// Water leaving to the air at a part, in³/s: a cock, a bleed, a hose's end, the tube's top, the relief, the inlet.
+    /// </summary>
     public double Spills(PartId part)
     {
         var sum = 0.0;
         foreach (var element in network.Elements)
-            if (element.Part == part && element.To == network.Air && element.Q > 0) sum += element.Q;
+            if (element.Part == part && element.To == network.Air && element.Q > 0)
+                sum += element.Q;
         return sum;
     }
 
@@ -146,19 +181,34 @@ public sealed class WaterModel
     {
         var sum = 0.0;
         foreach (var element in network.Elements)
-            if (element.Part == part) sum += element.Q;
+            if (element.Part == part)
+                sum += element.Q;
         return sum;
     }
 
-    /// <summary>How far the water has lifted a check or relief valve, or an air inlet has dropped: 0 shut to 1 fully open.</summary>
+    /// <summary>
+    /// How far the water has lifted a check or relief valve, or an air inlet has dropped: 0 shut to 1 fully open.
+    /// </summary>
     public double Lifts(PartId part)
     {
-        if (part == Parts.AirInlet) return InletOpening;
+        if (part == Parts.AirInlet)
+            return InletOpening;
         foreach (var element in network.Elements)
         {
-            if (element.Part != part) continue;
-            if (element is SpringCheck check) return Math.Clamp((solver.Now.Seen[check.From] - solver.Now.Seen[check.To] - check.Makes.Spring) / check.Makes.Lift, 0, 1);
-            if (element is ReliefSeat seat) return Math.Clamp((seat.Makes.Opens - (solver.Now.P[seat.Senses] - solver.Now.P[seat.From])) / seat.Makes.Stroke, 0, 1);
+            if (element.Part != part)
+                continue;
+            if (element is SpringCheck check)
+                return Math.Clamp(
+                    (solver.Now.Seen[check.From] - solver.Now.Seen[check.To] - check.Makes.Spring) / check.Makes.Lift,
+                    0,
+                    1
+                );
+            if (element is ReliefSeat seat)
+                return Math.Clamp(
+                    (seat.Makes.Opens - (solver.Now.P[seat.Senses] - solver.Now.P[seat.From])) / seat.Makes.Stroke,
+                    0,
+                    1
+                );
         }
 
         return 0;
@@ -167,10 +217,14 @@ public sealed class WaterModel
     /// <summary>Height of the gauge's centre, inches above the body's centre line.</summary>
     public double GaugeStands => GaugeHeight();
 
-    /// <summary>Height that a part's water stands at when a gauge is held level with it, inches above the body's centre line.</summary>
-    public double LevelOf(PartId part) => part == Parts.SightTube ? Situation.Sizes.CockHeight + Situation.Sizes.TubeLength
+    /// <summary>
+    /// Height that a part's water stands at when a gauge is held level with it, inches above the body's centre line.
+    /// </summary>
+    public double LevelOf(PartId part) =>
+        part == Parts.SightTube ? Situation.Sizes.CockHeight + Situation.Sizes.TubeLength
         : part == Parts.AirInlet ? network.Cells[network.Body].Top
-        : part == Parts.VentScrew ? Situation.Sizes.VentHeight : Situation.Sizes.CockHeight;
+        : part == Parts.VentScrew ? Situation.Sizes.VentHeight
+        : Situation.Sizes.CockHeight;
 
     /// <summary>Part of a hose that air fills now.</summary>
     public double AirIn(PartId hose) => 1 - Wet(Named(hose));
@@ -190,7 +244,8 @@ public sealed class WaterModel
     public void Run(double seconds)
     {
         var until = Time + seconds;
-        while (until - Time > 1e-9) Once(until - Time);
+        while (until - Time > 1e-9)
+            Once(until - Time);
     }
 
     /// <summary>All that is needed to go on from here.</summary>
@@ -206,21 +261,33 @@ public sealed class WaterModel
         }
 
         var rest = numbers.AsSpan((5 * n) + 2);
-        (rest[0], rest[1], rest[2], rest[3], rest[4], rest[5]) = (Time, needle.At, step, InletOpen ? 1 : 0, Steps, NeedleAtPop);
+        (rest[0], rest[1], rest[2], rest[3], rest[4], rest[5]) = (
+            Time,
+            needle.At,
+            step,
+            InletOpen ? 1 : 0,
+            Steps,
+            NeedleAtPop
+        );
         rest[7] = poppedAt;
         // What runs carries air off in the next step.
-        for (var i = 0; i < network.Elements.Length; i++) rest[8 + i] = network.Elements[i].Q;
+        for (var i = 0; i < network.Elements.Length; i++)
+            rest[8 + i] = network.Elements[i].Q;
         return new(Rig, numbers, TapOpen);
     }
 
-    /// <summary>A short name for a moment, the same on every machine that came to the same last bit (FNV-1a over the numbers' bits).</summary>
+    /// <summary>
+    /// A short name for a moment, the same on every machine that came to the same last bit (FNV-1a over the numbers'
+    /// bits).
+    /// </summary>
     public string Fingerprint()
     {
         var hash = 14695981039346656037UL;
         foreach (var number in Moment().Numbers)
         {
             var bits = BitConverter.DoubleToUInt64Bits(number);
-            for (var i = 0; i < 64; i += 8) hash = (hash ^ ((bits >> i) & 0xFF)) * 1099511628211UL;
+            for (var i = 0; i < 64; i += 8)
+                hash = (hash ^ ((bits >> i) & 0xFF)) * 1099511628211UL;
         }
 
         return hash.ToString("x16", System.Globalization.CultureInfo.InvariantCulture);
@@ -241,9 +308,17 @@ public sealed class WaterModel
 
         var rest = numbers.AsSpan((5 * n) + 2);
         TapOpen = moment.TapOpen;
-        (Time, needle.At, step, InletOpen, Steps, NeedleAtPop) = (rest[0], rest[1], rest[2], rest[3] > 0, (long)rest[4], rest[5]);
+        (Time, needle.At, step, InletOpen, Steps, NeedleAtPop) = (
+            rest[0],
+            rest[1],
+            rest[2],
+            rest[3] > 0,
+            (long)rest[4],
+            rest[5]
+        );
         poppedAt = rest[7];
-        for (var i = 0; i < network.Elements.Length; i++) network.Elements[i].Q = rest[8 + i];
+        for (var i = 0; i < network.Elements.Length; i++)
+            network.Elements[i].Q = rest[8 + i];
     }
 
     private int Named(PartId hose) => network.Named(Situation.Rig.At(new(hose, "kit"))!.Id);
@@ -255,12 +330,17 @@ public sealed class WaterModel
         for (var i = 0; i < network.Cells.Length; i++)
         {
             var check = Array.FindIndex(network.Checks, c => c.Down == i);
-            if (check >= 0) p = Math.Max(0, p - (check == 0 ? Situation.Springs.Cv1 : Situation.Springs.Cv2));
+            if (check >= 0)
+                p = Math.Max(0, p - (check == 0 ? Situation.Springs.Cv1 : Situation.Springs.Cv2));
             var cell = network.Cells[i];
             var body = i <= network.SiteCell;
-            if (!body) cell.Vented = true;
-            solver.Now.P[i] = !body ? cell.FloorHead
-                : i == network.SiteCell && Situation.SiteBehind.Plumbing == SitePlumbing.OwnPressure ? Math.Max(p, Situation.SiteBehind.Pressure) : p;
+            if (!body)
+                cell.Vented = true;
+            solver.Now.P[i] =
+                !body ? cell.FloorHead
+                : i == network.SiteCell && Situation.SiteBehind.Plumbing == SitePlumbing.OwnPressure
+                    ? Math.Max(p, Situation.SiteBehind.Pressure)
+                : p;
         }
     }
 
@@ -268,7 +348,8 @@ public sealed class WaterModel
     {
         Breathe();
         network.Tap.Conductance = TapOpen ? Situation.Sizes.Tap : 0;
-        if (network.InletDoor is { } door) door.Conductance = Situation.Sizes.Inlet * InletOpening;
+        if (network.InletDoor is { } door)
+            door.Conductance = Situation.Sizes.Inlet * InletOpening;
         var gauge = GaugeHeight() * Sizes.PsiPerInch;
         foreach (var (link, side) in network.Hung)
         {
@@ -284,12 +365,15 @@ public sealed class WaterModel
             var allowed = Tolerance + (RelativeTolerance * Math.Abs(solver.Now.P[network.Supplied]));
             if ((solved && solver.Error <= allowed && Overshoot() <= PopWithin) || h <= ShortestStep)
             {
-                if (solved) solver.Accept();
+                if (solved)
+                    solver.Accept();
                 // Not met in any test; time goes on all the same, and the water stays as it was for a moment.
-                else h = Math.Min(most, Stuck);
+                else
+                    h = Math.Min(most, Stuck);
                 var room = solved ? Math.Sqrt(allowed / Math.Max(solver.Error, 1e-12)) * 0.8 : 1;
                 // A step that was only cut short by the end of the run says nothing against the next.
-                if (h >= step || room < 1) step = Math.Clamp(h * Math.Min(room, 3), ShortestStep, LongestStep);
+                if (h >= step || room < 1)
+                    step = Math.Clamp(h * Math.Min(room, 3), ShortestStep, LongestStep);
                 break;
             }
 
@@ -310,30 +394,47 @@ public sealed class WaterModel
     {
         var body = at.P[network.Body] - network.Cells[network.Body].TopHead;
         // A spill-resistant inlet is held by the supply side of its check as well.
-        return Situation.Rig.Has(Parts.VentScrew) ? Math.Max(body, at.P[network.BeforeFirst] - network.Cells[network.Body].TopHead) : body;
+        return Situation.Rig.Has(Parts.VentScrew)
+            ? Math.Max(body, at.P[network.BeforeFirst] - network.Cells[network.Body].TopHead)
+            : body;
     }
 
     private void TurnInlet()
     {
-        if (network.Body < 0) return;
+        if (network.Body < 0)
+            return;
         var held = HeldBy(solver.Now);
-        if (!InletOpen && held < opensAt) (InletOpen, NeedleAtPop, poppedAt) = (true, needle.At, Time);
-        else if (InletOpen && Time > poppedAt + Drops && held > opensAt * Situation.Sizes.InletShuts) InletOpen = false;
-        else return;
+        if (!InletOpen && held < opensAt)
+            (InletOpen, NeedleAtPop, poppedAt) = (true, needle.At, Time);
+        else if (InletOpen && Time > poppedAt + Drops && held > opensAt * Situation.Sizes.InletShuts)
+            InletOpen = false;
+        else
+            return;
         step = Math.Min(step, FirstStep);
     }
 
-    // Where air comes and goes. A space that is shut again keeps the air that has come in; water that runs through carries it off.
+    // Where air comes and goes. A space that is shut again keeps the air that has come in; water that runs through
+    // carries it off.
     private void Breathe()
     {
         for (var i = 0; i < network.Cells.Length; i++)
         {
-            if (i == network.Tube) continue;
+            if (i == network.Tube)
+                continue;
             var cell = network.Cells[i];
-            var open = network.OpenToAir[i] || (i == network.Body && InletOpen) || (i == network.UnderTube && solver.U[network.Tube] < TubeEmpty);
-            if (cell.Vented && !open) cell.Air = Math.Max(cell.StubbornAir, cell.Holds - solver.U[i]);
-            else if (!open && cell.Air > cell.StubbornAir) cell.Air = Math.Max(cell.StubbornAir, cell.Air * Math.Max(0, 1 - (Leaving(i) * Math.Min(step, 0.1) / cell.Holds)));
-            if (cell.Air < 1e-9) cell.Air = 0;
+            var open =
+                network.OpenToAir[i]
+                || (i == network.Body && InletOpen)
+                || (i == network.UnderTube && solver.U[network.Tube] < TubeEmpty);
+            if (cell.Vented && !open)
+                cell.Air = Math.Max(cell.StubbornAir, cell.Holds - solver.U[i]);
+            else if (!open && cell.Air > cell.StubbornAir)
+                cell.Air = Math.Max(
+                    cell.StubbornAir,
+                    cell.Air * Math.Max(0, 1 - (Leaving(i) * Math.Min(step, 0.1) / cell.Holds))
+                );
+            if (cell.Air < 1e-9)
+                cell.Air = 0;
             cell.Vented = open;
         }
     }
@@ -343,8 +444,10 @@ public sealed class WaterModel
         var sum = 0.0;
         foreach (var element in network.Elements)
         {
-            if (element.From == cell && element.Q > 0) sum += element.Q;
-            else if (element.To == cell && element.Q < 0) sum -= element.Q;
+            if (element.From == cell && element.Q > 0)
+                sum += element.Q;
+            else if (element.To == cell && element.Q < 0)
+                sum -= element.Q;
         }
 
         return sum;
@@ -353,22 +456,27 @@ public sealed class WaterModel
     private double Wet(int side)
     {
         var cell = network.Cells[side];
-        var air = cell.Vented ? 1 - (solver.U[side] / cell.Holds)
+        var air = cell.Vented
+            ? 1 - (solver.U[side] / cell.Holds)
             : cell.Air * Sizes.Atmosphere / Math.Max(solver.Now.P[side] + Sizes.Atmosphere, 0.3) / cell.Holds;
         return 1 - Math.Clamp(air, 0, 1);
     }
 
     private double GaugeHeight()
     {
-        if (Rig.Lifted is { } inches) return (double)inches;
-        return Rig.Held is { } held ? LevelOf(held.With) + (Situation.Kit(DefectKind.GaugeHeight) ?? 0) : Situation.Sizes.GaugeHangs;
+        if (Rig.Lifted is { } inches)
+            return (double)inches;
+        return Rig.Held is { } held
+            ? LevelOf(held.With) + (Situation.Kit(DefectKind.GaugeHeight) ?? 0)
+            : Situation.Sizes.GaugeHangs;
     }
 
     // A swing without sines, whose last digits differ between machines: two parabolas.
     private double MainPressure(double at)
     {
         var supply = Situation.Supply;
-        if (supply.Swing == 0 || supply.Period <= 0) return supply.Psi;
+        if (supply.Swing == 0 || supply.Period <= 0)
+            return supply.Psi;
         var turn = (at / supply.Period) + (Situation.Seed * 0.381966);
         var x = (2 * (turn - Math.Floor(turn))) - 1;
         return Math.Max(0, supply.Psi + (supply.Swing * 4 * x * (1 - Math.Abs(x))));

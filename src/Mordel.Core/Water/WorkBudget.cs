@@ -2,13 +2,22 @@ using System.Globalization;
 
 namespace Mordel.Core.Water;
 
-/// <summary>A simulation that was asked for takes more work than it may: it is given up, and nothing of it is kept.</summary>
-public sealed class TooMuchWorkException(long most) : Exception(
-    string.Create(CultureInfo.InvariantCulture, $"This takes more work than is done for one request ({most:N0} steps of the water). Make the test shorter, or do less in it."));
+/// <summary>
+/// A simulation that was asked for takes more work than it may: it is given up, and nothing of it is kept.
+/// </summary>
+public sealed class TooMuchWorkException(long most)
+    : Exception(
+        string.Create(
+            CultureInfo.InvariantCulture,
+            $"This takes more work than is done for one request ({most:N0} steps of the water). Make the test "
+                + $"shorter, or do less in it."
+        )
+    );
 
 /// <summary>
-/// How much simulated work may be done for somebody. It counts the solver's tries, which cost about the same each wherever they run, so that the bound is the
-/// same on a slow machine and a fast one; and it looks now and then whether anybody still waits for the answer.
+/// How much simulated work may be done for somebody. It counts the solver's tries, which cost about the same each
+/// wherever they run, so that the bound is the same on a slow machine and a fast one; and it looks now and then whether
+/// anybody still waits for the answer.
 /// </summary>
 /// <param name="most">The most tries.</param>
 /// <param name="cancel">Set when nobody waits any more.</param>
@@ -17,7 +26,9 @@ public sealed class WorkBudget(long most, CancellationToken cancel = default)
     // Tries between two looks at who waits.
     private const long LookEvery = 256;
 
-    /// <summary>Tries of the solver that one request may cost: several times what the longest honest test costs.</summary>
+    /// <summary>
+    /// Tries of the solver that one request may cost: several times what the longest honest test costs.
+    /// </summary>
     public const long ForOneRequest = 800_000;
 
     private long lookAt;
@@ -31,8 +42,10 @@ public sealed class WorkBudget(long most, CancellationToken cancel = default)
     public void Spend(int tries = 1)
     {
         Spent += tries;
-        if (Spent > most) throw new TooMuchWorkException(most);
-        if (Spent < lookAt) return;
+        if (Spent > most)
+            throw new TooMuchWorkException(most);
+        if (Spent < lookAt)
+            return;
         lookAt = Spent + LookEvery;
         cancel.ThrowIfCancellationRequested();
     }

@@ -9,21 +9,36 @@ using Mordel.Data.Setups;
 
 namespace Mordel.Data.Commands;
 
-/// <summary>Begins the run of a stop, or finds the one that has been begun: two tabs meet in the same run. What it is made with is written down and kept with it.</summary>
+/// <summary>
+/// Begins the run of a stop, or finds the one that has been begun: two tabs meet in the same run. What it is made with
+/// is written down and kept with it.
+/// </summary>
 public sealed class BeginRun(Store store, ProfileBook profiles, SetupReader setups, TimeProvider clock)
 {
     /// <summary>The run's id.</summary>
     public async Task<Reply<Guid>> For(Guid stopId, Guid testerId, CancellationToken cancel)
     {
         await using var transaction = await store.Database.BeginTransactionAsync(cancel);
-        var stop = await store.Stops.AsNoTracking().FirstOrDefaultAsync(s => s.Id == stopId && s.TesterId == testerId, cancel);
-        if (stop is null) return Reply<Guid>.Refused("There is no such stop in your round.");
-        if (await store.Runs.Where(r => r.StopId == stopId).Select(r => (Guid?)r.Id).FirstOrDefaultAsync(cancel) is { } open) return open;
-        var kitId = await store.Kits.Where(k => k.KeeperId == testerId).Select(k => (Guid?)k.Id).FirstOrDefaultAsync(cancel);
-        if (kitId is not { } kit) return Reply<Guid>.Refused("No kit is assigned to you. Ask the office to assign one; the test needs it.");
+        var stop = await store
+            .Stops.AsNoTracking()
+            .FirstOrDefaultAsync(s => s.Id == stopId && s.TesterId == testerId, cancel);
+        if (stop is null)
+            return Reply<Guid>.Refused("There is no such stop in your round.");
+        if (
+            await store.Runs.Where(r => r.StopId == stopId).Select(r => (Guid?)r.Id).FirstOrDefaultAsync(cancel) is
+            { } open
+        )
+            return open;
+        var kitId = await store
+            .Kits.Where(k => k.KeeperId == testerId)
+            .Select(k => (Guid?)k.Id)
+            .FirstOrDefaultAsync(cancel);
+        if (kitId is not { } kit)
+            return Reply<Guid>.Refused("No kit is assigned to you. Ask the office to assign one; the test needs it.");
         var register = (await SetupWriter.Of(store, stop.AssemblyId, kit, testerId, cancel))!;
         var row = await Row(Guid.CreateVersion7(), stop.Id, register, cancel);
-        if (row.Refusal is { } why) return Reply<Guid>.Refused(why);
+        if (row.Refusal is { } why)
+            return Reply<Guid>.Refused(why);
         store.Runs.Add(row.Value!);
         await store.SaveChangesAsync(cancel);
         await transaction.CommitAsync(cancel);
@@ -34,14 +49,34 @@ public sealed class BeginRun(Store store, ProfileBook profiles, SetupReader setu
     {
         var (assembly, kit) = (register.Assembly, register.Kit);
         if (await profiles.On(assembly.Authority!.ProfileId, clock.Today(), cancel) is not { } profile)
-            return Reply<RunRow>.Refused($"The rules {assembly.Authority.ProfileId} of {assembly.Authority.Name} cannot be read. The office must put a version that can be read into force.");
-        if (SchoolCatalogue.Named(profile.For(Enum.Parse<AssemblyType>(assembly.Type))?.ProcedureId) is not { } procedure)
-            return Reply<RunRow>.Refused($"This version has no procedure yet for a {assembly.Type} under {profile.Name}.");
-        if (Kit.Named(kit.Kind) is not { } plumbing) return Reply<RunRow>.Refused($"Kit {kit.Serial} is of a kind that is not known here: {kit.Kind}.");
-        if (procedure.Unfit(plumbing) is { } unfit) return Reply<RunRow>.Refused(unfit);
+            return Reply<RunRow>.Refused(
+                $"The rules {assembly.Authority.ProfileId} of {assembly.Authority.Name} cannot be read. The office "
+                    + $"must put a version that can be read into force."
+            );
+        if (
+            SchoolCatalogue.Named(profile.For(Enum.Parse<AssemblyType>(assembly.Type))?.ProcedureId)
+            is not { } procedure
+        )
+            return Reply<RunRow>.Refused(
+                $"This version has no procedure yet for a {assembly.Type} under {profile.Name}."
+            );
+        if (Kit.Named(kit.Kind) is not { } plumbing)
+            return Reply<RunRow>.Refused($"Kit {kit.Serial} is of a kind that is not known here: {kit.Kind}.");
+        if (procedure.Unfit(plumbing) is { } unfit)
+            return Reply<RunRow>.Refused(unfit);
         var now = clock.Now();
-        var setup = SetupWriter.Write(id, stopId, await ReportNumbers.Next(store, assembly.Tag, now, clock.LocalTimeZone, cancel), now, register, procedure, profile, clock.Today());
-        if (SetupWriter.WhyNot(setup) is { } why) return Reply<RunRow>.Refused(why);
+        var setup = SetupWriter.Write(
+            id,
+            stopId,
+            await ReportNumbers.Next(store, assembly.Tag, now, clock.LocalTimeZone, cancel),
+            now,
+            register,
+            procedure,
+            profile,
+            clock.Today()
+        );
+        if (SetupWriter.WhyNot(setup) is { } why)
+            return Reply<RunRow>.Refused(why);
         await setups.Keep(setup, cancel);
         return new RunRow
         {
@@ -60,18 +95,32 @@ public sealed class BeginRun(Store store, ProfileBook profiles, SetupReader setu
     }
 }
 
-/// <summary>Numbers of reports: the tag and the minute in which the run began, as people there read the clock.</summary>
+/// <summary>
+/// Numbers of reports: the tag and the minute in which the run began, as people there read the clock.
+/// </summary>
 public static class ReportNumbers
 {
-    /// <summary>A number that no report has yet: <c>F-1010/20310402-0912</c>, with a count behind it where that is taken.</summary>
-    public static async Task<string> Next(Store store, string tag, DateTimeOffset at, TimeZoneInfo zone, CancellationToken cancel)
+    /// <summary>
+    /// A number that no report has yet: <c>F-1010/20310402-0912</c>, with a count behind it where that is taken.
+    /// </summary>
+    public static async Task<string> Next(
+        Store store,
+        string tag,
+        DateTimeOffset at,
+        TimeZoneInfo zone,
+        CancellationToken cancel
+    )
     {
         ArgumentNullException.ThrowIfNull(store);
         var number = $"{tag}/{TimeZoneInfo.ConvertTime(at, zone):yyyyMMdd-HHmm}";
         for (var count = 1; ; count++)
         {
             var wanted = count == 1 ? number : $"{number}-{count}";
-            if (!store.Runs.Local.Any(r => r.Number == wanted) && !await store.Runs.AnyAsync(r => r.Number == wanted, cancel)) return wanted;
+            if (
+                !store.Runs.Local.Any(r => r.Number == wanted)
+                && !await store.Runs.AnyAsync(r => r.Number == wanted, cancel)
+            )
+                return wanted;
         }
     }
 }

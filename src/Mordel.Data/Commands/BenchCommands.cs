@@ -16,18 +16,33 @@ public sealed class HandIn(Store store, BenchBook book, TimeProvider clock)
     /// <param name="asker">Whose it is.</param>
     /// <param name="assignmentId">What it was done for; null for practice.</param>
     /// <param name="cancel">Ends the wait, and the marking.</param>
-    /// <exception cref="TooMuchWorkException">Playing it takes more than one request may cost; nothing is kept.</exception>
-    public async Task<Reply<Guid>> Take(Tape tape, string text, Asker asker, Guid? assignmentId, CancellationToken cancel)
+    /// <exception cref="TooMuchWorkException">Playing it takes more than one request may cost; nothing is
+    /// kept.</exception>
+    public async Task<Reply<Guid>> Take(
+        Tape tape,
+        string text,
+        Asker asker,
+        Guid? assignmentId,
+        CancellationToken cancel
+    )
     {
         ArgumentNullException.ThrowIfNull(tape);
         if (assignmentId is { } id)
         {
-            if (await book.Assigned(id, asker, cancel) is not { } assignment) return Reply<Guid>.Refused("There is no such assignment, or it is not yours.");
-            if (TapeFormat.RigOf(text) is var rig && Compact(rig) != Compact(assignment.Rig)) return Reply<Guid>.Refused("This tape was not made on the rig of the assignment.");
+            if (await book.Assigned(id, asker, cancel) is not { } assignment)
+                return Reply<Guid>.Refused("There is no such assignment, or it is not yours.");
+            if (TapeFormat.RigOf(text) is var rig && Compact(rig) != Compact(assignment.Rig))
+                return Reply<Guid>.Refused("This tape was not made on the rig of the assignment.");
         }
 
-        if (TapeFormat.Canonical(tape, text) is not { } canonical) return Reply<Guid>.Refused("This tape would not come back as it was written. Hand it in from the bench.");
-        if (await store.Attempts.AnyAsync(a => a.AccountId == asker.Id && a.AssignmentId == assignmentId && a.Tape == canonical, cancel))
+        if (TapeFormat.Canonical(tape, text) is not { } canonical)
+            return Reply<Guid>.Refused("This tape would not come back as it was written. Hand it in from the bench.");
+        if (
+            await store.Attempts.AnyAsync(
+                a => a.AccountId == asker.Id && a.AssignmentId == assignmentId && a.Tape == canonical,
+                cancel
+            )
+        )
             return Reply<Guid>.Refused("This tape has been handed in already.");
         var sheet = Marking.Of(tape, new WorkBudget(WorkBudget.ForOneRequest, cancel));
         var attempt = Row(Guid.CreateVersion7(), asker.Id, assignmentId, tape, canonical, sheet, clock.GetUtcNow());
@@ -37,7 +52,15 @@ public sealed class HandIn(Store store, BenchBook book, TimeProvider clock)
     }
 
     /// <summary>What is kept of a tape and its marks.</summary>
-    public static AttemptRow Row(Guid id, Guid accountId, Guid? assignmentId, Tape tape, string text, MarkSheet sheet, DateTimeOffset at)
+    public static AttemptRow Row(
+        Guid id,
+        Guid accountId,
+        Guid? assignmentId,
+        Tape tape,
+        string text,
+        MarkSheet sheet,
+        DateTimeOffset at
+    )
     {
         ArgumentNullException.ThrowIfNull(tape);
         ArgumentNullException.ThrowIfNull(sheet);
@@ -63,14 +86,30 @@ public sealed class HandIn(Store store, BenchBook book, TimeProvider clock)
 public sealed class RunClass(Store store, TimeProvider clock)
 {
     /// <summary>Begins a class.</summary>
-    public async Task<IReadOnlyList<(string Field, string Says)>> Begin(string? name, Guid instructorId, CancellationToken cancel)
+    public async Task<IReadOnlyList<(string Field, string Says)>> Begin(
+        string? name,
+        Guid instructorId,
+        CancellationToken cancel
+    )
     {
         var wanted = new Wanted();
         var called = wanted.Text("name", name, "The class's name", 80);
         await using var transaction = await store.Database.BeginTransactionAsync(cancel);
-        wanted.That("name", !await store.Classes.AnyAsync(c => c.Name == called && c.InstructorId == instructorId, cancel), $"{called} is already there.");
-        if (wanted.Faults.Count > 0) return wanted.Faults;
-        store.Classes.Add(new() { Id = Guid.CreateVersion7(), Name = called, InstructorId = instructorId });
+        wanted.That(
+            "name",
+            !await store.Classes.AnyAsync(c => c.Name == called && c.InstructorId == instructorId, cancel),
+            $"{called} is already there."
+        );
+        if (wanted.Faults.Count > 0)
+            return wanted.Faults;
+        store.Classes.Add(
+            new()
+            {
+                Id = Guid.CreateVersion7(),
+                Name = called,
+                InstructorId = instructorId,
+            }
+        );
         await store.SaveChangesAsync(cancel);
         await transaction.CommitAsync(cancel);
         return [];
@@ -79,31 +118,71 @@ public sealed class RunClass(Store store, TimeProvider clock)
     /// <summary>Puts a learner into a class, or takes one out.</summary>
     public async Task<string?> Join(Guid classId, Guid learnerId, bool isIn, Asker asker, CancellationToken cancel)
     {
-        if (!await store.Classes.AnyAsync(c => c.Id == classId && (asker.SeesAll || c.InstructorId == asker.Id), cancel)) return "There is no such class, or it is not yours.";
-        if (!await store.Users.AnyAsync(u => u.Id == learnerId, cancel)) return "Choose somebody from the list.";
+        if (
+            !await store.Classes.AnyAsync(c => c.Id == classId && (asker.SeesAll || c.InstructorId == asker.Id), cancel)
+        )
+            return "There is no such class, or it is not yours.";
+        if (!await store.Users.AnyAsync(u => u.Id == learnerId, cancel))
+            return "Choose somebody from the list.";
         await using var transaction = await store.Database.BeginTransactionAsync(cancel);
-        var there = await store.ClassMembers.FirstOrDefaultAsync(m => m.ClassId == classId && m.AccountId == learnerId, cancel);
-        if (isIn && there is null) store.ClassMembers.Add(new() { ClassId = classId, AccountId = learnerId });
-        else if (!isIn && there is not null) store.ClassMembers.Remove(there);
+        var there = await store.ClassMembers.FirstOrDefaultAsync(
+            m => m.ClassId == classId && m.AccountId == learnerId,
+            cancel
+        );
+        if (isIn && there is null)
+            store.ClassMembers.Add(new() { ClassId = classId, AccountId = learnerId });
+        else if (!isIn && there is not null)
+            store.ClassMembers.Remove(there);
         await store.SaveChangesAsync(cancel);
         await transaction.CommitAsync(cancel);
         return null;
     }
 
     /// <summary>Sets an assignment.</summary>
-    public async Task<IReadOnlyList<(string Field, string Says)>> Assign(Guid classId, string? title, string rig, int minutes, DateOnly? due, Asker asker, CancellationToken cancel)
+    public async Task<IReadOnlyList<(string Field, string Says)>> Assign(
+        Guid classId,
+        string? title,
+        string rig,
+        int minutes,
+        DateOnly? due,
+        Asker asker,
+        CancellationToken cancel
+    )
     {
         var wanted = new Wanted();
         var called = wanted.Text("title", title, "The title", 80);
         wanted.Number("minutes", minutes, "Minutes", 0, 120);
         wanted.That("due", due is null || due >= clock.Today(), "The day has passed already.");
-        if (TapeFormat.ReadRig(rig, out var faults) is null) foreach (var fault in faults) wanted.That(fault.Place, false, fault.Says);
-        else if (TapeFormat.ReadRig(rig = JsonText.Compact(rig), out _) is null) wanted.That("rig", false, "This rig would not come back as it was written.");
+        if (TapeFormat.ReadRig(rig, out var faults) is null)
+            foreach (var fault in faults)
+                wanted.That(fault.Place, false, fault.Says);
+        else if (TapeFormat.ReadRig(rig = JsonText.Compact(rig), out _) is null)
+            wanted.That("rig", false, "This rig would not come back as it was written.");
         await using var transaction = await store.Database.BeginTransactionAsync(cancel);
-        wanted.That("title", !await store.Assignments.AnyAsync(a => a.ClassId == classId && a.Title == called && a.Rig == rig, cancel), $"{called} is already there, with the same rig.");
-        wanted.That("class", await store.Classes.AnyAsync(c => c.Id == classId && (asker.SeesAll || c.InstructorId == asker.Id), cancel), "There is no such class, or it is not yours.");
-        if (wanted.Faults.Count > 0) return wanted.Faults;
-        store.Assignments.Add(new() { Id = Guid.CreateVersion7(), ClassId = classId, Title = called, Rig = rig, Minutes = minutes, SetAt = clock.GetUtcNow(), DueOn = due });
+        wanted.That(
+            "title",
+            !await store.Assignments.AnyAsync(a => a.ClassId == classId && a.Title == called && a.Rig == rig, cancel),
+            $"{called} is already there, with the same rig."
+        );
+        wanted.That(
+            "class",
+            await store.Classes.AnyAsync(c => c.Id == classId && (asker.SeesAll || c.InstructorId == asker.Id), cancel),
+            "There is no such class, or it is not yours."
+        );
+        if (wanted.Faults.Count > 0)
+            return wanted.Faults;
+        store.Assignments.Add(
+            new()
+            {
+                Id = Guid.CreateVersion7(),
+                ClassId = classId,
+                Title = called,
+                Rig = rig,
+                Minutes = minutes,
+                SetAt = clock.GetUtcNow(),
+                DueOn = due,
+            }
+        );
         await store.SaveChangesAsync(cancel);
         await transaction.CommitAsync(cancel);
         return [];

@@ -11,14 +11,26 @@ public sealed class MakeOwner(Store store, UserManager<Account> users)
     public Task<bool> IsTooLate(CancellationToken cancel) => store.Users.AnyAsync(cancel);
 
     /// <summary>Makes the account; null with no problems when somebody was first.</summary>
-    public async Task<(Account? Owner, IReadOnlyList<string> Problems)> Of(string? userName, string fullName, string? password, CancellationToken cancel)
+    public async Task<(Account? Owner, IReadOnlyList<string> Problems)> Of(
+        string? userName,
+        string fullName,
+        string? password,
+        CancellationToken cancel
+    )
     {
         // Several at once stand in a line here: the first makes the owner, the others find the door closed.
         await using var transaction = await store.Database.BeginTransactionAsync(cancel);
-        if (await IsTooLate(cancel)) return (null, []);
-        var account = new Account { Id = Guid.CreateVersion7(), UserName = userName, FullName = fullName };
+        if (await IsTooLate(cancel))
+            return (null, []);
+        var account = new Account
+        {
+            Id = Guid.CreateVersion7(),
+            UserName = userName,
+            FullName = fullName,
+        };
         var made = await users.CreateAsync(account, password ?? "");
-        if (!made.Succeeded) return (null, [.. made.Errors.Select(e => e.Description)]);
+        if (!made.Succeeded)
+            return (null, [.. made.Errors.Select(e => e.Description)]);
         await users.AddToRolesAsync(account, [Roles.Owner, Roles.Tester]);
         await transaction.CommitAsync(cancel);
         return (account, []);

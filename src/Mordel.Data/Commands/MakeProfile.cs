@@ -6,52 +6,97 @@ using Mordel.Data.Rows;
 
 namespace Mordel.Data.Commands;
 
-/// <summary>Keeps a new profile, or a new version of one that this installation has made; and says which authority works by which.</summary>
+/// <summary>
+/// Keeps a new profile, or a new version of one that this installation has made; and says which authority works by
+/// which.
+/// </summary>
 public sealed class MakeProfile(Store store, ProfileBook book, TimeProvider clock)
 {
     /// <summary>Keeps it. A profile that comes with Mordel is copied under a name of its own.</summary>
-    public async Task<(Profile? Made, IReadOnlyList<(string Field, string Says)> Faults)> From(Profile wished, string by, CancellationToken cancel)
+    public async Task<(Profile? Made, IReadOnlyList<(string Field, string Says)> Faults)> From(
+        Profile wished,
+        string by,
+        CancellationToken cancel
+    )
     {
         ArgumentNullException.ThrowIfNull(wished);
         var wanted = new Wanted();
-        wanted.That("short", wished.Id.Length is > 1 and <= 40 && wished.Id.All(c => char.IsAsciiLetterLower(c) || char.IsAsciiDigit(c) || c == '-'), "Its short name is made of small letters, digits and hyphens.");
-        wanted.That("short", BuiltInProfiles.Named(wished.Id) is null, "A profile that comes with Mordel is not changed; give the copy a name of its own.");
+        wanted.That(
+            "short",
+            wished.Id.Length is > 1 and <= 40
+                && wished.Id.All(c => char.IsAsciiLetterLower(c) || char.IsAsciiDigit(c) || c == '-'),
+            "Its short name is made of small letters, digits and hyphens."
+        );
+        wanted.That(
+            "short",
+            BuiltInProfiles.Named(wished.Id) is null,
+            "A profile that comes with Mordel is not changed; give the copy a name of its own."
+        );
         wanted.Text("name", wished.Name, "Name");
-        wanted.That("from", wished.InForceFrom >= clock.Today(), "It comes into force today or later: tests already made keep the rules they were made under.");
+        wanted.That(
+            "from",
+            wished.InForceFrom >= clock.Today(),
+            "It comes into force today or later: tests already made keep the rules they were made under."
+        );
         await using var transaction = await store.Database.BeginTransactionAsync(cancel);
         var versions = (await book.All(cancel)).Where(p => p.Id == wished.Id).ToList();
         var last = versions.MaxBy(p => p.Version);
-        wanted.That("from", last is null || wished.InForceFrom > last.InForceFrom, $"Version {last?.Version} is in force from {last?.InForceFrom:d MMM yyyy}; the next one begins after it.");
-        if (wanted.Faults.Count > 0) return (null, wanted.Faults);
+        wanted.That(
+            "from",
+            last is null || wished.InForceFrom > last.InForceFrom,
+            $"Version {last?.Version} is in force from {last?.InForceFrom:d MMM yyyy}; the next one begins after it."
+        );
+        if (wanted.Faults.Count > 0)
+            return (null, wanted.Faults);
         // Versions that cannot be read have their numbers too.
-        var highest = Math.Max(last?.Version ?? 0, book.Unreadable.Where(u => u.ProfileId == wished.Id).Select(u => u.Version).DefaultIfEmpty(0).Max());
+        var highest = Math.Max(
+            last?.Version ?? 0,
+            book.Unreadable.Where(u => u.ProfileId == wished.Id).Select(u => u.Version).DefaultIfEmpty(0).Max()
+        );
         var made = wished with { Version = highest + 1, InForceUntil = null };
         var json = ProfileFormat.Write(made);
         if (ProfileFormat.Read(json, out var faults) != made)
         {
-            foreach (var fault in faults.DefaultIfEmpty(new("", "would not come back as it was written"))) wanted.That(fault.Place, false, $"This cannot be kept: {fault}.");
+            foreach (var fault in faults.DefaultIfEmpty(new("", "would not come back as it was written")))
+                wanted.That(fault.Place, false, $"This cannot be kept: {fault}.");
             return (null, wanted.Faults);
         }
 
-        store.Profiles.Add(new() { Id = Guid.CreateVersion7(), ProfileId = made.Id, Version = made.Version, Json = json, MadeAt = clock.GetUtcNow(), MadeBy = by });
+        store.Profiles.Add(
+            new()
+            {
+                Id = Guid.CreateVersion7(),
+                ProfileId = made.Id,
+                Version = made.Version,
+                Json = json,
+                MadeAt = clock.GetUtcNow(),
+                MadeBy = by,
+            }
+        );
         await store.SaveChangesAsync(cancel);
         await transaction.CommitAsync(cancel);
         return (made, []);
     }
 
     /// <summary>The authority works by this profile from now on; runs that have begun keep theirs.</summary>
-    public async Task<IReadOnlyList<(string Field, string Says)>> Assign(Guid authorityId, string? profileId, CancellationToken cancel)
+    public async Task<IReadOnlyList<(string Field, string Says)>> Assign(
+        Guid authorityId,
+        string? profileId,
+        CancellationToken cancel
+    )
     {
         var wanted = new Wanted();
         var authority = await store.Authorities.FirstOrDefaultAsync(a => a.Id == authorityId, cancel);
         wanted.That("authorityId", authority is not null, "There is no such authority.");
         wanted.That("profileId", (await book.All(cancel)).Any(p => p.Id == profileId), "There is no such profile.");
-        if (wanted.Faults.Count > 0) return wanted.Faults;
+        if (wanted.Faults.Count > 0)
+            return wanted.Faults;
         authority!.ProfileId = profileId!;
         await store.SaveChangesAsync(cancel);
         return [];
     }
 
     /// <summary>The authorities, by name.</summary>
-    public async Task<IReadOnlyList<AuthorityRow>> Authorities(CancellationToken cancel) => await store.Authorities.AsNoTracking().OrderBy(a => a.Name).ToListAsync(cancel);
+    public async Task<IReadOnlyList<AuthorityRow>> Authorities(CancellationToken cancel) =>
+        await store.Authorities.AsNoTracking().OrderBy(a => a.Name).ToListAsync(cancel);
 }

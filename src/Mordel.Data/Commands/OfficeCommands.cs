@@ -7,7 +7,18 @@ using Mordel.Data.Rows;
 namespace Mordel.Data.Commands;
 
 /// <summary>What is typed when a kit is added.</summary>
-public sealed record NewKit(Guid KeeperId, string? Kind, string? Make, string? Model, string? Serial, string? Unit, decimal? Resolution, decimal? Accuracy, DateOnly? CalibratedOn, string? CalibratedBy);
+public sealed record NewKit(
+    Guid KeeperId,
+    string? Kind,
+    string? Make,
+    string? Model,
+    string? Serial,
+    string? Unit,
+    decimal? Resolution,
+    decimal? Accuracy,
+    DateOnly? CalibratedOn,
+    string? CalibratedBy
+);
 
 /// <summary>Adds a kit and gives it to a tester; the kit that the tester had is put by.</summary>
 public sealed class AddKit(Store store)
@@ -34,10 +45,20 @@ public sealed class AddKit(Store store)
             CalibrationDue = on == default ? on : on.AddYears(1),
         };
         await using var transaction = await store.Database.BeginTransactionAsync(cancel);
-        wanted.That("keeperId", await store.Users.AnyAsync(u => u.Id == kit.KeeperId, cancel), "Choose who has the kit.");
-        wanted.That("serial", !await store.Kits.AnyAsync(k => k.Serial == row.Serial && k.Make == row.Make, cancel), $"{row.Make} {row.Serial} is already there.");
-        if (wanted.Faults.Count > 0) return wanted.Faults;
-        foreach (var old in await store.Kits.Where(k => k.KeeperId == kit.KeeperId).ToListAsync(cancel)) old.KeeperId = null;
+        wanted.That(
+            "keeperId",
+            await store.Users.AnyAsync(u => u.Id == kit.KeeperId, cancel),
+            "Choose who has the kit."
+        );
+        wanted.That(
+            "serial",
+            !await store.Kits.AnyAsync(k => k.Serial == row.Serial && k.Make == row.Make, cancel),
+            $"{row.Make} {row.Serial} is already there."
+        );
+        if (wanted.Faults.Count > 0)
+            return wanted.Faults;
+        foreach (var old in await store.Kits.Where(k => k.KeeperId == kit.KeeperId).ToListAsync(cancel))
+            old.KeeperId = null;
         store.Kits.Add(row);
         await store.SaveChangesAsync(cancel);
         await transaction.CommitAsync(cancel);
@@ -51,13 +72,27 @@ public sealed class ColourHoses(Store store)
     /// <summary>The colours there are to choose from.</summary>
     public static readonly string[] Colours = ["red", "blue", "yellow", "green", "black", "white", "grey", "orange"];
 
-    public async Task<IReadOnlyList<(string Field, string Says)>> Of(Guid kitId, Guid who, bool atTheDesk, string? high, string? low, string? bypass, CancellationToken cancel)
+    public async Task<IReadOnlyList<(string Field, string Says)>> Of(
+        Guid kitId,
+        Guid who,
+        bool atTheDesk,
+        string? high,
+        string? low,
+        string? bypass,
+        CancellationToken cancel
+    )
     {
         var wanted = new Wanted();
         var kit = await store.Kits.FirstOrDefaultAsync(k => k.Id == kitId && (atTheDesk || k.KeeperId == who), cancel);
         wanted.That("kitId", kit is not null, "There is no such kit of yours.");
-        var chosen = string.Join(' ', wanted.OneOf("high", high, "High hose", Colours), wanted.OneOf("low", low, "Low hose", Colours), wanted.OneOf("bypass", bypass, "Bypass hose", Colours));
-        if (wanted.Faults.Count > 0) return wanted.Faults;
+        var chosen = string.Join(
+            ' ',
+            wanted.OneOf("high", high, "High hose", Colours),
+            wanted.OneOf("low", low, "Low hose", Colours),
+            wanted.OneOf("bypass", bypass, "Bypass hose", Colours)
+        );
+        if (wanted.Faults.Count > 0)
+            return wanted.Faults;
         kit!.HoseColours = chosen;
         await store.SaveChangesAsync(cancel);
         return [];
@@ -70,7 +105,10 @@ public sealed record NewCertificate(Guid AccountId, string? Number, string? Issu
 /// <summary>Adds a tester's certificate for all types.</summary>
 public sealed class AddCertificate(Store store)
 {
-    public async Task<IReadOnlyList<(string Field, string Says)>> With(NewCertificate certificate, CancellationToken cancel)
+    public async Task<IReadOnlyList<(string Field, string Says)>> With(
+        NewCertificate certificate,
+        CancellationToken cancel
+    )
     {
         var wanted = new Wanted();
         var row = new CertificateRow
@@ -85,10 +123,21 @@ public sealed class AddCertificate(Store store)
         };
         wanted.That("until", row.ValidUntil >= row.ValidFrom, "The last day lies before the first.");
         await using var transaction = await store.Database.BeginTransactionAsync(cancel);
-        wanted.That("number", !await store.Certificates.AnyAsync(c => c.AccountId == row.AccountId && c.Number == row.Number && c.ValidUntil == row.ValidUntil, cancel),
-            $"Certificate {row.Number} is already there.");
-        wanted.That("accountId", await store.Users.AnyAsync(u => u.Id == certificate.AccountId, cancel), "Choose whose certificate it is.");
-        if (wanted.Faults.Count > 0) return wanted.Faults;
+        wanted.That(
+            "number",
+            !await store.Certificates.AnyAsync(
+                c => c.AccountId == row.AccountId && c.Number == row.Number && c.ValidUntil == row.ValidUntil,
+                cancel
+            ),
+            $"Certificate {row.Number} is already there."
+        );
+        wanted.That(
+            "accountId",
+            await store.Users.AnyAsync(u => u.Id == certificate.AccountId, cancel),
+            "Choose whose certificate it is."
+        );
+        if (wanted.Faults.Count > 0)
+            return wanted.Faults;
         store.Certificates.Add(row);
         await store.SaveChangesAsync(cancel);
         await transaction.CommitAsync(cancel);
@@ -133,13 +182,28 @@ public sealed record NewAssembly
 public sealed class AddAssembly(Store store, ProfileBook profiles)
 {
     /// <summary>The rules that an authority can work by.</summary>
-    public async Task<string[]> Profiles(CancellationToken cancel) => [.. (await profiles.All(cancel)).Select(p => p.Id).Distinct()];
+    public async Task<string[]> Profiles(CancellationToken cancel) =>
+        [.. (await profiles.All(cancel)).Select(p => p.Id).Distinct()];
 
-    public async Task<(Guid? Id, IReadOnlyList<(string Field, string Says)> Faults)> With(NewAssembly a, CancellationToken cancel)
+    public async Task<(Guid? Id, IReadOnlyList<(string Field, string Says)> Faults)> With(
+        NewAssembly a,
+        CancellationToken cancel
+    )
     {
         var wanted = new Wanted();
-        var owner = new OwnerRow { Id = Guid.CreateVersion7(), Name = wanted.Text("OwnerName", a.OwnerName, "Owner"), Address = wanted.Text("OwnerAddress", a.OwnerAddress, "Owner's address", 200), Phone = wanted.Text("OwnerPhone", a.OwnerPhone, "Owner's telephone", 40) };
-        var authority = new AuthorityRow { Id = Guid.CreateVersion7(), Name = wanted.Text("Authority", a.Authority, "Authority"), ProfileId = wanted.OneOf("Profile", a.Profile, "Rules", await Profiles(cancel)) };
+        var owner = new OwnerRow
+        {
+            Id = Guid.CreateVersion7(),
+            Name = wanted.Text("OwnerName", a.OwnerName, "Owner"),
+            Address = wanted.Text("OwnerAddress", a.OwnerAddress, "Owner's address", 200),
+            Phone = wanted.Text("OwnerPhone", a.OwnerPhone, "Owner's telephone", 40),
+        };
+        var authority = new AuthorityRow
+        {
+            Id = Guid.CreateVersion7(),
+            Name = wanted.Text("Authority", a.Authority, "Authority"),
+            ProfileId = wanted.OneOf("Profile", a.Profile, "Rules", await Profiles(cancel)),
+        };
         var place = new PlaceRow
         {
             Id = Guid.CreateVersion7(),
@@ -153,11 +217,16 @@ public sealed class AddAssembly(Store store, ProfileBook profiles)
         {
             Id = Guid.CreateVersion7(),
             Type = wanted.OneOf("Type", a.Type, "Type", Enum.GetNames<AssemblyType>()),
-            Body = a.Type == nameof(AssemblyType.RP) ? wanted.OneOf("Body", a.Body, "Body", [.. Bodies.Choices(AssemblyType.RP)]) : null,
+            Body =
+                a.Type == nameof(AssemblyType.RP)
+                    ? wanted.OneOf("Body", a.Body, "Body", [.. Bodies.Choices(AssemblyType.RP)])
+                    : null,
             Strainer = a.Strainer,
             FittedCocks = a.FittedCocks,
             BypassLine = a.FireLine && a.BypassLine,
-            ReliefPort = a.ReliefPort is null ? null : wanted.Number("ReliefPort", a.ReliefPort, "Relief port", 1m, 500m),
+            ReliefPort = a.ReliefPort is null
+                ? null
+                : wanted.Number("ReliefPort", a.ReliefPort, "Relief port", 1m, 500m),
             Tag = wanted.Text("Tag", a.Tag, "Tag", 40),
             Make = wanted.Text("Make", a.Make, "Make"),
             Model = wanted.Text("Model", a.Model, "Model"),
@@ -173,15 +242,29 @@ public sealed class AddAssembly(Store store, ProfileBook profiles)
             HowToFind = place.Access,
         };
         await using var transaction = await store.Database.BeginTransactionAsync(cancel);
-        wanted.That("Hazard", row is not { Type: nameof(AssemblyType.DC), Hazard: "high" }, "A double check may not stand on a high hazard.");
-        wanted.That("Tag", !await store.Assemblies.AnyAsync(x => x.Tag == row.Tag, cancel), $"Tag {row.Tag} is already on another assembly.");
+        wanted.That(
+            "Hazard",
+            row is not { Type: nameof(AssemblyType.DC), Hazard: "high" },
+            "A double check may not stand on a high hazard."
+        );
+        wanted.That(
+            "Tag",
+            !await store.Assemblies.AnyAsync(x => x.Tag == row.Tag, cancel),
+            $"Tag {row.Tag} is already on another assembly."
+        );
         if (await store.Authorities.FirstOrDefaultAsync(x => x.Name == authority.Name, cancel) is { } known)
             wanted.That("Profile", known.ProfileId == authority.ProfileId, $"{known.Name} works by {known.ProfileId}.");
-        if (wanted.Faults.Count > 0) return (null, wanted.Faults);
-        owner = await store.Owners.FirstOrDefaultAsync(x => x.Name == owner.Name && x.Address == owner.Address, cancel) ?? store.Owners.Add(owner).Entity;
-        authority = await store.Authorities.FirstOrDefaultAsync(x => x.Name == authority.Name, cancel) ?? store.Authorities.Add(authority).Entity;
+        if (wanted.Faults.Count > 0)
+            return (null, wanted.Faults);
+        owner = await store.Owners.FirstOrDefaultAsync(x => x.Name == owner.Name && x.Address == owner.Address, cancel)
+            ?? store.Owners.Add(owner).Entity;
+        authority = await store.Authorities.FirstOrDefaultAsync(x => x.Name == authority.Name, cancel)
+            ?? store.Authorities.Add(authority).Entity;
         place.OwnerId = owner.Id;
-        place = await store.Places.FirstOrDefaultAsync(x => x.Name == place.Name && x.Address == place.Address && x.OwnerId == owner.Id, cancel) ?? store.Places.Add(place).Entity;
+        place = await store.Places.FirstOrDefaultAsync(
+            x => x.Name == place.Name && x.Address == place.Address && x.OwnerId == owner.Id,
+            cancel
+        ) ?? store.Places.Add(place).Entity;
         (row.PlaceId, row.AuthorityId) = (place.Id, authority.Id);
         store.Assemblies.Add(row);
         await store.SaveChangesAsync(cancel);
@@ -196,31 +279,56 @@ public sealed record NewStop(Guid TesterId, DateOnly? Day, TimeOnly? From, TimeO
 /// <summary>Puts an assembly into a tester's round of a day, behind what is already in it.</summary>
 public sealed class AddStop(Store store)
 {
-    public async Task<IReadOnlyList<(string Field, string Says)>> With(Guid assemblyId, NewStop stop, CancellationToken cancel)
+    public async Task<IReadOnlyList<(string Field, string Says)>> With(
+        Guid assemblyId,
+        NewStop stop,
+        CancellationToken cancel
+    )
     {
         var wanted = new Wanted();
         var day = wanted.Day("day", stop.Day, "Day");
-        wanted.That("from", stop.From is not null && stop.Until > stop.From, "Say from when until when the water may be off.");
+        wanted.That(
+            "from",
+            stop.From is not null && stop.Until > stop.From,
+            "Say from when until when the water may be off."
+        );
         await using var transaction = await store.Database.BeginTransactionAsync(cancel);
-        wanted.That("day", !await store.Stops.AnyAsync(s => s.TesterId == stop.TesterId && s.Day == day && s.AssemblyId == assemblyId && s.WindowFrom == stop.From, cancel),
-            "This assembly is already in that round.");
+        wanted.That(
+            "day",
+            !await store.Stops.AnyAsync(
+                s =>
+                    s.TesterId == stop.TesterId
+                    && s.Day == day
+                    && s.AssemblyId == assemblyId
+                    && s.WindowFrom == stop.From,
+                cancel
+            ),
+            "This assembly is already in that round."
+        );
         wanted.That("testerId", await store.Users.AnyAsync(u => u.Id == stop.TesterId, cancel), "Choose a tester.");
-        wanted.That("day", await store.Assemblies.AnyAsync(a => a.Id == assemblyId, cancel), "There is no such assembly.");
+        wanted.That(
+            "day",
+            await store.Assemblies.AnyAsync(a => a.Id == assemblyId, cancel),
+            "There is no such assembly."
+        );
         wanted.That("special", (stop.Special?.Length ?? 0) <= 200, "What is special may have 200 characters.");
-        if (wanted.Faults.Count > 0) return wanted.Faults;
+        if (wanted.Faults.Count > 0)
+            return wanted.Faults;
         var order = await store.Stops.CountAsync(s => s.TesterId == stop.TesterId && s.Day == day, cancel) + 1;
-        store.Stops.Add(new()
-        {
-            Id = Guid.CreateVersion7(),
-            Day = day,
-            TesterId = stop.TesterId,
-            Order = order,
-            AssemblyId = assemblyId,
-            WindowFrom = stop.From!.Value,
-            WindowUntil = stop.Until!.Value,
-            Minutes = 25,
-            Special = string.IsNullOrWhiteSpace(stop.Special) ? null : stop.Special.Trim(),
-        });
+        store.Stops.Add(
+            new()
+            {
+                Id = Guid.CreateVersion7(),
+                Day = day,
+                TesterId = stop.TesterId,
+                Order = order,
+                AssemblyId = assemblyId,
+                WindowFrom = stop.From!.Value,
+                WindowUntil = stop.Until!.Value,
+                Minutes = 25,
+                Special = string.IsNullOrWhiteSpace(stop.Special) ? null : stop.Special.Trim(),
+            }
+        );
         await store.SaveChangesAsync(cancel);
         await transaction.CommitAsync(cancel);
         return [];

@@ -4,8 +4,8 @@ using Mordel.Data.Rows;
 namespace Mordel.Data.Commands;
 
 /// <summary>
-/// Settles a serial number that was not the one on the order. The record was wrong: it is corrected. The assembly was replaced: a new assembly is
-/// entered in its place, linked to the old one, and the run belongs to the new one.
+/// Settles a serial number that was not the one on the order. The record was wrong: it is corrected. The assembly was
+/// replaced: a new assembly is entered in its place, linked to the old one, and the run belongs to the new one.
 /// </summary>
 public static class Replacement
 {
@@ -23,7 +23,11 @@ public static class Replacement
         }
 
         var tag = old.Tag;
-        (old.Tag, old.ReplacedOn, old.NextDue) = ($"{tag} until {day:yyyy-MM-dd} {row.Id.ToString("N")[..4]}", day, null);
+        (old.Tag, old.ReplacedOn, old.NextDue) = (
+            $"{tag} until {day:yyyy-MM-dd} {row.Id.ToString("N")[..4]}",
+            day,
+            null
+        );
         var fresh = new AssemblyRow
         {
             Id = Guid.CreateVersion7(),

@@ -23,13 +23,22 @@ public sealed record GivenSignature(string Name, string Ink, int EntriesSeen, IR
 /// <param name="Certificate">What it would be signed with; null when none covers it.</param>
 /// <param name="Hasty">Readings that came sooner than hands and water can be; they are to be explained first.</param>
 public sealed record ReadyToSign(
-    RunFile Run, Verdict Verdict, Results? Previous, IReadOnlyList<string> Obstacles, CertificateFacts? Certificate, IReadOnlyList<HastyReading> Hasty)
+    RunFile Run,
+    Verdict Verdict,
+    Results? Previous,
+    IReadOnlyList<string> Obstacles,
+    CertificateFacts? Certificate,
+    IReadOnlyList<HastyReading> Hasty
+)
 {
     /// <summary>Whether an explanation is wanted before the signature.</summary>
     public bool WantsExplanation => Hasty.Count > 0 && Run.State.PaceExplained is null;
 }
 
-/// <summary>Signs and seals a run: checks certificate, kit, profile and completeness on the day of the test, then seals it behind the assembly's last seal.</summary>
+/// <summary>
+/// Signs and seals a run: checks certificate, kit, profile and completeness on the day of the test, then seals it
+/// behind the assembly's last seal.
+/// </summary>
 public sealed class SealRun(Store store, FindRun find, SealMaker maker, TimeProvider clock)
 {
     /// <summary>The run with all that is to be known before it is signed.</summary>
@@ -39,31 +48,56 @@ public sealed class SealRun(Store store, FindRun find, SealMaker maker, TimeProv
         var previous = await find.Previous(run, cancel);
         var day = TestDay(run);
         var certificate = await Certificate(run, day, cancel);
-        return new(run, run.Verdict(previous), previous, Obstacles(run, day, certificate), certificate, Pace.Of(run.Plan, run.State, run.Setup.BegunAt));
+        return new(
+            run,
+            run.Verdict(previous),
+            previous,
+            Obstacles(run, day, certificate),
+            certificate,
+            Pace.Of(run.Plan, run.State, run.Setup.BegunAt)
+        );
     }
 
     /// <summary>Seals the run.</summary>
     public async Task<Reply<Guid>> By(Guid runId, Guid testerId, GivenSignature signature, CancellationToken cancel)
     {
         ArgumentNullException.ThrowIfNull(signature);
-        if (string.IsNullOrWhiteSpace(signature.Name) || signature.Name.Length > 120) return Reply<Guid>.Refused("Sign with your name.");
-        if (!InkText.IsSignature(signature.Ink)) return Reply<Guid>.Refused("The drawn signature is missing. Draw it in the box, or say that your typed name is your signature.");
+        if (string.IsNullOrWhiteSpace(signature.Name) || signature.Name.Length > 120)
+            return Reply<Guid>.Refused("Sign with your name.");
+        if (!InkText.IsSignature(signature.Ink))
+            return Reply<Guid>.Refused(
+                "The drawn signature is missing. Draw it in the box, or say that your typed name is your signature."
+            );
         await using var transaction = await store.Database.BeginTransactionAsync(cancel);
         var run = await find.For(runId, new(testerId, SeesAll: false), cancel);
-        if (run is null) return Reply<Guid>.Refused(TakeEntries.NoSuchRun);
-        if (run.IsSealed) return Reply<Guid>.Refused("This run is already signed.");
-        if (run.Log.Count != signature.EntriesSeen) return Reply<Guid>.Refused("The run has changed since you looked, perhaps on another screen. Look at the verdict again, then sign.");
+        if (run is null)
+            return Reply<Guid>.Refused(TakeEntries.NoSuchRun);
+        if (run.IsSealed)
+            return Reply<Guid>.Refused("This run is already signed.");
+        if (run.Log.Count != signature.EntriesSeen)
+            return Reply<Guid>.Refused(
+                "The run has changed since you looked, perhaps on another screen. Look at the verdict again, then sign."
+            );
         var now = clock.Now();
         run = Beside(run, signature.Beside, now, out var wrong);
-        if (wrong is not null) return Reply<Guid>.Refused(wrong);
+        if (wrong is not null)
+            return Reply<Guid>.Refused(wrong);
         var ready = await Weigh(run, cancel);
-        if (ready.Obstacles.Count > 0) return Reply<Guid>.Refused(string.Join(" ", ready.Obstacles));
-        if (ready.WantsExplanation) return Reply<Guid>.Refused($"{string.Join(" ", ready.Hasty)} Say how that came about, then sign.");
+        if (ready.Obstacles.Count > 0)
+            return Reply<Guid>.Refused(string.Join(" ", ready.Obstacles));
+        if (ready.WantsExplanation)
+            return Reply<Guid>.Refused($"{string.Join(" ", ready.Hasty)} Say how that came about, then sign.");
         if (!string.Equals(signature.Name.Trim(), run.Setup.Tester.Name, StringComparison.OrdinalIgnoreCase))
-            return Reply<Guid>.Refused($"The name signed is not that of the tester of this run, {run.Setup.Tester.Name}.");
+            return Reply<Guid>.Refused(
+                $"The name signed is not that of the tester of this run, {run.Setup.Tester.Name}."
+            );
 
-        var row = await store.Runs.Include(r => r.Assembly).Include(r => r.Results).FirstAsync(r => r.Id == runId, cancel);
-        if (run.State.Serial is { } found) Replacement.Settle(store, row, found, clock.Today());
+        var row = await store
+            .Runs.Include(r => r.Assembly)
+            .Include(r => r.Results)
+            .FirstAsync(r => r.Id == runId, cancel);
+        if (run.State.Serial is { } found)
+            Replacement.Settle(store, row, found, clock.Today());
         var signing = new Signing(run.Setup.Tester.Name, ready.Certificate!, signature.Ink, now);
         await maker.Make(row, new(run.Setup, run.Received, run.State, ready.Verdict, ready.Previous, signing), cancel);
         await store.SaveChangesAsync(cancel);
@@ -75,12 +109,16 @@ public sealed class SealRun(Store store, FindRun find, SealMaker maker, TimeProv
     private RunFile Beside(RunFile run, IReadOnlyList<EntryBody> bodies, DateTimeOffset now, out string? wrong)
     {
         wrong = null;
-        if (bodies.Count == 0) return run;
+        if (bodies.Count == 0)
+            return run;
         var tick = run.Log.LastTick;
-        var added = bodies.Select(body => new ReceivedEntry(new(new(Guid.CreateVersion7()), ++tick, now, body), now)).ToList();
+        var added = bodies
+            .Select(body => new ReceivedEntry(new(new(Guid.CreateVersion7()), ++tick, now, body), now))
+            .ToList();
         foreach (var (entry, _) in added)
         {
-            if (EntryFormat.WhyNotKept(entry) is not { } why) continue;
+            if (EntryFormat.WhyNotKept(entry) is not { } why)
+                continue;
             wrong = why;
             return run;
         }
@@ -90,13 +128,20 @@ public sealed class SealRun(Store store, FindRun find, SealMaker maker, TimeProv
     }
 
     /// <summary>
-    /// The day of the test: of its last reading by the device's clock, unless that lies before the run began or after the reading arrived; then of its arrival.
+    /// The day of the test: of its last reading by the device's clock, unless that lies before the run began or after
+    /// the reading arrived; then of its arrival.
     /// </summary>
     public DateOnly TestDay(RunFile run)
     {
         ArgumentNullException.ThrowIfNull(run);
-        var last = run.Received.LastOrDefault(r => r.Entry.Body is EntryBody.Taken or EntryBody.HoldEnded or EntryBody.Answered or EntryBody.Saw);
-        var at = last is null ? run.Setup.BegunAt : last.Entry.At >= run.Setup.BegunAt - LogTimes.Slack && last.Entry.At <= last.Received + LogTimes.Slack ? last.Entry.At : last.Received;
+        var last = run.Received.LastOrDefault(r =>
+            r.Entry.Body is EntryBody.Taken or EntryBody.HoldEnded or EntryBody.Answered or EntryBody.Saw
+        );
+        var at =
+            last is null ? run.Setup.BegunAt
+            : last.Entry.At >= run.Setup.BegunAt - LogTimes.Slack && last.Entry.At <= last.Received + LogTimes.Slack
+                ? last.Entry.At
+            : last.Received;
         return clock.DayOf(at);
     }
 
@@ -104,11 +149,23 @@ public sealed class SealRun(Store store, FindRun find, SealMaker maker, TimeProv
     {
         var (setup, state) = (run.Setup, run.State);
         var obstacles = new List<string>();
-        if (certificate is null) obstacles.Add($"{setup.Tester.Name} has no certificate for a {setup.Assembly.Type} that is valid on {day:d MMMM yyyy}.");
-        if (setup.Kit.Unfit(day) is { } unfit) obstacles.Add(unfit);
-        if (!setup.Profile.InForceOn(day)) obstacles.Add($"{setup.Profile.Name}, version {setup.Profile.Version}, is not in force on {day:d MMMM yyyy}.");
-        if (state.Paused is { } paused) obstacles.Add($"The test was broken off for today ({paused}). Take it up again, or end it as not testable.");
-        if (!state.AtTheEnd) obstacles.Add($"The run is not at its end: next is \"{state.Current!.Step.Title}\".");
+        if (certificate is null)
+            obstacles.Add(
+                $"{setup.Tester.Name} has no certificate for a {setup.Assembly.Type} that is valid on "
+                    + $"{day:d MMMM yyyy}."
+            );
+        if (setup.Kit.Unfit(day) is { } unfit)
+            obstacles.Add(unfit);
+        if (!setup.Profile.InForceOn(day))
+            obstacles.Add(
+                $"{setup.Profile.Name}, version {setup.Profile.Version}, is not in force on {day:d MMMM yyyy}."
+            );
+        if (state.Paused is { } paused)
+            obstacles.Add(
+                $"The test was broken off for today ({paused}). Take it up again, or end it as not testable."
+            );
+        if (!state.AtTheEnd)
+            obstacles.Add($"The run is not at its end: next is \"{state.Current!.Step.Title}\".");
         return obstacles;
     }
 
@@ -116,8 +173,12 @@ public sealed class SealRun(Store store, FindRun find, SealMaker maker, TimeProv
     private async Task<CertificateFacts?> Certificate(RunFile run, DateOnly day, CancellationToken cancel)
     {
         var type = run.Setup.Assembly.Type;
-        if (run.Setup.Tester.Certificate is { } certificate && certificate.Covers(type, day)) return certificate;
-        var all = await store.Certificates.AsNoTracking().Where(c => c.AccountId == run.Setup.Tester.Id).ToListAsync(cancel);
+        if (run.Setup.Tester.Certificate is { } certificate && certificate.Covers(type, day))
+            return certificate;
+        var all = await store
+            .Certificates.AsNoTracking()
+            .Where(c => c.AccountId == run.Setup.Tester.Id)
+            .ToListAsync(cancel);
         return all.Select(Setups.SetupWriter.Facts).Where(c => c.Covers(type, day)).MaxBy(c => c.Until);
     }
 }

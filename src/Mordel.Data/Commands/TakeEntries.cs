@@ -8,30 +8,57 @@ using Mordel.Data.Setups;
 
 namespace Mordel.Data.Commands;
 
-/// <summary>Takes entries into a run's log: any batch, any number of times, in any order. What it acknowledges is on disk.</summary>
+/// <summary>
+/// Takes entries into a run's log: any batch, any number of times, in any order. What it acknowledges is on disk.
+/// </summary>
 public sealed class TakeEntries(Store store, SetupReader setups, TimeProvider clock)
 {
     /// <summary>What is said when there is no such run, or it is another's.</summary>
     public const string NoSuchRun = "There is no such run of yours.";
 
-    /// <summary>Adds entries; those already there, by id, are passed over. Nothing of a refused batch is kept.</summary>
-    public async Task<Reply<int>> Into(Guid runId, Guid testerId, ImmutableArray<Entry> entries, CancellationToken cancel)
+    /// <summary>
+    /// Adds entries; those already there, by id, are passed over. Nothing of a refused batch is kept.
+    /// </summary>
+    public async Task<Reply<int>> Into(
+        Guid runId,
+        Guid testerId,
+        ImmutableArray<Entry> entries,
+        CancellationToken cancel
+    )
     {
         await using var transaction = await store.Database.BeginTransactionAsync(cancel);
-        var run = await store.Runs.AsNoTracking().Where(r => r.Id == runId && r.TesterId == testerId)
-            .Select(r => new { r.Setup, Sealed = r.SignedAt != null || r.Seals.Any() }).FirstOrDefaultAsync(cancel);
-        if (run is null) return Reply<int>.Refused(NoSuchRun);
+        var run = await store
+            .Runs.AsNoTracking()
+            .Where(r => r.Id == runId && r.TesterId == testerId)
+            .Select(r => new { r.Setup, Sealed = r.SignedAt != null || r.Seals.Any() })
+            .FirstOrDefaultAsync(cancel);
+        if (run is null)
+            return Reply<int>.Refused(NoSuchRun);
         var ids = entries.Select(e => e.Id.Value).ToList();
-        var known = await store.Entries.Where(e => e.RunId == runId && ids.Contains(e.EntryId)).ToDictionaryAsync(e => e.EntryId, e => e.Json, cancel);
-        // What was acknowledged before is acknowledged again, even after the seal: the sender may have missed the first answer.
+        var known = await store
+            .Entries.Where(e => e.RunId == runId && ids.Contains(e.EntryId))
+            .ToDictionaryAsync(e => e.EntryId, e => e.Json, cancel);
+        // What was acknowledged before is acknowledged again, even after the seal: the sender may have missed the first
+        // answer.
         var fresh = entries.DistinctBy(e => e.Id).Where(e => !known.ContainsKey(e.Id.Value)).ToList();
-        if (entries.FirstOrDefault(e => known.TryGetValue(e.Id.Value, out var kept) && kept != EntryFormat.Write(e)) is { } other)
-            return Reply<int>.Refused($"Entry {other.Id} is already in the log with another content. An entry is never changed; add a correction.");
-        if (fresh.Count == 0) return 0;
-        if (run.Sealed) return Reply<int>.Refused("This run is signed and sealed. A mistake found later is an amendment.");
+        if (
+            entries.FirstOrDefault(e => known.TryGetValue(e.Id.Value, out var kept) && kept != EntryFormat.Write(e)) is
+            { } other
+        )
+            return Reply<int>.Refused(
+                $"Entry {other.Id} is already in the log with another content. An entry is never changed; add "
+                    + $"a correction."
+            );
+        if (fresh.Count == 0)
+            return 0;
+        if (run.Sealed)
+            return Reply<int>.Refused("This run is signed and sealed. A mistake found later is an amendment.");
         var unit = (await setups.Read(run.Setup ?? "", cancel)).Kit.Unit;
         foreach (var reading in fresh.Select(Reading).OfType<Reading>())
-            if (reading.Value.Unit != unit) return Reply<int>.Refused($"{reading.Value} was entered, but this kit reads {unit.Symbol()}. Enter what the gauge shows.");
+            if (reading.Value.Unit != unit)
+                return Reply<int>.Refused(
+                    $"{reading.Value} was entered, but this kit reads {unit.Symbol()}. Enter what the gauge shows."
+                );
         var now = clock.Now();
         store.Entries.AddRange(fresh.Select(e => Row(runId, e, now)));
         await store.SaveChangesAsync(cancel);
@@ -43,17 +70,25 @@ public sealed class TakeEntries(Store store, SetupReader setups, TimeProvider cl
     public static EntryRow Row(Guid runId, Entry entry, DateTimeOffset received)
     {
         ArgumentNullException.ThrowIfNull(entry);
-        return new() { RunId = runId, EntryId = entry.Id.Value, Tick = entry.Tick, Json = EntryFormat.Write(entry), ReceivedAt = received };
+        return new()
+        {
+            RunId = runId,
+            EntryId = entry.Id.Value,
+            Tick = entry.Tick,
+            Json = EntryFormat.Write(entry),
+            ReceivedAt = received,
+        };
     }
 
-    private static Reading? Reading(Entry entry) => entry.Body switch
-    {
-        EntryBody.Taken t => t.Reading,
-        EntryBody.Corrected c => c.Reading,
-        EntryBody.Glimpsed g => g.Reading,
-        EntryBody.HoldWatched w => w.Reading,
-        EntryBody.HoldStarted { Reading: { } start } => start,
-        EntryBody.HoldEnded { Reading: { } end } => end,
-        _ => null,
-    };
+    private static Reading? Reading(Entry entry) =>
+        entry.Body switch
+        {
+            EntryBody.Taken t => t.Reading,
+            EntryBody.Corrected c => c.Reading,
+            EntryBody.Glimpsed g => g.Reading,
+            EntryBody.HoldWatched w => w.Reading,
+            EntryBody.HoldStarted { Reading: { } start } => start,
+            EntryBody.HoldEnded { Reading: { } end } => end,
+            _ => null,
+        };
 }

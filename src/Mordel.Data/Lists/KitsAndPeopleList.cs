@@ -4,7 +4,12 @@ using Mordel.Data.Rows;
 namespace Mordel.Data.Lists;
 
 /// <summary>A person with roles, certificates and kit.</summary>
-public sealed record PersonLine(Account Account, IReadOnlyList<string> Roles, IReadOnlyList<CertificateRow> Certificates, KitRow? Kit);
+public sealed record PersonLine(
+    Account Account,
+    IReadOnlyList<string> Roles,
+    IReadOnlyList<CertificateRow> Certificates,
+    KitRow? Kit
+);
 
 /// <summary>Lists the kits and the people of the installation.</summary>
 public sealed class KitsAndPeopleList(Store store)
@@ -13,26 +18,43 @@ public sealed class KitsAndPeopleList(Store store)
     public async Task<IReadOnlyList<PersonLine>> People(CancellationToken cancel)
     {
         var people = await store.Users.AsNoTracking().OrderBy(u => u.FullName).ToListAsync(cancel);
-        var roles = await (from link in store.UserRoles join role in store.Roles on link.RoleId equals role.Id select new { link.UserId, role.Name }).ToListAsync(cancel);
+        var roles = await (
+            from link in store.UserRoles
+            join role in store.Roles on link.RoleId equals role.Id
+            select new { link.UserId, role.Name }
+        ).ToListAsync(cancel);
         var certificates = await store.Certificates.AsNoTracking().ToListAsync(cancel);
         var kits = await store.Kits.AsNoTracking().ToListAsync(cancel);
-        return [.. people.Select(p => new PersonLine(p, [.. roles.Where(r => r.UserId == p.Id).Select(r => r.Name!)],
-            [.. certificates.Where(c => c.AccountId == p.Id).OrderByDescending(c => c.ValidUntil)], kits.Find(k => k.KeeperId == p.Id)))];
+        return
+        [
+            .. people.Select(p => new PersonLine(
+                p,
+                [.. roles.Where(r => r.UserId == p.Id).Select(r => r.Name!)],
+                [.. certificates.Where(c => c.AccountId == p.Id).OrderByDescending(c => c.ValidUntil)],
+                kits.Find(k => k.KeeperId == p.Id)
+            )),
+        ];
     }
 
     /// <summary>The colours of somebody's own hoses: high, low, bypass; empty while nobody has said.</summary>
     public async Task<string[]> HoseColours(Guid keeperId, CancellationToken cancel)
     {
-        var said = await store.Kits.AsNoTracking().Where(k => k.KeeperId == keeperId).Select(k => k.HoseColours).FirstOrDefaultAsync(cancel);
+        var said = await store
+            .Kits.AsNoTracking()
+            .Where(k => k.KeeperId == keeperId)
+            .Select(k => k.HoseColours)
+            .FirstOrDefaultAsync(cancel);
         return said?.Split(' ') is { Length: 3 } colours ? colours : ["", "", ""];
     }
 
     /// <summary>Everybody who holds a role.</summary>
     public async Task<IReadOnlyList<Account>> In(string roleName, CancellationToken cancel) =>
-        await (from user in store.Users.AsNoTracking()
-               join link in store.UserRoles on user.Id equals link.UserId
-               join role in store.Roles on link.RoleId equals role.Id
-               where role.Name == roleName
-               orderby user.FullName
-               select user).ToListAsync(cancel);
+        await (
+            from user in store.Users.AsNoTracking()
+            join link in store.UserRoles on user.Id equals link.UserId
+            join role in store.Roles on link.RoleId equals role.Id
+            where role.Name == roleName
+            orderby user.FullName
+            select user
+        ).ToListAsync(cancel);
 }

@@ -9,6 +9,13 @@ public static class LostMarks
     public static IReadOnlyList<string> Of(string marks)
     {
         using var sheet = JsonDocument.Parse(marks);
-        return [.. sheet.RootElement.GetProperty("marks").EnumerateArray().Where(m => !m.GetProperty("earned").GetBoolean()).Select(m => m.GetProperty("title").GetString()!)];
+        return
+        [
+            .. sheet
+                .RootElement.GetProperty("marks")
+                .EnumerateArray()
+                .Where(m => !m.GetProperty("earned").GetBoolean())
+                .Select(m => m.GetProperty("title").GetString()!),
+        ];
     }
 }

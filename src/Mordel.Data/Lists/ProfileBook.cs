@@ -10,7 +10,10 @@ namespace Mordel.Data.Lists;
 /// <param name="Why">What is wrong with it.</param>
 public sealed record UnreadableProfile(string ProfileId, int Version, string Why);
 
-/// <summary>The profiles there are: those that come with Mordel and those that this installation has made of them, in all their versions.</summary>
+/// <summary>
+/// The profiles there are: those that come with Mordel and those that this installation has made of them, in all their
+/// versions.
+/// </summary>
 public sealed class ProfileBook(Store store)
 {
     private List<Profile>? all;
@@ -18,36 +21,66 @@ public sealed class ProfileBook(Store store)
     /// <summary>Versions that are kept and cannot be read; known once <see cref="All"/> has been asked.</summary>
     public IReadOnlyList<UnreadableProfile> Unreadable { get; private set; } = [];
 
-    /// <summary>Every version of every profile that can be read; one that a later version has followed is in force until the day before.</summary>
+    /// <summary>
+    /// Every version of every profile that can be read; one that a later version has followed is in force until the day
+    /// before.
+    /// </summary>
     public async Task<IReadOnlyList<Profile>> All(CancellationToken cancel)
     {
-        if (all is not null) return all;
+        if (all is not null)
+            return all;
         var (made, unreadable) = (new List<Profile>(), new List<UnreadableProfile>());
-        foreach (var row in await store.Profiles.AsNoTracking().OrderBy(p => p.ProfileId).ThenBy(p => p.Version).ToListAsync(cancel))
+        foreach (
+            var row in await store
+                .Profiles.AsNoTracking()
+                .OrderBy(p => p.ProfileId)
+                .ThenBy(p => p.Version)
+                .ToListAsync(cancel)
+        )
         {
-            if (ProfileFormat.ReadKept(row.Json, out var faults) is { } profile && profile.Id == row.ProfileId && profile.Version == row.Version) made.Add(profile);
-            else unreadable.Add(new(row.ProfileId, row.Version, string.Join("; ", faults.Take(3).DefaultIfEmpty(new("", "it is another profile's")))));
+            if (
+                ProfileFormat.ReadKept(row.Json, out var faults) is { } profile
+                && profile.Id == row.ProfileId
+                && profile.Version == row.Version
+            )
+                made.Add(profile);
+            else
+                unreadable.Add(
+                    new(
+                        row.ProfileId,
+                        row.Version,
+                        string.Join("; ", faults.Take(3).DefaultIfEmpty(new("", "it is another profile's")))
+                    )
+                );
         }
 
         for (var i = 0; i + 1 < made.Count; i++)
-            if (made[i + 1].Id == made[i].Id) made[i] = made[i] with { InForceUntil = made[i + 1].InForceFrom.AddDays(-1) };
+            if (made[i + 1].Id == made[i].Id)
+                made[i] = made[i] with { InForceUntil = made[i + 1].InForceFrom.AddDays(-1) };
         Unreadable = unreadable;
         return all = [.. BuiltInProfiles.All, .. made];
     }
 
     /// <summary>One version, or null.</summary>
     public async Task<Profile?> Version(string id, int version, CancellationToken cancel) =>
-        BuiltInProfiles.All.FirstOrDefault(p => p.Id == id && p.Version == version) ?? (await All(cancel)).FirstOrDefault(p => p.Id == id && p.Version == version);
+        BuiltInProfiles.All.FirstOrDefault(p => p.Id == id && p.Version == version)
+        ?? (await All(cancel)).FirstOrDefault(p => p.Id == id && p.Version == version);
 
     /// <summary>The version in force on a day; before the first begins, the first.</summary>
-    public async Task<Profile?> On(string id, DateOnly day, CancellationToken cancel) => BuiltInProfiles.Named(id)
-        ?? ((await All(cancel)).Where(p => p.Id == id).OrderBy(p => p.Version).ToList() is { Count: > 0 } versions ? versions.LastOrDefault(p => p.InForceOn(day)) ?? versions[0] : null);
+    public async Task<Profile?> On(string id, DateOnly day, CancellationToken cancel) =>
+        BuiltInProfiles.Named(id)
+        ?? (
+            (await All(cancel)).Where(p => p.Id == id).OrderBy(p => p.Version).ToList() is { Count: > 0 } versions
+                ? versions.LastOrDefault(p => p.InForceOn(day)) ?? versions[0]
+                : null
+        );
 
     /// <summary>Each profile once, in the version in force on a day: what other documents may name.</summary>
     public async Task<IReadOnlyList<Profile>> InForce(DateOnly day, CancellationToken cancel)
     {
         var named = new List<Profile>();
-        foreach (var id in (await All(cancel)).Select(p => p.Id).Distinct()) named.Add((await On(id, day, cancel))!);
+        foreach (var id in (await All(cancel)).Select(p => p.Id).Distinct())
+            named.Add((await On(id, day, cancel))!);
         return named;
     }
 }

@@ -21,15 +21,25 @@ public sealed class RegisterSearch(Store store, SealReader seals)
         var query = store.Assemblies.AsNoTracking().Include(a => a.Place!).ThenInclude(p => p.Owner).AsQueryable();
         foreach (var word in (words ?? "").Split(' ', StringSplitOptions.RemoveEmptyEntries).Take(6))
         {
-            var like = $"%{word.Replace("\\", "\\\\", StringComparison.Ordinal).Replace("%", "\\%", StringComparison.Ordinal).Replace("_", "\\_", StringComparison.Ordinal)}%";
-            query = query.Where(a => EF.Functions.Like(a.Serial, like, "\\") || EF.Functions.Like(a.Tag, like, "\\") || EF.Functions.Like(a.Make, like, "\\")
-                || EF.Functions.Like(a.Model, like, "\\") || EF.Functions.Like(a.Serves, like, "\\") || EF.Functions.Like(a.Place!.Name, like, "\\")
-                || EF.Functions.Like(a.Place!.Address, like, "\\") || EF.Functions.Like(a.Place!.District, like, "\\") || EF.Functions.Like(a.Place!.Owner!.Name, like, "\\"));
+            var like =
+                $"%{word.Replace("\\", "\\\\", StringComparison.Ordinal).Replace("%", "\\%", StringComparison.Ordinal).Replace("_", "\\_", StringComparison.Ordinal)}%";
+            query = query.Where(a =>
+                EF.Functions.Like(a.Serial, like, "\\")
+                || EF.Functions.Like(a.Tag, like, "\\")
+                || EF.Functions.Like(a.Make, like, "\\")
+                || EF.Functions.Like(a.Model, like, "\\")
+                || EF.Functions.Like(a.Serves, like, "\\")
+                || EF.Functions.Like(a.Place!.Name, like, "\\")
+                || EF.Functions.Like(a.Place!.Address, like, "\\")
+                || EF.Functions.Like(a.Place!.District, like, "\\")
+                || EF.Functions.Like(a.Place!.Owner!.Name, like, "\\")
+            );
         }
 
         // What was replaced is found from the passport of what replaced it.
         query = query.Where(a => a.ReplacedOn == null);
-        if (!string.IsNullOrEmpty(afterTag)) query = query.Where(a => string.Compare(a.Tag, afterTag) > 0);
+        if (!string.IsNullOrEmpty(afterTag))
+            query = query.Where(a => string.Compare(a.Tag, afterTag) > 0);
         var found = await query.OrderBy(a => a.Tag).Take(PageSize + 1).ToListAsync(cancel);
         var last = await seals.LastOf([.. found.Select(a => a.Id)], cancel);
         return [.. found.Select(a => new RegisterLine(a, last.GetValueOrDefault(a.Id)))];
@@ -48,10 +58,20 @@ public sealed class Passport(Store store, SealReader seals)
     /// <summary>The passport, or null when there is no such assembly.</summary>
     public async Task<PassportView?> Of(Guid assemblyId, CancellationToken cancel)
     {
-        var assembly = await store.Assemblies.AsNoTrackingWithIdentityResolution().Include(a => a.Place!).ThenInclude(p => p.Owner).Include(a => a.Place!).ThenInclude(p => p.Assemblies)
-            .Include(a => a.Authority).AsSplitQuery().FirstOrDefaultAsync(a => a.Id == assemblyId, cancel);
-        if (assembly is null) return null;
-        var replaces = assembly.ReplacesId is { } id ? await store.Assemblies.AsNoTracking().FirstOrDefaultAsync(a => a.Id == id, cancel) : null;
+        var assembly = await store
+            .Assemblies.AsNoTrackingWithIdentityResolution()
+            .Include(a => a.Place!)
+                .ThenInclude(p => p.Owner)
+            .Include(a => a.Place!)
+                .ThenInclude(p => p.Assemblies)
+            .Include(a => a.Authority)
+            .AsSplitQuery()
+            .FirstOrDefaultAsync(a => a.Id == assemblyId, cancel);
+        if (assembly is null)
+            return null;
+        var replaces = assembly.ReplacesId is { } id
+            ? await store.Assemblies.AsNoTracking().FirstOrDefaultAsync(a => a.Id == id, cancel)
+            : null;
         return new(assembly, await seals.OfAssembly(assemblyId, cancel), replaces);
     }
 }

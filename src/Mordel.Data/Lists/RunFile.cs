@@ -38,8 +38,11 @@ public sealed record RunFile(RunRow Row, RunSetup Setup, IReadOnlyList<ReceivedE
     /// <summary>Whether it has been signed.</summary>
     public bool IsSealed { get; init; }
 
-    /// <summary>The run with more entries: played anew, since what was worked out before says nothing of them.</summary>
-    public RunFile With(IEnumerable<ReceivedEntry> more) => new(Row, Setup, [.. Received, .. more]) { Unreadable = Unreadable, IsSealed = IsSealed };
+    /// <summary>
+    /// The run with more entries: played anew, since what was worked out before says nothing of them.
+    /// </summary>
+    public RunFile With(IEnumerable<ReceivedEntry> more) =>
+        new(Row, Setup, [.. Received, .. more]) { Unreadable = Unreadable, IsSealed = IsSealed };
 
     /// <summary>The verdict on the run as it stands.</summary>
     public Verdict Verdict(Results? previous = null) => Plan.VerdictOn(State, previous);
@@ -57,44 +60,73 @@ public sealed class FindRun(Store store, SetupReader setups, SealReader seals)
     /// <exception cref="DamagedException">What it was made with cannot be read.</exception>
     public async Task<RunFile?> For(Guid runId, Asker asker, CancellationToken cancel)
     {
-        var row = await store.Runs.AsNoTracking().AsSplitQuery().Include(r => r.Entries).FirstOrDefaultAsync(r => r.Id == runId, cancel);
-        if (row is null || (row.TesterId != asker.Id && !asker.SeesAll)) return null;
+        var row = await store
+            .Runs.AsNoTracking()
+            .AsSplitQuery()
+            .Include(r => r.Entries)
+            .FirstOrDefaultAsync(r => r.Id == runId, cancel);
+        if (row is null || (row.TesterId != asker.Id && !asker.SeesAll))
+            return null;
         var setup = await setups.Read(row.Setup ?? "", cancel);
         var (received, unreadable) = Read(row.Entries);
         var isSealed = row.SignedAt is not null || await store.Seals.AnyAsync(s => s.RunId == runId, cancel);
         return new(row, setup, received) { Unreadable = unreadable, IsSealed = isSealed };
     }
 
-    /// <summary>Whether a run that somebody may see is sealed; null when there is none, or it is another's. Reads nothing that could be damaged.</summary>
+    /// <summary>
+    /// Whether a run that somebody may see is sealed; null when there is none, or it is another's. Reads nothing that
+    /// could be damaged.
+    /// </summary>
     public async Task<bool?> IsSealed(Guid runId, Asker asker, CancellationToken cancel) =>
-        await store.Runs.Where(r => r.Id == runId && (asker.SeesAll || r.TesterId == asker.Id)).Select(r => (bool?)(r.SignedAt != null || r.Seals.Any())).FirstOrDefaultAsync(cancel);
+        await store
+            .Runs.Where(r => r.Id == runId && (asker.SeesAll || r.TesterId == asker.Id))
+            .Select(r => (bool?)(r.SignedAt != null || r.Seals.Any()))
+            .FirstOrDefaultAsync(cancel);
 
     /// <summary>
-    /// A sealed run for its report, checked: a colleague's reports are part of an assembly's passport and open to every tester. Null when it is not sealed, or
-    /// there is none.
+    /// A sealed run for its report, checked: a colleague's reports are part of an assembly's passport and open to every
+    /// tester. Null when it is not sealed, or there is none.
     /// </summary>
     public Task<SealedReport?> Report(Guid runId, CancellationToken cancel) => seals.Of(runId, cancel);
 
-    /// <summary>The answers of the last sealed test of the same assembly; null when there is none that can be relied on.</summary>
+    /// <summary>
+    /// The answers of the last sealed test of the same assembly; null when there is none that can be relied on.
+    /// </summary>
     public async Task<Results?> Previous(RunFile run, CancellationToken cancel)
     {
         ArgumentNullException.ThrowIfNull(run);
-        var last = await store.Seals.AsNoTracking().Where(s => s.AssemblyId == run.Row.AssemblyId && s.AmendmentId == null && s.RunId != run.Row.Id)
-            .OrderByDescending(s => s.Sequence).Select(s => (Guid?)s.RunId).FirstOrDefaultAsync(cancel);
-        if (last is not { } id || await seals.Of([id], cancel) is not [{ Holds: true, Run: { } before }]) return null;
-        return before.Verdict.Items.Where(i => i.Value is not null).Aggregate(Results.None, (results, item) => results.With(item.Item, item.Value!));
+        var last = await store
+            .Seals.AsNoTracking()
+            .Where(s => s.AssemblyId == run.Row.AssemblyId && s.AmendmentId == null && s.RunId != run.Row.Id)
+            .OrderByDescending(s => s.Sequence)
+            .Select(s => (Guid?)s.RunId)
+            .FirstOrDefaultAsync(cancel);
+        if (last is not { } id || await seals.Of([id], cancel) is not [{ Holds: true, Run: { } before }])
+            return null;
+        return before
+            .Verdict.Items.Where(i => i.Value is not null)
+            .Aggregate(Results.None, (results, item) => results.With(item.Item, item.Value!));
     }
 
     /// <summary>Entries from their rows; one that cannot be read hides none of the others.</summary>
-    public static (IReadOnlyList<ReceivedEntry> Received, IReadOnlyList<UnreadableEntry> Unreadable) Read(IEnumerable<EntryRow> rows)
+    public static (IReadOnlyList<ReceivedEntry> Received, IReadOnlyList<UnreadableEntry> Unreadable) Read(
+        IEnumerable<EntryRow> rows
+    )
     {
         ArgumentNullException.ThrowIfNull(rows);
         var (received, unreadable) = (new List<ReceivedEntry>(), new List<UnreadableEntry>());
         foreach (var row in rows)
         {
             var faults = new List<Fault>();
-            if (Node.Root(row.Json, faults) is { } node && EntryFormat.Read(node) is { } entry && faults.Count == 0 && entry.Id.Value == row.EntryId) received.Add(new(entry, row.ReceivedAt));
-            else unreadable.Add(new(row.EntryId, string.Join("; ", faults.DefaultIfEmpty(new("", "it is another's")))));
+            if (
+                Node.Root(row.Json, faults) is { } node
+                && EntryFormat.Read(node) is { } entry
+                && faults.Count == 0
+                && entry.Id.Value == row.EntryId
+            )
+                received.Add(new(entry, row.ReceivedAt));
+            else
+                unreadable.Add(new(row.EntryId, string.Join("; ", faults.DefaultIfEmpty(new("", "it is another's")))));
         }
 
         return ([.. received.OrderBy(r => r.Entry.Tick).ThenBy(r => r.Entry.Id.Value)], unreadable);

@@ -8,8 +8,21 @@ namespace Mordel.Data.Lists;
 /// <param name="NotEntered">How many facts of its report nobody entered.</param>
 /// <param name="Broken">What is broken about its seal; null when nothing is.</param>
 public sealed record RunLine(
-    Guid Id, string? Number, string Tag, string Type, string Place, string Procedure, string Profile, int ProfileVersion, string Tester, DateTimeOffset StartedAt,
-    DateTimeOffset? SignedAt, string? Outcome, int NotEntered, IReadOnlyList<string>? Broken = null);
+    Guid Id,
+    string? Number,
+    string Tag,
+    string Type,
+    string Place,
+    string Procedure,
+    string Profile,
+    int ProfileVersion,
+    string Tester,
+    DateTimeOffset StartedAt,
+    DateTimeOffset? SignedAt,
+    string? Outcome,
+    int NotEntered,
+    IReadOnlyList<string>? Broken = null
+);
 
 /// <summary>Lists runs, the newest first, a page at a time.</summary>
 public sealed class RunList(Store store, SealReader seals)
@@ -22,15 +35,52 @@ public sealed class RunList(Store store, SealReader seals)
     /// <param name="open">Only those not signed yet.</param>
     /// <param name="before">Only those begun before this time: the last line of the page before.</param>
     /// <param name="cancel">Cancels.</param>
-    public async Task<IReadOnlyList<RunLine>> For(Asker asker, bool open, DateTimeOffset? before, CancellationToken cancel)
+    public async Task<IReadOnlyList<RunLine>> For(
+        Asker asker,
+        bool open,
+        DateTimeOffset? before,
+        CancellationToken cancel
+    )
     {
-        var lines = await store.Runs.AsNoTracking()
-            .Where(r => (asker.SeesAll || r.TesterId == asker.Id) && (!open || (r.SignedAt == null && r.Seals.Count == 0)) && (before == null || r.StartedAt < before))
-            .OrderByDescending(r => r.StartedAt).ThenBy(r => r.Id).Take(Most)
-            .Select(r => new RunLine(r.Id, r.Number, r.Assembly!.Tag, r.Assembly.Type, r.Assembly.Place!.Name, r.ProcedureId, r.ProfileId, r.ProfileVersion, r.Tester!.FullName, r.StartedAt,
-                r.SignedAt, r.Outcome, r.NotEntered, null))
+        var lines = await store
+            .Runs.AsNoTracking()
+            .Where(r =>
+                (asker.SeesAll || r.TesterId == asker.Id)
+                && (!open || (r.SignedAt == null && r.Seals.Count == 0))
+                && (before == null || r.StartedAt < before)
+            )
+            .OrderByDescending(r => r.StartedAt)
+            .ThenBy(r => r.Id)
+            .Take(Most)
+            .Select(r => new RunLine(
+                r.Id,
+                r.Number,
+                r.Assembly!.Tag,
+                r.Assembly.Type,
+                r.Assembly.Place!.Name,
+                r.ProcedureId,
+                r.ProfileId,
+                r.ProfileVersion,
+                r.Tester!.FullName,
+                r.StartedAt,
+                r.SignedAt,
+                r.Outcome,
+                r.NotEntered,
+                null
+            ))
             .ToListAsync(cancel);
         var broken = await seals.BrokenAmong([.. lines.Select(l => l.Id)], cancel);
-        return [.. lines.Select(l => broken.TryGetValue(l.Id, out var why) ? l with { Outcome = SealedReport.BrokenOutcome, Broken = why } : l)];
+        return
+        [
+            .. lines.Select(l =>
+                broken.TryGetValue(l.Id, out var why)
+                    ? l with
+                    {
+                        Outcome = SealedReport.BrokenOutcome,
+                        Broken = why,
+                    }
+                    : l
+            ),
+        ];
     }
 }

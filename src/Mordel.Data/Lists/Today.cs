@@ -33,7 +33,14 @@ public sealed record StopLine(StopRow Stop, StopState State, Guid? RunId, string
 
 /// <summary>A tester's day.</summary>
 public sealed record TodayView(
-    DateOnly Day, Account? Tester, IReadOnlyList<StopLine> Stops, StopLine? Next, KitRow? Kit, IReadOnlyList<string> Bring, IReadOnlyList<string> Warnings);
+    DateOnly Day,
+    Account? Tester,
+    IReadOnlyList<StopLine> Stops,
+    StopLine? Next,
+    KitRow? Kit,
+    IReadOnlyList<string> Bring,
+    IReadOnlyList<string> Warnings
+);
 
 /// <summary>Lists testers' stops of a day, in order, with what stands in the way.</summary>
 public sealed class TodayList(Store store, ProfileBook profiles, StopLines lines)
@@ -42,24 +49,46 @@ public sealed class TodayList(Store store, ProfileBook profiles, StopLines lines
 
     /// <summary>One tester's day.</summary>
     public async Task<TodayView> For(Guid testerId, DateOnly day, CancellationToken cancel) =>
-        (await Days(await store.Users.AsNoTracking().Where(u => u.Id == testerId).ToListAsync(cancel), day, cancel))
-            .SingleOrDefault(new TodayView(day, null, [], null, null, [], []));
+        (
+            await Days(await store.Users.AsNoTracking().Where(u => u.Id == testerId).ToListAsync(cancel), day, cancel)
+        ).SingleOrDefault(new TodayView(day, null, [], null, null, [], []));
 
     /// <summary>The day of each of these testers, in their order.</summary>
-    public async Task<IReadOnlyList<TodayView>> Days(IReadOnlyCollection<Account> testers, DateOnly day, CancellationToken cancel)
+    public async Task<IReadOnlyList<TodayView>> Days(
+        IReadOnlyCollection<Account> testers,
+        DateOnly day,
+        CancellationToken cancel
+    )
     {
         ArgumentNullException.ThrowIfNull(testers);
         var ids = testers.Select(t => t.Id).ToList();
-        var stops = (await lines.Of(store.Stops.Where(s => ids.Contains(s.TesterId) && s.Day == day), cancel)).ToLookup(l => l.Stop.TesterId);
-        var kits = await store.Kits.AsNoTracking().Where(k => k.KeeperId != null && ids.Contains(k.KeeperId.Value)).ToListAsync(cancel);
-        var certificates = (await store.Certificates.AsNoTracking().Where(c => ids.Contains(c.AccountId)).ToListAsync(cancel)).ToLookup(c => c.AccountId);
+        var stops = (await lines.Of(store.Stops.Where(s => ids.Contains(s.TesterId) && s.Day == day), cancel)).ToLookup(
+            l => l.Stop.TesterId
+        );
+        var kits = await store
+            .Kits.AsNoTracking()
+            .Where(k => k.KeeperId != null && ids.Contains(k.KeeperId.Value))
+            .ToListAsync(cancel);
+        var certificates = (
+            await store.Certificates.AsNoTracking().Where(c => ids.Contains(c.AccountId)).ToListAsync(cancel)
+        ).ToLookup(c => c.AccountId);
         var days = new List<TodayView>();
         foreach (var tester in testers)
         {
             var mine = stops[tester.Id].ToList();
             var next = mine.Find(l => l.State == StopState.Running) ?? mine.Find(l => l.State == StopState.Open);
             var kit = kits.Find(k => k.KeeperId == tester.Id);
-            days.Add(new(day, tester, mine, next, kit, next is null ? [] : await Bring(next, day, cancel), Warnings(mine, kit, [.. certificates[tester.Id]], day)));
+            days.Add(
+                new(
+                    day,
+                    tester,
+                    mine,
+                    next,
+                    kit,
+                    next is null ? [] : await Bring(next, day, cancel),
+                    Warnings(mine, kit, [.. certificates[tester.Id]], day)
+                )
+            );
         }
 
         return days;
@@ -67,22 +96,44 @@ public sealed class TodayList(Store store, ProfileBook profiles, StopLines lines
 
     private async Task<List<string>> Bring(StopLine next, DateOnly day, CancellationToken cancel)
     {
-        if (await profiles.On(next.Assembly.Authority!.ProfileId, day, cancel) is not { } profile) return [];
-        var procedure = SchoolCatalogue.Named(profile.For(Enum.Parse<Core.Rigs.AssemblyType>(next.Assembly.Type))?.ProcedureId);
+        if (await profiles.On(next.Assembly.Authority!.ProfileId, day, cancel) is not { } profile)
+            return [];
+        var procedure = SchoolCatalogue.Named(
+            profile.For(Enum.Parse<Core.Rigs.AssemblyType>(next.Assembly.Type))?.ProcedureId
+        );
         return procedure is null ? [] : [.. procedure.Bring];
     }
 
-    private static List<string> Warnings(List<StopLine> lines, KitRow? kit, List<CertificateRow> certificates, DateOnly day)
+    private static List<string> Warnings(
+        List<StopLine> lines,
+        KitRow? kit,
+        List<CertificateRow> certificates,
+        DateOnly day
+    )
     {
         var warnings = new List<string>();
-        if (kit is null) warnings.Add("No kit assigned. A test needs one that is in calibration.");
-        else if (kit.CalibrationDue < day) warnings.Add($"Kit {kit.Serial} has been out of calibration since {Day(kit.CalibrationDue)}. Tests made with it cannot be signed.");
-        else if (kit.CalibrationDue.DayNumber - day.DayNumber <= SoonDays) warnings.Add($"Kit {kit.Serial}: calibration is due in {Days(kit.CalibrationDue, day)}, on {Day(kit.CalibrationDue)}.");
+        if (kit is null)
+            warnings.Add("No kit assigned. A test needs one that is in calibration.");
+        else if (kit.CalibrationDue < day)
+            warnings.Add(
+                $"Kit {kit.Serial} has been out of calibration since {Day(kit.CalibrationDue)}. Tests made with it "
+                    + $"cannot be signed."
+            );
+        else if (kit.CalibrationDue.DayNumber - day.DayNumber <= SoonDays)
+            warnings.Add(
+                $"Kit {kit.Serial}: calibration is due in {Days(kit.CalibrationDue, day)}, on "
+                    + $"{Day(kit.CalibrationDue)}."
+            );
         foreach (var type in lines.Select(l => l.Assembly.Type).Distinct())
         {
             var covering = certificates.Where(c => c.Covers(type, day)).MaxBy(c => c.ValidUntil);
-            if (covering is null) warnings.Add($"No valid certificate for a {type}: such a test cannot be signed.");
-            else if (covering.ValidUntil.DayNumber - day.DayNumber <= SoonDays) warnings.Add($"Certificate {covering.Number} ends in {Days(covering.ValidUntil, day)}, on {Day(covering.ValidUntil)}.");
+            if (covering is null)
+                warnings.Add($"No valid certificate for a {type}: such a test cannot be signed.");
+            else if (covering.ValidUntil.DayNumber - day.DayNumber <= SoonDays)
+                warnings.Add(
+                    $"Certificate {covering.Number} ends in {Days(covering.ValidUntil, day)}, on "
+                        + $"{Day(covering.ValidUntil)}."
+                );
         }
 
         return warnings;
@@ -90,7 +141,8 @@ public sealed class TodayList(Store store, ProfileBook profiles, StopLines lines
 
     private static string Day(DateOnly day) => day.ToString("d MMMM yyyy");
 
-    private static string Days(DateOnly until, DateOnly from) => until.DayNumber - from.DayNumber is var n && n == 1 ? "1 day" : $"{n} days";
+    private static string Days(DateOnly until, DateOnly from) =>
+        until.DayNumber - from.DayNumber is var n && n == 1 ? "1 day" : $"{n} days";
 }
 
 /// <summary>Reads stops with how far they are; what was signed is checked.</summary>
@@ -99,15 +151,43 @@ public sealed class StopLines(Store store, SealReader seals)
     /// <summary>The stops, in the order of their rounds.</summary>
     public async Task<IReadOnlyList<StopLine>> Of(IQueryable<StopRow> which, CancellationToken cancel)
     {
-        var stops = await which.AsNoTracking().Include(s => s.Assembly!).ThenInclude(a => a.Place!).ThenInclude(p => p.Owner).Include(s => s.Assembly!).ThenInclude(a => a.Authority)
-            .OrderBy(s => s.Order).ToListAsync(cancel);
+        var stops = await which
+            .AsNoTracking()
+            .Include(s => s.Assembly!)
+                .ThenInclude(a => a.Place!)
+                    .ThenInclude(p => p.Owner)
+            .Include(s => s.Assembly!)
+                .ThenInclude(a => a.Authority)
+            .OrderBy(s => s.Order)
+            .ToListAsync(cancel);
         var ids = stops.Select(s => s.Id).ToList();
-        var runs = await store.Runs.AsNoTracking().Where(r => r.StopId != null && ids.Contains(r.StopId.Value))
-            .Select(r => new { r.Id, r.StopId, r.Outcome, r.NotEntered, Sealed = r.SignedAt != null || r.Seals.Count > 0 }).ToListAsync(cancel);
+        var runs = await store
+            .Runs.AsNoTracking()
+            .Where(r => r.StopId != null && ids.Contains(r.StopId.Value))
+            .Select(r => new
+            {
+                r.Id,
+                r.StopId,
+                r.Outcome,
+                r.NotEntered,
+                Sealed = r.SignedAt != null || r.Seals.Count > 0,
+            })
+            .ToListAsync(cancel);
         var broken = await seals.BrokenAmong([.. runs.Where(r => r.Sealed).Select(r => r.Id)], cancel);
-        return [.. stops.Select(s => runs.Find(r => r.StopId == s.Id) is not { } run ? new StopLine(s, StopState.Open, null, null, 0)
-            : !run.Sealed ? new(s, StopState.Running, run.Id, null, 0)
-            : new(s, StopState.Signed, run.Id, broken.ContainsKey(run.Id) || run.Outcome is null ? SealedReport.BrokenOutcome : run.Outcome, run.NotEntered))];
+        return
+        [
+            .. stops.Select(s =>
+                runs.Find(r => r.StopId == s.Id) is not { } run ? new StopLine(s, StopState.Open, null, null, 0)
+                : !run.Sealed ? new(s, StopState.Running, run.Id, null, 0)
+                : new(
+                    s,
+                    StopState.Signed,
+                    run.Id,
+                    broken.ContainsKey(run.Id) || run.Outcome is null ? SealedReport.BrokenOutcome : run.Outcome,
+                    run.NotEntered
+                )
+            ),
+        ];
     }
 }
 
@@ -116,5 +196,8 @@ public sealed class FindStop(Store store, StopLines lines)
 {
     /// <summary>The stop, or null when there is none or it is another's.</summary>
     public async Task<StopLine?> For(Guid stopId, Asker asker, CancellationToken cancel) =>
-        await lines.Of(store.Stops.Where(s => s.Id == stopId && (asker.SeesAll || s.TesterId == asker.Id)), cancel) is [var line] ? line : null;
+        await lines.Of(store.Stops.Where(s => s.Id == stopId && (asker.SeesAll || s.TesterId == asker.Id)), cancel)
+            is [var line]
+            ? line
+            : null;
 }

@@ -14,7 +14,11 @@ public sealed class Account : IdentityUser<Guid>
 /// <summary>The roles there are.</summary>
 public static class Roles
 {
-    public const string Tester = "tester", Office = "office", Learner = "learner", Instructor = "instructor", Owner = "owner-of-the-installation";
+    public const string Tester = "tester",
+        Office = "office",
+        Learner = "learner",
+        Instructor = "instructor",
+        Owner = "owner-of-the-installation";
 
     public static readonly string[] All = [Tester, Office, Learner, Instructor, Owner];
 }
@@ -32,7 +36,8 @@ public sealed class CertificateRow
     public DateOnly ValidFrom { get; set; }
     public DateOnly ValidUntil { get; set; }
 
-    public bool Covers(string type, DateOnly on) => on >= ValidFrom && on <= ValidUntil && Types.Split(' ').Contains(type);
+    public bool Covers(string type, DateOnly on) =>
+        on >= ValidFrom && on <= ValidUntil && Types.Split(' ').Contains(type);
 }
 
 /// <summary>A test kit.</summary>
@@ -56,7 +61,10 @@ public sealed class KitRow
     public required string CalibratedBy { get; set; }
     public DateOnly CalibrationDue { get; set; }
 
-    /// <summary>Colours of the high, low and bypass hose as their keeper sees them, separated by spaces; null while nobody has said.</summary>
+    /// <summary>
+    /// Colours of the high, low and bypass hose as their keeper sees them, separated by spaces; null while nobody has
+    /// said.
+    /// </summary>
     public string? HoseColours { get; set; }
 }
 

@@ -36,7 +36,10 @@ public sealed class AssignmentRow
     public DateOnly? DueOn { get; set; }
 }
 
-/// <summary>A learner's test at the bench, handed in and marked. The tape is what happened; the marks can be made from it again at any time.</summary>
+/// <summary>
+/// A learner's test at the bench, handed in and marked. The tape is what happened; the marks can be made from it again
+/// at any time.
+/// </summary>
 public sealed class AttemptRow
 {
     public Guid Id { get; set; }

@@ -1,8 +1,8 @@
 namespace Mordel.Data.Rows;
 
 /// <summary>
-/// A run. What it is made with is in <see cref="Setup"/>, what was entered in <see cref="EntryRow"/>, its seal in <see cref="SealRow"/>; the other columns repeat
-/// some of that for lists, and a check compares them.
+/// A run. What it is made with is in <see cref="Setup"/>, what was entered in <see cref="EntryRow"/>, its seal in
+/// <see cref="SealRow"/>; the other columns repeat some of that for lists, and a check compares them.
 /// </summary>
 public sealed class RunRow
 {
@@ -23,7 +23,9 @@ public sealed class RunRow
     /// <summary>The report's number; null until an older run has been brought forward.</summary>
     public string? Number { get; set; }
 
-    /// <summary>What it is made with, as <c>mordel.run-setup/1</c>; null until an older run has been brought forward.</summary>
+    /// <summary>
+    /// What it is made with, as <c>mordel.run-setup/1</c>; null until an older run has been brought forward.
+    /// </summary>
     public string? Setup { get; set; }
 
     /// <summary>Projections of the seal, for lists.</summary>

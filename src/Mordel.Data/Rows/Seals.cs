@@ -71,7 +71,9 @@ public sealed class SigningKeyRow
     /// <summary>The signature of the key in use, saying that this one is the installation's.</summary>
     public required string Endorsement { get; set; }
 
-    /// <summary>The signature of the key before this one, saying that this one follows it; null for the first.</summary>
+    /// <summary>
+    /// The signature of the key before this one, saying that this one follows it; null for the first.
+    /// </summary>
     public string? Succession { get; set; }
 }
 

@@ -12,7 +12,10 @@ namespace Mordel.Data.Seals;
 /// <param name="Signature">The signature over that.</param>
 public sealed record ChainLink(long Number, int Sequence, Guid RunId, string Link, string Hash, string Signature);
 
-/// <summary>Checks an assembly's chain in both directions: each link names the one before, and the signed end names the last and how many there are.</summary>
+/// <summary>
+/// Checks an assembly's chain in both directions: each link names the one before, and the signed end names the last and
+/// how many there are.
+/// </summary>
 public sealed class ChainCheck(SigningKeys keys)
 {
     /// <summary>What is wrong with a chain, as sentences; empty when it is whole.</summary>
@@ -20,7 +23,12 @@ public sealed class ChainCheck(SigningKeys keys)
     /// <param name="links">All its links, in any order.</param>
     /// <param name="end">The signed end; null when there is none.</param>
     /// <param name="signedRuns">The runs of this assembly that are signed according to their rows.</param>
-    public IReadOnlyList<string> Of(Guid assemblyId, IReadOnlyCollection<ChainLink> links, ChainRow? end, IReadOnlyCollection<Guid> signedRuns)
+    public IReadOnlyList<string> Of(
+        Guid assemblyId,
+        IReadOnlyCollection<ChainLink> links,
+        ChainRow? end,
+        IReadOnlyCollection<Guid> signedRuns
+    )
     {
         ArgumentNullException.ThrowIfNull(links);
         ArgumentNullException.ThrowIfNull(signedRuns);
@@ -35,23 +43,46 @@ public sealed class ChainCheck(SigningKeys keys)
             }
 
             expected = link.Sequence + 1;
-            if (ContentHash.Of(link.Link) != link.Hash || SealFormat.ReadLink(link.Link) is not { } read) wrong.Add($"Seal {link.Sequence} of this assembly is not as it was made.");
-            else if (!keys.Verifies(read.Key, link.Hash, link.Signature)) wrong.Add($"The signature under seal {link.Sequence} of this assembly does not hold.");
-            else if (read.Assembly != assemblyId || read.Sequence != link.Sequence || read.Number != link.Number || read.Run != link.RunId) wrong.Add($"Seal {link.Sequence} of this assembly was made for another place.");
-            else if (previous.Length > 0 && read.Previous != previous) wrong.Add($"Seal {link.Sequence} of this assembly does not follow the one before it.");
+            if (ContentHash.Of(link.Link) != link.Hash || SealFormat.ReadLink(link.Link) is not { } read)
+                wrong.Add($"Seal {link.Sequence} of this assembly is not as it was made.");
+            else if (!keys.Verifies(read.Key, link.Hash, link.Signature))
+                wrong.Add($"The signature under seal {link.Sequence} of this assembly does not hold.");
+            else if (
+                read.Assembly != assemblyId
+                || read.Sequence != link.Sequence
+                || read.Number != link.Number
+                || read.Run != link.RunId
+            )
+                wrong.Add($"Seal {link.Sequence} of this assembly was made for another place.");
+            else if (previous.Length > 0 && read.Previous != previous)
+                wrong.Add($"Seal {link.Sequence} of this assembly does not follow the one before it.");
             previous = link.Hash;
         }
 
-        if (links.Count > 0 || end is not null) End(assemblyId, links, end, expected, previous, wrong);
-        foreach (var _ in signedRuns.Where(r => links.All(l => l.RunId != r))) wrong.Add("A run of this assembly is signed without a seal.");
-        foreach (var run in links.Select(l => l.RunId).Distinct().Where(r => !signedRuns.Contains(r))) wrong.Add($"A sealed run of this assembly is missing or no longer signed (seal {links.First(l => l.RunId == run).Sequence}).");
+        if (links.Count > 0 || end is not null)
+            End(assemblyId, links, end, expected, previous, wrong);
+        foreach (var _ in signedRuns.Where(r => links.All(l => l.RunId != r)))
+            wrong.Add("A run of this assembly is signed without a seal.");
+        foreach (var run in links.Select(l => l.RunId).Distinct().Where(r => !signedRuns.Contains(r)))
+            wrong.Add(
+                $"A sealed run of this assembly is missing or no longer signed (seal "
+                    + $"{links.First(l => l.RunId == run).Sequence})."
+            );
         return wrong;
     }
 
     /// <summary>Whether a signed end says that the chain has so many links, and that this is the last one.</summary>
-    public bool EndsAt(ChainRow end, int length, string? lastHash) => keys.Signed(end) is { } head && head.Length == length && head.Last == lastHash;
+    public bool EndsAt(ChainRow end, int length, string? lastHash) =>
+        keys.Signed(end) is { } head && head.Length == length && head.Last == lastHash;
 
-    private void End(Guid assemblyId, IReadOnlyCollection<ChainLink> links, ChainRow? end, int expected, string last, List<string> wrong)
+    private void End(
+        Guid assemblyId,
+        IReadOnlyCollection<ChainLink> links,
+        ChainRow? end,
+        int expected,
+        string last,
+        List<string> wrong
+    )
     {
         if (end is null)
         {
@@ -65,8 +96,11 @@ public sealed class ChainCheck(SigningKeys keys)
             return;
         }
 
-        for (var missing = expected; missing <= head.Length; missing++) wrong.Add($"Seal {missing} of this assembly is missing.");
-        if (head.Length < expected - 1) wrong.Add($"This assembly's chain has {links.Count} seals, where {head.Length} were made.");
-        else if (head.Length == expected - 1 && head.Last != last) wrong.Add("The last seal of this assembly is not the one that was made.");
+        for (var missing = expected; missing <= head.Length; missing++)
+            wrong.Add($"Seal {missing} of this assembly is missing.");
+        if (head.Length < expected - 1)
+            wrong.Add($"This assembly's chain has {links.Count} seals, where {head.Length} were made.");
+        else if (head.Length == expected - 1 && head.Last != last)
+            wrong.Add("The last seal of this assembly is not the one that was made.");
     }
 }

@@ -13,8 +13,8 @@ namespace Mordel.Data.Seals;
 public sealed record CheckedFile(IReadOnlyList<string> Says, IReadOnlyList<string> Broken);
 
 /// <summary>
-/// Checks a report that somebody was given, a PDF or its data, by nothing but the file and public keys: for an authority, without the installation that
-/// made it.
+/// Checks a report that somebody was given, a PDF or its data, by nothing but the file and public keys: for an
+/// authority, without the installation that made it.
 /// </summary>
 /// <param name="setter">Takes a PDF's seal off its pages.</param>
 /// <param name="keys">Public keys by their ids.</param>
@@ -28,7 +28,8 @@ public sealed class FileCheck(IPaperSetter setter, IReadOnlyDictionary<string, E
         var rest = pem.AsSpan();
         while (PemEncoding.TryFind(rest, out var fields))
         {
-            if (SigningKeys.Import(rest[fields.Location]) is { } key) found[SigningKeys.IdOf(key)] = key;
+            if (SigningKeys.Import(rest[fields.Location]) is { } key)
+                found[SigningKeys.IdOf(key)] = key;
             rest = rest[fields.Location.End..];
         }
 
@@ -46,50 +47,88 @@ public sealed class FileCheck(IPaperSetter setter, IReadOnlyDictionary<string, E
     {
         var (says, broken) = (new List<string>(), new List<string>());
         if (setter.Detach(file) is not var (pages, text) || SealedFileFormat.ReadPaper(text) is not { } seal)
-            return new([], ["This PDF bears no seal, or something was added to it after it was made: it cannot be told whether it is what was signed."]);
+            return new(
+                [],
+                [
+                    "This PDF bears no seal, or something was added to it after it was made: it cannot be told "
+                        + "whether it is what was signed.",
+                ]
+            );
         says.Add($"Report {seal.Number}.");
-        if (Link(new(seal.Link, seal.Signature), says, broken) is { } link) Pages(seal, link, ContentHash.Of(pages), says, broken);
+        if (Link(new(seal.Link, seal.Signature), says, broken) is { } link)
+            Pages(seal, link, ContentHash.Of(pages), says, broken);
         return new(says, broken);
     }
 
     private void Pages(PaperSeal seal, SealLink link, string paper, List<string> says, List<string> broken)
     {
-        if (link.Paper == paper) says.Add("Its pages are those that were set when it was sealed.");
-        else if (seal.Attested is not { } attested) broken.Add("Its pages are not those that were sealed.");
-        else if (!keys.TryGetValue(attested.Key, out var key)) broken.Add($"Its pages were set later and attested with the key {attested.Key}, which is not among the keys given.");
-        else if (!SigningKeys.Verifies(key, PaperAttestation.Statement(paper, ContentHash.Of(seal.Link)), attested.Signature)) broken.Add("Its pages are not those that the installation has attested.");
-        else says.Add("Its pages were set later than the seal; the installation has attested that they say what was sealed.");
+        if (link.Paper == paper)
+            says.Add("Its pages are those that were set when it was sealed.");
+        else if (seal.Attested is not { } attested)
+            broken.Add("Its pages are not those that were sealed.");
+        else if (!keys.TryGetValue(attested.Key, out var key))
+            broken.Add(
+                $"Its pages were set later and attested with the key {attested.Key}, which is not among the keys given."
+            );
+        else if (
+            !SigningKeys.Verifies(key, PaperAttestation.Statement(paper, ContentHash.Of(seal.Link)), attested.Signature)
+        )
+            broken.Add("Its pages are not those that the installation has attested.");
+        else
+            says.Add(
+                "Its pages were set later than the seal; the installation has attested that they say what was sealed."
+            );
     }
 
     private CheckedFile Data(byte[] file)
     {
         var (says, broken) = (new List<string>(), new List<string>());
-        if (Text(file) is not { } text) return new([], ["This file is neither a PDF nor text in UTF-8."]);
-        if (SealedFileFormat.ReadReport(text, out var faults) is not { } report) return new([], [$"This is no sealed report that can be read: {string.Join("; ", faults.Take(3))}."]);
+        if (Text(file) is not { } text)
+            return new([], ["This file is neither a PDF nor text in UTF-8."]);
+        if (SealedFileFormat.ReadReport(text, out var faults) is not { } report)
+            return new([], [$"This is no sealed report that can be read: {string.Join("; ", faults.Take(3))}."]);
         broken.AddRange(report.Broken.Select(b => $"Its own installation has found it broken: {b}"));
-        if (report.Seal is null) broken.Add("There is no seal over it.");
-        else if (Link(report.Seal, says, broken) is { } link && (link.Record != ContentHash.Of(report.Record) || link.Amendment is not null))
+        if (report.Seal is null)
+            broken.Add("There is no seal over it.");
+        else if (
+            Link(report.Seal, says, broken) is { } link
+            && (link.Record != ContentHash.Of(report.Record) || link.Amendment is not null)
+        )
             broken.Add("The record is not the one that was sealed.");
         var run = SealedRunFormat.Read(report.Record, new TextParts([report.Profile, report.Sheet]), out var wrong);
-        if (run is not null) Run(run, says);
-        else broken.Add($"The record cannot be read: {string.Join("; ", wrong.Take(3))}.");
-        foreach (var amendment in report.Amendments) Amendment(amendment, run?.Run, says, broken);
+        if (run is not null)
+            Run(run, says);
+        else
+            broken.Add($"The record cannot be read: {string.Join("; ", wrong.Take(3))}.");
+        foreach (var amendment in report.Amendments)
+            Amendment(amendment, run?.Run, says, broken);
         return new(says, broken);
     }
 
     private static void Run(SealedRun run, List<string> says)
     {
         says.Insert(0, $"Report {run.Report.Number}: {run.Report.Title}.");
-        says.Add(SealedRunFormat.JudgedOtherwise(run) is not { } again ? "A fresh replay of its log judges the same."
-            : $"It was judged by an earlier version ({run.JudgeVersion}; this one is {Judge.Version}), which this one would judge {again.Overall.Word().ToLowerInvariant()}. The sealed outcome stands.");
+        says.Add(
+            SealedRunFormat.JudgedOtherwise(run) is not { } again
+                ? "A fresh replay of its log judges the same."
+                : $"It was judged by an earlier version ({run.JudgeVersion}; this one is {Judge.Version}), which "
+                    + $"this one would judge {again.Overall.Word().ToLowerInvariant()}. The sealed outcome stands."
+        );
     }
 
     private void Amendment(FileAmendment amendment, Guid? run, List<string> says, List<string> broken)
     {
-        if (Link(amendment.Seal, says, broken) is not { } link) return;
-        if (link.Record != ContentHash.Of(amendment.Record) || SealFormat.ReadAmendment(amendment.Record) is not { } read) broken.Add("An amendment is not the one that was sealed.");
-        else if (read.Run != run || link.Run != run || link.Amendment != read.Id) broken.Add("An amendment is another report's.");
-        else says.Add($"Amended: {read.Printed}: {read.Text}");
+        if (Link(amendment.Seal, says, broken) is not { } link)
+            return;
+        if (
+            link.Record != ContentHash.Of(amendment.Record)
+            || SealFormat.ReadAmendment(amendment.Record) is not { } read
+        )
+            broken.Add("An amendment is not the one that was sealed.");
+        else if (read.Run != run || link.Run != run || link.Amendment != read.Id)
+            broken.Add("An amendment is another report's.");
+        else
+            says.Add($"Amended: {read.Printed}: {read.Text}");
     }
 
     private SealLink? Link(FileSeal seal, List<string> says, List<string> broken)
@@ -100,9 +139,18 @@ public sealed class FileCheck(IPaperSetter setter, IReadOnlyDictionary<string, E
             return null;
         }
 
-        if (!keys.TryGetValue(link.Key, out var key)) broken.Add($"It is signed with the key {link.Key}, which is not among the keys given.");
-        else if (!SigningKeys.Verifies(key, ContentHash.Of(seal.Link), seal.Signature)) broken.Add("The signature under its seal does not hold.");
-        else says.Add(string.Create(CultureInfo.InvariantCulture, $"Seal number {link.Number}, made {link.At:d MMM yyyy, HH:mm} UTC with the key {link.Key}; record {link.Record}."));
+        if (!keys.TryGetValue(link.Key, out var key))
+            broken.Add($"It is signed with the key {link.Key}, which is not among the keys given.");
+        else if (!SigningKeys.Verifies(key, ContentHash.Of(seal.Link), seal.Signature))
+            broken.Add("The signature under its seal does not hold.");
+        else
+            says.Add(
+                string.Create(
+                    CultureInfo.InvariantCulture,
+                    $"Seal number {link.Number}, made {link.At:d MMM yyyy, HH:mm} UTC with the key {link.Key}; "
+                        + $"record {link.Record}."
+                )
+            );
         return link;
     }
 

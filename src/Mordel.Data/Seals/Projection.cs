@@ -4,7 +4,9 @@ using Mordel.Data.Rows;
 
 namespace Mordel.Data.Seals;
 
-/// <summary>Writes what lists and charts show, from a sealed run. It can be made again from the seals at any time.</summary>
+/// <summary>
+/// Writes what lists and charts show, from a sealed run. It can be made again from the seals at any time.
+/// </summary>
 public static class Projection
 {
     /// <summary>Writes a sealed run's projections and those of its assembly.</summary>
@@ -16,7 +18,8 @@ public static class Projection
     {
         Write(row, run);
         // A day that lies ahead came from a clock that was wrong: it keeps nothing later out.
-        if (row.Assembly is not { } assembly || (assembly.LastTestOn is { } last && last > day && last <= today)) return;
+        if (row.Assembly is not { } assembly || (assembly.LastTestOn is { } last && last > day && last <= today))
+            return;
         assembly.LastTestOn = day;
         assembly.LastOutcome = row.Outcome;
         assembly.NextDue = run.Setup.Profile.NextDue(day, run.Verdict.Overall == Overall.Pass);

@@ -7,8 +7,8 @@ using Mordel.Data.Rows;
 namespace Mordel.Data.Seals;
 
 /// <summary>
-/// Checks a sealed run against its seal: signature, hash, every row that repeats something of it, and a fresh replay. Names what is wrong; reads nothing but what
-/// it is given.
+/// Checks a sealed run against its seal: signature, hash, every row that repeats something of it, and a fresh replay.
+/// Names what is wrong; reads nothing but what it is given.
 /// </summary>
 public sealed class SealCheck(SigningKeys keys, ISetupParts parts)
 {
@@ -19,39 +19,67 @@ public sealed class SealCheck(SigningKeys keys, ISetupParts parts)
     {
         ArgumentNullException.ThrowIfNull(row);
         var broken = new List<string>();
-        var report = new SealedReport { RunId = row.Id, AssemblyId = row.AssemblyId, TesterId = row.TesterId, Broken = broken };
+        var report = new SealedReport
+        {
+            RunId = row.Id,
+            AssemblyId = row.AssemblyId,
+            TesterId = row.TesterId,
+            Broken = broken,
+        };
         var own = row.Seals.Where(s => s.AmendmentId is null).ToList();
         if (own.Count != 1)
         {
-            broken.Add(own.Count == 0 ? "The run is signed, but there is no seal for it." : $"There are {own.Count} seals for this run.");
-            if (own.Count == 0) return report;
+            broken.Add(
+                own.Count == 0
+                    ? "The run is signed, but there is no seal for it."
+                    : $"There are {own.Count} seals for this run."
+            );
+            if (own.Count == 0)
+                return report;
         }
 
         var seal = Link(own[0], row, broken);
         var text = RecordOf(own[0], seal, "The record", broken);
-        var run = text is null ? null : SealedRunFormat.Read(text, parts, out var faults) is { } read ? read : Unreadable(faults, broken);
-        report = report with { Run = run, RecordText = text, Record = text is null ? null : ContentHash.Of(text), Seal = seal };
+        var run =
+            text is null ? null
+            : SealedRunFormat.Read(text, parts, out var faults) is { } read ? read
+            : Unreadable(faults, broken);
+        report = report with
+        {
+            Run = run,
+            RecordText = text,
+            Record = text is null ? null : ContentHash.Of(text),
+            Seal = seal,
+        };
         report = report with { Amendments = [.. Amendments(row, earlier, broken)] };
-        if (run is null) return report;
+        if (run is null)
+            return report;
         var pieces = SealedRecord.Of(text!);
         Compare(row, run, pieces, broken);
         Entries(row, run, pieces, broken);
         Results(row, run, broken);
         Earlier(row.Id, run.Earlier, earlier, broken);
-        if (broken.Count > 0) return report;
+        if (broken.Count > 0)
+            return report;
         return report with { JudgedOtherwise = SealedRunFormat.JudgedOtherwise(run) };
     }
 
-    /// <summary>Checks what a list shows of a run without its entries: the seal, the record, and what the row repeats of it.</summary>
+    /// <summary>
+    /// Checks what a list shows of a run without its entries: the seal, the record, and what the row repeats of it.
+    /// </summary>
     public IReadOnlyList<string> Light(RunRow row)
     {
         ArgumentNullException.ThrowIfNull(row);
         var broken = new List<string>();
-        if (row.Seals.Where(s => s.AmendmentId is null).ToList() is not [var own]) return ["There is not one seal for this run."];
+        if (row.Seals.Where(s => s.AmendmentId is null).ToList() is not [var own])
+            return ["There is not one seal for this run."];
         var seal = Link(own, row, broken);
-        if (RecordOf(own, seal, "The record", broken) is not { } text) return broken;
-        if (SealedRunFormat.Read(text, parts, out var faults) is { } run) Compare(row, run, SealedRecord.Of(text), broken);
-        else Unreadable(faults, broken);
+        if (RecordOf(own, seal, "The record", broken) is not { } text)
+            return broken;
+        if (SealedRunFormat.Read(text, parts, out var faults) is { } run)
+            Compare(row, run, SealedRecord.Of(text), broken);
+        else
+            Unreadable(faults, broken);
         return broken;
     }
 
@@ -63,10 +91,15 @@ public sealed class SealCheck(SigningKeys keys, ISetupParts parts)
             return null;
         }
 
-        if (!keys.Verifies(link.Key, row.Hash, row.Signature)) broken.Add($"The signature under the seal (number {row.Number}) does not hold.");
-        if ((link.Number, link.Assembly, link.Sequence, link.Run, link.Amendment) != (row.Number, row.AssemblyId, row.Sequence, row.RunId, row.AmendmentId))
+        if (!keys.Verifies(link.Key, row.Hash, row.Signature))
+            broken.Add($"The signature under the seal (number {row.Number}) does not hold.");
+        if (
+            (link.Number, link.Assembly, link.Sequence, link.Run, link.Amendment)
+            != (row.Number, row.AssemblyId, row.Sequence, row.RunId, row.AmendmentId)
+        )
             broken.Add($"The seal (number {row.Number}) stands in another place than it was made for.");
-        if (link.Run != run.Id || link.Assembly != run.AssemblyId) broken.Add("The seal is another run's or another assembly's.");
+        if (link.Run != run.Id || link.Assembly != run.AssemblyId)
+            broken.Add("The seal is another run's or another assembly's.");
         return new(link, row.Link, row.Hash, row.Signature);
     }
 
@@ -78,7 +111,8 @@ public sealed class SealCheck(SigningKeys keys, ISetupParts parts)
             return null;
         }
 
-        if (seal is not null && ContentHash.Of(text) != seal.Link.Record) broken.Add($"{what} is not the one that was sealed.");
+        if (seal is not null && ContentHash.Of(text) != seal.Link.Record)
+            broken.Add($"{what} is not the one that was sealed.");
         return text;
     }
 
@@ -94,15 +128,26 @@ public sealed class SealCheck(SigningKeys keys, ISetupParts parts)
         var (setup, report) = (run.Setup, run.Report);
         (string What, object? Is, object? Was)[] facts =
         [
-            ("the run", row.Id, setup.Run), ("the stop", row.StopId, setup.Stop), ("the tester", row.TesterId, setup.Tester.Id), ("the kit", row.KitId, setup.Kit.Id),
-            ("the procedure", row.ProcedureId, setup.Sheet.Procedure.Id), ("the profile", row.ProfileId, setup.Profile.Id),
-            ("the profile's version", row.ProfileVersion, setup.Profile.Version), ("the beginning", row.StartedAt, setup.BegunAt), ("the number", row.Number, setup.Number),
-            ("what it was made with", row.Setup, pieces.Setup), ("the time of signing", row.SignedAt, run.Signing.At),
-            ("the name signed", row.SignedName, run.Signing.Name), ("the outcome", row.Outcome, run.Verdict.Overall.Id()), ("the reason", row.Summary, run.Verdict.Reason),
-            ("the remarks", row.FoundText ?? "", report.Remarks), ("what was not entered", row.NotEntered, report.NotEntered.Length),
+            ("the run", row.Id, setup.Run),
+            ("the stop", row.StopId, setup.Stop),
+            ("the tester", row.TesterId, setup.Tester.Id),
+            ("the kit", row.KitId, setup.Kit.Id),
+            ("the procedure", row.ProcedureId, setup.Sheet.Procedure.Id),
+            ("the profile", row.ProfileId, setup.Profile.Id),
+            ("the profile's version", row.ProfileVersion, setup.Profile.Version),
+            ("the beginning", row.StartedAt, setup.BegunAt),
+            ("the number", row.Number, setup.Number),
+            ("what it was made with", row.Setup, pieces.Setup),
+            ("the time of signing", row.SignedAt, run.Signing.At),
+            ("the name signed", row.SignedName, run.Signing.Name),
+            ("the outcome", row.Outcome, run.Verdict.Overall.Id()),
+            ("the reason", row.Summary, run.Verdict.Reason),
+            ("the remarks", row.FoundText ?? "", report.Remarks),
+            ("what was not entered", row.NotEntered, report.NotEntered.Length),
         ];
         foreach (var (what, value, was) in facts)
-            if (!Equals(value, was)) broken.Add($"In the list of runs {what} is not what was sealed.");
+            if (!Equals(value, was))
+                broken.Add($"In the list of runs {what} is not what was sealed.");
     }
 
     private static void Entries(RunRow row, SealedRun run, SealedRecord pieces, List<string> broken)
@@ -110,11 +155,18 @@ public sealed class SealCheck(SigningKeys keys, ISetupParts parts)
         var rows = row.Entries.ToDictionary(e => e.EntryId);
         foreach (var (entry, received) in run.Log)
         {
-            if (!rows.Remove(entry.Id.Value, out var kept)) broken.Add($"Entry {entry.Id} is missing from the log.");
-            else if (kept.Json != pieces.Entries.GetValueOrDefault(entry.Id.Value) || kept.Tick != entry.Tick || kept.ReceivedAt != received) broken.Add($"Entry {entry.Id} is not as it was sealed.");
+            if (!rows.Remove(entry.Id.Value, out var kept))
+                broken.Add($"Entry {entry.Id} is missing from the log.");
+            else if (
+                kept.Json != pieces.Entries.GetValueOrDefault(entry.Id.Value)
+                || kept.Tick != entry.Tick
+                || kept.ReceivedAt != received
+            )
+                broken.Add($"Entry {entry.Id} is not as it was sealed.");
         }
 
-        foreach (var extra in rows.Keys) broken.Add($"Entry {extra} was added to the log after the seal.");
+        foreach (var extra in rows.Keys)
+            broken.Add($"Entry {extra} was added to the log after the seal.");
     }
 
     private static void Results(RunRow row, SealedRun run, List<string> broken)
@@ -122,44 +174,67 @@ public sealed class SealCheck(SigningKeys keys, ISetupParts parts)
         var rows = row.Results.ToDictionary(r => r.Item);
         foreach (var made in Projection.Results(row.Id, run.Verdict))
         {
-            if (!rows.Remove(made.Item, out var kept)) broken.Add($"The result of {made.Item} is missing from the list.");
-            else if ((kept.Result, kept.Value, kept.Unit, kept.Limit, kept.Text) != (made.Result, made.Value, made.Unit, made.Limit, made.Text)) broken.Add($"The result of {made.Item} in the list is not what was sealed.");
+            if (!rows.Remove(made.Item, out var kept))
+                broken.Add($"The result of {made.Item} is missing from the list.");
+            else if (
+                (kept.Result, kept.Value, kept.Unit, kept.Limit, kept.Text)
+                != (made.Result, made.Value, made.Unit, made.Limit, made.Text)
+            )
+                broken.Add($"The result of {made.Item} in the list is not what was sealed.");
         }
 
-        foreach (var extra in rows.Keys) broken.Add($"A result of {extra} was added to the list.");
+        foreach (var extra in rows.Keys)
+            broken.Add($"A result of {extra} was added to the list.");
     }
 
-    private IEnumerable<SealedAmendment> Amendments(RunRow row, IReadOnlyCollection<EarlierSealRow> earlier, List<string> broken)
+    private IEnumerable<SealedAmendment> Amendments(
+        RunRow row,
+        IReadOnlyCollection<EarlierSealRow> earlier,
+        List<string> broken
+    )
     {
         var rows = row.Amendments.ToDictionary(a => a.Id);
         foreach (var sealRow in row.Seals.Where(s => s.AmendmentId is not null).OrderBy(s => s.Sequence))
         {
             var seal = Link(sealRow, row, broken);
             var text = RecordOf(sealRow, seal, "The record of an amendment", broken);
-            if (text is null || seal is null) continue;
+            if (text is null || seal is null)
+                continue;
             if (SealFormat.ReadAmendment(text) is not { } amendment)
             {
                 broken.Add("The record of an amendment cannot be read.");
                 continue;
             }
 
-            if (!rows.Remove(amendment.Id, out var kept) || amendment.Id != sealRow.AmendmentId) broken.Add("An amendment is missing from the list.");
-            else if ((kept.Text, kept.By, kept.At, kept.RunId) != (amendment.Text, amendment.By, amendment.At, amendment.Run)) broken.Add("An amendment in the list is not what was sealed.");
+            if (!rows.Remove(amendment.Id, out var kept) || amendment.Id != sealRow.AmendmentId)
+                broken.Add("An amendment is missing from the list.");
+            else if (
+                (kept.Text, kept.By, kept.At, kept.RunId) != (amendment.Text, amendment.By, amendment.At, amendment.Run)
+            )
+                broken.Add("An amendment in the list is not what was sealed.");
             Earlier(amendment.Id, amendment.Earlier, earlier, broken);
             yield return new(amendment, text, seal);
         }
 
-        foreach (var _ in rows) broken.Add("An amendment has no seal.");
+        foreach (var _ in rows)
+            broken.Add("An amendment has no seal.");
     }
 
     // The seal that a record was taken over from is kept beside it, and must be the same.
     private void Earlier(Guid id, EarlierSeal? sealed_, IReadOnlyCollection<EarlierSealRow> rows, List<string> broken)
     {
         var row = rows.FirstOrDefault(r => r.Id == id);
-        if (sealed_ is null && row is null) return;
-        if (sealed_ is null || row is null || (row.PreviousHash, row.Hash, row.KeySignature) != (sealed_.Previous, sealed_.Hash, sealed_.Signature))
+        if (sealed_ is null && row is null)
+            return;
+        if (
+            sealed_ is null
+            || row is null
+            || (row.PreviousHash, row.Hash, row.KeySignature) != (sealed_.Previous, sealed_.Hash, sealed_.Signature)
+        )
             broken.Add("The seal of the earlier form is not the one that was taken over.");
-        else if (!sealed_.Held) broken.Add("The seal of the earlier form did not hold when it was taken over.");
-        else if (!keys.AnyVerifies(sealed_.Hash, sealed_.Signature)) broken.Add("The signature of the earlier form does not hold.");
+        else if (!sealed_.Held)
+            broken.Add("The seal of the earlier form did not hold when it was taken over.");
+        else if (!keys.AnyVerifies(sealed_.Hash, sealed_.Signature))
+            broken.Add("The signature of the earlier form does not hold.");
     }
 }

@@ -13,9 +13,19 @@ namespace Mordel.Data.Seals;
 /// <param name="Verdict">How they are judged.</param>
 /// <param name="Previous">The answers of the test before; null where there was none.</param>
 /// <param name="Signing">The signature.</param>
-public sealed record ToSeal(RunSetup Setup, IReadOnlyCollection<ReceivedEntry> Log, RunState State, Verdict Verdict, Results? Previous, Signing Signing);
+public sealed record ToSeal(
+    RunSetup Setup,
+    IReadOnlyCollection<ReceivedEntry> Log,
+    RunState State,
+    Verdict Verdict,
+    Results? Previous,
+    Signing Signing
+);
 
-/// <summary>Makes the record of a signed run, sets it on paper, seals it and writes the projections. Whether it may be sealed is decided before.</summary>
+/// <summary>
+/// Makes the record of a signed run, sets it on paper, seals it and writes the projections. Whether it may be sealed is
+/// decided before.
+/// </summary>
 public sealed class SealMaker(SealWriter writer, IPaperSetter paper, Installation installation, TimeProvider clock)
 {
     /// <summary>Seals it; saved with the rest of the caller's transaction.</summary>
@@ -35,7 +45,9 @@ public sealed class SealMaker(SealWriter writer, IPaperSetter paper, Installatio
             Previous = previous,
             Verdict = verdict,
             JudgeVersion = Judge.Version,
-            Report = new ReportWriter(setup, state, verdict, log, signing, clock.LocalTimeZone).Write(installation.Simulated),
+            Report = new ReportWriter(setup, state, verdict, log, signing, clock.LocalTimeZone).Write(
+                installation.Simulated
+            ),
         };
         var record = SealedRunFormat.Write(run);
         var printed = paper.Set(new(run.Report, ContentHash.Of(record), [], []));

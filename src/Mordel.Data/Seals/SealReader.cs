@@ -19,11 +19,14 @@ public sealed record LastSealed(Guid? RunId, string Outcome, DateTimeOffset? Sig
 /// <summary>Loads sealed runs and checks them; whatever is found broken is raised as an alarm.</summary>
 public sealed class SealReader(Store store, SetupReader setups, SigningKeys keys, Alarms alarms)
 {
-    /// <summary>A sealed run with its chain, checked in full; null when there is no such run, or it is not sealed.</summary>
+    /// <summary>
+    /// A sealed run with its chain, checked in full; null when there is no such run, or it is not sealed.
+    /// </summary>
     public async Task<SealedReport?> Of(Guid runId, CancellationToken cancel)
     {
         var rows = await Rows(r => r.Id == runId, cancel);
-        if (rows.Count == 0 || !IsSealed(rows[0])) return null;
+        if (rows.Count == 0 || !IsSealed(rows[0]))
+            return null;
         var report = (await Check(rows, cancel))[0];
         report = report with { ChainTrouble = await Chain(report.AssemblyId, cancel) };
         await Settle([report], cancel);
@@ -36,7 +39,10 @@ public sealed class SealReader(Store store, SetupReader setups, SigningKeys keys
         var rows = await Rows(r => r.AssemblyId == assemblyId && (r.SignedAt != null || r.Seals.Count > 0), cancel);
         var reports = await Check(rows, cancel);
         await Settle(reports, cancel);
-        return new([.. reports.OrderByDescending(r => r.Seal?.Link.Sequence ?? int.MaxValue)], await Chain(assemblyId, cancel));
+        return new(
+            [.. reports.OrderByDescending(r => r.Seal?.Link.Sequence ?? int.MaxValue)],
+            await Chain(assemblyId, cancel)
+        );
     }
 
     /// <summary>A batch of runs, checked in full, for whoever checks all of them.</summary>
@@ -47,46 +53,101 @@ public sealed class SealReader(Store store, SetupReader setups, SigningKeys keys
     }
 
     /// <summary>
-    /// Which runs of a list are broken, by the seal and the record behind each line, and by the alarms that fuller checks have raised; those that are whole are
-    /// left out.
+    /// Which runs of a list are broken, by the seal and the record behind each line, and by the alarms that fuller
+    /// checks have raised; those that are whole are left out.
     /// </summary>
-    public async Task<IReadOnlyDictionary<Guid, IReadOnlyList<string>>> BrokenAmong(IReadOnlyCollection<Guid> runIds, CancellationToken cancel)
+    public async Task<IReadOnlyDictionary<Guid, IReadOnlyList<string>>> BrokenAmong(
+        IReadOnlyCollection<Guid> runIds,
+        CancellationToken cancel
+    )
     {
         ArgumentNullException.ThrowIfNull(runIds);
         var broken = new Dictionary<Guid, IReadOnlyList<string>>();
-        if (runIds.Count == 0) return broken;
-        var rows = await store.Runs.AsNoTracking().Include(r => r.Seals).Where(r => runIds.Contains(r.Id)).ToListAsync(cancel);
+        if (runIds.Count == 0)
+            return broken;
+        var rows = await store
+            .Runs.AsNoTracking()
+            .Include(r => r.Seals)
+            .Where(r => runIds.Contains(r.Id))
+            .ToListAsync(cancel);
         var check = await CheckFor(rows, cancel);
         var subjects = runIds.Select(Alarms.OfRun).ToList();
         var alarmed = await store.AlarmRows.AsNoTracking().Where(a => subjects.Contains(a.Subject)).ToListAsync(cancel);
         foreach (var row in rows.Where(IsSealed))
         {
-            IReadOnlyList<string> wrong = [.. check.Light(row).Concat(alarmed.Where(a => a.Subject == Alarms.OfRun(row.Id)).Select(a => a.Says)).Distinct()];
-            if (wrong.Count > 0) broken[row.Id] = wrong;
+            IReadOnlyList<string> wrong =
+            [
+                .. check
+                    .Light(row)
+                    .Concat(alarmed.Where(a => a.Subject == Alarms.OfRun(row.Id)).Select(a => a.Says))
+                    .Distinct(),
+            ];
+            if (wrong.Count > 0)
+                broken[row.Id] = wrong;
         }
 
         return broken;
     }
 
     /// <summary>
-    /// The last sealed test of each assembly of a list: its seal and record, and whether the chain is as long as it was signed. Assemblies without any are left
-    /// out.
+    /// The last sealed test of each assembly of a list: its seal and record, and whether the chain is as long as it was
+    /// signed. Assemblies without any are left out.
     /// </summary>
-    public async Task<IReadOnlyDictionary<Guid, LastSealed>> LastOf(IReadOnlyCollection<Guid> assemblyIds, CancellationToken cancel)
+    public async Task<IReadOnlyDictionary<Guid, LastSealed>> LastOf(
+        IReadOnlyCollection<Guid> assemblyIds,
+        CancellationToken cancel
+    )
     {
-        var links = await store.Seals.AsNoTracking().Where(s => assemblyIds.Contains(s.AssemblyId)).Select(s => new { s.AssemblyId, s.Sequence, s.RunId, s.AmendmentId, s.Hash }).ToListAsync(cancel);
-        var ends = await store.Chains.AsNoTracking().Where(c => assemblyIds.Contains(c.AssemblyId)).ToDictionaryAsync(c => c.AssemblyId, cancel);
-        var last = links.Where(l => l.AmendmentId is null).GroupBy(l => l.AssemblyId).ToDictionary(g => g.Key, g => g.MaxBy(l => l.Sequence)!.RunId);
+        var links = await store
+            .Seals.AsNoTracking()
+            .Where(s => assemblyIds.Contains(s.AssemblyId))
+            .Select(s => new
+            {
+                s.AssemblyId,
+                s.Sequence,
+                s.RunId,
+                s.AmendmentId,
+                s.Hash,
+            })
+            .ToListAsync(cancel);
+        var ends = await store
+            .Chains.AsNoTracking()
+            .Where(c => assemblyIds.Contains(c.AssemblyId))
+            .ToDictionaryAsync(c => c.AssemblyId, cancel);
+        var last = links
+            .Where(l => l.AmendmentId is null)
+            .GroupBy(l => l.AssemblyId)
+            .ToDictionary(g => g.Key, g => g.MaxBy(l => l.Sequence)!.RunId);
         var broken = await BrokenAmong(last.Values, cancel);
-        var rows = await store.Runs.AsNoTracking().Where(r => last.Values.Contains(r.Id)).Select(r => new { r.Id, r.Outcome, r.SignedAt }).ToDictionaryAsync(r => r.Id, cancel);
+        var rows = await store
+            .Runs.AsNoTracking()
+            .Where(r => last.Values.Contains(r.Id))
+            .Select(r => new
+            {
+                r.Id,
+                r.Outcome,
+                r.SignedAt,
+            })
+            .ToDictionaryAsync(r => r.Id, cancel);
         var found = new Dictionary<Guid, LastSealed>();
         foreach (var assembly in last.Keys.Union(ends.Keys))
         {
             var chain = links.Where(l => l.AssemblyId == assembly).OrderBy(l => l.Sequence).ToList();
-            var whole = ends.GetValueOrDefault(assembly) is { } end && new ChainCheck(keys).EndsAt(end, chain.Count, chain.LastOrDefault()?.Hash);
+            var whole =
+                ends.GetValueOrDefault(assembly) is { } end
+                && new ChainCheck(keys).EndsAt(end, chain.Count, chain.LastOrDefault()?.Hash);
             var run = last.TryGetValue(assembly, out var id) ? rows.GetValueOrDefault(id) : null;
-            IReadOnlyList<string> wrong = [.. whole ? [] : new[] { "The chain of this assembly is not as it was signed." }, .. run is null ? [] : broken.GetValueOrDefault(run.Id) ?? []];
-            found[assembly] = new(run?.Id, wrong.Count > 0 || run?.Outcome is null ? SealedReport.BrokenOutcome : run.Outcome, run?.SignedAt, wrong);
+            IReadOnlyList<string> wrong =
+            [
+                .. whole ? [] : new[] { "The chain of this assembly is not as it was signed." },
+                .. run is null ? [] : broken.GetValueOrDefault(run.Id) ?? [],
+            ];
+            found[assembly] = new(
+                run?.Id,
+                wrong.Count > 0 || run?.Outcome is null ? SealedReport.BrokenOutcome : run.Outcome,
+                run?.SignedAt,
+                wrong
+            );
         }
 
         return found;
@@ -95,9 +156,17 @@ public sealed class SealReader(Store store, SetupReader setups, SigningKeys keys
     /// <summary>What is wrong with an assembly's chain; alarms are settled by it.</summary>
     public async Task<IReadOnlyList<string>> Chain(Guid assemblyId, CancellationToken cancel)
     {
-        var links = await store.Seals.AsNoTracking().Where(s => s.AssemblyId == assemblyId).Select(s => new ChainLink(s.Number, s.Sequence, s.RunId, s.Link, s.Hash, s.Signature)).ToListAsync(cancel);
+        var links = await store
+            .Seals.AsNoTracking()
+            .Where(s => s.AssemblyId == assemblyId)
+            .Select(s => new ChainLink(s.Number, s.Sequence, s.RunId, s.Link, s.Hash, s.Signature))
+            .ToListAsync(cancel);
         var end = await store.Chains.AsNoTracking().FirstOrDefaultAsync(c => c.AssemblyId == assemblyId, cancel);
-        var signed = await store.Runs.AsNoTracking().Where(r => r.AssemblyId == assemblyId && r.SignedAt != null).Select(r => r.Id).ToListAsync(cancel);
+        var signed = await store
+            .Runs.AsNoTracking()
+            .Where(r => r.AssemblyId == assemblyId && r.SignedAt != null)
+            .Select(r => r.Id)
+            .ToListAsync(cancel);
         var wrong = new ChainCheck(keys).Of(assemblyId, links, end, signed);
         await alarms.Settle(Alarms.OfChain(assemblyId), wrong, cancel);
         return wrong;
@@ -106,8 +175,19 @@ public sealed class SealReader(Store store, SetupReader setups, SigningKeys keys
     // A run counts as sealed when either its row or a seal says so: taking one of them away does not open it again.
     private static bool IsSealed(RunRow row) => row.SignedAt is not null || row.Seals.Count > 0;
 
-    private async Task<List<RunRow>> Rows(System.Linq.Expressions.Expression<Func<RunRow, bool>> which, CancellationToken cancel) => await store.Runs.AsNoTracking().AsSplitQuery()
-        .Include(r => r.Entries).Include(r => r.Results).Include(r => r.Amendments).Include(r => r.Seals).Where(which).ToListAsync(cancel);
+    private async Task<List<RunRow>> Rows(
+        System.Linq.Expressions.Expression<Func<RunRow, bool>> which,
+        CancellationToken cancel
+    ) =>
+        await store
+            .Runs.AsNoTracking()
+            .AsSplitQuery()
+            .Include(r => r.Entries)
+            .Include(r => r.Results)
+            .Include(r => r.Amendments)
+            .Include(r => r.Seals)
+            .Where(which)
+            .ToListAsync(cancel);
 
     // A check that has what the records of these runs name at hand.
     private async Task<SealCheck> CheckFor(List<RunRow> rows, CancellationToken cancel)
@@ -121,8 +201,14 @@ public sealed class SealReader(Store store, SetupReader setups, SigningKeys keys
         var ids = rows.Select(r => r.Id).Concat(rows.SelectMany(r => r.Amendments).Select(a => a.Id)).ToList();
         var earlier = await store.EarlierSeals.AsNoTracking().Where(e => ids.Contains(e.Id)).ToListAsync(cancel);
         var check = await CheckFor(rows, cancel);
-        return [.. rows.Select(r => check.Of(r, [.. earlier.Where(e => e.Id == r.Id || r.Amendments.Any(a => a.Id == e.Id))]))];
+        return
+        [
+            .. rows.Select(r =>
+                check.Of(r, [.. earlier.Where(e => e.Id == r.Id || r.Amendments.Any(a => a.Id == e.Id))])
+            ),
+        ];
     }
 
-    private Task Settle(IEnumerable<SealedReport> reports, CancellationToken cancel) => alarms.Settle([.. reports.Select(r => (Alarms.OfRun(r.RunId), r.Broken))], cancel);
+    private Task Settle(IEnumerable<SealedReport> reports, CancellationToken cancel) =>
+        alarms.Settle([.. reports.Select(r => (Alarms.OfRun(r.RunId), r.Broken))], cancel);
 }

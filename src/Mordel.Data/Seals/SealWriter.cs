@@ -6,8 +6,8 @@ using Mordel.Data.Rows;
 namespace Mordel.Data.Seals;
 
 /// <summary>
-/// Puts a seal at the end of an assembly's chain. The order is the chain's own, by number, whatever the clock says; two at once cannot take the same place.
-/// Saved with the rest of the caller's transaction.
+/// Puts a seal at the end of an assembly's chain. The order is the chain's own, by number, whatever the clock says; two
+/// at once cannot take the same place. Saved with the rest of the caller's transaction.
 /// </summary>
 public sealed class SealWriter(Store store, SigningKeys keys, Alarms alarms)
 {
@@ -22,7 +22,15 @@ public sealed class SealWriter(Store store, SigningKeys keys, Alarms alarms)
     /// <param name="paper">Hash of the PDF; null where none was made.</param>
     /// <param name="at">When.</param>
     /// <param name="cancel">Ends the wait.</param>
-    public async Task<SealRow> Append(Guid assembly, Guid run, Guid? amendment, string record, string? paper, DateTimeOffset at, CancellationToken cancel)
+    public async Task<SealRow> Append(
+        Guid assembly,
+        Guid run,
+        Guid? amendment,
+        string record,
+        string? paper,
+        DateTimeOffset at,
+        CancellationToken cancel
+    )
     {
         var ledgerRow = await store.Ledger.FindAsync([TheLedger], cancel);
         var ledger = await Ledger(ledgerRow, cancel);
@@ -57,31 +65,72 @@ public sealed class SealWriter(Store store, SigningKeys keys, Alarms alarms)
         };
         store.Seals.Add(row);
         var end = SealFormat.Write(new ChainHead(assembly, link.Sequence, hash, keys.Id));
-        if (chainRow is null) store.Chains.Add(new() { AssemblyId = assembly, Head = end, Signature = keys.Sign(end) });
-        else (chainRow.Head, chainRow.Signature) = (end, keys.Sign(end));
+        if (chainRow is null)
+            store.Chains.Add(
+                new()
+                {
+                    AssemblyId = assembly,
+                    Head = end,
+                    Signature = keys.Sign(end),
+                }
+            );
+        else
+            (chainRow.Head, chainRow.Signature) = (end, keys.Sign(end));
         var all = SealFormat.Write(new Ledger(link.Number, SealFormat.Running(ledger.Running, hash), keys.Id));
-        if (ledgerRow is null) store.Ledger.Add(new() { Id = TheLedger, Text = all, Signature = keys.Sign(all) });
-        else (ledgerRow.Text, ledgerRow.Signature) = (all, keys.Sign(all));
+        if (ledgerRow is null)
+            store.Ledger.Add(
+                new()
+                {
+                    Id = TheLedger,
+                    Text = all,
+                    Signature = keys.Sign(all),
+                }
+            );
+        else
+            (ledgerRow.Text, ledgerRow.Signature) = (all, keys.Sign(all));
         return row;
     }
 
-    // A chain whose end was tampered with goes on behind everything that is known of it: what lacks stays visible as a gap, and a new test is not held up.
+    // A chain whose end was tampered with goes on behind everything that is known of it: what lacks stays visible as a
+    // gap, and a new test is not held up.
     private async Task<ChainHead> Head(Guid assembly, ChainRow? row, CancellationToken cancel)
     {
-        if (row is not null && keys.Signed(row) is { } head) return head;
+        if (row is not null && keys.Signed(row) is { } head)
+            return head;
         var last = store.Seals.Local.Where(s => s.AssemblyId == assembly).MaxBy(s => s.Sequence)
-            ?? await store.Seals.AsNoTracking().Where(s => s.AssemblyId == assembly).OrderByDescending(s => s.Sequence).FirstOrDefaultAsync(cancel);
-        if (row is null && last is null) return new(assembly, 0, ContentHash.Beginning, keys.Id);
-        await alarms.Raise(Alarms.CarriedOn + Alarms.OfChain(assembly), ["The end of the chain was not as it was signed when another seal was put behind it."], cancel);
-        return new(assembly, Math.Max(last?.Sequence ?? 0, row is null ? 0 : SealFormat.ReadHead(row.Head)?.Length ?? 0), last?.Hash ?? ContentHash.Beginning, keys.Id);
+            ?? await store
+                .Seals.AsNoTracking()
+                .Where(s => s.AssemblyId == assembly)
+                .OrderByDescending(s => s.Sequence)
+                .FirstOrDefaultAsync(cancel);
+        if (row is null && last is null)
+            return new(assembly, 0, ContentHash.Beginning, keys.Id);
+        await alarms.Raise(
+            Alarms.CarriedOn + Alarms.OfChain(assembly),
+            ["The end of the chain was not as it was signed when another seal was put behind it."],
+            cancel
+        );
+        return new(
+            assembly,
+            Math.Max(last?.Sequence ?? 0, row is null ? 0 : SealFormat.ReadHead(row.Head)?.Length ?? 0),
+            last?.Hash ?? ContentHash.Beginning,
+            keys.Id
+        );
     }
 
     private async Task<Ledger> Ledger(LedgerRow? row, CancellationToken cancel)
     {
-        if (row is not null && keys.Signed(row) is { } ledger) return ledger;
-        var last = store.Seals.Local.Select(s => (long?)s.Number).Max() ?? await store.Seals.MaxAsync(s => (long?)s.Number, cancel);
-        if (row is null && last is null) return new(0, ContentHash.Beginning, keys.Id);
-        await alarms.Raise(Alarms.CarriedOn + "ledger", ["The ledger of all seals was not as it was signed when another seal was made."], cancel);
+        if (row is not null && keys.Signed(row) is { } ledger)
+            return ledger;
+        var last = store.Seals.Local.Select(s => (long?)s.Number).Max()
+            ?? await store.Seals.MaxAsync(s => (long?)s.Number, cancel);
+        if (row is null && last is null)
+            return new(0, ContentHash.Beginning, keys.Id);
+        await alarms.Raise(
+            Alarms.CarriedOn + "ledger",
+            ["The ledger of all seals was not as it was signed when another seal was made."],
+            cancel
+        );
         var read = row is null ? null : SealFormat.ReadLedger(row.Text);
         return new(Math.Max(last ?? 0, read?.Count ?? 0), read?.Running ?? ContentHash.Beginning, keys.Id);
     }

@@ -4,7 +4,8 @@ using Mordel.Core.Verdicts;
 namespace Mordel.Data.Seals;
 
 /// <summary>
-/// A sealed run as it was checked: the one object that page, PDF, JSON, API and lists show. What is broken is named; nothing green may stand beside it.
+/// A sealed run as it was checked: the one object that page, PDF, JSON, API and lists show. What is broken is named;
+/// nothing green may stand beside it.
 /// </summary>
 public sealed record SealedReport
 {
@@ -38,7 +39,9 @@ public sealed record SealedReport
     /// <summary>What is wrong elsewhere in the assembly's chain; it says nothing against this report.</summary>
     public IReadOnlyList<string> ChainTrouble { get; init; } = [];
 
-    /// <summary>What this version of Mordel would say where an earlier one judged otherwise; null where they agree.</summary>
+    /// <summary>
+    /// What this version of Mordel would say where an earlier one judged otherwise; null where they agree.
+    /// </summary>
     public Verdict? JudgedOtherwise { get; init; }
 
     /// <summary>Whether it is as it was sealed.</summary>

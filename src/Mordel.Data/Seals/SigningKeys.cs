@@ -15,17 +15,26 @@ namespace Mordel.Data.Seals;
 /// <param name="Pem">The key.</param>
 /// <param name="Since">When it came into use.</param>
 /// <param name="RetiredAt">When another followed it; null while it is in use.</param>
-/// <param name="Succession">The signature of the key before it, which says that this one follows; null for the first.</param>
-public sealed record PublishedKey(string Id, string Pem, DateTimeOffset Since, DateTimeOffset? RetiredAt, string? Succession);
+/// <param name="Succession">The signature of the key before it, which says that this one follows; null for the
+/// first.</param>
+public sealed record PublishedKey(
+    string Id,
+    string Pem,
+    DateTimeOffset Since,
+    DateTimeOffset? RetiredAt,
+    string? Succession
+);
 
 /// <summary>
-/// The installation's signing keys (ECDSA, P-256). The private one lies in the data folder, readable by its owner only. The public ones, those of earlier years
-/// too, are kept in the database, each endorsed by the one in use: whoever changes that list without the private key is found out.
+/// The installation's signing keys (ECDSA, P-256). The private one lies in the data folder, readable by its owner only.
+/// The public ones, those of earlier years too, are kept in the database, each endorsed by the one in use: whoever
+/// changes that list without the private key is found out.
 /// </summary>
 public sealed class SigningKeys(string folder) : IDisposable
 {
     /// <summary>The file of the private key, and the one that a rotation prepares.</summary>
-    public const string FileName = "installation-key.pem", NextFileName = "installation-key.next.pem";
+    public const string FileName = "installation-key.pem",
+        NextFileName = "installation-key.next.pem";
 
     private const int MostRemembered = 50_000;
 
@@ -39,7 +48,8 @@ public sealed class SigningKeys(string folder) : IDisposable
     public string Id => current is null ? throw new InvalidOperationException("The keys have not been opened.") : id;
 
     /// <summary>The public keys, the one in use last.</summary>
-    public IReadOnlyList<PublishedKey> Published => [.. known.Values.Select(k => k.Key).OrderBy(k => k.Since).ThenBy(k => k.RetiredAt is null)];
+    public IReadOnlyList<PublishedKey> Published =>
+        [.. known.Values.Select(k => k.Key).OrderBy(k => k.Since).ThenBy(k => k.RetiredAt is null)];
 
     /// <summary>What is wrong with the list of public keys, as sentences; empty when nothing is.</summary>
     public IReadOnlyList<string> Problems { get; private set; } = [];
@@ -49,7 +59,8 @@ public sealed class SigningKeys(string folder) : IDisposable
     private string NextFile => Path.Combine(folder, NextFileName);
 
     /// <summary>Opens the keys of an installation, or makes the first one of a fresh one.</summary>
-    /// <exception cref="StartRefusedException">The private key is missing, empty, unreadable or of another installation.</exception>
+    /// <exception cref="StartRefusedException">The private key is missing, empty, unreadable or of another
+    /// installation.</exception>
     public async Task Open(Store store, CancellationToken cancel)
     {
         ArgumentNullException.ThrowIfNull(store);
@@ -58,7 +69,10 @@ public sealed class SigningKeys(string folder) : IDisposable
         if (!System.IO.File.Exists(File))
         {
             if (rows.Count > 0 || await store.Runs.AnyAsync(r => r.SignedAt != null, cancel))
-                throw new StartRefusedException($"The signing key is missing: {File}. This installation has sealed reports that it signed. Put the file back from your backup and start again.");
+                throw new StartRefusedException(
+                    $"The signing key is missing: {File}. This installation has sealed reports that it signed. Put "
+                        + $"the file back from your backup and start again."
+                );
             WriteAtomically(File, ECDsa.Create(ECCurve.NamedCurves.nistP256));
         }
 
@@ -66,14 +80,26 @@ public sealed class SigningKeys(string folder) : IDisposable
         id = IdOf(current);
         if (rows.Count == 0)
         {
-            rows.Add(new() { Id = id, PublicKey = current.ExportSubjectPublicKeyInfoPem(), Since = DateTimeOffset.UtcNow.ToMillisecond(), Endorsement = "" });
+            rows.Add(
+                new()
+                {
+                    Id = id,
+                    PublicKey = current.ExportSubjectPublicKeyInfoPem(),
+                    Since = DateTimeOffset.UtcNow.ToMillisecond(),
+                    Endorsement = "",
+                }
+            );
             rows[0].Endorsement = SignText(current, Statement(rows[0]));
             store.PublicKeys.Add(rows[0]);
             await store.SaveChangesAsync(cancel);
         }
         else if (rows.Find(r => r.RetiredAt is null)?.Id != id)
         {
-            throw new StartRefusedException($"The signing key in {File} is not this installation's: it has the id {id}, the installation signs with {rows.Find(r => r.RetiredAt is null)?.Id ?? "none"}. Put the right file back from your backup and start again.");
+            throw new StartRefusedException(
+                $"The signing key in {File} is not this installation's: it has the id {id}, the installation signs "
+                    + $"with {rows.Find(r => r.RetiredAt is null)?.Id ?? "none"}. Put the right file back from your "
+                    + $"backup and start again."
+            );
         }
 
         Learn(rows);
@@ -92,8 +118,10 @@ public sealed class SigningKeys(string folder) : IDisposable
                 continue;
             }
 
-            if (IdOf(checks) != row.Id || !Verifies(current!, Statement(row), row.Endorsement)) problems.Add($"The public key {row.Id} is not one that this installation has endorsed.");
-            else learned[row.Id] = (new(row.Id, row.PublicKey, row.Since, row.RetiredAt, row.Succession), checks);
+            if (IdOf(checks) != row.Id || !Verifies(current!, Statement(row), row.Endorsement))
+                problems.Add($"The public key {row.Id} is not one that this installation has endorsed.");
+            else
+                learned[row.Id] = (new(row.Id, row.PublicKey, row.Since, row.RetiredAt, row.Succession), checks);
         }
 
         (known, Problems) = (learned, problems);
@@ -116,7 +144,8 @@ public sealed class SigningKeys(string folder) : IDisposable
         var fresh = ECDsa.Create(ECCurve.NamedCurves.nistP256);
         WriteAtomically(NextFile, fresh);
         var rows = await store.PublicKeys.OrderBy(k => k.Since).ToListAsync(cancel);
-        foreach (var row in rows) row.RetiredAt ??= now.ToMillisecond();
+        foreach (var row in rows)
+            row.RetiredAt ??= now.ToMillisecond();
         var next = new SigningKeyRow
         {
             Id = IdOf(fresh),
@@ -127,7 +156,8 @@ public sealed class SigningKeys(string folder) : IDisposable
         };
         rows.Add(next);
         store.PublicKeys.Add(next);
-        foreach (var row in rows) row.Endorsement = SignText(fresh, Statement(row));
+        foreach (var row in rows)
+            row.Endorsement = SignText(fresh, Statement(row));
         await store.SaveChangesAsync(cancel);
         System.IO.File.Move(NextFile, File, overwrite: true);
         (current, id) = (fresh, next.Id);
@@ -138,24 +168,32 @@ public sealed class SigningKeys(string folder) : IDisposable
     // Ended in the middle of a rotation: what the database already knows is completed, what it does not know never was.
     private void FinishRotation(List<SigningKeyRow> rows)
     {
-        if (!System.IO.File.Exists(NextFile)) return;
-        if (rows.Find(r => r.RetiredAt is null) is { } inUse && IdOf(Read(NextFile)) == inUse.Id) System.IO.File.Move(NextFile, File, overwrite: true);
-        else System.IO.File.Delete(NextFile);
+        if (!System.IO.File.Exists(NextFile))
+            return;
+        if (rows.Find(r => r.RetiredAt is null) is { } inUse && IdOf(Read(NextFile)) == inUse.Id)
+            System.IO.File.Move(NextFile, File, overwrite: true);
+        else
+            System.IO.File.Delete(NextFile);
     }
 
     /// <summary>Signs a hash in hexadecimal with the key in use; the signature is base 64.</summary>
     public string Sign(string hash)
     {
-        lock (signing) return SignText(current ?? throw new InvalidOperationException("The keys have not been opened."), hash);
+        lock (signing)
+            return SignText(current ?? throw new InvalidOperationException("The keys have not been opened."), hash);
     }
 
     /// <summary>Whether a key of this installation has signed a hash.</summary>
     public bool Verifies(string key, string hash, string signature)
     {
-        if (!known.TryGetValue(key, out var pair)) return false;
-        if (seen.TryGetValue((key, hash, signature), out var held)) return held;
-        if (seen.Count >= MostRemembered) seen.Clear();
-        lock (signing) held = Verifies(pair.Checks, hash, signature);
+        if (!known.TryGetValue(key, out var pair))
+            return false;
+        if (seen.TryGetValue((key, hash, signature), out var held))
+            return held;
+        if (seen.Count >= MostRemembered)
+            seen.Clear();
+        lock (signing)
+            held = Verifies(pair.Checks, hash, signature);
         return seen[(key, hash, signature)] = held;
     }
 
@@ -163,14 +201,21 @@ public sealed class SigningKeys(string folder) : IDisposable
     public ChainHead? Signed(ChainRow end)
     {
         ArgumentNullException.ThrowIfNull(end);
-        return SealFormat.ReadHead(end.Head) is { } head && head.Assembly == end.AssemblyId && Verifies(head.Key, end.Head, end.Signature) ? head : null;
+        return
+            SealFormat.ReadHead(end.Head) is { } head
+            && head.Assembly == end.AssemblyId
+            && Verifies(head.Key, end.Head, end.Signature)
+            ? head
+            : null;
     }
 
     /// <summary>What the ledger says; null when it is not as it was signed.</summary>
     public Ledger? Signed(LedgerRow row)
     {
         ArgumentNullException.ThrowIfNull(row);
-        return SealFormat.ReadLedger(row.Text) is { } ledger && Verifies(ledger.Key, row.Text, row.Signature) ? ledger : null;
+        return SealFormat.ReadLedger(row.Text) is { } ledger && Verifies(ledger.Key, row.Text, row.Signature)
+            ? ledger
+            : null;
     }
 
     /// <summary>Whether any of the keys has signed a hash: seals of the earlier form do not say which.</summary>
@@ -182,7 +227,8 @@ public sealed class SigningKeys(string folder) : IDisposable
         ArgumentNullException.ThrowIfNull(key);
         ArgumentNullException.ThrowIfNull(signature);
         var bytes = new byte[(signature.Length * 3 / 4) + 3];
-        return Convert.TryFromBase64String(signature, bytes, out var length) && Convert.ToBase64String(bytes, 0, length) == signature
+        return Convert.TryFromBase64String(signature, bytes, out var length)
+            && Convert.ToBase64String(bytes, 0, length) == signature
             && key.VerifyData(Encoding.UTF8.GetBytes(text), bytes.AsSpan(0, length), HashAlgorithmName.SHA256);
     }
 
@@ -194,18 +240,26 @@ public sealed class SigningKeys(string folder) : IDisposable
     }
 
     /// <summary>What the key before signs when another follows it.</summary>
-    public static string SuccessionStatement(string before, string after) => $"mordel.key-succession/1\n{before}\n{after}\n";
+    public static string SuccessionStatement(string before, string after) =>
+        $"mordel.key-succession/1\n{before}\n{after}\n";
 
-    private static string Statement(SigningKeyRow row) => string.Create(CultureInfo.InvariantCulture,
-        $"mordel.key/1\n{row.Id}\n{row.PublicKey}\n{Instant(row.Since)}\n{(row.RetiredAt is { } end ? Instant(end) : "-")}\n{row.Succession ?? "-"}\n");
+    private static string Statement(SigningKeyRow row) =>
+        string.Create(
+            CultureInfo.InvariantCulture,
+            $"mordel.key/1\n{row.Id}\n{row.PublicKey}\n{Instant(row.Since)}\n{(row.RetiredAt is { } end ? Instant(end) : "-")}\n{row.Succession ?? "-"}\n"
+        );
 
-    private static string Instant(DateTimeOffset at) => at.UtcDateTime.ToString(JsonText.InstantPattern, CultureInfo.InvariantCulture);
+    private static string Instant(DateTimeOffset at) =>
+        at.UtcDateTime.ToString(JsonText.InstantPattern, CultureInfo.InvariantCulture);
 
-    private static string SignText(ECDsa key, string text) => Convert.ToBase64String(key.SignData(Encoding.UTF8.GetBytes(text), HashAlgorithmName.SHA256));
+    private static string SignText(ECDsa key, string text) =>
+        Convert.ToBase64String(key.SignData(Encoding.UTF8.GetBytes(text), HashAlgorithmName.SHA256));
 
     private static ECDsa Read(string file)
     {
-        var says = $"The signing key in {file} is empty or cannot be read. Put the file back from your backup and start again.";
+        var says =
+            $"The signing key in {file} is empty or cannot be read. Put the file back from your backup and "
+            + $"start again.";
         var key = Import(System.IO.File.ReadAllText(file)) ?? throw new StartRefusedException(says);
         try
         {
@@ -239,12 +293,17 @@ public sealed class SigningKeys(string folder) : IDisposable
     {
         var unfinished = $"{file}.part";
         System.IO.File.Delete(unfinished);
-        using (var stream = new FileStream(unfinished, new FileStreamOptions
-        {
-            Mode = FileMode.CreateNew,
-            Access = FileAccess.Write,
-            UnixCreateMode = UnixFileMode.UserRead | UnixFileMode.UserWrite,
-        }))
+        using (
+            var stream = new FileStream(
+                unfinished,
+                new FileStreamOptions
+                {
+                    Mode = FileMode.CreateNew,
+                    Access = FileAccess.Write,
+                    UnixCreateMode = UnixFileMode.UserRead | UnixFileMode.UserWrite,
+                }
+            )
+        )
         {
             stream.Write(Encoding.ASCII.GetBytes(key.ExportPkcs8PrivateKeyPem()));
             stream.Flush(flushToDisk: true);
@@ -257,6 +316,7 @@ public sealed class SigningKeys(string folder) : IDisposable
     public void Dispose()
     {
         current?.Dispose();
-        foreach (var (_, checks) in known.Values) checks.Dispose();
+        foreach (var (_, checks) in known.Values)
+            checks.Dispose();
     }
 }

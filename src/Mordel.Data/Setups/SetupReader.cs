@@ -16,20 +16,26 @@ public sealed class SetupReader(Store store, SetupShelf shelf)
     public ISetupParts Parts => shelf;
 
     /// <summary>A setup from its canonical text.</summary>
-    /// <exception cref="DamagedException">It cannot be read, or a text that it names is gone or not what its name says.</exception>
+    /// <exception cref="DamagedException">It cannot be read, or a text that it names is gone or not what its name
+    /// says.</exception>
     public async Task<RunSetup> Read(string setup, CancellationToken cancel)
     {
         await Fetch([setup], cancel);
-        return RunSetupFormat.Read(setup, shelf, out var faults) ?? throw new DamagedException($"What the run was made with cannot be read: {string.Join("; ", faults)}.");
+        return RunSetupFormat.Read(setup, shelf, out var faults)
+            ?? throw new DamagedException($"What the run was made with cannot be read: {string.Join("; ", faults)}.");
     }
 
     /// <summary>Fetches the texts that these documents name by hash.</summary>
     public async Task Fetch(IEnumerable<string> documents, CancellationToken cancel)
     {
         var wanted = documents.SelectMany(HashesIn).Where(h => !shelf.Has(h)).Distinct().ToList();
-        if (wanted.Count == 0) return;
-        foreach (var row in await store.KeptTexts.AsNoTracking().Where(t => wanted.Contains(t.Hash)).ToListAsync(cancel))
-            if (Packed.Unpack(row.Text) is { } text) shelf.Put(row.Hash, text);
+        if (wanted.Count == 0)
+            return;
+        foreach (
+            var row in await store.KeptTexts.AsNoTracking().Where(t => wanted.Contains(t.Hash)).ToListAsync(cancel)
+        )
+            if (Packed.Unpack(row.Text) is { } text)
+                shelf.Put(row.Hash, text);
     }
 
     /// <summary>Keeps the texts that a setup names, those that are not there yet; saved with the rest.</summary>
@@ -38,7 +44,11 @@ public sealed class SetupReader(Store store, SetupShelf shelf)
         foreach (var text in new[] { RunSetupFormat.ProfileText(setup), RunSetupFormat.SheetText(setup) })
         {
             var hash = ContentHash.Of(text);
-            if (store.KeptTexts.Local.Any(t => t.Hash == hash) || await store.KeptTexts.AnyAsync(t => t.Hash == hash, cancel)) continue;
+            if (
+                store.KeptTexts.Local.Any(t => t.Hash == hash)
+                || await store.KeptTexts.AnyAsync(t => t.Hash == hash, cancel)
+            )
+                continue;
             store.KeptTexts.Add(new KeptTextRow { Hash = hash, Text = Packed.Pack(text) });
             shelf.Put(hash, text);
         }
@@ -50,11 +60,21 @@ public sealed class SetupReader(Store store, SetupShelf shelf)
         var hashes = new List<string>();
         try
         {
-            var reader = new Utf8JsonReader(System.Text.Encoding.UTF8.GetBytes(document), new JsonReaderOptions { MaxDepth = Node.DeepestKept });
+            var reader = new Utf8JsonReader(
+                System.Text.Encoding.UTF8.GetBytes(document),
+                new JsonReaderOptions { MaxDepth = Node.DeepestKept }
+            );
             while (reader.Read())
             {
-                if (reader.TokenType != JsonTokenType.PropertyName || !reader.ValueTextEquals("sha256") || !reader.Read() || reader.TokenType != JsonTokenType.String) continue;
-                if (reader.GetString() is { } hash && ContentHash.IsHash(hash)) hashes.Add(hash);
+                if (
+                    reader.TokenType != JsonTokenType.PropertyName
+                    || !reader.ValueTextEquals("sha256")
+                    || !reader.Read()
+                    || reader.TokenType != JsonTokenType.String
+                )
+                    continue;
+                if (reader.GetString() is { } hash && ContentHash.IsHash(hash))
+                    hashes.Add(hash);
             }
         }
         catch (Exception e) when (e is JsonException or InvalidOperationException)

@@ -6,8 +6,8 @@ using Mordel.Core.Rules;
 namespace Mordel.Data.Setups;
 
 /// <summary>
-/// The profiles and run sheets of setups, read once and shared: their texts never change, since their names are the hashes of their contents. Bounded; when it is
-/// full it begins anew.
+/// The profiles and run sheets of setups, read once and shared: their texts never change, since their names are the
+/// hashes of their contents. Bounded; when it is full it begins anew.
 /// </summary>
 public sealed class SetupShelf : ISetupParts
 {
@@ -24,7 +24,8 @@ public sealed class SetupShelf : ISetupParts
     /// <returns>Whether it was what its name says.</returns>
     public bool Put(string hash, string text)
     {
-        if (ContentHash.Of(text) != hash) return false;
+        if (ContentHash.Of(text) != hash)
+            return false;
         if (texts.Count >= Most)
         {
             texts.Clear();
@@ -47,10 +48,15 @@ public sealed class SetupShelf : ISetupParts
     public RunSheet? Sheet(string hash, Setup setup)
     {
         ArgumentNullException.ThrowIfNull(setup);
-        if (Text(hash) is not { } text) return null;
+        if (Text(hash) is not { } text)
+            return null;
         var (body, rules) = (setup.Body, setup.Rules);
         // The same sheet under other limits, or on a body with other fittings, is another sheet.
-        var key = $"{hash} {body.Type} {body.Name} {body.Features} {setup.Rig.Kit.Name} {rules.ProcedureId} {rules.GetHashCode()}";
-        return sheets.GetOrAdd(key, _ => RunSheetReader.ReadKept(text, setup)) is { } sheet && sheet.Rules == rules ? sheet : RunSheetReader.ReadKept(text, setup);
+        var key =
+            $"{hash} {body.Type} {body.Name} {body.Features} {setup.Rig.Kit.Name} {rules.ProcedureId} "
+            + $"{rules.GetHashCode()}";
+        return sheets.GetOrAdd(key, _ => RunSheetReader.ReadKept(text, setup)) is { } sheet && sheet.Rules == rules
+            ? sheet
+            : RunSheetReader.ReadKept(text, setup);
     }
 }

@@ -14,7 +14,12 @@ namespace Mordel.Data.Setups;
 /// <param name="Kit">The kit.</param>
 /// <param name="Tester">The tester.</param>
 /// <param name="Certificates">The tester's certificates.</param>
-public sealed record Register(AssemblyRow Assembly, KitRow Kit, Account Tester, IReadOnlyList<CertificateRow> Certificates);
+public sealed record Register(
+    AssemblyRow Assembly,
+    KitRow Kit,
+    Account Tester,
+    IReadOnlyList<CertificateRow> Certificates
+);
 
 /// <summary>Writes down what a run is made with, from the register as it is at that moment.</summary>
 public static class SetupWriter
@@ -28,7 +33,16 @@ public static class SetupWriter
     /// <param name="procedure">The school.</param>
     /// <param name="profile">The rules.</param>
     /// <param name="day">The day on which a certificate must cover the type.</param>
-    public static RunSetup Write(Guid run, Guid? stop, string number, DateTimeOffset at, Register register, Procedure procedure, Profile profile, DateOnly day)
+    public static RunSetup Write(
+        Guid run,
+        Guid? stop,
+        string number,
+        DateTimeOffset at,
+        Register register,
+        Procedure procedure,
+        Profile profile,
+        DateOnly day
+    )
     {
         ArgumentNullException.ThrowIfNull(register);
         ArgumentNullException.ThrowIfNull(procedure);
@@ -50,8 +64,8 @@ public static class SetupWriter
     }
 
     /// <summary>
-    /// The setup with what the register says today, where that changes nothing of the sheet or of what was read; null when it would, and the test must be
-    /// begun anew.
+    /// The setup with what the register says today, where that changes nothing of the sheet or of what was read; null
+    /// when it would, and the test must be begun anew.
     /// </summary>
     /// <param name="setup">The setup as it is.</param>
     /// <param name="register">The register as it is today.</param>
@@ -62,16 +76,24 @@ public static class SetupWriter
         ArgumentNullException.ThrowIfNull(setup);
         ArgumentNullException.ThrowIfNull(register);
         var (assembly, kit) = (Facts(register.Assembly), Facts(register.Kit));
-        var same = assembly.Type == setup.Assembly.Type && assembly.Body == setup.Assembly.Body && assembly.Features == setup.Assembly.Features
-            && kit.Id == setup.Kit.Id && kit.Kit == setup.Kit.Kit && kit.Resolution == setup.Kit.Resolution && kit.FullScale == setup.Kit.FullScale;
-        return !same ? null : setup with
-        {
-            Assembly = assembly,
-            Kit = kit,
-            Place = Facts(register.Assembly.Place!, register.Assembly.Authority!),
-            Tester = Facts(register.Tester, register.Certificates, assembly.Type, day),
-            WrittenDownAt = now,
-        };
+        var same =
+            assembly.Type == setup.Assembly.Type
+            && assembly.Body == setup.Assembly.Body
+            && assembly.Features == setup.Assembly.Features
+            && kit.Id == setup.Kit.Id
+            && kit.Kit == setup.Kit.Kit
+            && kit.Resolution == setup.Kit.Resolution
+            && kit.FullScale == setup.Kit.FullScale;
+        return !same
+            ? null
+            : setup with
+            {
+                Assembly = assembly,
+                Kit = kit,
+                Place = Facts(register.Assembly.Place!, register.Assembly.Authority!),
+                Tester = Facts(register.Tester, register.Certificates, assembly.Type, day),
+                WrittenDownAt = now,
+            };
     }
 
     /// <summary>What differs between two setups of one run, in words, for whoever decides which holds.</summary>
@@ -81,22 +103,43 @@ public static class SetupWriter
         ArgumentNullException.ThrowIfNull(fresh);
         (string What, object? Was, object? Is)[] facts =
         [
-            ("Tag", old.Assembly.Tag, fresh.Assembly.Tag), ("Make", old.Assembly.Make, fresh.Assembly.Make), ("Model", old.Assembly.Model, fresh.Assembly.Model),
-            ("Size", old.Assembly.Size, fresh.Assembly.Size), ("Serial number", old.Assembly.Serial, fresh.Assembly.Serial),
-            ("Where it stands", old.Assembly.Location, fresh.Assembly.Location), ("What it feeds", old.Assembly.Serves, fresh.Assembly.Serves),
-            ("Hazard", old.Assembly.Hazard, fresh.Assembly.Hazard), ("Protection", old.Assembly.Protection, fresh.Assembly.Protection),
-            ("How it lies", old.Assembly.Flow, fresh.Assembly.Flow), ("Relief port", old.Assembly.ReliefPort, fresh.Assembly.ReliefPort),
-            ("Installed", old.Assembly.InstalledOn, fresh.Assembly.InstalledOn), ("Place", old.Place.Name, fresh.Place.Name), ("Address", old.Place.Address, fresh.Place.Address),
-            ("District", old.Place.District, fresh.Place.District), ("Owner", old.Place.Owner, fresh.Place.Owner), ("Owner's address", old.Place.OwnerAddress, fresh.Place.OwnerAddress),
-            ("Owner's telephone", old.Place.OwnerPhone, fresh.Place.OwnerPhone), ("Authority", old.Place.Authority, fresh.Place.Authority),
-            ("Kit's serial number", old.Kit.Serial, fresh.Kit.Serial), ("Kit's accuracy", old.Kit.Accuracy, fresh.Kit.Accuracy), ("Calibrated", old.Kit.CalibratedOn, fresh.Kit.CalibratedOn),
-            ("Calibrated by", old.Kit.CalibratedBy, fresh.Kit.CalibratedBy), ("Calibration due", old.Kit.CalibrationDue, fresh.Kit.CalibrationDue),
-            ("Tester's name", old.Tester.Name, fresh.Tester.Name), ("Certificate", old.Tester.Certificate?.Number, fresh.Tester.Certificate?.Number),
+            ("Tag", old.Assembly.Tag, fresh.Assembly.Tag),
+            ("Make", old.Assembly.Make, fresh.Assembly.Make),
+            ("Model", old.Assembly.Model, fresh.Assembly.Model),
+            ("Size", old.Assembly.Size, fresh.Assembly.Size),
+            ("Serial number", old.Assembly.Serial, fresh.Assembly.Serial),
+            ("Where it stands", old.Assembly.Location, fresh.Assembly.Location),
+            ("What it feeds", old.Assembly.Serves, fresh.Assembly.Serves),
+            ("Hazard", old.Assembly.Hazard, fresh.Assembly.Hazard),
+            ("Protection", old.Assembly.Protection, fresh.Assembly.Protection),
+            ("How it lies", old.Assembly.Flow, fresh.Assembly.Flow),
+            ("Relief port", old.Assembly.ReliefPort, fresh.Assembly.ReliefPort),
+            ("Installed", old.Assembly.InstalledOn, fresh.Assembly.InstalledOn),
+            ("Place", old.Place.Name, fresh.Place.Name),
+            ("Address", old.Place.Address, fresh.Place.Address),
+            ("District", old.Place.District, fresh.Place.District),
+            ("Owner", old.Place.Owner, fresh.Place.Owner),
+            ("Owner's address", old.Place.OwnerAddress, fresh.Place.OwnerAddress),
+            ("Owner's telephone", old.Place.OwnerPhone, fresh.Place.OwnerPhone),
+            ("Authority", old.Place.Authority, fresh.Place.Authority),
+            ("Kit's serial number", old.Kit.Serial, fresh.Kit.Serial),
+            ("Kit's accuracy", old.Kit.Accuracy, fresh.Kit.Accuracy),
+            ("Calibrated", old.Kit.CalibratedOn, fresh.Kit.CalibratedOn),
+            ("Calibrated by", old.Kit.CalibratedBy, fresh.Kit.CalibratedBy),
+            ("Calibration due", old.Kit.CalibrationDue, fresh.Kit.CalibrationDue),
+            ("Tester's name", old.Tester.Name, fresh.Tester.Name),
+            ("Certificate", old.Tester.Certificate?.Number, fresh.Tester.Certificate?.Number),
         ];
         return facts.Where(f => !Equals(f.Was, f.Is)).Select(f => $"{f.What}: {Shown(f.Was)}, now {Shown(f.Is)}");
     }
 
-    private static string Shown(object? value) => value switch { null => "none", DateOnly day => $"{day:d MMM yyyy}", _ => value.ToString()! };
+    private static string Shown(object? value) =>
+        value switch
+        {
+            null => "none",
+            DateOnly day => $"{day:d MMM yyyy}",
+            _ => value.ToString()!,
+        };
 
     /// <summary>An assembly as the register has it.</summary>
     public static AssemblyFacts Facts(AssemblyRow a)
@@ -149,31 +192,65 @@ public static class SetupWriter
     public static CertificateFacts Facts(CertificateRow c)
     {
         ArgumentNullException.ThrowIfNull(c);
-        return new(c.Number, c.IssuedBy, [.. c.Types.Split(' ').Select(Enum.Parse<AssemblyType>)], c.ValidFrom, c.ValidUntil);
+        return new(
+            c.Number,
+            c.IssuedBy,
+            [.. c.Types.Split(' ').Select(Enum.Parse<AssemblyType>)],
+            c.ValidFrom,
+            c.ValidUntil
+        );
     }
 
     private static PlaceFacts Facts(PlaceRow p, AuthorityRow authority) =>
         new(p.Name, p.Address, p.District, p.Owner!.Name, p.Owner.Address, p.Owner.Phone, p.Contact, authority.Name);
 
-    private static TesterFacts Facts(Account tester, IReadOnlyList<CertificateRow> certificates, AssemblyType type, DateOnly day) =>
+    private static TesterFacts Facts(
+        Account tester,
+        IReadOnlyList<CertificateRow> certificates,
+        AssemblyType type,
+        DateOnly day
+    ) =>
         new(tester.Id, tester.FullName, certificates.Select(Facts).Where(c => c.Covers(type, day)).MaxBy(c => c.Until));
 
     /// <summary>Everything about a run that comes from the register.</summary>
-    public static async Task<Register?> Of(Store store, Guid assemblyId, Guid kitId, Guid testerId, CancellationToken cancel)
+    public static async Task<Register?> Of(
+        Store store,
+        Guid assemblyId,
+        Guid kitId,
+        Guid testerId,
+        CancellationToken cancel
+    )
     {
         ArgumentNullException.ThrowIfNull(store);
-        var assembly = await store.Assemblies.AsNoTracking().Include(a => a.Place!).ThenInclude(p => p.Owner).Include(a => a.Authority).FirstOrDefaultAsync(a => a.Id == assemblyId, cancel);
+        var assembly = await store
+            .Assemblies.AsNoTracking()
+            .Include(a => a.Place!)
+                .ThenInclude(p => p.Owner)
+            .Include(a => a.Authority)
+            .FirstOrDefaultAsync(a => a.Id == assemblyId, cancel);
         var kit = await store.Kits.AsNoTracking().FirstOrDefaultAsync(k => k.Id == kitId, cancel);
         var tester = await store.Users.AsNoTracking().FirstOrDefaultAsync(u => u.Id == testerId, cancel);
-        if (assembly is null || kit is null || tester is null) return null;
-        return new(assembly, kit, tester, await store.Certificates.AsNoTracking().Where(c => c.AccountId == testerId).ToListAsync(cancel));
+        if (assembly is null || kit is null || tester is null)
+            return null;
+        return new(
+            assembly,
+            kit,
+            tester,
+            await store.Certificates.AsNoTracking().Where(c => c.AccountId == testerId).ToListAsync(cancel)
+        );
     }
 
-    /// <summary>Why a setup cannot be kept: something of the register would not come back as it was written; null when it can.</summary>
+    /// <summary>
+    /// Why a setup cannot be kept: something of the register would not come back as it was written; null when it can.
+    /// </summary>
     public static string? WhyNot(RunSetup setup)
     {
         var complete = RunSetupFormat.WriteComplete(setup);
-        if (RunSetupFormat.Read(complete, null, out var faults) is { } again && RunSetupFormat.WriteComplete(again) == complete) return null;
+        if (
+            RunSetupFormat.Read(complete, null, out var faults) is { } again
+            && RunSetupFormat.WriteComplete(again) == complete
+        )
+            return null;
         return $"The register holds something that cannot be kept with a run: {string.Join("; ", faults)}.";
     }
 }

@@ -2,7 +2,10 @@ using System.Globalization;
 
 namespace Mordel.Data.Startup;
 
-/// <summary>Holds a data folder for one process: two that write into it would not know of each other. The system lets go of it when the process ends, however.</summary>
+/// <summary>
+/// Holds a data folder for one process: two that write into it would not know of each other. The system lets go of it
+/// when the process ends, however.
+/// </summary>
 public sealed class FolderLock : IDisposable
 {
     /// <summary>The file that is held.</summary>
@@ -26,7 +29,10 @@ public sealed class FolderLock : IDisposable
             try
             {
                 // What is held cannot be read by others: who holds it stands beside.
-                File.WriteAllText(Path.Combine(folder, HolderName), Environment.ProcessId.ToString(CultureInfo.InvariantCulture));
+                File.WriteAllText(
+                    Path.Combine(folder, HolderName),
+                    Environment.ProcessId.ToString(CultureInfo.InvariantCulture)
+                );
                 return new(stream);
             }
             catch
@@ -37,26 +43,42 @@ public sealed class FolderLock : IDisposable
         }
         catch (UnauthorizedAccessException e)
         {
-            throw new StartRefusedException($"The data folder {folder} cannot be written by this user. Give it to the user that runs Mordel, or start with another folder: --data DIR.", e);
+            throw new StartRefusedException(
+                $"The data folder {folder} cannot be written by this user. Give it to the user that runs Mordel, "
+                    + $"or start with another folder: --data DIR.",
+                e
+            );
         }
         catch (IOException e) when (IsHeld(e))
         {
-            throw new StartRefusedException($"Another Mordel is running on the data folder {folder}{Holder(folder)}. Stop it first, or start with another folder: --data DIR.", e);
+            throw new StartRefusedException(
+                $"Another Mordel is running on the data folder {folder}{Holder(folder)}. Stop it first, or start "
+                    + $"with another folder: --data DIR.",
+                e
+            );
         }
         catch (IOException e)
         {
-            throw new StartRefusedException($"The data folder {folder} cannot be written: {e.Message.TrimEnd('.')}. Is the disk full, read-only, or not there? Mend that and start again.", e);
+            throw new StartRefusedException(
+                $"The data folder {folder} cannot be written: {e.Message.TrimEnd('.')}. Is the disk full, "
+                    + $"read-only, or not there? Mend that and start again.",
+                e
+            );
         }
     }
 
     // What the system says of a file that another process holds: EWOULDBLOCK, or the sharing violation.
-    private static bool IsHeld(IOException e) => e.HResult is 11 or 35 or unchecked((int)0x80070020) || e.Message.Contains("being used by another process", StringComparison.Ordinal);
+    private static bool IsHeld(IOException e) =>
+        e.HResult is 11 or 35 or unchecked((int)0x80070020)
+        || e.Message.Contains("being used by another process", StringComparison.Ordinal);
 
     private static string Holder(string folder)
     {
         try
         {
-            return int.TryParse(File.ReadAllText(Path.Combine(folder, HolderName)), out var process) ? $" (process {process})" : "";
+            return int.TryParse(File.ReadAllText(Path.Combine(folder, HolderName)), out var process)
+                ? $" (process {process})"
+                : "";
         }
         catch (Exception e) when (e is IOException or UnauthorizedAccessException)
         {

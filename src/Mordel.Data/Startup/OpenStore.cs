@@ -5,13 +5,15 @@ using Microsoft.EntityFrameworkCore;
 namespace Mordel.Data.Startup;
 
 /// <summary>
-/// Brings the database of a data folder to this version, whatever happened to the last start: looks whether it is whole, clears what a killed start left behind,
-/// and migrates only when something is pending, after a backup. The caller holds the folder.
+/// Brings the database of a data folder to this version, whatever happened to the last start: looks whether it is
+/// whole, clears what a killed start left behind, and migrates only when something is pending, after a backup. The
+/// caller holds the folder.
 /// </summary>
 public sealed class OpenStore(Store store, string folder, TimeProvider clock)
 {
     // Bytes: how large a database is looked through at each start; how much room is wanted beside a backup.
-    private const long LookedThrough = 200_000_000, Room = 20_000_000;
+    private const long LookedThrough = 200_000_000,
+        Room = 20_000_000;
 
     private string Database => Path.Combine(folder, StoreOptions.FileName);
 
@@ -25,9 +27,11 @@ public sealed class OpenStore(Store store, string folder, TimeProvider clock)
         try
         {
             var there = File.Exists(Database) && new FileInfo(Database).Length > 0;
-            if (there) await LookThrough(cancel);
+            if (there)
+                await LookThrough(cancel);
             await store.Database.OpenConnectionAsync(cancel);
-            if (there) await ClearLock(cancel);
+            if (there)
+                await ClearLock(cancel);
             await Migrate(there, progress, cancel);
         }
         catch (Exception e) when (StoreTrouble.Says(e) is { } says)
@@ -42,31 +46,49 @@ public sealed class OpenStore(Store store, string folder, TimeProvider clock)
 
     private async Task LookThrough(CancellationToken cancel)
     {
-        if (new FileInfo(Database).Length > LookedThrough) return;
+        if (new FileInfo(Database).Length > LookedThrough)
+            return;
         // A connection of its own: what is damaged must not stay in a pool.
-        await using var connection = new SqliteConnection(new SqliteConnectionStringBuilder { DataSource = Database, Pooling = false }.ToString());
+        await using var connection = new SqliteConnection(
+            new SqliteConnectionStringBuilder { DataSource = Database, Pooling = false }.ToString()
+        );
         await connection.OpenAsync(cancel);
         await using var command = connection.CreateCommand();
         command.CommandText = "PRAGMA quick_check(1)";
         var said = await command.ExecuteScalarAsync(cancel) as string;
-        if (said != "ok") throw new StartRefusedException($"{Database} is damaged ({said?.Split('\n')[0]}). Keep a copy of the data folder, then put the last backup back in its place.");
+        if (said != "ok")
+            throw new StartRefusedException(
+                $"{Database} is damaged ({said?.Split('\n')[0]}). Keep a copy of the data folder, then put the "
+                    + $"last backup back in its place."
+            );
     }
 
-    // The row by which migrations keep each other out stays behind when one is killed, and the next would wait for it for ever. The folder is ours alone.
+    // The row by which migrations keep each other out stays behind when one is killed, and the next would wait for it
+    // for ever. The folder is ours alone.
     private async Task ClearLock(CancellationToken cancel)
     {
-        var found = await store.Database.SqlQueryRaw<int>("""SELECT COUNT(*) AS "Value" FROM sqlite_master WHERE name = '__EFMigrationsLock'""").SingleAsync(cancel);
-        if (found > 0) await store.Database.ExecuteSqlRawAsync("""DELETE FROM "__EFMigrationsLock" """, cancel);
+        var found = await store
+            .Database.SqlQueryRaw<int>(
+                """SELECT COUNT(*) AS "Value" FROM sqlite_master WHERE name = '__EFMigrationsLock'"""
+            )
+            .SingleAsync(cancel);
+        if (found > 0)
+            await store.Database.ExecuteSqlRawAsync("""DELETE FROM "__EFMigrationsLock" """, cancel);
     }
 
     private async Task Migrate(bool there, Action<string> progress, CancellationToken cancel)
     {
         var applied = (await store.Database.GetAppliedMigrationsAsync(cancel)).ToList();
         if (applied.Except(store.Database.GetMigrations()).FirstOrDefault() is { } newer)
-            throw new StartRefusedException($"{Database} was written by a newer version of Mordel ({newer}). Start that version, or put back the backup that it made.");
+            throw new StartRefusedException(
+                $"{Database} was written by a newer version of Mordel ({newer}). Start that version, or put back "
+                    + $"the backup that it made."
+            );
         var pending = (await store.Database.GetPendingMigrationsAsync(cancel)).ToList();
-        if (pending.Count == 0) return;
-        if (there && applied.Count > 0) await BackUp(pending[0], progress, cancel);
+        if (pending.Count == 0)
+            return;
+        if (there && applied.Count > 0)
+            await BackUp(pending[0], progress, cancel);
         await store.Database.MigrateAsync(cancel);
     }
 
@@ -74,9 +96,16 @@ public sealed class OpenStore(Store store, string folder, TimeProvider clock)
     {
         var size = new FileInfo(Database).Length;
         if (new DriveInfo(folder).AvailableFreeSpace is var free && free < (2 * size) + Room)
-            throw new StartRefusedException($"A new version wants to bring the database up to date, and to make a backup before. That needs {((2 * size) + Room) / 1_000_000} MB in {folder}; there are {free / 1_000_000} MB. Make room and start again.");
+            throw new StartRefusedException(
+                $"A new version wants to bring the database up to date, and to make a backup before. That needs "
+                    + $"{((2 * size) + Room) / 1_000_000} MB in {folder}; there are {free / 1_000_000} MB. Make room "
+                    + $"and start again."
+            );
         var backups = Directory.CreateDirectory(Path.Combine(folder, "backups")).FullName;
-        var name = string.Create(CultureInfo.InvariantCulture, $"before-{before}-{clock.GetUtcNow():yyyyMMdd-HHmmss}.db");
+        var name = string.Create(
+            CultureInfo.InvariantCulture,
+            $"before-{before}-{clock.GetUtcNow():yyyyMMdd-HHmmss}.db"
+        );
         var (file, unfinished) = (Path.Combine(backups, name), Path.Combine(backups, $"{name}.part"));
         File.Delete(unfinished);
         await store.Database.ExecuteSqlAsync($"VACUUM INTO {unfinished}", cancel);

@@ -7,20 +7,38 @@ namespace Mordel.Data.Startup;
 public static class StoreTrouble
 {
     // Primary result codes of SQLite.
-    private const int Busy = 5, Locked = 6, NoMemory = 7, ReadOnly = 8, InputOutput = 10, Corrupt = 11, Full = 13, CannotOpen = 14, Constraint = 19, NoDatabase = 26;
+    private const int Busy = 5,
+        Locked = 6,
+        NoMemory = 7,
+        ReadOnly = 8,
+        InputOutput = 10,
+        Corrupt = 11,
+        Full = 13,
+        CannotOpen = 14,
+        Constraint = 19,
+        NoDatabase = 26;
 
     /// <summary>What is wrong and what to do; null when the exception is about something else.</summary>
-    public static string? Says(Exception e) => Code(e) switch
-    {
-        Busy or Locked => "The database is busy with something long. Try again in a moment.",
-        NoMemory => "There is not enough memory for the database. Close other programs and try again.",
-        ReadOnly => "The database cannot be written: the disk or the file is read-only. Mend that; nothing that was acknowledged is lost.",
-        InputOutput => "The disk under the database fails to read or write. Look after the disk; keep a copy of the data folder.",
-        Corrupt or NoDatabase => "The database is damaged. Stop Mordel, keep a copy of the data folder, and put the last backup back in its place.",
-        Full => "The disk is full. Make room; nothing that was acknowledged is lost.",
-        CannotOpen => "The database cannot be opened: the data folder is gone or not readable. Put it back or give it to the user that runs Mordel.",
-        _ => null,
-    };
+    public static string? Says(Exception e) =>
+        Code(e) switch
+        {
+            Busy or Locked => "The database is busy with something long. Try again in a moment.",
+            NoMemory => "There is not enough memory for the database. Close other programs and try again.",
+            ReadOnly =>
+                "The database cannot be written: the disk or the file is read-only. Mend that; nothing that was "
+                    + "acknowledged is lost.",
+            InputOutput =>
+                "The disk under the database fails to read or write. Look after the disk; keep a copy of the "
+                    + "data folder.",
+            Corrupt or NoDatabase =>
+                "The database is damaged. Stop Mordel, keep a copy of the data folder, and put the last backup "
+                    + "back in its place.",
+            Full => "The disk is full. Make room; nothing that was acknowledged is lost.",
+            CannotOpen =>
+                "The database cannot be opened: the data folder is gone or not readable. Put it back or give it to "
+                    + "the user that runs Mordel.",
+            _ => null,
+        };
 
     /// <summary>Whether what was to be added is there already: two requests that met.</summary>
     public static bool IsThereAlready(Exception e) => Code(e) == Constraint;
@@ -28,11 +46,12 @@ public static class StoreTrouble
     /// <summary>Whether another has it for the moment: no trouble that lasts.</summary>
     public static bool IsBusy(Exception e) => Code(e) is Busy or Locked;
 
-    private static int Code(Exception e) => e switch
-    {
-        SqliteException sqlite => sqlite.SqliteErrorCode,
-        DbUpdateException { InnerException: { } inner } => Code(inner),
-        InvalidOperationException { InnerException: { } inner } => Code(inner),
-        _ => 0,
-    };
+    private static int Code(Exception e) =>
+        e switch
+        {
+            SqliteException sqlite => sqlite.SqliteErrorCode,
+            DbUpdateException { InnerException: { } inner } => Code(inner),
+            InvalidOperationException { InnerException: { } inner } => Code(inner),
+            _ => 0,
+        };
 }

@@ -15,10 +15,19 @@ using Mordel.Data.Setups;
 namespace Mordel.Data.Upgrade;
 
 /// <summary>
-/// Brings runs of the earlier form forward, once: each gets the setup that it never carried, written down from the register as it is today and marked so; what was
-/// sealed is sealed again with its old seal beside it, and keeps the outcome that it had. An assembly at a time, so that it goes on where it was broken off.
+/// Brings runs of the earlier form forward, once: each gets the setup that it never carried, written down from the
+/// register as it is today and marked so; what was sealed is sealed again with its old seal beside it, and keeps the
+/// outcome that it had. An assembly at a time, so that it goes on where it was broken off.
 /// </summary>
-public sealed class BringForward(Store store, ProfileBook profiles, SetupReader setups, SealWriter writer, SigningKeys keys, Installation installation, TimeProvider clock)
+public sealed class BringForward(
+    Store store,
+    ProfileBook profiles,
+    SetupReader setups,
+    SealWriter writer,
+    SigningKeys keys,
+    Installation installation,
+    TimeProvider clock
+)
 {
     private const int EarlierJudge = 1;
 
@@ -32,7 +41,13 @@ public sealed class BringForward(Store store, ProfileBook profiles, SetupReader 
     {
         ArgumentNullException.ThrowIfNull(progress);
         var done = 0;
-        foreach (var assembly in await store.Runs.Where(r => r.Setup == null).Select(r => r.AssemblyId).Distinct().ToListAsync(cancel))
+        foreach (
+            var assembly in await store
+                .Runs.Where(r => r.Setup == null)
+                .Select(r => r.AssemblyId)
+                .Distinct()
+                .ToListAsync(cancel)
+        )
         {
             await using var transaction = await store.Database.BeginTransactionAsync(cancel);
             done += await Assembly(assembly, cancel);
@@ -45,16 +60,29 @@ public sealed class BringForward(Store store, ProfileBook profiles, SetupReader 
 
     private async Task<int> Assembly(Guid assemblyId, CancellationToken cancel)
     {
-        var rows = await store.Runs.AsSplitQuery().Include(r => r.Entries).Include(r => r.Results).Include(r => r.Amendments).Where(r => r.AssemblyId == assemblyId && r.Setup == null).ToListAsync(cancel);
+        var rows = await store
+            .Runs.AsSplitQuery()
+            .Include(r => r.Entries)
+            .Include(r => r.Results)
+            .Include(r => r.Amendments)
+            .Where(r => r.AssemblyId == assemblyId && r.Setup == null)
+            .ToListAsync(cancel);
         var ids = rows.Select(r => r.Id).Concat(rows.SelectMany(r => r.Amendments).Select(a => a.Id)).ToList();
-        var earlier = await store.EarlierSeals.AsNoTracking().Where(e => ids.Contains(e.Id)).ToDictionaryAsync(e => e.Id, cancel);
-        foreach (var row in rows) await WriteDown(row, cancel);
-        var seals = rows.Where(r => r.SignedAt is not null).Select(r => (At: r.SignedAt!.Value, Run: r, Amendment: (AmendmentRow?)null))
+        var earlier = await store
+            .EarlierSeals.AsNoTracking()
+            .Where(e => ids.Contains(e.Id))
+            .ToDictionaryAsync(e => e.Id, cancel);
+        foreach (var row in rows)
+            await WriteDown(row, cancel);
+        var seals = rows.Where(r => r.SignedAt is not null)
+            .Select(r => (At: r.SignedAt!.Value, Run: r, Amendment: (AmendmentRow?)null))
             .Concat(rows.SelectMany(r => r.Amendments.Select(a => (a.At, Run: r, Amendment: (AmendmentRow?)a))));
         foreach (var (_, run, amendment) in seals.OrderBy(s => s.At).ThenBy(s => s.Amendment is not null))
         {
-            if (amendment is null) await Run(run, earlier.GetValueOrDefault(run.Id), cancel);
-            else await Amendment(run, amendment, earlier.GetValueOrDefault(amendment.Id), cancel);
+            if (amendment is null)
+                await Run(run, earlier.GetValueOrDefault(run.Id), cancel);
+            else
+                await Amendment(run, amendment, earlier.GetValueOrDefault(amendment.Id), cancel);
         }
 
         return rows.Count;
@@ -62,13 +90,27 @@ public sealed class BringForward(Store store, ProfileBook profiles, SetupReader 
 
     private async Task WriteDown(RunRow row, CancellationToken cancel)
     {
-        var register = await SetupWriter.Of(store, row.AssemblyId, row.KitId, row.TesterId, cancel) ?? throw new DamagedException($"Run {row.Id} has no assembly, kit or tester any more.");
-        var profile = await profiles.Version(row.ProfileId, row.ProfileVersion, cancel) ?? throw new DamagedException($"The rules {row.ProfileId}, version {row.ProfileVersion}, of run {row.Id} cannot be read.");
-        var procedure = SchoolCatalogue.Named(row.ProcedureId) ?? throw new DamagedException($"Run {row.Id} was made by {row.ProcedureId}, which is not known here.");
+        var register = await SetupWriter.Of(store, row.AssemblyId, row.KitId, row.TesterId, cancel)
+            ?? throw new DamagedException($"Run {row.Id} has no assembly, kit or tester any more.");
+        var profile = await profiles.Version(row.ProfileId, row.ProfileVersion, cancel)
+            ?? throw new DamagedException(
+                $"The rules {row.ProfileId}, version {row.ProfileVersion}, of run {row.Id} cannot be read."
+            );
+        var procedure = SchoolCatalogue.Named(row.ProcedureId)
+            ?? throw new DamagedException($"Run {row.Id} was made by {row.ProcedureId}, which is not known here.");
         var begun = row.StartedAt.ToMillisecond();
-        var number = await ReportNumbers.Next(store, register.Assembly.Tag, row.SignedAt ?? begun, clock.LocalTimeZone, cancel);
+        var number = await ReportNumbers.Next(
+            store,
+            register.Assembly.Tag,
+            row.SignedAt ?? begun,
+            clock.LocalTimeZone,
+            cancel
+        );
         var day = clock.DayOf(row.SignedAt ?? begun);
-        var setup = SetupWriter.Write(row.Id, row.StopId, number, begun, register, procedure, profile, day) with { WrittenDownAt = clock.Now() };
+        var setup = SetupWriter.Write(row.Id, row.StopId, number, begun, register, procedure, profile, day) with
+        {
+            WrittenDownAt = clock.Now(),
+        };
         await setups.Keep(setup, cancel);
         (row.Number, row.Setup) = (number, RunSetupFormat.Write(setup));
     }
@@ -79,7 +121,12 @@ public sealed class BringForward(Store store, ProfileBook profiles, SetupReader 
         var (received, unreadable) = FindRun.Read(row.Entries);
         var log = RunLog.Empty.With(received.Select(r => r.Entry));
         var held = seal is not null && unreadable.Count == 0 && new EarlierForm(keys).Holds(row, seal, log);
-        var signing = new Signing(row.SignedName ?? "", Certificate(setup, seal, row.SignedAt!.Value), seal?.Ink ?? Signing.TypedName, row.SignedAt.Value);
+        var signing = new Signing(
+            row.SignedName ?? "",
+            Certificate(setup, seal, row.SignedAt!.Value),
+            seal?.Ink ?? Signing.TypedName,
+            row.SignedAt.Value
+        );
         var verdict = Kept(row, setup);
         var state = Replay.Of(setup.Plan, log);
         var run = new SealedRun
@@ -89,7 +136,9 @@ public sealed class BringForward(Store store, ProfileBook profiles, SetupReader 
             Signing = signing,
             Verdict = verdict,
             JudgeVersion = EarlierJudge,
-            Report = new ReportWriter(setup, state, verdict, received, signing, clock.LocalTimeZone).Write(installation.Simulated),
+            Report = new ReportWriter(setup, state, verdict, received, signing, clock.LocalTimeZone).Write(
+                installation.Simulated
+            ),
             Earlier = Kept(seal, held),
         };
         var record = SealedRunFormat.Write(run);
@@ -100,15 +149,25 @@ public sealed class BringForward(Store store, ProfileBook profiles, SetupReader 
     private async Task Amendment(RunRow run, AmendmentRow row, EarlierSealRow? seal, CancellationToken cancel)
     {
         var held = seal is not null && new EarlierForm(keys).Holds(row, seal);
-        var amendment = new Amendment(row.Id, run.Id, row.By, row.At, AmendRun.Printed(row.At, row.By, clock.LocalTimeZone), row.Text, Kept(seal, held));
+        var amendment = new Amendment(
+            row.Id,
+            run.Id,
+            row.By,
+            row.At,
+            AmendRun.Printed(row.At, row.By, clock.LocalTimeZone),
+            row.Text,
+            Kept(seal, held)
+        );
         await writer.Append(run.AssemblyId, run.Id, row.Id, SealFormat.Write(amendment), null, clock.Now(), cancel);
     }
 
-    private static EarlierSeal Kept(EarlierSealRow? seal, bool held) => new(seal?.PreviousHash ?? "", seal?.Hash ?? "", seal?.KeySignature ?? "", held);
+    private static EarlierSeal Kept(EarlierSealRow? seal, bool held) =>
+        new(seal?.PreviousHash ?? "", seal?.Hash ?? "", seal?.KeySignature ?? "", held);
 
     private static CertificateFacts Certificate(RunSetup setup, EarlierSealRow? seal, DateTimeOffset at)
     {
-        if (setup.Tester.Certificate is { } known && known.Number == seal?.Certificate) return known;
+        if (setup.Tester.Certificate is { } known && known.Number == seal?.Certificate)
+            return known;
         var day = DateOnly.FromDateTime(at.UtcDateTime);
         return new(seal?.Certificate ?? "not kept", "issuer not kept", [setup.Assembly.Type], day, day);
     }
@@ -117,11 +176,12 @@ public sealed class BringForward(Store store, ProfileBook profiles, SetupReader 
     private static Verdict Kept(RunRow row, RunSetup setup)
     {
         var order = setup.Plan.School.Items.Select(i => i.Item).Concat(TestItem.All).ToList();
-        var items = from kept in row.Results
-                    let item = TestItem.Named(kept.Item)
-                    where item is not null
-                    orderby order.IndexOf(item)
-                    select Item(item, kept);
+        var items =
+            from kept in row.Results
+            let item = TestItem.Named(kept.Item)
+            where item is not null
+            orderby order.IndexOf(item)
+            select Item(item, kept);
         var overall = Enum.GetValues<Overall>().FirstOrDefault(o => o.Id() == row.Outcome, Overall.Incomplete);
         return new(overall, row.Summary ?? "", [.. items], [], []);
     }
@@ -130,21 +190,49 @@ public sealed class BringForward(Store store, ProfileBook profiles, SetupReader 
     {
         var result = Enum.GetValues<ItemResult>().FirstOrDefault(r => r.Id() == kept.Result, ItemResult.Recorded);
         var value = Value(item, kept);
-        decimal? amount = value switch { ItemValue.Measured m => m.Reading.Value.Amount, ItemValue.Line l => l.Pressure.Amount, ItemValue.Clearance c => c.Length.Amount, _ => null };
-        return new(item, result, value, kept.Unit, kept.Limit, kept.Limit is { } limit && amount is { } read ? read - limit : null, "As it was judged then.");
+        decimal? amount = value switch
+        {
+            ItemValue.Measured m => m.Reading.Value.Amount,
+            ItemValue.Line l => l.Pressure.Amount,
+            ItemValue.Clearance c => c.Length.Amount,
+            _ => null,
+        };
+        return new(
+            item,
+            result,
+            value,
+            kept.Unit,
+            kept.Limit,
+            kept.Limit is { } limit && amount is { } read ? read - limit : null,
+            "As it was judged then."
+        );
     }
 
     private static ItemValue? Value(TestItem item, ResultRow kept)
     {
-        if (kept.Text is not { } text) return null;
-        var (number, unit) = text.Split(' ') is [var n, var u] && decimal.TryParse(n, System.Globalization.CultureInfo.InvariantCulture, out var amount) ? (amount, u) : ((decimal?)null, "");
+        if (kept.Text is not { } text)
+            return null;
+        var (number, unit) =
+            text.Split(' ') is [var n, var u]
+            && decimal.TryParse(n, System.Globalization.CultureInfo.InvariantCulture, out var amount)
+                ? (amount, u)
+                : ((decimal?)null, "");
         return item.Kind switch
         {
             ItemKind.TightOrLeaks => new ItemValue.Tightness(text == "tight"),
             ItemKind.TrueOrFalse => new ItemValue.YesNo(text == "yes"),
-            ItemKind.Differential when number is { } d && DifferentialUnits.Parse(unit) is { } psid => ItemValue.Of(d, psid),
-            ItemKind.LinePressure when number is { } l && LinePressure.ParseUnit(unit) is { } psi && l >= 0 && l <= LinePressure.Largest(psi) => new ItemValue.Line(new(l, psi)),
-            ItemKind.Length when number is { } c && Length.ParseUnit(unit) is { } inch && Math.Abs(c) <= Length.Largest => new ItemValue.Clearance(new(c, inch)),
+            ItemKind.Differential when number is { } d && DifferentialUnits.Parse(unit) is { } psid => ItemValue.Of(
+                d,
+                psid
+            ),
+            ItemKind.LinePressure
+                when number is { } l
+                    && LinePressure.ParseUnit(unit) is { } psi
+                    && l >= 0
+                    && l <= LinePressure.Largest(psi) => new ItemValue.Line(new(l, psi)),
+            ItemKind.Length
+                when number is { } c && Length.ParseUnit(unit) is { } inch && Math.Abs(c) <= Length.Largest =>
+                new ItemValue.Clearance(new(c, inch)),
             _ => null,
         };
     }

@@ -5,24 +5,37 @@ using UglyToad.PdfPig.Writer;
 
 namespace Mordel.Documents.Reports;
 
-/// <summary>Sets text and lines from top to bottom on pages of A4; goes on to a further page where one is full. Measures are points.</summary>
+/// <summary>
+/// Sets text and lines from top to bottom on pages of A4; goes on to a further page where one is full. Measures are
+/// points.
+/// </summary>
 internal sealed class PdfSheet
 {
     /// <summary>The margins, and where the foot of a page begins.</summary>
-    public const double Left = 48, Right = 547, Foot = 806;
+    public const double Left = 48,
+        Right = 547,
+        Foot = 806;
 
-    private const double Top = 44, Height_ = 842, Ascent = 0.8, LineHeight = 1.3, Em = 1000;
+    private const double Top = 44,
+        Height_ = 842,
+        Ascent = 0.8,
+        LineHeight = 1.3,
+        Em = 1000;
 
     /// <summary>The colours: ink, soft ink, rules.</summary>
-    public static readonly (byte R, byte G, byte B) Ink = (0x1B, 0x21, 0x1F), Soft = (0x55, 0x5C, 0x58), Pale = (0xB9, 0xB4, 0xA4);
+    public static readonly (byte R, byte G, byte B) Ink = (0x1B, 0x21, 0x1F),
+        Soft = (0x55, 0x5C, 0x58),
+        Pale = (0xB9, 0xB4, 0xA4);
 
-    private static readonly byte[] RegularFont = Font("AtkinsonHyperlegible_400Regular.ttf"), StrongFont = Font("AtkinsonHyperlegible_700Bold.ttf");
+    private static readonly byte[] RegularFont = Font("AtkinsonHyperlegible_400Regular.ttf"),
+        StrongFont = Font("AtkinsonHyperlegible_700Bold.ttf");
 
     // Widths in thousandths of the size; a letter that the typeface has not is negative.
     private static readonly ConcurrentDictionary<(char Letter, bool Strong), double> Widths = new();
 
     private readonly PdfDocumentBuilder document;
-    private readonly PdfDocumentBuilder.AddedFont regular, strong;
+    private readonly PdfDocumentBuilder.AddedFont regular,
+        strong;
     private readonly List<PdfPageBuilder> pages = [];
     private readonly string running;
 
@@ -57,7 +70,8 @@ internal sealed class PdfSheet
     /// <summary>Goes on to the next page unless there is room for so much.</summary>
     public void Need(double room)
     {
-        if (Y + room > Foot) NextPage();
+        if (Y + room > Foot)
+            NextPage();
     }
 
     /// <summary>Goes down to where so much is left of the page, or to the next one when less is left.</summary>
@@ -83,25 +97,49 @@ internal sealed class PdfSheet
     }
 
     /// <summary>A line of text at the height at hand; it does not wrap.</summary>
-    public void Text(string text, double x, double size, bool bold, (byte R, byte G, byte B) colour, bool toTheRight = false)
+    public void Text(
+        string text,
+        double x,
+        double size,
+        bool bold,
+        (byte R, byte G, byte B) colour,
+        bool toTheRight = false
+    )
     {
         var drawable = Drawable(text);
         TextAt(drawable, toTheRight ? x - Width(drawable, size, bold) : x, Y, size, bold, colour);
     }
 
     /// <summary>A line of text at a height of its own.</summary>
-    public void TextAt(string text, double x, double y, double size, bool bold, (byte R, byte G, byte B) colour) => TextOn(Here, text, x, y, size, bold, colour);
+    public void TextAt(string text, double x, double y, double size, bool bold, (byte R, byte G, byte B) colour) =>
+        TextOn(Here, text, x, y, size, bold, colour);
 
-    private void TextOn(PdfPageBuilder page, string text, double x, double y, double size, bool bold, (byte R, byte G, byte B) colour)
+    private void TextOn(
+        PdfPageBuilder page,
+        string text,
+        double x,
+        double y,
+        double size,
+        bool bold,
+        (byte R, byte G, byte B) colour
+    )
     {
         var drawable = Drawable(text);
-        if (drawable.Length == 0) return;
+        if (drawable.Length == 0)
+            return;
         page.SetTextAndFillColor(colour.R, colour.G, colour.B);
         page.AddText(drawable, size, new PdfPoint(x, Height_ - y - (size * Ascent)), bold ? strong : regular);
     }
 
     /// <summary>Text that wraps, and goes on to further pages where it must.</summary>
-    public void Paragraph(string text, double size, bool bold, (byte R, byte G, byte B) colour, double x = Left, double width = Right - Left)
+    public void Paragraph(
+        string text,
+        double size,
+        bool bold,
+        (byte R, byte G, byte B) colour,
+        double x = Left,
+        double width = Right - Left
+    )
     {
         foreach (var line in Wrap(Drawable(text), size, bold, width))
         {
@@ -112,12 +150,14 @@ internal sealed class PdfSheet
     }
 
     /// <summary>How high a paragraph will be.</summary>
-    public double Height(string text, double size, double width) => Wrap(Drawable(text), size, false, width).Count * size * LineHeight;
+    public double Height(string text, double size, double width) =>
+        Wrap(Drawable(text), size, false, width).Count * size * LineHeight;
 
     /// <summary>Puts a number at the foot of each page, where there is more than one.</summary>
     public void NumberPages()
     {
-        if (pages.Count < 2) return;
+        if (pages.Count < 2)
+            return;
         for (var i = 0; i < pages.Count; i++)
         {
             TextOn(pages[i], running, Left, Foot + 10, 7.5, false, Soft);
@@ -128,34 +168,47 @@ internal sealed class PdfSheet
 
     private static byte[] Font(string name)
     {
-        using var stream = typeof(PdfSheet).Assembly.GetManifestResourceStream(name) ?? throw new InvalidOperationException($"The font {name} is not in the assembly.");
+        using var stream = typeof(PdfSheet).Assembly.GetManifestResourceStream(name)
+            ?? throw new InvalidOperationException($"The font {name} is not in the assembly.");
         using var copy = new MemoryStream();
         stream.CopyTo(copy);
         return copy.ToArray();
     }
 
     private double Of(char letter, bool bold) => Widths.GetOrAdd((letter, bold), key =>
-    {
-        try
         {
-            return Here.MeasureText(key.Letter.ToString(), Em, new PdfPoint(0, 0), key.Strong ? strong : regular)[^1].EndBaseLine.X;
-        }
-        catch (InvalidOperationException)
-        {
-            return -1;
-        }
-    });
+            try
+            {
+                return Here.MeasureText(key.Letter.ToString(), Em, new PdfPoint(0, 0), key.Strong ? strong : regular)[
+                    ^1
+                ].EndBaseLine.X;
+            }
+            catch (InvalidOperationException)
+            {
+                return -1;
+            }
+        });
 
     private double Width(string text, double size, bool bold) => text.Sum(c => Of(c, bold)) * size / Em;
 
     // A letter that the shipped typeface has not is shown as a question mark rather than losing the report.
-    private string Drawable(string text) => string.Concat(text.Select(c => Of(c, false) >= 0 && Of(c, true) >= 0 ? c : char.IsWhiteSpace(c) ? ' ' : '?'));
+    private string Drawable(string text) =>
+        string.Concat(
+            text.Select(c =>
+                Of(c, false) >= 0 && Of(c, true) >= 0 ? c
+                : char.IsWhiteSpace(c) ? ' '
+                : '?'
+            )
+        );
 
     private List<string> Wrap(string text, double size, bool bold, double width)
     {
         var lines = new List<string>();
         var line = "";
-        foreach (var word in text.Split(' ', StringSplitOptions.RemoveEmptyEntries).SelectMany(w => Fitting(w, size, bold, width)))
+        foreach (
+            var word in text.Split(' ', StringSplitOptions.RemoveEmptyEntries)
+                .SelectMany(w => Fitting(w, size, bold, width))
+        )
         {
             var longer = line.Length == 0 ? word : $"{line} {word}";
             if (line.Length > 0 && Width(longer, size, bold) > width)
@@ -179,11 +232,13 @@ internal sealed class PdfSheet
         while (Width(word, size, bold) > width)
         {
             var most = 1;
-            while (most < word.Length && Width(word[..(most + 1)], size, bold) <= width) most++;
+            while (most < word.Length && Width(word[..(most + 1)], size, bold) <= width)
+                most++;
             yield return word[..most];
             word = word[most..];
         }
 
-        if (word.Length > 0) yield return word;
+        if (word.Length > 0)
+            yield return word;
     }
 }

@@ -5,11 +5,14 @@ using UglyToad.PdfPig.Writer;
 namespace Mordel.Documents.Reports;
 
 /// <summary>
-/// Sets a report as PDF on as many pages of A4 as it needs: embedded fonts, searchable text, title and language set. The same report gives the same bytes.
+/// Sets a report as PDF on as many pages of A4 as it needs: embedded fonts, searchable text, title and language set.
+/// The same report gives the same bytes.
 /// </summary>
 public sealed class ReportPdf : IPaperSetter
 {
-    private const double LabelWidth = 66, SectionLabelWidth = 92, SignatureHeight = 132;
+    private const double LabelWidth = 66,
+        SectionLabelWidth = 92,
+        SignatureHeight = 132;
 
     /// <inheritdoc/>
     public byte[] Set(ReportPaper paper)
@@ -26,7 +29,8 @@ public sealed class ReportPdf : IPaperSetter
         sheet.Rule(1.2);
         Columns(sheet, report.Place, report.Assembly);
         sheet.Rule(0.6);
-        foreach (var line in report.Test.Concat(report.Visit)) Pair(sheet, line.Label, line.Text, LabelWidth);
+        foreach (var line in report.Test.Concat(report.Visit))
+            Pair(sheet, line.Label, line.Text, LabelWidth);
         sheet.Space(2);
         sheet.Rule(0.6);
         Items(sheet, report);
@@ -56,12 +60,19 @@ public sealed class ReportPdf : IPaperSetter
         sheet.Space(16);
         var word = Word(report.Outcome);
         sheet.Text(paper.Broken.IsEmpty ? word : "Seal broken", PdfSheet.Left, 30, true, PdfSheet.Ink);
-        if (report.Simulated) sheet.Text("Simulated data: an invented town", PdfSheet.Right, 9.5, true, PdfSheet.Soft, toTheRight: true);
+        if (report.Simulated)
+            sheet.Text("Simulated data: an invented town", PdfSheet.Right, 9.5, true, PdfSheet.Soft, toTheRight: true);
         sheet.Space(38);
         if (!paper.Broken.IsEmpty)
         {
-            sheet.Paragraph("SEAL BROKEN. This is not what was signed, or it cannot be told whether it is: do not rely on it.", 13, true, PdfSheet.Ink);
-            foreach (var why in paper.Broken) sheet.Paragraph(why, 10, false, PdfSheet.Ink);
+            sheet.Paragraph(
+                "SEAL BROKEN. This is not what was signed, or it cannot be told whether it is: do not rely on it.",
+                13,
+                true,
+                PdfSheet.Ink
+            );
+            foreach (var why in paper.Broken)
+                sheet.Paragraph(why, 10, false, PdfSheet.Ink);
             sheet.Paragraph($"What stands below says: {word}. {report.Reason}", 10, false, PdfSheet.Ink);
         }
         else
@@ -69,8 +80,10 @@ public sealed class ReportPdf : IPaperSetter
             sheet.Paragraph(report.Reason, 10.5, false, PdfSheet.Ink);
         }
 
-        foreach (var amendment in paper.Amendments) Pair(sheet, "Amended", $"{amendment.Printed}: {amendment.Text}", LabelWidth, strong: true);
-        if (!report.NotEntered.IsEmpty) Pair(sheet, "Not entered", $"{string.Join("; ", report.NotEntered)}.", LabelWidth);
+        foreach (var amendment in paper.Amendments)
+            Pair(sheet, "Amended", $"{amendment.Printed}: {amendment.Text}", LabelWidth, strong: true);
+        if (!report.NotEntered.IsEmpty)
+            Pair(sheet, "Not entered", $"{string.Join("; ", report.NotEntered)}.", LabelWidth);
         sheet.Space(4);
     }
 
@@ -79,7 +92,8 @@ public sealed class ReportPdf : IPaperSetter
         double[] at = [PdfSheet.Left, 210, 290, 400, 480];
         string[] heads = ["Item", "Reading", "Least allowed", "Margin", "Result"];
         sheet.Need(40);
-        for (var i = 0; i < heads.Length; i++) sheet.Text(heads[i], at[i], 8.5, false, PdfSheet.Soft);
+        for (var i = 0; i < heads.Length; i++)
+            sheet.Text(heads[i], at[i], 8.5, false, PdfSheet.Soft);
         sheet.Space(14);
         foreach (var item in report.Items)
         {
@@ -96,11 +110,12 @@ public sealed class ReportPdf : IPaperSetter
         sheet.Rule(0.6);
     }
 
-    private static string Word(string id) => id switch
-    {
-        "not-testable" => "Not testable",
-        _ => string.Concat(char.ToUpperInvariant(id[0]), id[1..]),
-    };
+    private static string Word(string id) =>
+        id switch
+        {
+            "not-testable" => "Not testable",
+            _ => string.Concat(char.ToUpperInvariant(id[0]), id[1..]),
+        };
 
     private static void Signature(PdfSheet sheet, ReportPaper paper)
     {
@@ -108,10 +123,20 @@ public sealed class ReportPdf : IPaperSetter
         sheet.ToTheFoot(SignatureHeight);
         sheet.Rule(1.2);
         var top = sheet.Y;
-        foreach (var (label, text) in new[] { ("Kit", report.Kit), ("Tester", $"{report.Tester}, certificate {report.Certificate}"), ("Signed", report.SignedAt), ("Next due", report.NextDue) })
+        foreach (
+            var (label, text) in new[]
+            {
+                ("Kit", report.Kit),
+                ("Tester", $"{report.Tester}, certificate {report.Certificate}"),
+                ("Signed", report.SignedAt),
+                ("Next due", report.NextDue),
+            }
+        )
             Pair(sheet, label, text, LabelWidth, width: 268);
-        if (report.Ink is { } ink) Stroke(sheet, ink, 390, top + 6, 130, 42);
-        else sheet.TextAt($"{report.Tester} (typed)", 390, top + 14, 13, true, PdfSheet.Ink);
+        if (report.Ink is { } ink)
+            Stroke(sheet, ink, 390, top + 6, 130, 42);
+        else
+            sheet.TextAt($"{report.Tester} (typed)", 390, top + 14, 13, true, PdfSheet.Ink);
         sheet.Y = Math.Max(sheet.Y, top + 60);
         sheet.Text($"Seal {paper.Record ?? "cannot be told"}", PdfSheet.Left, 7, false, PdfSheet.Soft);
         sheet.Space(11);
@@ -120,15 +145,29 @@ public sealed class ReportPdf : IPaperSetter
 
     private static void Stroke(PdfSheet sheet, string ink, double x0, double y0, double width, double height)
     {
-        foreach (var part in ink.Replace(',', ' ').Split('M', StringSplitOptions.RemoveEmptyEntries | StringSplitOptions.TrimEntries))
+        foreach (
+            var part in ink.Replace(',', ' ')
+                .Split('M', StringSplitOptions.RemoveEmptyEntries | StringSplitOptions.TrimEntries)
+        )
         {
             (double X, double Y)? last = null;
-            foreach (var pair in part.Split('L', StringSplitOptions.TrimEntries | StringSplitOptions.RemoveEmptyEntries))
+            foreach (
+                var pair in part.Split('L', StringSplitOptions.TrimEntries | StringSplitOptions.RemoveEmptyEntries)
+            )
             {
                 var numbers = pair.Split(' ', StringSplitOptions.RemoveEmptyEntries);
-                if (numbers.Length != 2 || !double.TryParse(numbers[0], CultureInfo.InvariantCulture, out var px) || !double.TryParse(numbers[1], CultureInfo.InvariantCulture, out var py)) continue;
-                var point = (X: x0 + (Math.Clamp(px, 0, 600) * width / 600), Y: y0 + (Math.Clamp(py, 0, 200) * height / 200));
-                if (last is { } from) sheet.Line(from.X, from.Y, point.X, point.Y, 1.1, PdfSheet.Ink);
+                if (
+                    numbers.Length != 2
+                    || !double.TryParse(numbers[0], CultureInfo.InvariantCulture, out var px)
+                    || !double.TryParse(numbers[1], CultureInfo.InvariantCulture, out var py)
+                )
+                    continue;
+                var point = (
+                    X: x0 + (Math.Clamp(px, 0, 600) * width / 600),
+                    Y: y0 + (Math.Clamp(py, 0, 200) * height / 200)
+                );
+                if (last is { } from)
+                    sheet.Line(from.X, from.Y, point.X, point.Y, 1.1, PdfSheet.Ink);
                 last = point;
             }
         }
@@ -138,27 +177,48 @@ public sealed class ReportPdf : IPaperSetter
     private static void Columns(PdfSheet sheet, IEnumerable<ReportLine> left, IEnumerable<ReportLine> right)
     {
         var (one, two) = (left.ToList(), right.ToList());
-        sheet.Need(Math.Max(one.Sum(l => sheet.Height(l.Text, 9.5, 180)), two.Sum(l => sheet.Height(l.Text, 9.5, 170))));
+        sheet.Need(
+            Math.Max(one.Sum(l => sheet.Height(l.Text, 9.5, 180)), two.Sum(l => sheet.Height(l.Text, 9.5, 170)))
+        );
         var (page, top) = (sheet.Page, sheet.Y);
-        foreach (var line in one) Pair(sheet, line.Label, line.Text, LabelWidth, width: 180);
+        foreach (var line in one)
+            Pair(sheet, line.Label, line.Text, LabelWidth, width: 180);
         var end = sheet.Y;
-        if (sheet.Page == page) sheet.Y = top;
-        foreach (var line in two) Pair(sheet, line.Label, line.Text, LabelWidth, PdfSheet.Left + 262, 170);
+        if (sheet.Page == page)
+            sheet.Y = top;
+        foreach (var line in two)
+            Pair(sheet, line.Label, line.Text, LabelWidth, PdfSheet.Left + 262, 170);
         sheet.Y = sheet.Page == page ? Math.Max(sheet.Y, end) : sheet.Y;
         sheet.Space(2);
     }
 
-    private static void Pair(PdfSheet sheet, string label, string text, double labelWidth, double x = PdfSheet.Left, double width = 0, bool strong = false)
+    private static void Pair(
+        PdfSheet sheet,
+        string label,
+        string text,
+        double labelWidth,
+        double x = PdfSheet.Left,
+        double width = 0,
+        bool strong = false
+    )
     {
         sheet.Need(12.5);
         sheet.Text(label, x, 8.5, strong, strong ? PdfSheet.Ink : PdfSheet.Soft);
-        sheet.Paragraph(text, 9.5, strong, PdfSheet.Ink, x + labelWidth, width > 0 ? width : PdfSheet.Right - x - labelWidth);
+        sheet.Paragraph(
+            text,
+            9.5,
+            strong,
+            PdfSheet.Ink,
+            x + labelWidth,
+            width > 0 ? width : PdfSheet.Right - x - labelWidth
+        );
     }
 
     private static void Section(PdfSheet sheet, string title, IEnumerable<string> texts)
     {
         var said = texts.Where(t => t.Length > 0).ToList();
-        if (said.Count == 0) return;
+        if (said.Count == 0)
+            return;
         Pair(sheet, title, string.Join(" ", said), SectionLabelWidth);
         sheet.Space(3);
     }

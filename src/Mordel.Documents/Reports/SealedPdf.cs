@@ -3,12 +3,13 @@ using System.Text;
 namespace Mordel.Documents.Reports;
 
 /// <summary>
-/// Puts a seal behind a PDF and takes it off again: the pages stay as they were, to the byte, so that their hash can be compared with the one that was signed. A
-/// file to which anything else was added is no sealed PDF.
+/// Puts a seal behind a PDF and takes it off again: the pages stay as they were, to the byte, so that their hash can be
+/// compared with the one that was signed. A file to which anything else was added is no sealed PDF.
 /// </summary>
 public static class SealedPdf
 {
-    private const string Marker = "%mordel-seal/1\n", Type = "MordelSeal";
+    private const string Marker = "%mordel-seal/1\n",
+        Type = "MordelSeal";
 
     /// <summary>The pages with the seal behind them.</summary>
     /// <param name="pages">The PDF as it was set.</param>
@@ -20,10 +21,15 @@ public static class SealedPdf
     {
         ArgumentNullException.ThrowIfNull(file);
         var at = file.AsSpan().LastIndexOf(Encoding.Latin1.GetBytes(Marker));
-        if (at < 0) return null;
+        if (at < 0)
+            return null;
         var section = Encoding.UTF8.GetString(file.AsSpan(at));
-        var (from, to) = (section.IndexOf("stream\n", StringComparison.Ordinal), section.LastIndexOf("\nendstream\nendobj\n", StringComparison.Ordinal));
-        if (from < 0 || to < from + 7) return null;
+        var (from, to) = (
+            section.IndexOf("stream\n", StringComparison.Ordinal),
+            section.LastIndexOf("\nendstream\nendobj\n", StringComparison.Ordinal)
+        );
+        if (from < 0 || to < from + 7)
+            return null;
         var (pages, seal) = (file[..at], section[(from + 7)..to]);
         try
         {

@@ -9,8 +9,8 @@ using Mordel.Data.Rows;
 namespace Mordel.StandIns.Place;
 
 /// <summary>
-/// The demo's class: six learners, three rigs, and what they have handed in. Each tape is a careful tester's with the mistakes of learners put in, played and
-/// marked by the core like any other.
+/// The demo's class: six learners, three rigs, and what they have handed in. Each tape is a careful tester's with the
+/// mistakes of learners put in, played and marked by the core like any other.
 /// </summary>
 public static class DemoClass
 {
@@ -22,26 +22,83 @@ public static class DemoClass
         new("none", t => t),
         new("height", t => Without(t, d => d is Deed.Lift)),
         new("air", t => Without(t, d => d is Deed.Turn { Part: var p } && p == Parts.HighBleed)),
-        new("drained", t => t with { Deeds = [.. t.Deeds.Where(d => d.At < t.End - (15 * Tape.PerSecond) || d.What is not Deed.Turn)] }),
-        new("feed", t => t with { Deeds = [.. t.Deeds.Select(d => d.What is Deed.Turn { Part: var p, To.IsOpen: true } turn && p == Parts.LowControl && t.Scenario.Procedure.Type == AssemblyType.RP ? d with { What = turn with { To = Opening.Full } } : d)] }),
-        new("verdict", t => t with { Deeds = [.. t.Deeds.Where(d => d.What is not Deed.Conclude), new(t.End, new Deed.Conclude(Core.Verdicts.Overall.Pass))] }),
+        new("drained", t =>
+            t with
+            {
+                Deeds = [.. t.Deeds.Where(d => d.At < t.End - (15 * Tape.PerSecond) || d.What is not Deed.Turn)],
+            }
+        ),
+        new("feed", t =>
+            t with
+            {
+                Deeds =
+                [
+                    .. t.Deeds.Select(d =>
+                        d.What is Deed.Turn { Part: var p, To.IsOpen: true } turn
+                        && p == Parts.LowControl
+                        && t.Scenario.Procedure.Type == AssemblyType.RP
+                            ? d with
+                            {
+                                What = turn with { To = Opening.Full },
+                            }
+                            : d
+                    ),
+                ],
+            }
+        ),
+        new("verdict", t =>
+            t with
+            {
+                Deeds =
+                [
+                    .. t.Deeds.Where(d => d.What is not Deed.Conclude),
+                    new(t.End, new Deed.Conclude(Core.Verdicts.Overall.Pass)),
+                ],
+            }
+        ),
         new("findings", t => Without(t, d => d is Deed.Find)),
     ];
 
     /// <summary>Adds class, assignments and attempts to a store that has the people.</summary>
-    public static void Fill(Store store, Account instructor, IReadOnlyList<Account> learners, Func<Guid> newId, DateTimeOffset now)
+    public static void Fill(
+        Store store,
+        Account instructor,
+        IReadOnlyList<Account> learners,
+        Func<Guid> newId,
+        DateTimeOffset now
+    )
     {
         ArgumentNullException.ThrowIfNull(store);
-        var autumn = new ClassRow { Id = newId(), Name = "Autumn beginners", InstructorId = instructor.Id };
+        var autumn = new ClassRow
+        {
+            Id = newId(),
+            Name = "Autumn beginners",
+            InstructorId = instructor.Id,
+        };
         store.Classes.Add(autumn);
-        foreach (var learner in learners) store.ClassMembers.Add(new() { ClassId = autumn.Id, AccountId = learner.Id });
-        (string Title, string School, string Kit, int Seed, int Minutes, int DaysAgo)[] set = [("First double check", "dc-sight-tube", "five-valve", 5, 0, 12), ("Vacuum breaker by the harbour", "pvb-inlet-first", "five-valve", 3, 30, 7), ("Reduced pressure, for the mark", "rp-relief-first", "five-valve", 8, 30, 3)];
+        foreach (var learner in learners)
+            store.ClassMembers.Add(new() { ClassId = autumn.Id, AccountId = learner.Id });
+        (string Title, string School, string Kit, int Seed, int Minutes, int DaysAgo)[] set =
+        [
+            ("First double check", "dc-sight-tube", "five-valve", 5, 0, 12),
+            ("Vacuum breaker by the harbour", "pvb-inlet-first", "five-valve", 3, 30, 7),
+            ("Reduced pressure, for the mark", "rp-relief-first", "five-valve", 8, 30, 3),
+        ];
         for (var i = 0; i < set.Length; i++)
         {
             var (title, school, kit, seed, minutes, daysAgo) = set[i];
             var drawn = new DrawnRig(SchoolCatalogue.Named(school)!, Kit.Named(kit)!, DrawRules.Exam, seed);
             var rig = TapeFormat.Write(drawn);
-            var assignment = new AssignmentRow { Id = newId(), ClassId = autumn.Id, Title = title, Rig = rig, Minutes = minutes, SetAt = now.AddDays(-daysAgo), DueOn = i == 2 ? DateOnly.FromDateTime(now.UtcDateTime).AddDays(4) : null };
+            var assignment = new AssignmentRow
+            {
+                Id = newId(),
+                ClassId = autumn.Id,
+                Title = title,
+                Rig = rig,
+                Minutes = minutes,
+                SetAt = now.AddDays(-daysAgo),
+                DueOn = i == 2 ? DateOnly.FromDateTime(now.UtcDateTime).AddDays(4) : null,
+            };
             store.Assignments.Add(assignment);
             var right = Demonstration.Of(drawn.Scenario);
             // Learners who make the same slips hand in the same.
@@ -49,9 +106,13 @@ public static class DemoClass
             for (var who = 0; who < learners.Count; who++)
             {
                 // Some have not done the last one yet.
-                if (i == 2 && (who is 0 or 3 or 5)) continue;
+                if (i == 2 && (who is 0 or 3 or 5))
+                    continue;
                 // Fewer slips the longer they learn; nobody makes the same twice running.
-                var slips = Enumerable.Range(0, Math.Max(1, 3 - i - (who % 2))).Select(n => Slips[((who * 5) + (i * 2) + (n * 3)) % Slips.Length]).ToArray();
+                var slips = Enumerable
+                    .Range(0, Math.Max(1, 3 - i - (who % 2)))
+                    .Select(n => Slips[((who * 5) + (i * 2) + (n * 3)) % Slips.Length])
+                    .ToArray();
                 var made = string.Join(' ', slips.Select(s => s.Name));
                 if (!marked.TryGetValue(made, out var handedIn))
                 {
@@ -60,10 +121,24 @@ public static class DemoClass
                 }
 
                 var (tape, sheet) = handedIn;
-                store.Attempts.Add(HandIn.Row(newId(), learners[who].Id, assignment.Id, tape, TapeFormat.Write(tape, rig), sheet, assignment.SetAt.AddHours(20 + (5 * who))));
+                store.Attempts.Add(
+                    HandIn.Row(
+                        newId(),
+                        learners[who].Id,
+                        assignment.Id,
+                        tape,
+                        TapeFormat.Write(tape, rig),
+                        sheet,
+                        assignment.SetAt.AddHours(20 + (5 * who))
+                    )
+                );
             }
         }
     }
 
-    private static Tape Without(Tape tape, Func<Deed, bool> which) => tape with { Deeds = [.. tape.Deeds.Where(d => !which(d.What))] };
+    private static Tape Without(Tape tape, Func<Deed, bool> which) =>
+        tape with
+        {
+            Deeds = [.. tape.Deeds.Where(d => !which(d.What))],
+        };
 }

@@ -14,16 +14,24 @@ using Mordel.Data.Setups;
 namespace Mordel.StandIns.Place;
 
 /// <summary>
-/// Fills an empty database with the invented town: people, kits, places, assemblies, three years of tests and the day's rounds.
-/// The same seed and day give the same town. Simulated throughout, and labelled so on the screen.
+/// Fills an empty database with the invented town: people, kits, places, assemblies, three years of tests and the day's
+/// rounds. The same seed and day give the same town. Simulated throughout, and labelled so on the screen.
 /// </summary>
 public sealed class DemoPlace(Store store, SealMaker maker, SetupReader setups, TimeProvider clock)
 {
-    private const int Seed = 20417, Years = 3;
+    private const int Seed = 20417,
+        Years = 3;
     private readonly Random random = new(Seed);
     private readonly List<(Account Account, KitRow Kit)> testers = [];
     private readonly Dictionary<Guid, Results> before = [];
-    private static readonly (string User, string FullName)[] Learners = [("arvid", "Arvid Stenlo"), ("dorte", "Dorte Hamm"), ("ilse", "Ilse Brakvik"), ("jorn", "Jorn Tessel"), ("mika", "Mika Ronsard")];
+    private static readonly (string User, string FullName)[] Learners =
+    [
+        ("arvid", "Arvid Stenlo"),
+        ("dorte", "Dorte Hamm"),
+        ("ilse", "Ilse Brakvik"),
+        ("jorn", "Jorn Tessel"),
+        ("mika", "Mika Ronsard"),
+    ];
 
     private Guid NewId()
     {
@@ -35,9 +43,11 @@ public sealed class DemoPlace(Store store, SealMaker maker, SetupReader setups, 
     /// <summary>Fills the database when it is empty, and sees that there is a round for today.</summary>
     public async Task Prepare(CancellationToken cancel)
     {
-        if (!await store.Places.AnyAsync(cancel)) await Fill(cancel);
+        if (!await store.Places.AnyAsync(cancel))
+            await Fill(cancel);
         var day = clock.Today();
-        if (!await store.Stops.AnyAsync(s => s.Day == day, cancel)) await new DemoRound(store, clock).Plan(day, cancel);
+        if (!await store.Stops.AnyAsync(s => s.Day == day, cancel))
+            await new DemoRound(store, clock).Plan(day, cancel);
     }
 
     private async Task Fill(CancellationToken cancel)
@@ -63,24 +73,52 @@ public sealed class DemoPlace(Store store, SealMaker maker, SetupReader setups, 
     // Thousands of rows that are done with would be looked through at each step.
     private void LetGo()
     {
-        foreach (var entry in store.ChangeTracker.Entries().Where(e => e.Entity is EntryRow or ResultRow or SealRow or RunRow).ToList()) entry.State = EntityState.Detached;
+        foreach (
+            var entry in store
+                .ChangeTracker.Entries()
+                .Where(e => e.Entity is EntryRow or ResultRow or SealRow or RunRow)
+                .ToList()
+        )
+            entry.State = EntityState.Detached;
     }
 
     private async Task Class(CancellationToken cancel)
     {
-        store.Roles.Add(new IdentityRole<Guid> { Id = NewId(), Name = Roles.Instructor, NormalizedName = Roles.Instructor.ToUpperInvariant() });
+        store.Roles.Add(
+            new IdentityRole<Guid>
+            {
+                Id = NewId(),
+                Name = Roles.Instructor,
+                NormalizedName = Roles.Instructor.ToUpperInvariant(),
+            }
+        );
         await store.SaveChangesAsync(cancel);
         Person("tove", "Tove Maring", Roles.Instructor, "Teaches a class at the bench.");
-        foreach (var (user, full) in Learners) Person(user, full, Roles.Learner, null);
+        foreach (var (user, full) in Learners)
+            Person(user, full, Roles.Learner, null);
         await store.SaveChangesAsync(cancel);
-        DemoClass.Fill(store, Named("tove"), [.. Learners.Select(l => Named(l.User)), Named("pia")], NewId, clock.GetUtcNow());
+        DemoClass.Fill(
+            store,
+            Named("tove"),
+            [.. Learners.Select(l => Named(l.User)), Named("pia")],
+            NewId,
+            clock.GetUtcNow()
+        );
         await store.SaveChangesAsync(cancel);
     }
 
     private async Task People(DateOnly today, CancellationToken cancel)
     {
         foreach (var role in Roles.All.Where(r => r != Roles.Instructor))
-            if (!await store.Roles.AnyAsync(r => r.Name == role, cancel)) store.Roles.Add(new IdentityRole<Guid> { Id = NewId(), Name = role, NormalizedName = role.ToUpperInvariant() });
+            if (!await store.Roles.AnyAsync(r => r.Name == role, cancel))
+                store.Roles.Add(
+                    new IdentityRole<Guid>
+                    {
+                        Id = NewId(),
+                        Name = role,
+                        NormalizedName = role.ToUpperInvariant(),
+                    }
+                );
         await store.SaveChangesAsync(cancel);
         Person("ines", "Ines Tarrow", Roles.Tester, "Nine stops today, every type; her kit is due for calibration.");
         Person("bram", "Bram Oskelly", Roles.Tester, "His certificate has run out: he can test, not sign.");
@@ -92,7 +130,18 @@ public sealed class DemoPlace(Store store, SealMaker maker, SetupReader setups, 
         await store.SaveChangesAsync(cancel);
         Kit("ines", "five-valve", "G5", "GB-5107", "psid", 0.1m, 0.2m, 15m, today.AddDays(12), "red blue yellow");
         Kit("bram", "three-valve", "G3", "GB-3340", "psid", 0.1m, 0.2m, 15m, today.AddDays(140));
-        Kit("odd", "three-valve", "G3 metric", "GB-3391", "kPa", 1m, 1.5m, 100m, today.AddDays(203), "green black grey");
+        Kit(
+            "odd",
+            "three-valve",
+            "G3 metric",
+            "GB-3391",
+            "kPa",
+            1m,
+            1.5m,
+            100m,
+            today.AddDays(203),
+            "green black grey"
+        );
         Kit("sanna", "five-valve", "G5", "GB-5122", "psid", 0.2m, 0.3m, 15m, today.AddDays(-9));
         Certificate("ines", "RG-0417", today.AddYears(-4), today.AddDays(300));
         Certificate("bram", "RG-0388", today.AddYears(-5), today.AddDays(-20));
@@ -120,7 +169,18 @@ public sealed class DemoPlace(Store store, SealMaker maker, SetupReader setups, 
 
     private Account Named(string name) => store.Users.Local.First(u => u.UserName == name);
 
-    private void Kit(string keeper, string kind, string model, string serial, string unit, decimal resolution, decimal accuracy, decimal fullScale, DateOnly due, string? colours = null)
+    private void Kit(
+        string keeper,
+        string kind,
+        string model,
+        string serial,
+        string unit,
+        decimal resolution,
+        decimal accuracy,
+        decimal fullScale,
+        DateOnly due,
+        string? colours = null
+    )
     {
         var kit = new KitRow
         {
@@ -143,25 +203,55 @@ public sealed class DemoPlace(Store store, SealMaker maker, SetupReader setups, 
         testers.Add((Named(keeper), kit));
     }
 
-    private void Certificate(string name, string number, DateOnly from, DateOnly until) => store.Certificates.Add(new()
-    {
-        Id = NewId(),
-        AccountId = Named(name).Id,
-        Number = number,
-        Types = "DC RP PVB SVB",
-        IssuedBy = Gazetteer.Guild,
-        ValidFrom = from,
-        ValidUntil = until,
-    });
+    private void Certificate(string name, string number, DateOnly from, DateOnly until) =>
+        store.Certificates.Add(
+            new()
+            {
+                Id = NewId(),
+                AccountId = Named(name).Id,
+                Number = number,
+                Types = "DC RP PVB SVB",
+                IssuedBy = Gazetteer.Guild,
+                ValidFrom = from,
+                ValidUntil = until,
+            }
+        );
 
     private List<AssemblyRow> Register(DateOnly today)
     {
-        var board = new AuthorityRow { Id = NewId(), Name = Gazetteer.Board, ProfileId = "psid-standard" };
-        var valley = new AuthorityRow { Id = NewId(), Name = Gazetteer.Valley, ProfileId = "kpa-isolation-first" };
+        var board = new AuthorityRow
+        {
+            Id = NewId(),
+            Name = Gazetteer.Board,
+            ProfileId = "psid-standard",
+        };
+        var valley = new AuthorityRow
+        {
+            Id = NewId(),
+            Name = Gazetteer.Valley,
+            ProfileId = "kpa-isolation-first",
+        };
         store.Authorities.AddRange(board, valley);
-        var owners = Gazetteer.Owners.Select(o => new OwnerRow { Id = NewId(), Name = o.Name, Address = $"{o.Address}, {Gazetteer.Town}", Phone = o.Phone }).ToList();
+        var owners = Gazetteer
+            .Owners.Select(o => new OwnerRow
+            {
+                Id = NewId(),
+                Name = o.Name,
+                Address = $"{o.Address}, {Gazetteer.Town}",
+                Phone = o.Phone,
+            })
+            .ToList();
         store.Owners.AddRange(owners);
-        var flows = new[] { "LeftToRight", "LeftToRight", "RightToLeft", "Upward", "LeftToRight", "Downward", "RightToLeft" };
+        var flows = new[]
+        {
+            "LeftToRight",
+            "LeftToRight",
+            "RightToLeft",
+            "Upward",
+            "LeftToRight",
+            "Downward",
+            "RightToLeft",
+        };
         var all = new List<AssemblyRow>();
         foreach (var site in Gazetteer.Sites)
         {
@@ -186,47 +276,65 @@ public sealed class DemoPlace(Store store, SealMaker maker, SetupReader setups, 
                 var fire = serves == "fire line";
                 var vacuum = type is "PVB" or "SVB";
                 var valleyRp = type == "RP" && site.District == "Eastfell";
-                all.Add(new()
-                {
-                    Id = NewId(),
-                    PlaceId = place.Id,
-                    AuthorityId = site.District == "Eastfell" ? valley.Id : board.Id,
-                    Tag = $"F-{1001 + all.Count}",
-                    Type = type,
-                    Body = type != "RP" ? null : valleyRp ? "three-tap" : "four-cock",
-                    Strainer = valleyRp && random.Next(2) == 0,
-                    FittedCocks = random.Next(4) == 0,
-                    BypassLine = fire,
-                    ReliefPort = type == "RP" ? 20m : null,
-                    Make = make.Make,
-                    Model = make.Model,
-                    Size = fire ? "4 in" : Gazetteer.Sizes[random.Next(vacuum ? 3 : 5)],
-                    Serial = $"{make.Make[0]}{random.Next(10, 99)}-{random.Next(10000, 99999)}",
-                    Flow = vacuum ? "Upward" : flows[all.Count % flows.Length],
-                    Location = type == "PVB" ? "Outside wall, south side" : fire ? "Valve room, ground floor" : random.Next(3) switch { 0 => "Plant room wall", 1 => "Meter pit", _ => "Service cupboard" },
-                    Serves = serves,
-                    Hazard = type == "RP" ? "high" : "low",
-                    Protection = random.Next(3) == 0 ? "isolation" : "containment",
-                    FireLine = fire,
-                    InstalledOn = today.AddDays(-random.Next(1300, 4600)),
-                    HowToFind = site.Access,
-                });
+                all.Add(
+                    new()
+                    {
+                        Id = NewId(),
+                        PlaceId = place.Id,
+                        AuthorityId = site.District == "Eastfell" ? valley.Id : board.Id,
+                        Tag = $"F-{1001 + all.Count}",
+                        Type = type,
+                        Body =
+                            type != "RP" ? null
+                            : valleyRp ? "three-tap"
+                            : "four-cock",
+                        Strainer = valleyRp && random.Next(2) == 0,
+                        FittedCocks = random.Next(4) == 0,
+                        BypassLine = fire,
+                        ReliefPort = type == "RP" ? 20m : null,
+                        Make = make.Make,
+                        Model = make.Model,
+                        Size = fire ? "4 in" : Gazetteer.Sizes[random.Next(vacuum ? 3 : 5)],
+                        Serial = $"{make.Make[0]}{random.Next(10, 99)}-{random.Next(10000, 99999)}",
+                        Flow = vacuum ? "Upward" : flows[all.Count % flows.Length],
+                        Location =
+                            type == "PVB" ? "Outside wall, south side"
+                            : fire ? "Valve room, ground floor"
+                            : random.Next(3) switch
+                            {
+                                0 => "Plant room wall",
+                                1 => "Meter pit",
+                                _ => "Service cupboard",
+                            },
+                        Serves = serves,
+                        Hazard = type == "RP" ? "high" : "low",
+                        Protection = random.Next(3) == 0 ? "isolation" : "containment",
+                        FireLine = fire,
+                        InstalledOn = today.AddDays(-random.Next(1300, 4600)),
+                        HowToFind = site.Access,
+                    }
+                );
             }
         }
 
         store.Assemblies.AddRange(all);
-        foreach (var assembly in all) assembly.Authority = assembly.AuthorityId == board.Id ? board : valley;
+        foreach (var assembly in all)
+            assembly.Authority = assembly.AuthorityId == board.Id ? board : valley;
         return all;
     }
 
-    // Three years: springs weaken a little each year; grit after works on the main fouled some checks in Millrace and the Saltings.
+    // Three years: springs weaken a little each year; grit after works on the main fouled some checks in Millrace and
+    // the Saltings.
     private async Task Past(AssemblyRow assembly, DateOnly today, CancellationToken cancel)
     {
         var make = Gazetteer.Makes.First(m => m.Make == assembly.Make && m.Model == assembly.Model);
         var age = (today.DayNumber - assembly.InstalledOn.DayNumber) / 365m - Years;
         var wear = 0.02m + (decimal)random.NextDouble() * 0.09m;
         // An RP's stiff spring loses more in a year than a small one; its relief hardly changes.
-        var share = make.Cv1 > 5m ? 2.5m : make.Type == "PVB" ? 0.5m : 1m;
+        var share =
+            make.Cv1 > 5m ? 2.5m
+            : make.Type == "PVB" ? 0.5m
+            : 1m;
         var (cv1, cv2) = (make.Cv1 - wear * share * age * 0.5m, make.Cv2 - wear * age * 0.4m);
         var kpa = assembly.Authority!.ProfileId.StartsWith("kpa", StringComparison.Ordinal);
         var yearDay = today.AddDays(-random.Next(8, 330));
@@ -235,11 +343,27 @@ public sealed class DemoPlace(Store store, SealMaker maker, SetupReader setups, 
         for (var year = Years - 1; year >= 0; year--)
         {
             var on = yearDay.AddYears(-year).AddDays(random.Next(-9, 10));
-            if (on >= today) on = today.AddDays(-random.Next(2, 9));
+            if (on >= today)
+                on = today.AddDays(-random.Next(2, 9));
             var drift = wear * (Years - year);
             var inside = new Inside(
-                Math.Max(0.3m, cv1 - drift * share + Noise()), Math.Max(0.3m, cv2 - drift * 0.8m + Noise()), make.Relief + Noise(), Math.Max(0.4m, make.Inlet - drift * 0.4m + Noise()), shutoff == 0, shutoff == 1);
-            var team = kpa ? testers[2] : testers[random.Next(5) switch { 0 => 1, 1 => 3, _ => 0 }];
+                Math.Max(0.3m, cv1 - drift * share + Noise()),
+                Math.Max(0.3m, cv2 - drift * 0.8m + Noise()),
+                make.Relief + Noise(),
+                Math.Max(0.4m, make.Inlet - drift * 0.4m + Noise()),
+                shutoff == 0,
+                shutoff == 1
+            );
+            var team = kpa
+                ? testers[2]
+                : testers[
+                    random.Next(5) switch
+                    {
+                        0 => 1,
+                        1 => 3,
+                        _ => 0,
+                    }
+                ];
             if (gritty && year == 1)
             {
                 await Sealed(assembly, Able(team, assembly, on), inside with { Cv1 = 0m }, on, cancel);
@@ -253,17 +377,43 @@ public sealed class DemoPlace(Store store, SealMaker maker, SetupReader setups, 
 
     private decimal Noise() => ((decimal)random.NextDouble() - 0.5m) * 0.16m;
 
-    private Task Sealed(AssemblyRow assembly, (Account Account, KitRow Kit) team, Inside inside, DateOnly day, CancellationToken cancel) =>
-        Sign(assembly, team, inside, new(day.ToDateTime(new TimeOnly(8 + random.Next(7), random.Next(60))), TimeSpan.Zero), null, cancel);
+    private Task Sealed(
+        AssemblyRow assembly,
+        (Account Account, KitRow Kit) team,
+        Inside inside,
+        DateOnly day,
+        CancellationToken cancel
+    ) =>
+        Sign(
+            assembly,
+            team,
+            inside,
+            new(day.ToDateTime(new TimeOnly(8 + random.Next(7), random.Next(60))), TimeSpan.Zero),
+            null,
+            cancel
+        );
 
     private async Task Sign(
-        AssemblyRow assembly, (Account Account, KitRow Kit) team, Inside inside, DateTimeOffset start, Guid? stopId, CancellationToken cancel)
+        AssemblyRow assembly,
+        (Account Account, KitRow Kit) team,
+        Inside inside,
+        DateTimeOffset start,
+        Guid? stopId,
+        CancellationToken cancel
+    )
     {
         var (account, kit) = team;
         var day = DateOnly.FromDateTime(start.DateTime);
         var profile = Core.Rules.BuiltInProfiles.Named(assembly.Authority!.ProfileId)!;
-        var procedure = SchoolCatalogue.Named(profile.For(Enum.Parse<Core.Rigs.AssemblyType>(assembly.Type))!.ProcedureId)!;
-        var register = new Register(assembly, AsOn(kit, day), account, [.. store.Certificates.Local.Where(c => c.AccountId == account.Id)]);
+        var procedure = SchoolCatalogue.Named(
+            profile.For(Enum.Parse<Core.Rigs.AssemblyType>(assembly.Type))!.ProcedureId
+        )!;
+        var register = new Register(
+            assembly,
+            AsOn(kit, day),
+            account,
+            [.. store.Certificates.Local.Where(c => c.AccountId == account.Id)]
+        );
         var (id, number) = (NewId(), await ReportNumbers.Next(store, assembly.Tag, start, clock.LocalTimeZone, cancel));
         var setup = SetupWriter.Write(id, stopId, number, start, register, procedure, profile, day);
         await setups.Keep(setup, cancel);
@@ -291,13 +441,20 @@ public sealed class DemoPlace(Store store, SealMaker maker, SetupReader setups, 
         var state = Replay.Of(setup.Plan, log);
         var previous = before.GetValueOrDefault(assembly.Id);
         var verdict = setup.Plan.VerdictOn(state, previous);
-        var signing = new Signing(account.FullName, setup.Tester.Certificate!, Flourish.For(account.FullName), history.End.AddMinutes(2));
+        var signing = new Signing(
+            account.FullName,
+            setup.Tester.Certificate!,
+            Flourish.For(account.FullName),
+            history.End.AddMinutes(2)
+        );
         await maker.Make(row, new(setup, received, state, verdict, previous, signing), cancel);
         before[assembly.Id] = ResultsOf(verdict);
     }
 
     private static Results ResultsOf(Verdict verdict) =>
-        verdict.Items.Where(i => i.Value is not null).Aggregate(Results.None, (results, item) => results.With(item.Item, item.Value!));
+        verdict
+            .Items.Where(i => i.Value is not null)
+            .Aggregate(Results.None, (results, item) => results.With(item.Item, item.Value!));
 
     private static string Contact(AssemblyRow assembly) => assembly.Place!.Contact.Split(',')[0];
 
@@ -305,7 +462,8 @@ public sealed class DemoPlace(Store store, SealMaker maker, SetupReader setups, 
     private static KitRow AsOn(KitRow kit, DateOnly day)
     {
         var years = 0;
-        while (kit.CalibratedOn.AddYears(years) > day) years--;
+        while (kit.CalibratedOn.AddYears(years) > day)
+            years--;
         return new()
         {
             Id = kit.Id,
@@ -325,18 +483,36 @@ public sealed class DemoPlace(Store store, SealMaker maker, SetupReader setups, 
     }
 
     // Who may sign on a day; where certificate or kit have run out, the first tester goes.
-    private (Account Account, KitRow Kit) Able((Account Account, KitRow Kit) team, AssemblyRow assembly, DateOnly day) =>
-        team.Kit.CalibrationDue >= day && store.Certificates.Local.Any(c => c.AccountId == team.Account.Id && c.Covers(assembly.Type, day)) ? team : testers[0];
+    private (Account Account, KitRow Kit) Able(
+        (Account Account, KitRow Kit) team,
+        AssemblyRow assembly,
+        DateOnly day
+    ) =>
+        team.Kit.CalibrationDue >= day
+        && store.Certificates.Local.Any(c => c.AccountId == team.Account.Id && c.Covers(assembly.Type, day))
+            ? team
+            : testers[0];
 
     // The first two stops of the first tester are done when the day is looked at.
     private async Task MorningDone(DateOnly today, CancellationToken cancel)
     {
-        var stops = await store.Stops.Where(s => s.Day == today && s.TesterId == testers[0].Account.Id).OrderBy(s => s.Order).Take(2).ToListAsync(cancel);
+        var stops = await store
+            .Stops.Where(s => s.Day == today && s.TesterId == testers[0].Account.Id)
+            .OrderBy(s => s.Order)
+            .Take(2)
+            .ToListAsync(cancel);
         var start = clock.Now().AddMinutes(-150);
         foreach (var stop in stops)
         {
             var assembly = store.Assemblies.Local.First(a => a.Id == stop.AssemblyId);
-            await Sign(assembly, testers[0], stop == stops[0] ? new(2.3m, 1.9m) : new(1.7m, 0m), start, stop.Id, cancel);
+            await Sign(
+                assembly,
+                testers[0],
+                stop == stops[0] ? new(2.3m, 1.9m) : new(1.7m, 0m),
+                start,
+                stop.Id,
+                cancel
+            );
             start = start.AddMinutes(65);
         }
 

@@ -14,7 +14,10 @@ public static class Flourish
         {
             var letter = name[i / 6] - 'a';
             var x = 30 + i * 520.0 / (name.Length * 6);
-            var y = 118 - (name[i / 6] == ' ' ? 0 : Math.Sin(i * (0.9 + letter % 5 * 0.12)) * (26 + letter % 7 * 7)) - Math.Sin(i / 9.0) * 8;
+            var y =
+                118
+                - (name[i / 6] == ' ' ? 0 : Math.Sin(i * (0.9 + letter % 5 * 0.12)) * (26 + letter % 7 * 7))
+                - Math.Sin(i / 9.0) * 8;
             path += string.Create(CultureInfo.InvariantCulture, $" L{(int)x} {(int)Math.Clamp(y, 8, 190)}");
         }
 

@@ -14,11 +14,18 @@ namespace Mordel.StandIns.Place;
 /// <param name="Inlet">Opening point of a vacuum breaker's air inlet.</param>
 /// <param name="So1Leaks">Whether SO1 lets water in.</param>
 /// <param name="So2Leaks">Whether SO2 leaks with the flow.</param>
-public sealed record Inside(decimal Cv1, decimal Cv2, decimal Relief = 0m, decimal Inlet = 0m, bool So1Leaks = false, bool So2Leaks = false);
+public sealed record Inside(
+    decimal Cv1,
+    decimal Cv2,
+    decimal Relief = 0m,
+    decimal Inlet = 0m,
+    bool So1Leaks = false,
+    bool So2Leaks = false
+);
 
 /// <summary>
-/// Writes the log that a careful tester would leave: performs the procedure step by step, meets the sights that the inside of the
-/// assembly brings about, and reads the springs at the kit's resolution.
+/// Writes the log that a careful tester would leave: performs the procedure step by step, meets the sights that the
+/// inside of the assembly brings about, and reads the springs at the kit's resolution.
 /// </summary>
 /// <param name="plan">What the run is made with.</param>
 /// <param name="contact">Whom the tester asks there.</param>
@@ -35,9 +42,10 @@ public sealed class History(RunPlan plan, string contact, Random random)
     {
         ArgumentNullException.ThrowIfNull(inside);
         (replay, log, now, mended) = (new(plan), RunLog.Empty, start, false);
-        for (var state = replay.State; state.Current is { } step;)
+        for (var state = replay.State; state.Current is { } step; )
         {
-            foreach (var asked in Asked(step.Step.Asks)) state = Add(asked);
+            foreach (var asked in Asked(step.Step.Asks))
+                state = Add(asked);
             if (step.Step.Holds && plan.School.HoldSeconds > 0 && !state.Holds.ContainsKey(step.Key))
             {
                 Add(new EntryBody.HoldStarted(step.Key, null));
@@ -55,27 +63,56 @@ public sealed class History(RunPlan plan, string contact, Random random)
     public DateTimeOffset End => now;
 
     // What people are asked, and how the shutoffs stand: entered, like everything that a report says.
-    private IEnumerable<EntryBody> Asked(Question question) => question switch
-    {
-        Question.Permission => [new EntryBody.Agreed(Matter.Permission, contact)],
-        Question.BeforeRestoring => [new EntryBody.Agreed(Matter.Restoring, contact)],
-        Question.Arrival => [new EntryBody.AsFound(Parts.So1, Standing.Open), new EntryBody.AsFound(Parts.So2, Standing.Open)],
-        Question.Departure => [new EntryBody.AsLeft(Parts.So1, Standing.Open), new EntryBody.AsLeft(Parts.So2, Standing.Open)],
-        _ => [],
-    };
+    private IEnumerable<EntryBody> Asked(Question question) =>
+        question switch
+        {
+            Question.Permission => [new EntryBody.Agreed(Matter.Permission, contact)],
+            Question.BeforeRestoring => [new EntryBody.Agreed(Matter.Restoring, contact)],
+            Question.Arrival =>
+            [
+                new EntryBody.AsFound(Parts.So1, Standing.Open),
+                new EntryBody.AsFound(Parts.So2, Standing.Open),
+            ],
+            Question.Departure =>
+            [
+                new EntryBody.AsLeft(Parts.So1, Standing.Open),
+                new EntryBody.AsLeft(Parts.So2, Standing.Open),
+            ],
+            _ => [],
+        };
 
     private EntryBody Answer(PlannedStep planned, Inside inside)
     {
         var (key, step) = (planned.Key, planned.Step);
-        if (Seen(step, inside) is { } sight) return new EntryBody.Saw(key, sight);
-        return step.Capture is not { } capture ? new EntryBody.Done(key) : capture.Item.Kind switch
-        {
-            ItemKind.LinePressure => new EntryBody.Answered(key, capture.Item, new ItemValue.Line(InPsid
-                ? new(random.Next(52, 74), LinePressureUnit.Psi) : new(random.Next(360, 510), LinePressureUnit.Kpa))),
-            ItemKind.Length => new EntryBody.Answered(key, capture.Item, new ItemValue.Clearance(InPsid
-                ? new(random.Next(8, 22), LengthUnit.Inch) : new(10 * random.Next(31, 60), LengthUnit.Millimetre))),
-            _ => new EntryBody.Taken(key, new Reading(AtResolution(Spring(step, capture.Item, inside)), plan.Resolution)),
-        };
+        if (Seen(step, inside) is { } sight)
+            return new EntryBody.Saw(key, sight);
+        return step.Capture is not { } capture
+            ? new EntryBody.Done(key)
+            : capture.Item.Kind switch
+            {
+                ItemKind.LinePressure => new EntryBody.Answered(
+                    key,
+                    capture.Item,
+                    new ItemValue.Line(
+                        InPsid
+                            ? new(random.Next(52, 74), LinePressureUnit.Psi)
+                            : new(random.Next(360, 510), LinePressureUnit.Kpa)
+                    )
+                ),
+                ItemKind.Length => new EntryBody.Answered(
+                    key,
+                    capture.Item,
+                    new ItemValue.Clearance(
+                        InPsid
+                            ? new(random.Next(8, 22), LengthUnit.Inch)
+                            : new(10 * random.Next(31, 60), LengthUnit.Millimetre)
+                    )
+                ),
+                _ => new EntryBody.Taken(
+                    key,
+                    new Reading(AtResolution(Spring(step, capture.Item, inside)), plan.Resolution)
+                ),
+            };
     }
 
     // What the inside brings about at a step; null when all is as it should be and nothing must be answered.
@@ -99,7 +136,8 @@ public sealed class History(RunPlan plan, string contact, Random random)
             "ai.read" when leaks1 => step.SightNamed("open-already")?.Id,
             _ => null,
         };
-        if (seen == "mended") mended = true;
+        if (seen == "mended")
+            mended = true;
         return seen ?? (step.MustAnswer ? (step.Sights.FirstOrDefault(s => s.Good) ?? step.Sights[0]).Id : null);
     }
 
@@ -121,7 +159,9 @@ public sealed class History(RunPlan plan, string contact, Random random)
 
     private RunState Add(EntryBody body)
     {
-        now = now.AddSeconds(body is EntryBody.Agreed or EntryBody.AsFound or EntryBody.AsLeft ? random.Next(3, 9) : random.Next(15, 75));
+        now = now.AddSeconds(
+            body is EntryBody.Agreed or EntryBody.AsFound or EntryBody.AsLeft ? random.Next(3, 9) : random.Next(15, 75)
+        );
         var id = new byte[16];
         random.NextBytes(id);
         var entry = new Entry(new(new Guid(id)), log.LastTick + 1, now, body);

@@ -9,22 +9,32 @@ using Mordel.Web.Application;
 
 namespace Mordel.Web.Api;
 
-/// <summary>A refusal in the shape that every part of the API uses: what happened, and each fault with its place.</summary>
+/// <summary>
+/// A refusal in the shape that every part of the API uses: what happened, and each fault with its place.
+/// </summary>
 public sealed record ProblemAnswer(string Error, IReadOnlyList<Fault> Faults);
 
 /// <summary>Answers shared by the endpoints.</summary>
 public static class Answers
 {
     /// <summary>400 with faults.</summary>
-    public static IResult Bad(ImmutableArray<Fault> faults) => Results.Json(new ProblemAnswer("The input cannot be used. Nothing of it was kept.", faults), statusCode: StatusCodes.Status400BadRequest);
+    public static IResult Bad(ImmutableArray<Fault> faults) =>
+        Results.Json(
+            new ProblemAnswer("The input cannot be used. Nothing of it was kept.", faults),
+            statusCode: StatusCodes.Status400BadRequest
+        );
 
     /// <summary>A refusal with a status.</summary>
-    public static IResult Refused(string why, int status = StatusCodes.Status409Conflict) => Results.Json(new ProblemAnswer(why, []), statusCode: status);
+    public static IResult Refused(string why, int status = StatusCodes.Status409Conflict) =>
+        Results.Json(new ProblemAnswer(why, []), statusCode: status);
 
     /// <summary>404 in words.</summary>
-    public static IResult NoRun() => Refused("There is no such run, or it is not yours.", StatusCodes.Status404NotFound);
+    public static IResult NoRun() =>
+        Refused("There is no such run, or it is not yours.", StatusCodes.Status404NotFound);
 
-    /// <summary>What is computed when its turn comes, off the request's thread; what takes too much work is bad input.</summary>
+    /// <summary>
+    /// What is computed when its turn comes, off the request's thread; what takes too much work is bad input.
+    /// </summary>
     /// <param name="place">Where in the input the work lies.</param>
     /// <param name="work">Computes the answer.</param>
     /// <param name="cancel">Ends the wait.</param>
@@ -49,8 +59,13 @@ public static class Answers
     public static IResult Broken(SealedReport report)
     {
         ArgumentNullException.ThrowIfNull(report);
-        return Results.Json(new ProblemAnswer($"SEAL BROKEN. Do not rely on this report. {report.Broken[0]}", [.. report.Broken.Select(b => new Fault("seal", b))]),
-            statusCode: StatusCodes.Status409Conflict);
+        return Results.Json(
+            new ProblemAnswer(
+                $"SEAL BROKEN. Do not rely on this report. {report.Broken[0]}",
+                [.. report.Broken.Select(b => new Fault("seal", b))]
+            ),
+            statusCode: StatusCodes.Status409Conflict
+        );
     }
 
     /// <summary>What was sent, as text; null when it is not UTF-8.</summary>
@@ -70,8 +85,10 @@ public static class Answers
     /// <summary>Redirects people and answers scripts with a status.</summary>
     public static Task OrRedirect(RedirectContext<CookieAuthenticationOptions> context, int status)
     {
-        if (context.Request.Path.StartsWithSegments("/api")) context.Response.StatusCode = status;
-        else context.Response.Redirect(context.RedirectUri);
+        if (context.Request.Path.StartsWithSegments("/api"))
+            context.Response.StatusCode = status;
+        else
+            context.Response.Redirect(context.RedirectUri);
         return Task.CompletedTask;
     }
 }

@@ -11,20 +11,29 @@ public static class ApiDocument
     {
         ArgumentNullException.ThrowIfNull(options);
         options.ShouldInclude = d => d.RelativePath?.StartsWith("api/", StringComparison.Ordinal) == true;
-        options.AddDocumentTransformer((document, _, _) =>
-        {
-            document.Info = new()
+        options.AddDocumentTransformer(
+            (document, _, _) =>
             {
-                Title = "Mordel",
-                Version = "1",
-                Description = "Runs, entries, verdicts, procedures and profiles, in the shapes of the open formats. A program shows a key that a person has issued: Authorization: Bearer mordel_…",
-            };
-            document.Components ??= new();
-            document.Components.SecuritySchemes = new Dictionary<string, IOpenApiSecurityScheme>
-            {
-                ["key"] = new OpenApiSecurityScheme { Type = SecuritySchemeType.Http, Scheme = "bearer", Description = "A key issued under \"For programs\"." },
-            };
-            return Task.CompletedTask;
-        });
+                document.Info = new()
+                {
+                    Title = "Mordel",
+                    Version = "1",
+                    Description =
+                        "Runs, entries, verdicts, procedures and profiles, in the shapes of the open formats. A "
+                        + "program shows a key that a person has issued: Authorization: Bearer mordel_…",
+                };
+                document.Components ??= new();
+                document.Components.SecuritySchemes = new Dictionary<string, IOpenApiSecurityScheme>
+                {
+                    ["key"] = new OpenApiSecurityScheme
+                    {
+                        Type = SecuritySchemeType.Http,
+                        Scheme = "bearer",
+                        Description = "A key issued under \"For programs\".",
+                    },
+                };
+                return Task.CompletedTask;
+            }
+        );
     }
 }

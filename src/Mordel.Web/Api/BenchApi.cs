@@ -14,30 +14,73 @@ public static class BenchApi
     public static void MapBenchApi(this IEndpointRouteBuilder app)
     {
         var bench = app.MapGroup("/api/bench").RequireAuthorization(Policies.Api).WithTags("Bench");
-        bench.MapPost("/attempts", HandIn).RequireRateLimiting(Limits.Work).WithSummary("Hands in a test done at the bench").WithDescription("assignment (or null) and tape, /formats/tape.schema.json. The server plays the tape, marks it and keeps both; answers where the marks are.")
-            .Accepts<JsonElement>("application/json").Produces<JsonElement>().Produces<ProblemAnswer>(StatusCodes.Status400BadRequest).Produces<ProblemAnswer>(StatusCodes.Status409Conflict);
-        bench.MapGet("/attempts/{id:guid}", Marks).WithSummary("The marks of an attempt").WithDescription("/formats/marks.schema.json").Produces<JsonElement>().Produces<ProblemAnswer>(StatusCodes.Status404NotFound);
-        bench.MapGet("/attempts/{id:guid}/tape", TapeOf).WithSummary("The tape of an attempt").WithDescription("/formats/tape.schema.json").Produces<JsonElement>().Produces<ProblemAnswer>(StatusCodes.Status404NotFound);
+        bench
+            .MapPost("/attempts", HandIn)
+            .RequireRateLimiting(Limits.Work)
+            .WithSummary("Hands in a test done at the bench")
+            .WithDescription(
+                "assignment (or null) and tape, /formats/tape.schema.json. The server plays the tape, marks it and "
+                    + "keeps both; answers where the marks are."
+            )
+            .Accepts<JsonElement>("application/json")
+            .Produces<JsonElement>()
+            .Produces<ProblemAnswer>(StatusCodes.Status400BadRequest)
+            .Produces<ProblemAnswer>(StatusCodes.Status409Conflict);
+        bench
+            .MapGet("/attempts/{id:guid}", Marks)
+            .WithSummary("The marks of an attempt")
+            .WithDescription("/formats/marks.schema.json")
+            .Produces<JsonElement>()
+            .Produces<ProblemAnswer>(StatusCodes.Status404NotFound);
+        bench
+            .MapGet("/attempts/{id:guid}/tape", TapeOf)
+            .WithSummary("The tape of an attempt")
+            .WithDescription("/formats/tape.schema.json")
+            .Produces<JsonElement>()
+            .Produces<ProblemAnswer>(StatusCodes.Status404NotFound);
     }
 
-    private static async Task<IResult> HandIn(HttpContext http, HandIn command, IAntiforgery antiforgery, CancellationToken cancel)
+    private static async Task<IResult> HandIn(
+        HttpContext http,
+        HandIn command,
+        IAntiforgery antiforgery,
+        CancellationToken cancel
+    )
     {
-        if (!http.User.HasClaim(c => c.Type == TokenDoor.Scope) && !await antiforgery.IsRequestValidAsync(http)) return Answers.Refused("This page has grown stale. Your tape is kept on this device; reload the page to hand it in.", StatusCodes.Status403Forbidden);
-        if (http.User.FindFirst(TokenDoor.Scope) is { Value: not KeyRing.Write }) return Answers.Refused("This key may only read.", StatusCodes.Status403Forbidden);
-        if (await Answers.Text(http, cancel) is not { } text) return Answers.Bad([new("", "the text is not UTF-8")]);
-        if (TapeFormat.ReadHandedIn(text, out var assignment, out var tapeText, out var faults) is not { } tape) return Answers.Bad(faults);
-        return await Answers.InTurn("tape", async () =>
-        {
-            var reply = await command.Take(tape, tapeText, http.User.Asker(), assignment, cancel);
-            return reply.Refusal is { } why ? Answers.Refused(why) : Results.Json(new { id = reply.Value, at = $"/bench/attempts/{reply.Value}" }, RunApi.Json);
-        }, cancel);
+        if (!http.User.HasClaim(c => c.Type == TokenDoor.Scope) && !await antiforgery.IsRequestValidAsync(http))
+            return Answers.Refused(
+                "This page has grown stale. Your tape is kept on this device; reload the page to hand it in.",
+                StatusCodes.Status403Forbidden
+            );
+        if (http.User.FindFirst(TokenDoor.Scope) is { Value: not KeyRing.Write })
+            return Answers.Refused("This key may only read.", StatusCodes.Status403Forbidden);
+        if (await Answers.Text(http, cancel) is not { } text)
+            return Answers.Bad([new("", "the text is not UTF-8")]);
+        if (TapeFormat.ReadHandedIn(text, out var assignment, out var tapeText, out var faults) is not { } tape)
+            return Answers.Bad(faults);
+        return await Answers.InTurn(
+            "tape",
+            async () =>
+            {
+                var reply = await command.Take(tape, tapeText, http.User.Asker(), assignment, cancel);
+                return reply.Refusal is { } why
+                    ? Answers.Refused(why)
+                    : Results.Json(new { id = reply.Value, at = $"/bench/attempts/{reply.Value}" }, RunApi.Json);
+            },
+            cancel
+        );
     }
 
     private static async Task<IResult> Marks(Guid id, HttpContext http, BenchBook book, CancellationToken cancel) =>
-        await book.Attempt(id, http.User.Asker(), cancel) is { } attempt ? Results.Text(attempt.Marks, "application/json") : NoAttempt();
+        await book.Attempt(id, http.User.Asker(), cancel) is { } attempt
+            ? Results.Text(attempt.Marks, "application/json")
+            : NoAttempt();
 
     private static async Task<IResult> TapeOf(Guid id, HttpContext http, BenchBook book, CancellationToken cancel) =>
-        await book.Attempt(id, http.User.Asker(), cancel) is { } attempt ? Results.Text(attempt.Tape, "application/json") : NoAttempt();
+        await book.Attempt(id, http.User.Asker(), cancel) is { } attempt
+            ? Results.Text(attempt.Tape, "application/json")
+            : NoAttempt();
 
-    private static IResult NoAttempt() => Answers.Refused("There is no such attempt, or it is not yours to see.", StatusCodes.Status404NotFound);
+    private static IResult NoAttempt() =>
+        Answers.Refused("There is no such attempt, or it is not yours to see.", StatusCodes.Status404NotFound);
 }

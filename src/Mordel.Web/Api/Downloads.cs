@@ -26,29 +26,52 @@ public static class Downloads
 
     private static async Task<IResult> Pdf(Guid id, FindRun find, Papers papers, CancellationToken cancel)
     {
-        if (await find.Report(id, cancel) is not { } report) return Results.NotFound();
-        return papers.Pdf(report) is { } pdf ? Results.File(pdf, "application/pdf", $"{Name(report)}.pdf") : Answers.Broken(report);
+        if (await find.Report(id, cancel) is not { } report)
+            return Results.NotFound();
+        return papers.Pdf(report) is { } pdf
+            ? Results.File(pdf, "application/pdf", $"{Name(report)}.pdf")
+            : Answers.Broken(report);
     }
 
     private static async Task<IResult> Data(Guid id, FindRun find, Papers papers, CancellationToken cancel)
     {
-        if (await find.Report(id, cancel) is not { } report) return Results.NotFound();
-        return papers.Data(report) is { } data ? Results.File(Encoding.UTF8.GetBytes(data), "application/json", $"{Name(report)}.json") : Answers.Broken(report);
+        if (await find.Report(id, cancel) is not { } report)
+            return Results.NotFound();
+        return papers.Data(report) is { } data
+            ? Results.File(Encoding.UTF8.GetBytes(data), "application/json", $"{Name(report)}.json")
+            : Answers.Broken(report);
     }
 
     // What is broken says so in its name too, wherever the file goes.
-    private static string Name(SealedReport report) => $"{(report.Holds ? "report" : "SEAL-BROKEN")}-{report.Run!.Report.Number.Replace('/', '-')}";
+    private static string Name(SealedReport report) =>
+        $"{(report.Holds ? "report" : "SEAL-BROKEN")}-{report.Run!.Report.Number.Replace('/', '-')}";
 
-    private static IResult KeysAsPem(SigningKeys keys) => Results.Text(string.Join('\n', keys.Published.Select(k => k.Pem.TrimEnd() + '\n')), "application/x-pem-file");
+    private static IResult KeysAsPem(SigningKeys keys) =>
+        Results.Text(string.Join('\n', keys.Published.Select(k => k.Pem.TrimEnd() + '\n')), "application/x-pem-file");
 
-    private static IResult KeysAsData(SigningKeys keys) => Results.Json(new
-    {
-        format = "mordel.keys/1",
-        keys = keys.Published.Select(k => new { id = k.Id, publicKey = k.Pem, since = k.Since, retiredAt = k.RetiredAt, succession = k.Succession }),
-    }, RunApi.Json);
+    private static IResult KeysAsData(SigningKeys keys) =>
+        Results.Json(
+            new
+            {
+                format = "mordel.keys/1",
+                keys = keys.Published.Select(k => new
+                {
+                    id = k.Id,
+                    publicKey = k.Pem,
+                    since = k.Since,
+                    retiredAt = k.RetiredAt,
+                    succession = k.Succession,
+                }),
+            },
+            RunApi.Json
+        );
 
-    private static IResult RunSheet(string id, string kit) => SchoolCatalogue.Named(id) is { } procedure && Kit.Named(kit) is { } plumbing && procedure.Unfit(plumbing) is null
-        ? Results.Text(RunSheetText.Write(SchoolCatalogue.Sheet(procedure, plumbing)), "text/plain; charset=utf-8") : Results.NotFound();
+    private static IResult RunSheet(string id, string kit) =>
+        SchoolCatalogue.Named(id) is { } procedure
+        && Kit.Named(kit) is { } plumbing
+        && procedure.Unfit(plumbing) is null
+            ? Results.Text(RunSheetText.Write(SchoolCatalogue.Sheet(procedure, plumbing)), "text/plain; charset=utf-8")
+            : Results.NotFound();
 
     private static IResult Schema(string name)
     {

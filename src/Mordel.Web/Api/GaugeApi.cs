@@ -12,7 +12,10 @@ using Mordel.Web.Application;
 
 namespace Mordel.Web.Api;
 
-/// <summary>The door of gauges that stream: a bridge sends lines for a run, the run's screen gets them; a simulated gauge can stand in.</summary>
+/// <summary>
+/// The door of gauges that stream: a bridge sends lines for a run, the run's screen gets them; a simulated gauge can
+/// stand in.
+/// </summary>
 public static class GaugeApi
 {
     private const int LongestMessage = 4096;
@@ -20,17 +23,49 @@ public static class GaugeApi
     /// <summary>Maps the endpoints.</summary>
     public static void MapGaugeApi(this IEndpointRouteBuilder app)
     {
-        var gauge = app.MapGroup("/api/runs/{id:guid}/gauge").RequireAuthorization(Policies.ApiField).WithTags("Gauges");
-        gauge.MapGet("", Listen).WithSummary("Lines of the gauge on a run").WithDescription("A WebSocket: JSON lines as /formats/gauge-line.schema.json describes, in the run's unit. simulated=steady|drops|lags lets a simulated gauge stand in; tell it where the run stands with {\"step\":\"cv1.read\"}.");
-        gauge.MapGet("/bridge", Bridge).WithSummary("Sends the lines of a gauge").WithDescription("A WebSocket for a bridge with a key to write: one JSON object a message or a line, /formats/gauge-line.schema.json. A line that cannot be read is answered with its faults; the next one may follow.");
+        var gauge = app.MapGroup("/api/runs/{id:guid}/gauge")
+            .RequireAuthorization(Policies.ApiField)
+            .WithTags("Gauges");
+        gauge
+            .MapGet("", Listen)
+            .WithSummary("Lines of the gauge on a run")
+            .WithDescription(
+                "A WebSocket: JSON lines as /formats/gauge-line.schema.json describes, in the run's unit. "
+                    + "simulated=steady|drops|lags lets a simulated gauge stand in; tell it where the run stands "
+                    + "with {\"step\":\"cv1.read\"}."
+            );
+        gauge
+            .MapGet("/bridge", Bridge)
+            .WithSummary("Sends the lines of a gauge")
+            .WithDescription(
+                "A WebSocket for a bridge with a key to write: one JSON object a message or a line, "
+                    + "/formats/gauge-line.schema.json. A line that cannot be read is answered with its faults; the "
+                    + "next one may follow."
+            );
     }
 
-    private static async Task<IResult> Listen(Guid id, string? simulated, HttpContext http, FindRun find, GaugeHub hub, TimeProvider clock)
+    private static async Task<IResult> Listen(
+        Guid id,
+        string? simulated,
+        HttpContext http,
+        FindRun find,
+        GaugeHub hub,
+        TimeProvider clock
+    )
     {
-        GaugeMood? mood = simulated switch { "steady" => GaugeMood.Steady, "drops" => GaugeMood.DropsOut, "lags" => GaugeMood.Lags, _ => null };
-        if (simulated is not null && mood is null) return Answers.Bad([new("simulated", "steady, drops or lags")]);
-        if (await find.For(id, http.User.Asker(), http.RequestAborted) is not { } run) return Answers.NoRun();
-        if (Refused(http) is { } refused) return refused;
+        GaugeMood? mood = simulated switch
+        {
+            "steady" => GaugeMood.Steady,
+            "drops" => GaugeMood.DropsOut,
+            "lags" => GaugeMood.Lags,
+            _ => null,
+        };
+        if (simulated is not null && mood is null)
+            return Answers.Bad([new("simulated", "steady, drops or lags")]);
+        if (await find.For(id, http.User.Asker(), http.RequestAborted) is not { } run)
+            return Answers.NoRun();
+        if (Refused(http) is { } refused)
+            return refused;
         using var socket = await http.WebSockets.AcceptWebSocketAsync();
         using var over = CancellationTokenSource.CreateLinkedTokenSource(http.RequestAborted);
         var unit = run.Plan.Resolution.Unit;
@@ -39,14 +74,22 @@ public static class GaugeApi
         var said = Task.Run(async () =>
         {
             await foreach (var text in Messages(socket, over.Token))
-                if (StepOf(text) is { } at) Volatile.Write(ref step, at);
+                if (StepOf(text) is { } at)
+                    Volatile.Write(ref step, at);
             await over.CancelAsync();
         });
         var heard = hub.Listen(id);
         try
         {
-            var lines = mood is { } how ? new SimulatedGauge(Performable(run.Plan), clock).Stream(() => Volatile.Read(ref step), how, over.Token) : heard.Reader.ReadAllAsync(over.Token);
-            await foreach (var line in lines) await Send(socket, line.In(unit).Write(), over.Token);
+            var lines = mood is { } how
+                ? new SimulatedGauge(Performable(run.Plan), clock).Stream(
+                    () => Volatile.Read(ref step),
+                    how,
+                    over.Token
+                )
+                : heard.Reader.ReadAllAsync(over.Token);
+            await foreach (var line in lines)
+                await Send(socket, line.In(unit).Write(), over.Token);
         }
         catch (Exception e) when (Gone(e))
         {
@@ -56,7 +99,8 @@ public static class GaugeApi
         {
             hub.Leave(id, heard);
             await over.CancelAsync();
-            await said.WaitAsync(TimeSpan.FromSeconds(2), CancellationToken.None).ContinueWith(_ => { }, TaskScheduler.Default);
+            await said.WaitAsync(TimeSpan.FromSeconds(2), CancellationToken.None)
+                .ContinueWith(_ => { }, TaskScheduler.Default);
         }
 
         await Close(socket);
@@ -65,17 +109,32 @@ public static class GaugeApi
 
     private static async Task<IResult> Bridge(Guid id, HttpContext http, FindRun find, GaugeHub hub)
     {
-        if (http.User.FindFirst(TokenDoor.Scope) is not { Value: KeyRing.Write }) return Answers.Refused("A bridge needs a key to write; issue one under “For programs”.", StatusCodes.Status403Forbidden);
-        if (await find.For(id, http.User.Asker(), http.RequestAborted) is not { } run) return Answers.NoRun();
-        if (run.IsSealed) return Answers.Refused("This run is signed: nothing is read on it any more.");
-        if (Refused(http) is { } refused) return refused;
+        if (http.User.FindFirst(TokenDoor.Scope) is not { Value: KeyRing.Write })
+            return Answers.Refused(
+                "A bridge needs a key to write; issue one under “For programs”.",
+                StatusCodes.Status403Forbidden
+            );
+        if (await find.For(id, http.User.Asker(), http.RequestAborted) is not { } run)
+            return Answers.NoRun();
+        if (run.IsSealed)
+            return Answers.Refused("This run is signed: nothing is read on it any more.");
+        if (Refused(http) is { } refused)
+            return refused;
         using var socket = await http.WebSockets.AcceptWebSocketAsync();
         await foreach (var text in Messages(socket, http.RequestAborted))
         {
-            foreach (var one in text.Split('\n', StringSplitOptions.RemoveEmptyEntries | StringSplitOptions.TrimEntries))
+            foreach (
+                var one in text.Split('\n', StringSplitOptions.RemoveEmptyEntries | StringSplitOptions.TrimEntries)
+            )
             {
-                if (GaugeLine.Read(one, out var faults) is { } line) hub.Pass(id, line);
-                else await Send(socket, JsonSerializer.Serialize(new ProblemAnswer("This line cannot be used.", faults), RunApi.Json), http.RequestAborted);
+                if (GaugeLine.Read(one, out var faults) is { } line)
+                    hub.Pass(id, line);
+                else
+                    await Send(
+                        socket,
+                        JsonSerializer.Serialize(new ProblemAnswer("This line cannot be used.", faults), RunApi.Json),
+                        http.RequestAborted
+                    );
             }
         }
 
@@ -83,16 +142,23 @@ public static class GaugeApi
         return Results.Empty;
     }
 
-    // A kept sheet says what is done; the simulated tester performs the school's own acts. Where that school is gone, the sheet's words must do.
+    // A kept sheet says what is done; the simulated tester performs the school's own acts. Where that school is gone,
+    // the sheet's words must do.
     private static RunPlan Performable(RunPlan plan) =>
-        SchoolCatalogue.Named(plan.Procedure.Id) is { } procedure ? new(procedure, plan.Rig, plan.Profile, plan.Accuracy, plan.Resolution, plan.FullScale) : plan;
+        SchoolCatalogue.Named(plan.Procedure.Id) is { } procedure
+            ? new(procedure, plan.Rig, plan.Profile, plan.Accuracy, plan.Resolution, plan.FullScale)
+            : plan;
 
     // Another site's page may not open a socket with our cookie.
     private static IResult? Refused(HttpContext http)
     {
-        if (!http.WebSockets.IsWebSocketRequest) return Answers.Refused("A WebSocket is wanted here.", StatusCodes.Status400BadRequest);
+        if (!http.WebSockets.IsWebSocketRequest)
+            return Answers.Refused("A WebSocket is wanted here.", StatusCodes.Status400BadRequest);
         var origin = http.Request.Headers.Origin.ToString();
-        return origin.Length == 0 || (Uri.TryCreate(origin, UriKind.Absolute, out var from) && from.Authority == http.Request.Host.Value) ? null
+        return
+            origin.Length == 0
+            || (Uri.TryCreate(origin, UriKind.Absolute, out var from) && from.Authority == http.Request.Host.Value)
+            ? null
             : Answers.Refused("This page is not from here.", StatusCodes.Status403Forbidden);
     }
 
@@ -101,7 +167,12 @@ public static class GaugeApi
         try
         {
             using var said = JsonDocument.Parse(text);
-            return said.RootElement.ValueKind == JsonValueKind.Object && said.RootElement.TryGetProperty("step", out var step) && step.ValueKind == JsonValueKind.String ? step.GetString() : null;
+            return
+                said.RootElement.ValueKind == JsonValueKind.Object
+                && said.RootElement.TryGetProperty("step", out var step)
+                && step.ValueKind == JsonValueKind.String
+                ? step.GetString()
+                : null;
         }
         catch (JsonException)
         {
@@ -109,7 +180,10 @@ public static class GaugeApi
         }
     }
 
-    private static async IAsyncEnumerable<string> Messages(WebSocket socket, [System.Runtime.CompilerServices.EnumeratorCancellation] CancellationToken cancel)
+    private static async IAsyncEnumerable<string> Messages(
+        WebSocket socket,
+        [System.Runtime.CompilerServices.EnumeratorCancellation] CancellationToken cancel
+    )
     {
         var buffer = new byte[LongestMessage];
         while (socket.State == WebSocketState.Open)
@@ -120,30 +194,35 @@ public static class GaugeApi
             {
                 do
                 {
-                    if (length == buffer.Length) yield break;
+                    if (length == buffer.Length)
+                        yield break;
                     got = await socket.ReceiveAsync(buffer.AsMemory(length), cancel);
                     length += got.Count;
-                }
-                while (!got.EndOfMessage);
+                } while (!got.EndOfMessage);
             }
             catch (Exception e) when (Gone(e))
             {
                 yield break;
             }
 
-            if (got.MessageType == WebSocketMessageType.Close) yield break;
-            if (got.MessageType == WebSocketMessageType.Text) yield return Encoding.UTF8.GetString(buffer, 0, length);
+            if (got.MessageType == WebSocketMessageType.Close)
+                yield break;
+            if (got.MessageType == WebSocketMessageType.Text)
+                yield return Encoding.UTF8.GetString(buffer, 0, length);
         }
     }
 
     // The other end has left, in whatever way.
-    private static bool Gone(Exception e) => e is OperationCanceledException or WebSocketException or IOException or ObjectDisposedException;
+    private static bool Gone(Exception e) =>
+        e is OperationCanceledException or WebSocketException or IOException or ObjectDisposedException;
 
-    private static Task Send(WebSocket socket, string text, CancellationToken cancel) => socket.SendAsync(Encoding.UTF8.GetBytes(text), WebSocketMessageType.Text, endOfMessage: true, cancel);
+    private static Task Send(WebSocket socket, string text, CancellationToken cancel) =>
+        socket.SendAsync(Encoding.UTF8.GetBytes(text), WebSocketMessageType.Text, endOfMessage: true, cancel);
 
     private static async Task Close(WebSocket socket)
     {
-        if (socket.State is not (WebSocketState.Open or WebSocketState.CloseReceived)) return;
+        if (socket.State is not (WebSocketState.Open or WebSocketState.CloseReceived))
+            return;
         using var brief = new CancellationTokenSource(TimeSpan.FromSeconds(2));
         try
         {

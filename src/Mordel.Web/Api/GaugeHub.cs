@@ -4,7 +4,10 @@ using Mordel.Core.Formats;
 
 namespace Mordel.Web.Api;
 
-/// <summary>Passes the lines of a gauge's bridge on to the screens that look at the same run. Nothing is kept: a reading is what a tester takes.</summary>
+/// <summary>
+/// Passes the lines of a gauge's bridge on to the screens that look at the same run. Nothing is kept: a reading is what
+/// a tester takes.
+/// </summary>
 public sealed class GaugeHub
 {
     private readonly ConcurrentDictionary<Guid, ConcurrentDictionary<Channel<GaugeLine>, byte>> listening = new();
@@ -13,7 +16,9 @@ public sealed class GaugeHub
     public Channel<GaugeLine> Listen(Guid run)
     {
         // A slow screen misses lines rather than getting old ones.
-        var channel = Channel.CreateBounded<GaugeLine>(new BoundedChannelOptions(4) { FullMode = BoundedChannelFullMode.DropOldest });
+        var channel = Channel.CreateBounded<GaugeLine>(
+            new BoundedChannelOptions(4) { FullMode = BoundedChannelFullMode.DropOldest }
+        );
         listening.GetOrAdd(run, _ => new())[channel] = 0;
         return channel;
     }
@@ -23,14 +28,17 @@ public sealed class GaugeHub
     {
         ArgumentNullException.ThrowIfNull(channel);
         channel.Writer.TryComplete();
-        if (listening.TryGetValue(run, out var all)) all.TryRemove(channel, out _);
+        if (listening.TryGetValue(run, out var all))
+            all.TryRemove(channel, out _);
     }
 
     /// <summary>A line has come; answers how many screens got it.</summary>
     public int Pass(Guid run, GaugeLine line)
     {
-        if (!listening.TryGetValue(run, out var all)) return 0;
-        foreach (var channel in all.Keys) channel.Writer.TryWrite(line);
+        if (!listening.TryGetValue(run, out var all))
+            return 0;
+        foreach (var channel in all.Keys)
+            channel.Writer.TryWrite(line);
         return all.Count;
     }
 }

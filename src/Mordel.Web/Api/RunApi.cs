@@ -19,57 +19,116 @@ namespace Mordel.Web.Api;
 public static class RunApi
 {
     /// <summary>How views are written.</summary>
-    public static JsonSerializerOptions Json { get; } = new(JsonSerializerDefaults.Web)
-    {
-        DefaultIgnoreCondition = JsonIgnoreCondition.WhenWritingNull,
-        Encoder = System.Text.Encodings.Web.JavaScriptEncoder.Default,
-    };
+    public static JsonSerializerOptions Json { get; } =
+        new(JsonSerializerDefaults.Web)
+        {
+            DefaultIgnoreCondition = JsonIgnoreCondition.WhenWritingNull,
+            Encoder = System.Text.Encodings.Web.JavaScriptEncoder.Default,
+        };
 
     /// <summary>Maps the endpoints.</summary>
     public static void MapRunApi(this IEndpointRouteBuilder app)
     {
         var runs = app.MapGroup("/api/runs/{id:guid}").RequireAuthorization(Policies.ApiField).WithTags("Runs");
-        runs.MapGet("/view", View).WithSummary("Where a run stands").WithDescription("What the run screen shows: a pure function of log and rules. Answers 304 to a known ETag.").Produces<RunView>();
-        runs.MapGet("/weigh", Weigh).WithSummary("A number weighed before it is taken").Produces<WeighedView>().Produces<ProblemAnswer>(StatusCodes.Status400BadRequest);
-        runs.MapGet("/log", Log).WithSummary("The entries of a run, in order").WithDescription("Each as /formats/entries.schema.json describes it.").Produces<JsonElement>();
-        runs.MapPost("/entries", Take).RequireAuthorization(Policies.ApiWrite).AddEndpointFilter(SameOrigin).WithSummary("Adds entries to a run")
-            .WithDescription("Any batch of up to 200, any number of times, in any order: /formats/entries.schema.json. Entries that are there already, by id, are passed over; nothing of a refused batch is kept. Answers the new view.")
-            .Accepts<JsonElement>("application/json").Produces<RunView>().Produces<ProblemAnswer>(StatusCodes.Status400BadRequest).Produces<ProblemAnswer>(StatusCodes.Status409Conflict);
-        runs.MapGet("/verdict", VerdictOf).WithSummary("The verdict on a run as it stands; of a sealed one, as it was sealed").WithDescription("/formats/verdict.schema.json")
-            .Produces<JsonElement>().Produces<ProblemAnswer>(StatusCodes.Status409Conflict);
-        runs.MapGet("/setup", Setup).WithSummary("What a run is made with, in full").WithDescription("/formats/run-setup.schema.json, with profile and run sheet: all that is needed to take it along.")
-            .Produces<JsonElement>().Produces<ProblemAnswer>(StatusCodes.Status409Conflict);
-        runs.MapGet("/record", Record).WithSummary("The record of a sealed run").WithDescription("/formats/sealed-run.schema.json, character by character as it was sealed: its SHA-256 is printed on the report. 409 when the seal is broken.")
-            .Produces<JsonElement>().Produces<ProblemAnswer>(StatusCodes.Status409Conflict);
+        runs.MapGet("/view", View)
+            .WithSummary("Where a run stands")
+            .WithDescription(
+                "What the run screen shows: a pure function of log and rules. Answers 304 to a known ETag."
+            )
+            .Produces<RunView>();
+        runs.MapGet("/weigh", Weigh)
+            .WithSummary("A number weighed before it is taken")
+            .Produces<WeighedView>()
+            .Produces<ProblemAnswer>(StatusCodes.Status400BadRequest);
+        runs.MapGet("/log", Log)
+            .WithSummary("The entries of a run, in order")
+            .WithDescription("Each as /formats/entries.schema.json describes it.")
+            .Produces<JsonElement>();
+        runs.MapPost("/entries", Take)
+            .RequireAuthorization(Policies.ApiWrite)
+            .AddEndpointFilter(SameOrigin)
+            .WithSummary("Adds entries to a run")
+            .WithDescription(
+                "Any batch of up to 200, any number of times, in any order: /formats/entries.schema.json. Entries "
+                    + "that are there already, by id, are passed over; nothing of a refused batch is kept. Answers "
+                    + "the new view."
+            )
+            .Accepts<JsonElement>("application/json")
+            .Produces<RunView>()
+            .Produces<ProblemAnswer>(StatusCodes.Status400BadRequest)
+            .Produces<ProblemAnswer>(StatusCodes.Status409Conflict);
+        runs.MapGet("/verdict", VerdictOf)
+            .WithSummary("The verdict on a run as it stands; of a sealed one, as it was sealed")
+            .WithDescription("/formats/verdict.schema.json")
+            .Produces<JsonElement>()
+            .Produces<ProblemAnswer>(StatusCodes.Status409Conflict);
+        runs.MapGet("/setup", Setup)
+            .WithSummary("What a run is made with, in full")
+            .WithDescription(
+                "/formats/run-setup.schema.json, with profile and run sheet: all that is needed to take it along."
+            )
+            .Produces<JsonElement>()
+            .Produces<ProblemAnswer>(StatusCodes.Status409Conflict);
+        runs.MapGet("/record", Record)
+            .WithSummary("The record of a sealed run")
+            .WithDescription(
+                "/formats/sealed-run.schema.json, character by character as it was sealed: its SHA-256 is printed "
+                    + "on the report. 409 when the seal is broken."
+            )
+            .Produces<JsonElement>()
+            .Produces<ProblemAnswer>(StatusCodes.Status409Conflict);
     }
 
     // The token proves that the entry comes from a page of ours and not from another site's form.
-    private static async ValueTask<object?> SameOrigin(EndpointFilterInvocationContext context, EndpointFilterDelegate next)
+    private static async ValueTask<object?> SameOrigin(
+        EndpointFilterInvocationContext context,
+        EndpointFilterDelegate next
+    )
     {
-        if (context.HttpContext.User.HasClaim(c => c.Type == TokenDoor.Scope)) return await next(context);
+        if (context.HttpContext.User.HasClaim(c => c.Type == TokenDoor.Scope))
+            return await next(context);
         var antiforgery = context.HttpContext.RequestServices.GetRequiredService<IAntiforgery>();
-        return await antiforgery.IsRequestValidAsync(context.HttpContext) ? await next(context)
-            : Answers.Refused("This page has grown stale. What you entered is kept on this device; reload the page to send it.", StatusCodes.Status403Forbidden);
+        return await antiforgery.IsRequestValidAsync(context.HttpContext)
+            ? await next(context)
+            : Answers.Refused(
+                "This page has grown stale. What you entered is kept on this device; reload the page to send it.",
+                StatusCodes.Status403Forbidden
+            );
     }
 
     // An open run as it stands, or a sealed one from its record; a broken seal is said instead of either.
-    private static async Task<IResult> Shown(Guid id, HttpContext http, FindRun find, Func<RunFile, Task<IResult>> open, Func<SealedReport, SealedRun, IResult> signed)
+    private static async Task<IResult> Shown(
+        Guid id,
+        HttpContext http,
+        FindRun find,
+        Func<RunFile, Task<IResult>> open,
+        Func<SealedReport, SealedRun, IResult> signed
+    )
     {
         var cancel = http.RequestAborted;
-        if (await find.IsSealed(id, http.User.Asker(), cancel) is not { } isSealed) return Answers.NoRun();
-        if (!isSealed) return await find.For(id, http.User.Asker(), cancel) is { } run ? await open(run) : Answers.NoRun();
-        if (await find.Report(id, cancel) is not { } report) return Answers.NoRun();
+        if (await find.IsSealed(id, http.User.Asker(), cancel) is not { } isSealed)
+            return Answers.NoRun();
+        if (!isSealed)
+            return await find.For(id, http.User.Asker(), cancel) is { } run ? await open(run) : Answers.NoRun();
+        if (await find.Report(id, cancel) is not { } report)
+            return Answers.NoRun();
         return report is { Holds: true, Run: { } record } ? signed(report, record) : Answers.Broken(report);
     }
 
-    private static Task<IResult> View(Guid id, HttpContext http, FindRun find) => Shown(id, http, find,
-        run => Task.FromResult(Tagged(http, $"{run.Log.Count}-0", () => ViewOf(run))),
-        (_, record) => Tagged(http, $"{record.Log.Length}-1", () => ViewOf(record)));
+    private static Task<IResult> View(Guid id, HttpContext http, FindRun find) =>
+        Shown(
+            id,
+            http,
+            find,
+            run => Task.FromResult(Tagged(http, $"{run.Log.Count}-0", () => ViewOf(run))),
+            (_, record) => Tagged(http, $"{record.Log.Length}-1", () => ViewOf(record))
+        );
 
     private static IResult Tagged(HttpContext http, string tag, Func<RunView> view)
     {
         var quoted = $"\"{tag}\"";
-        if (http.Request.Headers.IfNoneMatch == quoted) return Results.StatusCode(StatusCodes.Status304NotModified);
+        if (http.Request.Headers.IfNoneMatch == quoted)
+            return Results.StatusCode(StatusCodes.Status304NotModified);
         http.Response.Headers.ETag = quoted;
         http.Response.Headers.CacheControl = "no-cache";
         return Results.Json(view(), Json);
@@ -79,55 +138,124 @@ public static class RunApi
     public static RunView ViewOf(RunFile run)
     {
         ArgumentNullException.ThrowIfNull(run);
-        return RunViews.Of(run.Plan, run.Log, run.Flow, run.IsSealed, Contact(run.Setup)) with { Unreadable = [.. run.Unreadable.Select(u => $"Entry {u.Id} cannot be read: {u.Why}.")] };
+        return RunViews.Of(run.Plan, run.Log, run.Flow, run.IsSealed, Contact(run.Setup)) with
+        {
+            Unreadable = [.. run.Unreadable.Select(u => $"Entry {u.Id} cannot be read: {u.Why}.")],
+        };
     }
 
-    private static RunView ViewOf(SealedRun run) => RunViews.Of(run.Setup.Plan, run.Entries, run.Setup.Assembly.Flow, isSealed: true, Contact(run.Setup));
+    private static RunView ViewOf(SealedRun run) =>
+        RunViews.Of(run.Setup.Plan, run.Entries, run.Setup.Assembly.Flow, isSealed: true, Contact(run.Setup));
 
     // The person without the telephone number behind the name.
     private static string Contact(RunSetup setup) => setup.Place.Contact.Split(',')[0].Trim();
 
-    private static Task<IResult> Weigh(Guid id, string? step, string? value, string? speed, HttpContext http, FindRun find) => Shown(id, http, find,
-        run => Task.FromResult(Weighed(run, step, value, speed)), (_, _) => Answers.Refused("This run is signed: nothing is read on it any more."));
+    private static Task<IResult> Weigh(
+        Guid id,
+        string? step,
+        string? value,
+        string? speed,
+        HttpContext http,
+        FindRun find
+    ) =>
+        Shown(
+            id,
+            http,
+            find,
+            run => Task.FromResult(Weighed(run, step, value, speed)),
+            (_, _) => Answers.Refused("This run is signed: nothing is read on it any more.")
+        );
 
     private static IResult Weighed(RunFile run, string? step, string? value, string? speed)
     {
-        if (!decimal.TryParse(value, NumberStyles.AllowDecimalPoint | NumberStyles.AllowLeadingSign, CultureInfo.InvariantCulture, out var amount)
-            || Math.Abs(amount) > Differential.Largest)
+        if (
+            !decimal.TryParse(
+                value,
+                NumberStyles.AllowDecimalPoint | NumberStyles.AllowLeadingSign,
+                CultureInfo.InvariantCulture,
+                out var amount
+            )
+            || Math.Abs(amount) > Differential.Largest
+        )
             return Answers.Bad([new("value", "a number is wanted here")]);
         decimal fast = 0;
-        if (speed is not null && (!decimal.TryParse(speed, NumberStyles.AllowDecimalPoint, CultureInfo.InvariantCulture, out fast) || fast > Differential.Largest))
+        if (
+            speed is not null
+            && (
+                !decimal.TryParse(speed, NumberStyles.AllowDecimalPoint, CultureInfo.InvariantCulture, out fast)
+                || fast > Differential.Largest
+            )
+        )
             return Answers.Bad([new("speed", "a number, not negative, is wanted here")]);
         var (resolution, unit) = (run.Plan.Resolution, run.Plan.Resolution.Unit);
         var reading = new Reading(new(amount, unit), resolution, speed is null ? null : new Differential(fast, unit));
-        return RunViews.Weigh(run.Plan, run.Log, step ?? "", reading) is { } weighed ? Results.Json(weighed, Json)
+        return RunViews.Weigh(run.Plan, run.Log, step ?? "", reading) is { } weighed
+            ? Results.Json(weighed, Json)
             : Answers.Bad([new("step", "no number is asked for at this step")]);
     }
 
-    private static async Task<IResult> Take(Guid id, HttpContext http, TakeEntries take, FindRun find, CancellationToken cancel)
+    private static async Task<IResult> Take(
+        Guid id,
+        HttpContext http,
+        TakeEntries take,
+        FindRun find,
+        CancellationToken cancel
+    )
     {
-        if (await Answers.Text(http, cancel) is not { } body) return Answers.Bad([new("", "the text is not UTF-8")]);
+        if (await Answers.Text(http, cancel) is not { } body)
+            return Answers.Bad([new("", "the text is not UTF-8")]);
         var entries = EntryFormat.ReadBatch(body, out var faults);
-        if (!faults.IsEmpty) return Answers.Bad(faults);
+        if (!faults.IsEmpty)
+            return Answers.Bad(faults);
         var taken = await take.Into(id, http.User.Id(), entries, cancel);
-        if (taken.Refusal is { } why) return Answers.Refused(why, why == TakeEntries.NoSuchRun ? StatusCodes.Status404NotFound : StatusCodes.Status409Conflict);
-        return await Shown(id, http, find, run => Task.FromResult(Results.Json(ViewOf(run), Json)), (_, record) => Results.Json(ViewOf(record), Json));
+        if (taken.Refusal is { } why)
+            return Answers.Refused(
+                why,
+                why == TakeEntries.NoSuchRun ? StatusCodes.Status404NotFound : StatusCodes.Status409Conflict
+            );
+        return await Shown(
+            id,
+            http,
+            find,
+            run => Task.FromResult(Results.Json(ViewOf(run), Json)),
+            (_, record) => Results.Json(ViewOf(record), Json)
+        );
     }
 
     private static Task<IResult> Log(Guid id, HttpContext http, FindRun find) =>
         Shown(id, http, find, run => Task.FromResult(Entries(run.Log)), (_, record) => Entries(record.Entries));
 
-    private static IResult Entries(RunLog log) => Results.Text($"[{string.Join(",\n", log.Entries.Select(EntryFormat.Write))}]", "application/json");
+    private static IResult Entries(RunLog log) =>
+        Results.Text($"[{string.Join(",\n", log.Entries.Select(EntryFormat.Write))}]", "application/json");
 
-    private static Task<IResult> VerdictOf(Guid id, HttpContext http, FindRun find) => Shown(id, http, find,
-        async run => Results.Text(VerdictFormat.Write(run.Verdict(await find.Previous(run, http.RequestAborted))), "application/json"),
-        (_, record) => Results.Text(VerdictFormat.Write(record.Verdict), "application/json"));
+    private static Task<IResult> VerdictOf(Guid id, HttpContext http, FindRun find) =>
+        Shown(
+            id,
+            http,
+            find,
+            async run =>
+                Results.Text(
+                    VerdictFormat.Write(run.Verdict(await find.Previous(run, http.RequestAborted))),
+                    "application/json"
+                ),
+            (_, record) => Results.Text(VerdictFormat.Write(record.Verdict), "application/json")
+        );
 
-    private static Task<IResult> Record(Guid id, HttpContext http, FindRun find) => Shown(id, http, find,
-        _ => Task.FromResult(Answers.Refused("This run is not signed yet: there is no record of it.")),
-        (report, _) => Results.Text(report.RecordText!, "application/json"));
+    private static Task<IResult> Record(Guid id, HttpContext http, FindRun find) =>
+        Shown(
+            id,
+            http,
+            find,
+            _ => Task.FromResult(Answers.Refused("This run is not signed yet: there is no record of it.")),
+            (report, _) => Results.Text(report.RecordText!, "application/json")
+        );
 
-    private static Task<IResult> Setup(Guid id, HttpContext http, FindRun find) => Shown(id, http, find,
-        run => Task.FromResult(Results.Text(RunSetupFormat.WriteComplete(run.Setup), "application/json")),
-        (_, record) => Results.Text(RunSetupFormat.WriteComplete(record.Setup), "application/json"));
+    private static Task<IResult> Setup(Guid id, HttpContext http, FindRun find) =>
+        Shown(
+            id,
+            http,
+            find,
+            run => Task.FromResult(Results.Text(RunSetupFormat.WriteComplete(run.Setup), "application/json")),
+            (_, record) => Results.Text(RunSetupFormat.WriteComplete(record.Setup), "application/json")
+        );
 }

@@ -11,8 +11,11 @@ public static class Askers
     public static Asker Asker(this ClaimsPrincipal user) => new(user.Id(), user.IsAtTheDesk());
 
     /// <summary>The signed-in account's id.</summary>
-    public static Guid Id(this ClaimsPrincipal user) => Guid.TryParse(user.FindFirstValue(ClaimTypes.NameIdentifier), out var id) ? id : Guid.Empty;
+    public static Guid Id(this ClaimsPrincipal user) =>
+        Guid.TryParse(user.FindFirstValue(ClaimTypes.NameIdentifier), out var id) ? id : Guid.Empty;
 
-    /// <summary>Whether somebody is of the office or owns the installation: they see everything and add to it.</summary>
+    /// <summary>
+    /// Whether somebody is of the office or owns the installation: they see everything and add to it.
+    /// </summary>
     public static bool IsAtTheDesk(this ClaimsPrincipal user) => Policies.AtTheDesk.Any(user.IsInRole);
 }

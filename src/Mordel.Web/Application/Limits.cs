@@ -17,20 +17,38 @@ public static class Limits
     public const int LargestRequest = Node.LargestText;
 
     // Simulations and markings that somebody may have under way and waiting.
-    private const int AtOnce = 1, Waiting = 2;
+    private const int AtOnce = 1,
+        Waiting = 2;
 
-    /// <summary>Lets as many compute at once as there are processors, and two on a small machine, so that a heavy one does not keep all others waiting.</summary>
+    /// <summary>
+    /// Lets as many compute at once as there are processors, and two on a small machine, so that a heavy one does not
+    /// keep all others waiting.
+    /// </summary>
     public static SemaphoreSlim Computing { get; } = new(Math.Max(2, Environment.ProcessorCount));
 
     /// <summary>Configures the limiter.</summary>
     public static void Configure(RateLimiterOptions options)
     {
         options.RejectionStatusCode = StatusCodes.Status429TooManyRequests;
-        options.AddPolicy(Work, context => RateLimitPartition.GetConcurrencyLimiter(context.User.Id(),
-            _ => new ConcurrencyLimiterOptions { PermitLimit = AtOnce, QueueLimit = Waiting, QueueProcessingOrder = QueueProcessingOrder.OldestFirst }));
-        options.AddPolicy(SignIn, context => HttpMethods.IsPost(context.Request.Method)
-            ? RateLimitPartition.GetFixedWindowLimiter(context.Connection.RemoteIpAddress?.ToString() ?? "local",
-                _ => new FixedWindowRateLimiterOptions { PermitLimit = context.RequestServices.GetRequiredService<MordelOptions>().SignInsPerMinute, Window = TimeSpan.FromMinutes(1) })
-            : RateLimitPartition.GetNoLimiter("read"));
+        options.AddPolicy(Work, context =>
+            RateLimitPartition.GetConcurrencyLimiter(context.User.Id(), _ => new ConcurrencyLimiterOptions
+            {
+                PermitLimit = AtOnce,
+                QueueLimit = Waiting,
+                QueueProcessingOrder = QueueProcessingOrder.OldestFirst,
+            })
+        );
+        options.AddPolicy(SignIn, context =>
+            HttpMethods.IsPost(context.Request.Method)
+                ? RateLimitPartition.GetFixedWindowLimiter(
+                    context.Connection.RemoteIpAddress?.ToString() ?? "local",
+                    _ => new FixedWindowRateLimiterOptions
+                    {
+                        PermitLimit = context.RequestServices.GetRequiredService<MordelOptions>().SignInsPerMinute,
+                        Window = TimeSpan.FromMinutes(1),
+                    }
+                )
+                : RateLimitPartition.GetNoLimiter("read")
+        );
     }
 }

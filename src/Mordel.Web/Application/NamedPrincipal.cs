@@ -6,8 +6,11 @@ using Mordel.Data.Rows;
 namespace Mordel.Web.Application;
 
 /// <summary>Carries the full name in the sign-in, so that the masthead need not ask the store for it.</summary>
-public sealed class NamedPrincipal(UserManager<Account> users, RoleManager<IdentityRole<Guid>> roles, IOptions<IdentityOptions> options)
-    : UserClaimsPrincipalFactory<Account, IdentityRole<Guid>>(users, roles, options)
+public sealed class NamedPrincipal(
+    UserManager<Account> users,
+    RoleManager<IdentityRole<Guid>> roles,
+    IOptions<IdentityOptions> options
+) : UserClaimsPrincipalFactory<Account, IdentityRole<Guid>>(users, roles, options)
 {
     protected override async Task<ClaimsIdentity> GenerateClaimsAsync(Account user)
     {

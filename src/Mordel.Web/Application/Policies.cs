@@ -21,7 +21,9 @@ public static class Policies
     /// <summary>Who may use the API: somebody signed in, or a program with a key.</summary>
     public const string Api = "api";
 
-    /// <summary>Who may write through the API: a tester who is signed in, or a program with a tester's key to write.</summary>
+    /// <summary>
+    /// Who may write through the API: a tester who is signed in, or a program with a tester's key to write.
+    /// </summary>
     public const string ApiWrite = "api-write";
 
     /// <summary>The roles at the desk.</summary>

@@ -40,7 +40,8 @@ public static class Rooms
     public static RoomEntry KitsAndPeople { get; } = new("Kits & people", "/kits-and-people", Policies.AtTheDesk);
 
     /// <summary>All of them, in the order of the bar.</summary>
-    public static ImmutableArray<RoomEntry> All { get; } = [Today, Register, Classes, Bench, Sheets, Rules, KitsAndPeople];
+    public static ImmutableArray<RoomEntry> All { get; } =
+    [Today, Register, Classes, Bench, Sheets, Rules, KitsAndPeople];
 
     /// <summary>The rooms that somebody has.</summary>
     public static IEnumerable<RoomEntry> Of(ClaimsPrincipal who) => All.Where(r => r.IsFor(who));

@@ -1,8 +1,8 @@
 using Microsoft.AspNetCore.Razor.TagHelpers;
 using Mordel.Core.Drawings;
 using Mordel.Core.Rigs;
-using Mordel.Data.Setups;
 using Mordel.Data.Rows;
+using Mordel.Data.Setups;
 
 namespace Mordel.Web.Application;
 
@@ -20,7 +20,19 @@ public sealed class RigFigureTagHelper : TagHelper
         output.TagName = "figure";
         output.TagMode = TagMode.StartTagAndEndTag;
         output.Attributes.SetAttribute("class", "rig-figure");
-        output.Content.SetHtmlContent(RigDrawing.Of(new(state, WaterSketch.Nothing.After(state), Of is null ? FlowDirection.LeftToRight : Enum.Parse<FlowDirection>(Of.Flow), [], ShowKit: false, Touchable: false, Title)));
+        output.Content.SetHtmlContent(
+            RigDrawing.Of(
+                new(
+                    state,
+                    WaterSketch.Nothing.After(state),
+                    Of is null ? FlowDirection.LeftToRight : Enum.Parse<FlowDirection>(Of.Flow),
+                    [],
+                    ShowKit: false,
+                    Touchable: false,
+                    Title
+                )
+            )
+        );
     }
 }
 
@@ -47,6 +59,8 @@ public sealed class OutcomeMarkTagHelper : TagHelper
         output.TagName = "span";
         output.TagMode = TagMode.StartTagAndEndTag;
         output.Attributes.SetAttribute("class", $"outcome outcome-{Of}");
-        output.Content.SetHtmlContent($"<svg viewBox=\"0 0 22 22\" aria-hidden=\"true\"><path d=\"{path}\"/></svg>{word}");
+        output.Content.SetHtmlContent(
+            $"<svg viewBox=\"0 0 22 22\" aria-hidden=\"true\"><path d=\"{path}\"/></svg>{word}"
+        );
     }
 }

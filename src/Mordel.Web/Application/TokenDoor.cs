@@ -8,18 +8,31 @@ using Mordel.Data.Rows;
 
 namespace Mordel.Web.Application;
 
-/// <summary>Lets a program in that shows a key: <c>Authorization: Bearer mordel_…</c>. It acts as the person the key was issued to.</summary>
-public sealed class TokenDoor(IOptionsMonitor<AuthenticationSchemeOptions> options, ILoggerFactory log, UrlEncoder encoder, KeyRing keys, SignInManager<Account> people)
-    : AuthenticationHandler<AuthenticationSchemeOptions>(options, log, encoder)
+/// <summary>
+/// Lets a program in that shows a key: <c>Authorization: Bearer mordel_…</c>. It acts as the person the key was issued
+/// to.
+/// </summary>
+public sealed class TokenDoor(
+    IOptionsMonitor<AuthenticationSchemeOptions> options,
+    ILoggerFactory log,
+    UrlEncoder encoder,
+    KeyRing keys,
+    SignInManager<Account> people
+) : AuthenticationHandler<AuthenticationSchemeOptions>(options, log, encoder)
 {
     /// <summary>Name of the scheme, and of the claim that says what the key may do.</summary>
-    public const string SchemeName = "Key", Scope = "scope";
+    public const string SchemeName = "Key",
+        Scope = "scope";
 
     protected override async Task<AuthenticateResult> HandleAuthenticateAsync()
     {
         var header = Request.Headers.Authorization.ToString();
-        if (!header.StartsWith("Bearer ", StringComparison.OrdinalIgnoreCase)) return AuthenticateResult.NoResult();
-        if (await keys.Find(header["Bearer ".Length..].Trim(), Context.RequestAborted) is not { Account: { } account } row)
+        if (!header.StartsWith("Bearer ", StringComparison.OrdinalIgnoreCase))
+            return AuthenticateResult.NoResult();
+        if (
+            await keys.Find(header["Bearer ".Length..].Trim(), Context.RequestAborted)
+            is not { Account: { } account } row
+        )
             return AuthenticateResult.Fail("The key is not known, was revoked or has run out.");
         var principal = await people.CreateUserPrincipalAsync(account);
         ((ClaimsIdentity)principal.Identity!).AddClaim(new(Scope, row.Scope));

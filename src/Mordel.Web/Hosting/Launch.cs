@@ -14,8 +14,12 @@ namespace Mordel.Web.Hosting;
 /// <summary>What happens before the first request is taken, and what is said when it cannot be.</summary>
 public static class Launch
 {
-    /// <summary>Takes hold of the data folder, brings the database up to date, opens the signing key and, in the demo, fills the invented town.</summary>
-    /// <exception cref="StartRefusedException">The installation cannot be started; the message says what to do.</exception>
+    /// <summary>
+    /// Takes hold of the data folder, brings the database up to date, opens the signing key and, in the demo, fills the
+    /// invented town.
+    /// </summary>
+    /// <exception cref="StartRefusedException">The installation cannot be started; the message says what to
+    /// do.</exception>
     public static async Task Prepare(this WebApplication app)
     {
         var (services, options) = (app.Services, app.Services.GetRequiredService<MordelOptions>());
@@ -26,42 +30,58 @@ public static class Launch
         await new OpenStore(store, options.Data, clock).Run(Say, CancellationToken.None);
         await services.GetRequiredService<SigningKeys>().Open(store, CancellationToken.None);
         await Forward(scope.ServiceProvider.GetRequiredService<BringForward>());
-        if (options.Demo) await scope.ServiceProvider.GetRequiredService<DemoPlace>().Prepare(CancellationToken.None);
+        if (options.Demo)
+            await scope.ServiceProvider.GetRequiredService<DemoPlace>().Prepare(CancellationToken.None);
         await Roles(scope.ServiceProvider);
-        if (!options.Demo && !await store.Users.AnyAsync()) Say($"Nobody is in this installation yet. Open /first-account in a browser; the code is {services.GetRequiredService<FirstAccountCode>().Code}");
+        if (!options.Demo && !await store.Users.AnyAsync())
+            Say(
+                $"Nobody is in this installation yet. Open /first-account in a browser; the code is "
+                    + $"{services.GetRequiredService<FirstAccountCode>().Code}"
+            );
     }
 
     /// <summary>Why a start failed, in a sentence; null for what nobody has foreseen.</summary>
-    public static string? Refusal(Exception e) => e switch
-    {
-        StartRefusedException refused => refused.Message,
-        DamagedException damaged => $"Something kept cannot be read: {damaged.Message} Keep a copy of the data folder and put the last backup back in its place.",
-        IOException { InnerException: Microsoft.AspNetCore.Connections.AddressInUseException } taken => $"{taken.Message.TrimEnd('.')}. Stop what uses the port, or start with another: --port N.",
-        System.Net.Sockets.SocketException socket => $"The address cannot be used: {socket.Message.TrimEnd('.')}. Start with another port: --port N.",
-        _ when StoreTrouble.Says(e) is { } says => says,
-        UnauthorizedAccessException or IOException => $"{e.Message.TrimEnd('.')}. Mend that and start again.",
-        _ => null,
-    };
+    public static string? Refusal(Exception e) =>
+        e switch
+        {
+            StartRefusedException refused => refused.Message,
+            DamagedException damaged =>
+                $"Something kept cannot be read: {damaged.Message} Keep a copy of the data folder and put the last "
+                    + $"backup back in its place.",
+            IOException { InnerException: Microsoft.AspNetCore.Connections.AddressInUseException } taken =>
+                $"{taken.Message.TrimEnd('.')}. Stop what uses the port, or start with another: --port N.",
+            System.Net.Sockets.SocketException socket =>
+                $"The address cannot be used: {socket.Message.TrimEnd('.')}. Start with another port: --port N.",
+            _ when StoreTrouble.Says(e) is { } says => says,
+            UnauthorizedAccessException or IOException => $"{e.Message.TrimEnd('.')}. Mend that and start again.",
+            _ => null,
+        };
 
     private static async Task Forward(BringForward forward)
     {
         var waiting = await forward.Waiting(CancellationToken.None);
-        if (waiting == 0) return;
+        if (waiting == 0)
+            return;
         Say($"{waiting} runs of the earlier form are brought forward; this is done once.");
         var said = 0;
-        await forward.All(done =>
-        {
-            if (done - said < 500 && done < waiting) return;
-            said = done;
-            Say($"{done} of {waiting} runs are brought forward.");
-        }, CancellationToken.None);
+        await forward.All(
+            done =>
+            {
+                if (done - said < 500 && done < waiting)
+                    return;
+                said = done;
+                Say($"{done} of {waiting} runs are brought forward.");
+            },
+            CancellationToken.None
+        );
     }
 
     private static async Task Roles(IServiceProvider services)
     {
         var roles = services.GetRequiredService<RoleManager<IdentityRole<Guid>>>();
         foreach (var role in Data.Rows.Roles.All)
-            if (!await roles.RoleExistsAsync(role)) await roles.CreateAsync(new IdentityRole<Guid>(role));
+            if (!await roles.RoleExistsAsync(role))
+                await roles.CreateAsync(new IdentityRole<Guid>(role));
     }
 
     private static void Say(string text) => Console.Error.WriteLine(text);

@@ -15,7 +15,8 @@ public static class Pipeline
     private static readonly string[] MayCompute = ["/bench"];
 
     private const string ContentPolicy =
-        "default-src 'none'; script-src 'self'; style-src 'self'; img-src 'self' data:; font-src 'self'; connect-src 'self'; form-action 'self'; base-uri 'none'; frame-ancestors 'none'; manifest-src 'self'";
+        "default-src 'none'; script-src 'self'; style-src 'self'; img-src 'self' data:; font-src 'self'; "
+        + "connect-src 'self'; form-action 'self'; base-uri 'none'; frame-ancestors 'none'; manifest-src 'self'";
 
     /// <summary>Sets the pipeline up.</summary>
     public static void UseMordel(this WebApplication app)
@@ -34,7 +35,8 @@ public static class Pipeline
         app.MapRazorPages().WithStaticAssets();
         app.MapHealthChecks("/health").AllowAnonymous().WithMetadata(new HttpMethodMetadata(["GET", "HEAD"]));
         // Where this room stood before it joined the bench.
-        app.MapGet("/water", (HttpContext http) => Results.Redirect($"/bench/water{http.Request.QueryString}")).RequireAuthorization();
+        app.MapGet("/water", (HttpContext http) => Results.Redirect($"/bench/water{http.Request.QueryString}"))
+            .RequireAuthorization();
         app.MapRunApi();
         app.MapBookApi();
         app.MapBenchApi();
@@ -47,7 +49,9 @@ public static class Pipeline
     private static Task SecureHeaders(HttpContext context, RequestDelegate next)
     {
         var headers = context.Response.Headers;
-        headers.ContentSecurityPolicy = MayCompute.Any(p => context.Request.Path.StartsWithSegments(p)) ? ContentPolicy.Replace("script-src 'self'", $"script-src {MayStartTheCore}", StringComparison.Ordinal) : ContentPolicy;
+        headers.ContentSecurityPolicy = MayCompute.Any(p => context.Request.Path.StartsWithSegments(p))
+            ? ContentPolicy.Replace("script-src 'self'", $"script-src {MayStartTheCore}", StringComparison.Ordinal)
+            : ContentPolicy;
         headers.XContentTypeOptions = "nosniff";
         headers["Referrer-Policy"] = "same-origin";
         headers["Permissions-Policy"] = "camera=(), microphone=(), geolocation=()";
@@ -58,8 +62,11 @@ public static class Pipeline
     private static async Task FirstAccount(HttpContext context, RequestDelegate next)
     {
         var path = context.Request.Path;
-        if (context.User.Identity?.IsAuthenticated != true && path.StartsWithSegments("/sign-in")
-            && !await context.RequestServices.GetRequiredService<Store>().Users.AnyAsync(context.RequestAborted))
+        if (
+            context.User.Identity?.IsAuthenticated != true
+            && path.StartsWithSegments("/sign-in")
+            && !await context.RequestServices.GetRequiredService<Store>().Users.AnyAsync(context.RequestAborted)
+        )
         {
             context.Response.Redirect("/first-account");
             return;

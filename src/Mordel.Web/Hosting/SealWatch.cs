@@ -3,15 +3,25 @@ using Mordel.Web.Application;
 
 namespace Mordel.Web.Hosting;
 
-/// <summary>Checks every seal of the installation in the background: soon after the start, then every night. What it finds becomes alarms.</summary>
-public sealed partial class SealWatch(IServiceScopeFactory scopes, TimeProvider clock, MordelOptions options, ILogger<SealWatch> log) : BackgroundService
+/// <summary>
+/// Checks every seal of the installation in the background: soon after the start, then every night. What it finds
+/// becomes alarms.
+/// </summary>
+public sealed partial class SealWatch(
+    IServiceScopeFactory scopes,
+    TimeProvider clock,
+    MordelOptions options,
+    ILogger<SealWatch> log
+) : BackgroundService
 {
-    private static readonly TimeSpan AfterStart = TimeSpan.FromSeconds(5), Rest = TimeSpan.FromMilliseconds(50);
+    private static readonly TimeSpan AfterStart = TimeSpan.FromSeconds(5),
+        Rest = TimeSpan.FromMilliseconds(50);
     private static readonly TimeOnly Night = new(3, 0);
 
     protected override async Task ExecuteAsync(CancellationToken stoppingToken)
     {
-        if (!options.WatchSeals) return;
+        if (!options.WatchSeals)
+            return;
         for (var wait = AfterStart; !stoppingToken.IsCancellationRequested; wait = UntilNight())
         {
             await Task.Delay(wait, clock, stoppingToken);
@@ -29,9 +39,13 @@ public sealed partial class SealWatch(IServiceScopeFactory scopes, TimeProvider 
     private async Task Check(CancellationToken cancel)
     {
         await using var scope = scopes.CreateAsyncScope();
-        var found = await scope.ServiceProvider.GetRequiredService<InstallationCheck>().All(_ => Task.Delay(Rest, clock, cancel), cancel);
-        if (found.Holds) Whole(found.Seals, found.Runs);
-        else Broken(found.Broken.Count, found.Seals);
+        var found = await scope
+            .ServiceProvider.GetRequiredService<InstallationCheck>()
+            .All(_ => Task.Delay(Rest, clock, cancel), cancel);
+        if (found.Holds)
+            Whole(found.Seals, found.Runs);
+        else
+            Broken(found.Broken.Count, found.Seals);
     }
 
     private TimeSpan UntilNight()
@@ -44,7 +58,10 @@ public sealed partial class SealWatch(IServiceScopeFactory scopes, TimeProvider 
     [LoggerMessage(Level = LogLevel.Information, Message = "All {Seals} seals over {Runs} runs hold.")]
     private partial void Whole(long seals, int runs);
 
-    [LoggerMessage(Level = LogLevel.Error, Message = "{Count} things are broken among {Seals} seals: see the alarms at the desk, or ./mordel verify.")]
+    [LoggerMessage(
+        Level = LogLevel.Error,
+        Message = "{Count} things are broken among {Seals} seals: see the alarms at the desk, or ./mordel verify."
+    )]
     private partial void Broken(int count, long seals);
 
     [LoggerMessage(Level = LogLevel.Error, Message = "The seals could not be checked.")]

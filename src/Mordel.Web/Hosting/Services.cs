@@ -40,36 +40,84 @@ public static class Services
         services.AddSingleton<LastTrouble>();
         services.AddSingleton<FirstAccountCode>();
         services.AddHostedService<SealWatch>();
-        services.AddSerilog(log => log.MinimumLevel.Information()
-            .MinimumLevel.Override("Microsoft", LogEventLevel.Warning)
-            // Its keys lie in the data folder, as docs/reliability.md says; the warning at every first start adds nothing.
-            .MinimumLevel.Override("Microsoft.AspNetCore.DataProtection", LogEventLevel.Error).MinimumLevel.Override("Microsoft.Hosting.Lifetime", LogEventLevel.Information)
-            // Why a start is refused is said in a sentence of our own.
-            .MinimumLevel.Override("Microsoft.Extensions.Hosting.Internal.Host", LogEventLevel.Fatal)
-            .WriteTo.Console(formatProvider: System.Globalization.CultureInfo.InvariantCulture));
-        services.AddDbContext<Store>((all, o) => o.UseMordelFile(options.Data).AddInterceptors(all.GetRequiredService<LastTrouble>()));
-        services.AddDataProtection().SetApplicationName("Mordel").PersistKeysToFileSystem(new(Path.Combine(options.Data, "keys")));
+        services.AddSerilog(log =>
+            log.MinimumLevel.Information()
+                .MinimumLevel.Override("Microsoft", LogEventLevel.Warning)
+                // Its keys lie in the data folder, as docs/reliability.md says; the warning at every first start adds
+                // nothing.
+                .MinimumLevel.Override("Microsoft.AspNetCore.DataProtection", LogEventLevel.Error)
+                .MinimumLevel.Override("Microsoft.Hosting.Lifetime", LogEventLevel.Information)
+                // Why a start is refused is said in a sentence of our own.
+                .MinimumLevel.Override("Microsoft.Extensions.Hosting.Internal.Host", LogEventLevel.Fatal)
+                .WriteTo.Console(formatProvider: System.Globalization.CultureInfo.InvariantCulture)
+        );
+        services.AddDbContext<Store>(
+            (all, o) => o.UseMordelFile(options.Data).AddInterceptors(all.GetRequiredService<LastTrouble>())
+        );
+        services
+            .AddDataProtection()
+            .SetApplicationName("Mordel")
+            .PersistKeysToFileSystem(new(Path.Combine(options.Data, "keys")));
         services.AddSingleton(new Installation(options.Demo));
         services.AddSingleton(_ => new SigningKeys(options.Data));
         services.AddSingleton<SetupShelf>();
         services.AddSingleton<ISetupParts>(s => s.GetRequiredService<SetupShelf>());
         services.AddSingleton<IPaperSetter, ReportPdf>();
-        foreach (var type in new[]
-        {
-            typeof(TodayList), typeof(StopLines), typeof(FindStop), typeof(FindRun), typeof(RunList), typeof(ProfileBook), typeof(MakeProfile), typeof(RegisterSearch),
-            typeof(Passport), typeof(KitsAndPeopleList), typeof(BeginRun), typeof(TakeEntries), typeof(SealRun), typeof(AmendRun), typeof(TakeOverRecord),
-            typeof(SetupReader), typeof(SealReader), typeof(SealWriter), typeof(SealMaker), typeof(Alarms), typeof(InstallationCheck), typeof(Papers), typeof(BringForward),
-            typeof(AddKit), typeof(ColourHoses), typeof(KeyRing), typeof(AddCertificate), typeof(AddAssembly), typeof(AddStop), typeof(DemoPlace), typeof(BenchBook),
-            typeof(HandIn), typeof(RunClass), typeof(MakeOwner),
-        }) services.AddScoped(type);
+        foreach (
+            var type in new[]
+            {
+                typeof(TodayList),
+                typeof(StopLines),
+                typeof(FindStop),
+                typeof(FindRun),
+                typeof(RunList),
+                typeof(ProfileBook),
+                typeof(MakeProfile),
+                typeof(RegisterSearch),
+                typeof(Passport),
+                typeof(KitsAndPeopleList),
+                typeof(BeginRun),
+                typeof(TakeEntries),
+                typeof(SealRun),
+                typeof(AmendRun),
+                typeof(TakeOverRecord),
+                typeof(SetupReader),
+                typeof(SealReader),
+                typeof(SealWriter),
+                typeof(SealMaker),
+                typeof(Alarms),
+                typeof(InstallationCheck),
+                typeof(Papers),
+                typeof(BringForward),
+                typeof(AddKit),
+                typeof(ColourHoses),
+                typeof(KeyRing),
+                typeof(AddCertificate),
+                typeof(AddAssembly),
+                typeof(AddStop),
+                typeof(DemoPlace),
+                typeof(BenchBook),
+                typeof(HandIn),
+                typeof(RunClass),
+                typeof(MakeOwner),
+            }
+        )
+            services.AddScoped(type);
 
         AddAccounts(services);
-        services.AddRazorPages(pages =>
+        services
+            .AddRazorPages(pages =>
             {
                 var rooms = pages.Conventions;
-                rooms.AuthorizeFolder("/").AllowAnonymousToFolder("/Account").AllowAnonymousToPage("/Problem").AllowAnonymousToPage("/Keys/Index");
-                foreach (var folder in new[] { "/Register", "/Stops", "/Runs", "/Reports", "/Programs" }) rooms.AuthorizeFolder(folder, Policies.Field);
-                foreach (var folder in new[] { "/Rules", "/KitsAndPeople" }) rooms.AuthorizeFolder(folder, Policies.Desk);
+                rooms
+                    .AuthorizeFolder("/")
+                    .AllowAnonymousToFolder("/Account")
+                    .AllowAnonymousToPage("/Problem")
+                    .AllowAnonymousToPage("/Keys/Index");
+                foreach (var folder in new[] { "/Register", "/Stops", "/Runs", "/Reports", "/Programs" })
+                    rooms.AuthorizeFolder(folder, Policies.Field);
+                foreach (var folder in new[] { "/Rules", "/KitsAndPeople" })
+                    rooms.AuthorizeFolder(folder, Policies.Desk);
                 rooms.AuthorizeFolder("/Classes", Policies.Teach);
             })
             .AddMvcOptions(o =>
@@ -80,12 +128,24 @@ public static class Services
                 o.ValueProviderFactories.RemoveType<JQueryFormValueProviderFactory>();
                 o.ValueProviderFactories.RemoveType<JQueryQueryStringValueProviderFactory>();
             });
-        services.AddAuthorizationBuilder().AddPolicy(Policies.Desk, p => p.RequireRole(Policies.AtTheDesk)).AddPolicy(Policies.Teach, p => p.RequireRole(Policies.Teaching))
+        services
+            .AddAuthorizationBuilder()
+            .AddPolicy(Policies.Desk, p => p.RequireRole(Policies.AtTheDesk))
+            .AddPolicy(Policies.Teach, p => p.RequireRole(Policies.Teaching))
             .AddPolicy(Policies.Field, p => p.RequireRole(Policies.InTheField))
-            .AddPolicy(Policies.ApiField, p => p.AddAuthenticationSchemes(IdentityConstants.ApplicationScheme, TokenDoor.SchemeName).RequireRole(Policies.InTheField))
-            .AddPolicy(Policies.Api, p => p.AddAuthenticationSchemes(IdentityConstants.ApplicationScheme, TokenDoor.SchemeName).RequireAuthenticatedUser())
-            .AddPolicy(Policies.ApiWrite, p => p.AddAuthenticationSchemes(IdentityConstants.ApplicationScheme, TokenDoor.SchemeName).RequireRole(Roles.Tester)
-                .RequireAssertion(c => c.User.FindFirst(TokenDoor.Scope) is null or { Value: KeyRing.Write }));
+            .AddPolicy(Policies.ApiField, p =>
+                p.AddAuthenticationSchemes(IdentityConstants.ApplicationScheme, TokenDoor.SchemeName)
+                    .RequireRole(Policies.InTheField)
+            )
+            .AddPolicy(Policies.Api, p =>
+                p.AddAuthenticationSchemes(IdentityConstants.ApplicationScheme, TokenDoor.SchemeName)
+                    .RequireAuthenticatedUser()
+            )
+            .AddPolicy(Policies.ApiWrite, p =>
+                p.AddAuthenticationSchemes(IdentityConstants.ApplicationScheme, TokenDoor.SchemeName)
+                    .RequireRole(Roles.Tester)
+                    .RequireAssertion(c => c.User.FindFirst(TokenDoor.Scope) is null or { Value: KeyRing.Write })
+            );
         services.AddOpenApi("v1", ApiDocument.Configure);
         services.AddAntiforgery(o => o.HeaderName = "X-Mordel-Token");
         services.AddResponseCompression(o =>
@@ -107,13 +167,21 @@ public static class Services
 
     private static void AddAccounts(IServiceCollection services)
     {
-        services.AddIdentity<Account, IdentityRole<Guid>>(o =>
-        {
-            o.Password.RequiredLength = 12;
-            o.Password.RequireNonAlphanumeric = o.Password.RequireDigit = o.Password.RequireUppercase = o.Password.RequireLowercase = false;
-            o.User.RequireUniqueEmail = false;
-            o.Lockout.MaxFailedAccessAttempts = 8;
-        }).AddEntityFrameworkStores<Store>().AddDefaultTokenProviders().AddClaimsPrincipalFactory<NamedPrincipal>();
+        services
+            .AddIdentity<Account, IdentityRole<Guid>>(o =>
+            {
+                o.Password.RequiredLength = 12;
+                o.Password.RequireNonAlphanumeric =
+                    o.Password.RequireDigit =
+                    o.Password.RequireUppercase =
+                    o.Password.RequireLowercase =
+                        false;
+                o.User.RequireUniqueEmail = false;
+                o.Lockout.MaxFailedAccessAttempts = 8;
+            })
+            .AddEntityFrameworkStores<Store>()
+            .AddDefaultTokenProviders()
+            .AddClaimsPrincipalFactory<NamedPrincipal>();
         services.AddAuthentication().AddScheme<AuthenticationSchemeOptions, TokenDoor>(TokenDoor.SchemeName, null);
         services.ConfigureApplicationCookie(o =>
         {

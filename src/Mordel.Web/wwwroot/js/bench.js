@@ -12,10 +12,25 @@ import { Sheet } from './bench/sheet.js';
 import { Sound } from './bench/sound.js';
 import { recall, scenario } from './set.js';
 
-const page = by('bench'), { mode } = page.dataset, form = by('set'), sound = new Sound();
-let desk, rig, hands, face, time, panel, told = 0, kept = 0, frames = 0, handed = false;
+const page = by('bench'),
+  { mode } = page.dataset,
+  form = by('set'),
+  sound = new Sound();
+let desk,
+  rig,
+  hands,
+  face,
+  time,
+  panel,
+  told = 0,
+  kept = 0,
+  frames = 0,
+  handed = false;
 
-const problem = text => { by('problem').textContent = text; by('problem').hidden = !text; };
+const problem = text => {
+  by('problem').textContent = text;
+  by('problem').hidden = !text;
+};
 
 function news() {
   if (desk.happened < told) forget();
@@ -31,7 +46,13 @@ function news() {
 let log = [];
 function write(lines) {
   log = [...lines.map(line => ({ at: desk.tick, line })).reverse(), ...log].slice(0, 60);
-  by('happened').replaceChildren(...log.slice(0, 14).map(({ at, line }) => make('li', {}, make('span', { className: 'num', textContent: clock(at / desk.plan.perSecond) }), ' ', line)));
+  by('happened').replaceChildren(
+    ...log
+      .slice(0, 14)
+      .map(({ at, line }) =>
+        make('li', {}, make('span', { className: 'num', textContent: clock(at / desk.plan.perSecond) }), ' ', line),
+      ),
+  );
   by('happened-nothing').hidden = log.length > 0;
 }
 
@@ -45,8 +66,19 @@ function forget() {
 function frame(dt) {
   rig.show(dt);
   face.show(desk.needle);
-  if (frames++ % 6 === 0) { hands.dock(); panel?.look(); news(); }
-  if (dt > 0 && sound.on) sound.hear(desk.plan.parts.reduce((sum, part) => sum + (part.kind === 'Hose' && desk.connections.has(part.id) ? 0 : desk.spills(part.id)), 0), dt);
+  if (frames++ % 6 === 0) {
+    hands.dock();
+    panel?.look();
+    news();
+  }
+  if (dt > 0 && sound.on)
+    sound.hear(
+      desk.plan.parts.reduce(
+        (sum, part) => sum + (part.kind === 'Hose' && desk.connections.has(part.id) ? 0 : desk.spills(part.id)),
+        0,
+      ),
+      dt,
+    );
   if (frames % 120 === 0) keep();
 }
 
@@ -56,23 +88,62 @@ function keep(always = false) {
   // A rig that nobody has touched is not worth going back to.
   if (!desk.deeds && !desk.words.length) return;
   kept = desk.deeds;
-  keepTape(page.dataset.key, desk.tape(), desk.words, { title: desk.plan.title, mode: page.dataset.heading, href: location.pathname + location.search, at: Date.now() });
+  keepTape(page.dataset.key, desk.tape(), desk.words, {
+    title: desk.plan.title,
+    mode: page.dataset.heading,
+    href: location.pathname + location.search,
+    at: Date.now(),
+  });
 }
 addEventListener('pagehide', () => keep(true));
-document.addEventListener('visibilitychange', () => { if (document.hidden) keep(true); });
+document.addEventListener('visibilitychange', () => {
+  if (document.hidden) keep(true);
+});
 
 function tools() {
-  const inside = button('See inside', () => { const on = !page.classList.contains('inside'); page.classList.toggle('inside', on); inside.ariaPressed = String(on); }, 'btn btn-quiet', { ariaPressed: 'true', hidden: mode === 'exam' });
-  const heard = button('Sound', () => { heard.ariaPressed = String(sound.toggle()); }, 'btn btn-quiet', { ariaPressed: 'false' });
-  const say = button('Describe it', () => { by('spoken').textContent = ''; by('spoken').textContent = desk.describe(); by('state-words').textContent = desk.describe(); by('state-words').hidden = false; }, 'btn btn-quiet');
+  const inside = button(
+    'See inside',
+    () => {
+      const on = !page.classList.contains('inside');
+      page.classList.toggle('inside', on);
+      inside.ariaPressed = String(on);
+    },
+    'btn btn-quiet',
+    { ariaPressed: 'true', hidden: mode === 'exam' },
+  );
+  const heard = button(
+    'Sound',
+    () => {
+      heard.ariaPressed = String(sound.toggle());
+    },
+    'btn btn-quiet',
+    { ariaPressed: 'false' },
+  );
+  const say = button(
+    'Describe it',
+    () => {
+      by('spoken').textContent = '';
+      by('spoken').textContent = desk.describe();
+      by('state-words').textContent = desk.describe();
+      by('state-words').hidden = false;
+    },
+    'btn btn-quiet',
+  );
   by('tools').replaceChildren(inside, heard, say);
   page.classList.toggle('inside', mode !== 'exam');
   addEventListener('keydown', event => {
-    if (event.ctrlKey || event.metaKey || event.altKey || event.target.closest('input:not([type=range]):not([type=radio]):not([type=checkbox]), select, textarea, dialog')) return;
+    if (
+      event.ctrlKey ||
+      event.metaKey ||
+      event.altKey ||
+      event.target.closest('input:not([type=range]):not([type=radio]):not([type=checkbox]), select, textarea, dialog')
+    )
+      return;
     if (event.key === 's') say.click();
     else if (event.key === 'p' && mode !== 'exam') time.toggle();
     else if (event.key === 'i' && mode !== 'exam') inside.click();
-    else if (event.key === 'h' && mode === 'guided') [...by('sheet').querySelectorAll('button')].find(b => b.textContent.startsWith('Hint'))?.click();
+    else if (event.key === 'h' && mode === 'guided')
+      [...by('sheet').querySelectorAll('button')].find(b => b.textContent.startsWith('Hint'))?.click();
     else return;
     event.preventDefault();
   });
@@ -82,17 +153,31 @@ async function handIn() {
   time.mayPause = true;
   time.pause();
   const tape = desk.tape();
-  by('sheet').replaceChildren(make('h2', { textContent: 'Handing in…' }), make('p', { textContent: 'The tape of what you did goes to the server, which marks it.' }));
+  by('sheet').replaceChildren(
+    make('h2', { textContent: 'Handing in…' }),
+    make('p', { textContent: 'The tape of what you did goes to the server, which marks it.' }),
+  );
   try {
-    const answer = await fetch('/api/bench/attempts', { method: 'POST', headers: { 'content-type': 'application/json', 'X-Mordel-Token': page.dataset.token }, body: `{"assignment":${JSON.stringify(page.dataset.assignment || null)},"tape":${tape}}` });
+    const answer = await fetch('/api/bench/attempts', {
+      method: 'POST',
+      headers: { 'content-type': 'application/json', 'X-Mordel-Token': page.dataset.token },
+      body: `{"assignment":${JSON.stringify(page.dataset.assignment || null)},"tape":${tape}}`,
+    });
     const said = await answer.json().catch(() => ({}));
-    if (!answer.ok) throw new Error([said.error, ...(said.faults ?? []).map(f => `${f.place}: ${f.says}`)].filter(Boolean).join(' ') || `The server answered ${answer.status}.`);
+    if (!answer.ok)
+      throw new Error(
+        [said.error, ...(said.faults ?? []).map(f => `${f.place}: ${f.says}`)].filter(Boolean).join(' ') ||
+          `The server answered ${answer.status}.`,
+      );
     handed = true;
     dropTape(page.dataset.key);
     location.href = said.at;
   } catch (error) {
     problem(`It could not be handed in: ${error.message} Your tape is kept on this device.`);
-    by('sheet').replaceChildren(make('h2', { textContent: 'Not handed in yet' }), button('Try again', handIn, 'btn btn-primary btn-go'));
+    by('sheet').replaceChildren(
+      make('h2', { textContent: 'Not handed in yet' }),
+      button('Try again', handIn, 'btn btn-primary btn-go'),
+    );
   }
 }
 
@@ -104,8 +189,16 @@ function rigText() {
 async function begin(text, tape = null) {
   problem('');
   by('loading').hidden = false;
-  const door = await benches((loaded, total) => { by('progress').value = total ? 100 * loaded / total : 0; });
-  if (!door) { by('loading').hidden = true; problem('The bench computes its water in this browser, and WebAssembly did not start here. Another browser will do; “See a test done” on the bench’s page lets the server perform one instead.'); return; }
+  const door = await benches((loaded, total) => {
+    by('progress').value = total ? (100 * loaded) / total : 0;
+  });
+  if (!door) {
+    by('loading').hidden = true;
+    problem(
+      'The bench computes its water in this browser, and WebAssembly did not start here. Another browser will do; “See a test done” on the bench’s page lets the server perform one instead.',
+    );
+    return;
+  }
   desk = new Desk(door, 0);
   try {
     const words = tape ? keptWords(page.dataset.key) : [];
@@ -115,13 +208,20 @@ async function begin(text, tape = null) {
     desk.advance(0);
     // Up to the next word to the sheet, or a piece of the way, so that the page stays awake.
     for (; end > desk.tick || words.length; await new Promise(done => setTimeout(done))) {
-      while (words.length && words[0].at <= desk.tick) { const word = words.shift(); desk.said(word.kind, word.value); }
+      while (words.length && words[0].at <= desk.tick) {
+        const word = words.shift();
+        desk.said(word.kind, word.value);
+      }
       if (end <= desk.tick) break;
       desk.advance(Math.min(1800, end - desk.tick, words.length ? Math.max(1, words[0].at - desk.tick) : 1800));
-      by('progress').value = 100 * desk.tick / end;
+      by('progress').value = (100 * desk.tick) / end;
       if (desk.tick >= 432000) break;
     }
-  } catch (error) { by('loading').hidden = true; problem(error.message); return; }
+  } catch (error) {
+    by('loading').hidden = true;
+    problem(error.message);
+    return;
+  }
   by('loading').hidden = true;
   by('bench-title').textContent = desk.plan.title;
   rig = new Rig(by('drawing'), desk);
@@ -129,9 +229,32 @@ async function begin(text, tape = null) {
   hands = new Hands(rig, problem);
   told = desk.happened;
   log = [];
-  if (mode === 'free') { write([]); by('truth').textContent = `${desk.plan.truth.join('. ')}.`; }
-  if (time) { time.desk = desk; time.go(); } else time = new Clock(desk, { frame, mayPause: mode !== 'exam', back: mode === 'exam' ? null : tick => { desk.back(tick); panel?.again?.(); forget(); } });
-  panel = mode === 'guided' ? new Sheet(desk, rig, time) : mode === 'exam' ? new Exam(desk, { minutes: Number(page.dataset.minutes) || 0, handIn }) : null;
+  if (mode === 'free') {
+    write([]);
+    by('truth').textContent = `${desk.plan.truth.join('. ')}.`;
+  }
+  if (time) {
+    time.desk = desk;
+    time.go();
+  } else
+    time = new Clock(desk, {
+      frame,
+      mayPause: mode !== 'exam',
+      back:
+        mode === 'exam'
+          ? null
+          : tick => {
+              desk.back(tick);
+              panel?.again?.();
+              forget();
+            },
+    });
+  panel =
+    mode === 'guided'
+      ? new Sheet(desk, rig, time)
+      : mode === 'exam'
+        ? new Exam(desk, { minutes: Number(page.dataset.minutes) || 0, handIn })
+        : null;
   if (mode === 'exam' && tape) panel.recall(JSON.parse(tape).deeds);
   hands.choose('height');
   page.dataset.ready = 'yes';
@@ -140,11 +263,30 @@ async function begin(text, tape = null) {
 tools();
 if (form) {
   recall(form);
-  by('go-guided').addEventListener('click', () => { if (form.reportValidity()) location.href = `/bench/guided?flow=${form.flow.value}&rig=${encodeURIComponent(scenario(form))}`; });
-  form.addEventListener('submit', event => { event.preventDefault(); history.replaceState(null, '', `?${new URLSearchParams(new FormData(form))}`); dropTape(page.dataset.key); begin(scenario(form)); by('setting').open = false; });
+  by('go-guided').addEventListener('click', () => {
+    if (form.reportValidity())
+      location.href = `/bench/guided?flow=${form.flow.value}&rig=${encodeURIComponent(scenario(form))}`;
+  });
+  form.addEventListener('submit', event => {
+    event.preventDefault();
+    history.replaceState(null, '', `?${new URLSearchParams(new FormData(form))}`);
+    dropTape(page.dataset.key);
+    begin(scenario(form));
+    by('setting').open = false;
+  });
 }
 const before = keptTape(page.dataset.key);
 const same = before && (mode !== 'free' || !location.search);
 await begin(rigText(), same ? before : null);
 // For a test or a measurement that stands beside the page.
-Object.assign(window, { bench: { get desk() { return desk; }, get clock() { return time; }, frame } });
+Object.assign(window, {
+  bench: {
+    get desk() {
+      return desk;
+    },
+    get clock() {
+      return time;
+    },
+    frame,
+  },
+});

@@ -1,7 +1,11 @@
 // The core in the browser: loaded only when somebody asks for it, once, with progress. Answers the exported functions, or null where it cannot load.
 let loading = null;
 
-const exported = progress => loading ??= load(progress).catch(error => { console.info(`The core did not load; the server answers instead. ${error}`); return null; });
+const exported = progress =>
+  (loading ??= load(progress).catch(error => {
+    console.info(`The core did not load; the server answers instead. ${error}`);
+    return null;
+  }));
 
 /** Evaluates and simulates. */
 export const core = (progress = () => {}) => exported(progress).then(all => all?.PageDoor ?? null);
@@ -12,6 +16,8 @@ export const benches = (progress = () => {}) => exported(progress).then(all => a
 async function load(progress) {
   if (typeof WebAssembly !== 'object') throw new Error('no WebAssembly here');
   const { dotnet } = await import('/core/dotnet.js');
-  const { getAssemblyExports, getConfig } = await dotnet.withModuleConfig({ onDownloadResourceProgress: (loaded, total) => progress(loaded, total) }).create();
+  const { getAssemblyExports, getConfig } = await dotnet
+    .withModuleConfig({ onDownloadResourceProgress: (loaded, total) => progress(loaded, total) })
+    .create();
   return (await getAssemblyExports(getConfig().mainAssemblyName)).Mordel.Browser;
 }

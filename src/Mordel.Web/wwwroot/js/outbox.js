@@ -10,8 +10,10 @@ export const keep = async (run, entries) => {
   await Promise.all([...entries.map(entry => tx.store.put({ id: entry.id, run, entry })), tx.done]);
 };
 
-export const waiting = async run => (await (await opened).getAllFromIndex('entries', 'run', run))
-  .map(row => row.entry).sort((a, b) => a.tick - b.tick || (a.id < b.id ? -1 : 1));
+export const waiting = async run =>
+  (await (await opened).getAllFromIndex('entries', 'run', run))
+    .map(row => row.entry)
+    .sort((a, b) => a.tick - b.tick || (a.id < b.id ? -1 : 1));
 
 export const acknowledge = async entries => {
   const tx = (await opened).transaction('entries', 'readwrite');

@@ -12,13 +12,19 @@ const keys = document.querySelector('#keys');
 document.querySelector('[data-keys-open]')?.addEventListener('click', () => keys.showModal());
 
 let pendingG = false;
-const rooms = Object.fromEntries([...document.querySelectorAll('[data-go-key]')].map(k => [k.textContent, k.dataset.goKey]));
+const rooms = Object.fromEntries(
+  [...document.querySelectorAll('[data-go-key]')].map(k => [k.textContent, k.dataset.goKey]),
+);
 document.addEventListener('keydown', event => {
   const typing = event.target.matches('input, textarea, select') && event.target.id !== 'digits';
   if (typing || event.ctrlKey || event.metaKey || event.altKey || document.querySelector('dialog[open]')) return;
-  if (event.key === '?') { keys.showModal(); event.preventDefault(); }
-  else if (event.key === '/' && document.querySelector('[data-search-field]')) { document.querySelector('[data-search-field]').focus(); event.preventDefault(); }
-  else if (pendingG && rooms[event.key]) location.href = rooms[event.key];
+  if (event.key === '?') {
+    keys.showModal();
+    event.preventDefault();
+  } else if (event.key === '/' && document.querySelector('[data-search-field]')) {
+    document.querySelector('[data-search-field]').focus();
+    event.preventDefault();
+  } else if (pendingG && rooms[event.key]) location.href = rooms[event.key];
   else if (event.key === 'Enter' && event.target === document.body) document.querySelector('[data-go]')?.click();
   pendingG = event.key === 'g';
 });
@@ -26,7 +32,8 @@ document.addEventListener('keydown', event => {
 const search = document.querySelector('[data-search]');
 if (search) {
   const field = search.querySelector('[data-search-field]');
-  let running = null, timer = 0;
+  let running = null,
+    timer = 0;
   field.addEventListener('input', () => {
     clearTimeout(timer);
     timer = setTimeout(async () => {
@@ -39,7 +46,9 @@ if (search) {
         const page = new DOMParser().parseFromString(await answer.text(), 'text/html');
         document.querySelector('#found').replaceChildren(...page.querySelector('#found').childNodes);
         history.replaceState(null, '', url);
-      } catch (problem) { if (problem.name !== 'AbortError') search.classList.add('offline'); }
+      } catch (problem) {
+        if (problem.name !== 'AbortError') search.classList.add('offline');
+      }
     }, 120);
   });
 }

@@ -7,13 +7,29 @@ if (form) {
   const pad = new SignaturePad(canvas, { minWidth: 1.5, maxWidth: 3, penColor: '#1b211f' });
   const problem = form.querySelector('[data-problem]');
   // The canvas keeps its 600 by 200 points however wide it is shown; the pad works in shown points.
-  const size = () => { const kept = pad.toData(); const box = canvas.getBoundingClientRect(); canvas.width = box.width; canvas.height = box.height; pad.fromData(kept); };
+  const size = () => {
+    const kept = pad.toData();
+    const box = canvas.getBoundingClientRect();
+    canvas.width = box.width;
+    canvas.height = box.height;
+    pad.fromData(kept);
+  };
   size();
   addEventListener('resize', size);
   form.querySelector('[data-clear]').addEventListener('click', () => pad.clear());
   form.addEventListener('submit', event => {
     const scale = 600 / canvas.width;
-    const ink = pad.toData().map(stroke => stroke.points.map((p, i) => `${i ? 'L' : 'M'}${Math.round(Math.min(600, Math.max(0, p.x * scale)))} ${Math.round(Math.min(200, Math.max(0, p.y * scale)))}`).join(' ')).join(' ');
+    const ink = pad
+      .toData()
+      .map(stroke =>
+        stroke.points
+          .map(
+            (p, i) =>
+              `${i ? 'L' : 'M'}${Math.round(Math.min(600, Math.max(0, p.x * scale)))} ${Math.round(Math.min(200, Math.max(0, p.y * scale)))}`,
+          )
+          .join(' '),
+      )
+      .join(' ');
     form.elements.ink.value = ink;
     const drawn = (ink.match(/L/g) ?? []).length >= 2;
     if (drawn || form.elements.typed.checked) return;

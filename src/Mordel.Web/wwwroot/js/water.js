@@ -8,15 +8,25 @@ async function perform(text) {
   by('loading').hidden = false;
   by('progress').removeAttribute('value');
   by('progress-text').textContent = 'Fetching the core, once…';
-  const inside = await core((loaded, total) => { by('progress').value = total ? 100 * loaded / total : 0; });
+  const inside = await core((loaded, total) => {
+    by('progress').value = total ? (100 * loaded) / total : 0;
+  });
   by('progress').removeAttribute('value');
   by('progress-text').textContent = 'The tester is at work…';
   // Let the words be painted before the work begins.
   await new Promise(done => setTimeout(done, 30));
-  if (inside) return [JSON.parse(inside.Simulate(text, 2)), 'Computed in this browser by the same core as on the server.'];
-  const answer = await fetch('/api/simulations?needle=2', { method: 'POST', headers: { 'content-type': 'application/json' }, body: text });
+  if (inside)
+    return [JSON.parse(inside.Simulate(text, 2)), 'Computed in this browser by the same core as on the server.'];
+  const answer = await fetch('/api/simulations?needle=2', {
+    method: 'POST',
+    headers: { 'content-type': 'application/json' },
+    body: text,
+  });
   const said = await answer.json();
-  return [answer.ok ? said : { faults: (said.faults ?? []).map(f => `${f.place}: ${f.says}`) }, 'Computed by the server: the core did not load in this browser.'];
+  return [
+    answer.ok ? said : { faults: (said.faults ?? []).map(f => `${f.place}: ${f.says}`) },
+    'Computed by the server: the core did not load in this browser.',
+  ];
 }
 
 const element = (name, attributes, ...children) => {
@@ -27,15 +37,38 @@ const element = (name, attributes, ...children) => {
 };
 
 const clock = seconds => `${Math.floor(seconds / 60)}:${String(Math.floor(seconds % 60)).padStart(2, '0')}`;
-const names = { 'check-1': 'CV1', 'check-2': 'CV2', 'relief-opening': 'Relief opens', apparent: 'Apparent', buffer: 'Buffer', 'air-inlet-opening': 'Inlet opens', 'air-inlet-fully-open': 'Inlet fully open',
-  'check-above-inlet': 'Check above inlet', 'check-2-back-pressure': 'CV2, back pressure', 'shutoff-1': 'SO1', 'shutoff-2': 'SO2', static: 'Static', 'line-pressure': 'Line pressure', 'relief-clearance': 'Relief clearance' };
-const shown = value => value === null ? 'not read' : typeof value === 'object' ? `${value.value} ${value.unit}` : value === true ? 'yes' : value === false ? 'no' : value;
+const names = {
+  'check-1': 'CV1',
+  'check-2': 'CV2',
+  'relief-opening': 'Relief opens',
+  apparent: 'Apparent',
+  buffer: 'Buffer',
+  'air-inlet-opening': 'Inlet opens',
+  'air-inlet-fully-open': 'Inlet fully open',
+  'check-above-inlet': 'Check above inlet',
+  'check-2-back-pressure': 'CV2, back pressure',
+  'shutoff-1': 'SO1',
+  'shutoff-2': 'SO2',
+  static: 'Static',
+  'line-pressure': 'Line pressure',
+  'relief-clearance': 'Relief clearance',
+};
+const shown = value =>
+  value === null
+    ? 'not read'
+    : typeof value === 'object'
+      ? `${value.value} ${value.unit}`
+      : value === true
+        ? 'yes'
+        : value === false
+          ? 'no'
+          : value;
 
 function draw(way, sights) {
   const [width, height, left, bottom] = [by('way').clientWidth < 500 ? 450 : 900, 240, 36, 24];
   by('way').setAttribute('viewBox', `0 0 ${width} ${height}`);
   const end = way.at(-1)?.[0] ?? 1;
-  const x = s => left + (width - left - 8) * s / end;
+  const x = s => left + ((width - left - 8) * s) / end;
   const y = n => 8 + (height - bottom - 8) * (1 - (Math.max(-2, n) + 2) / 17.5);
   const svg = by('way');
   const make = (name, attributes, text) => {
@@ -45,22 +78,53 @@ function draw(way, sights) {
     return made;
   };
   const parts = [svg.querySelector('title')];
-  for (const n of [0, 5, 10, 15]) parts.push(make('path', { d: `M${left} ${y(n)}H${width - 8}`, class: 'grid' }), make('text', { x: left - 8, y: y(n) + 5, class: 'scale' }, n));
-  for (const sight of sights) parts.push(make('path', { d: `M${x(sight.seconds)} 8V${height - bottom}`, class: 'sight' }));
-  parts.push(make('path', { d: way.map(([s, n], i) => `${i ? 'L' : 'M'}${x(s).toFixed(1)} ${y(n).toFixed(1)}`).join(''), class: 'needle' }));
-  parts.push(make('text', { x: left, y: height - 6, class: 'time' }, '0:00'), make('text', { x: width - 8, y: height - 6, class: 'time end' }, clock(end)));
+  for (const n of [0, 5, 10, 15])
+    parts.push(
+      make('path', { d: `M${left} ${y(n)}H${width - 8}`, class: 'grid' }),
+      make('text', { x: left - 8, y: y(n) + 5, class: 'scale' }, n),
+    );
+  for (const sight of sights)
+    parts.push(make('path', { d: `M${x(sight.seconds)} 8V${height - bottom}`, class: 'sight' }));
+  parts.push(
+    make('path', {
+      d: way.map(([s, n], i) => `${i ? 'L' : 'M'}${x(s).toFixed(1)} ${y(n).toFixed(1)}`).join(''),
+      class: 'needle',
+    }),
+  );
+  parts.push(
+    make('text', { x: left, y: height - 6, class: 'time' }, '0:00'),
+    make('text', { x: width - 8, y: height - 6, class: 'time end' }, clock(end)),
+  );
   svg.replaceChildren(...parts);
 }
 
 function show(outcome, where) {
   by('outcome').hidden = false;
   by('outcome').dataset.overall = outcome.verdict.overall;
-  by('verdict').textContent = { pass: 'Pass', fail: 'Fail', incomplete: 'Incomplete', 'not-testable': 'Not testable' }[outcome.verdict.overall];
+  by('verdict').textContent = { pass: 'Pass', fail: 'Fail', incomplete: 'Incomplete', 'not-testable': 'Not testable' }[
+    outcome.verdict.overall
+  ];
   by('reason').textContent = outcome.verdict.reason;
-  by('read').replaceChildren(...Object.entries(outcome.results).map(([item, value]) => element('tr', {}, element('th', { scope: 'row', textContent: names[item] ?? item }), element('td', { className: 'num', textContent: shown(value) }))));
+  by('read').replaceChildren(
+    ...Object.entries(outcome.results).map(([item, value]) =>
+      element(
+        'tr',
+        {},
+        element('th', { scope: 'row', textContent: names[item] ?? item }),
+        element('td', { className: 'num', textContent: shown(value) }),
+      ),
+    ),
+  );
   by('found').textContent = outcome.remarks || 'Nothing.';
-  by('seen').replaceChildren(...(outcome.sights.length ? outcome.sights.map(s => element('li', {}, element('span', { className: 'num soft', textContent: clock(s.seconds) }), ` ${s.seen}`)) : [element('li', { textContent: 'Only what should be.' })]));
-  by('way-caption').textContent = `Needle in psid over ${clock(outcome.simulatedSeconds)} of simulated time; the marks are the sights.`;
+  by('seen').replaceChildren(
+    ...(outcome.sights.length
+      ? outcome.sights.map(s =>
+          element('li', {}, element('span', { className: 'num soft', textContent: clock(s.seconds) }), ` ${s.seen}`),
+        )
+      : [element('li', { textContent: 'Only what should be.' })]),
+  );
+  by('way-caption').textContent =
+    `Needle in psid over ${clock(outcome.simulatedSeconds)} of simulated time; the marks are the sights.`;
   by('where').textContent = where;
   draw(outcome.needle ?? [], outcome.sights);
 }

@@ -1,12 +1,20 @@
 // One bench in the browser's core: what hands do, and the row of numbers that the screen shows, read by name.
 export class Desk {
-  constructor(door, number) { this.door = door; this.n = number; }
+  constructor(door, number) {
+    this.door = door;
+    this.n = number;
+  }
 
   // What was said to the sheet, with its moment: it is no part of the tape and is kept beside it.
   words = [];
 
-  open(rig, guided) { const wrong = this.door.Open(this.n, rig, guided); if (wrong) throw new Error(JSON.parse(wrong).faults.join(' · ')); }
-  load(tape, guided = false) { return this.door.Load(this.n, tape, guided); }
+  open(rig, guided) {
+    const wrong = this.door.Open(this.n, rig, guided);
+    if (wrong) throw new Error(JSON.parse(wrong).faults.join(' · '));
+  }
+  load(tape, guided = false) {
+    return this.door.Load(this.n, tape, guided);
+  }
 
   layout(flow, open) {
     const l = JSON.parse(this.door.Layout(this.n, flow, open));
@@ -16,7 +24,7 @@ export class Desk {
     this.air = new Map(l.parts.filter(part => part.kind === 'Hose').map(part => [part.id, at++]));
     this.connections = new Map();
     this.deeds = -1;
-    return this.plan = l;
+    return (this.plan = l);
   }
 
   advance(ticks) {
@@ -24,49 +32,118 @@ export class Desk {
     // Something was done, by a hand or by a tape: what is connected may be other.
     if (this.row[8] !== this.deeds) {
       this.deeds = this.row[8];
-      this.connections = new Map(this.door.Connections(this.n).split('\n').filter(Boolean).map(line => line.split(' ')));
+      this.connections = new Map(
+        this.door
+          .Connections(this.n)
+          .split('\n')
+          .filter(Boolean)
+          .map(line => line.split(' ')),
+      );
     }
     return this.row;
   }
 
-  get tick() { return this.row[0]; }
-  get seconds() { return this.row[0] / this.plan.perSecond; }
-  get needle() { return this.row[1]; }
-  get rate() { return this.row[2]; }
-  get tube() { return this.row[3]; }
-  get height() { return this.row[4]; }
-  get tapOpen() { return this.row[5] > 0; }
-  get most() { return this.row[6]; }
-  get happened() { return this.row[7]; }
-  pressure(cell) { return this.row[this.cells.get(cell)]; }
-  filled(cell) { return this.row[this.cells.get(cell) + 1]; }
-  opening(part) { return this.row[this.parts.get(part)] ?? 0; }
-  through(part) { return this.row[this.parts.get(part) + 1] ?? 0; }
-  spills(part) { return this.row[this.parts.get(part) + 2] ?? 0; }
-  airIn(hose) { return this.row[this.air.get(hose)]; }
-  part(id) { return this.plan.parts.find(part => part.id === id); }
-  carries(outlet) { for (const [item, on] of this.connections) if (on === outlet) return item; return null; }
+  get tick() {
+    return this.row[0];
+  }
+  get seconds() {
+    return this.row[0] / this.plan.perSecond;
+  }
+  get needle() {
+    return this.row[1];
+  }
+  get rate() {
+    return this.row[2];
+  }
+  get tube() {
+    return this.row[3];
+  }
+  get height() {
+    return this.row[4];
+  }
+  get tapOpen() {
+    return this.row[5] > 0;
+  }
+  get most() {
+    return this.row[6];
+  }
+  get happened() {
+    return this.row[7];
+  }
+  pressure(cell) {
+    return this.row[this.cells.get(cell)];
+  }
+  filled(cell) {
+    return this.row[this.cells.get(cell) + 1];
+  }
+  opening(part) {
+    return this.row[this.parts.get(part)] ?? 0;
+  }
+  through(part) {
+    return this.row[this.parts.get(part) + 1] ?? 0;
+  }
+  spills(part) {
+    return this.row[this.parts.get(part) + 2] ?? 0;
+  }
+  airIn(hose) {
+    return this.row[this.air.get(hose)];
+  }
+  part(id) {
+    return this.plan.parts.find(part => part.id === id);
+  }
+  carries(outlet) {
+    for (const [item, on] of this.connections) if (on === outlet) return item;
+    return null;
+  }
 
-  turn(part, to, seconds = 0) { return this.door.Turn(this.n, part, Math.min(1, Math.max(0, to)), Math.round(seconds * this.plan.perSecond)); }
-  connect(item, to) { return this.door.Connect(this.n, item, to); }
-  takeOff(item) { return this.connections.has(item) ? this.door.TakeOff(this.n, item) : ''; }
-  lift(inches) { return this.door.Lift(this.n, Math.min(this.plan.scale.high, Math.max(this.plan.scale.low, inches))); }
-  tap(open) { return this.door.Tap(this.n, open); }
+  turn(part, to, seconds = 0) {
+    return this.door.Turn(this.n, part, Math.min(1, Math.max(0, to)), Math.round(seconds * this.plan.perSecond));
+  }
+  connect(item, to) {
+    return this.door.Connect(this.n, item, to);
+  }
+  takeOff(item) {
+    return this.connections.has(item) ? this.door.TakeOff(this.n, item) : '';
+  }
+  lift(inches) {
+    return this.door.Lift(this.n, Math.min(this.plan.scale.high, Math.max(this.plan.scale.low, inches)));
+  }
+  tap(open) {
+    return this.door.Tap(this.n, open);
+  }
   said(kind, value = '') {
-    const wrong = kind === 'take' ? this.door.Take(this.n, value) : (kind === 'see' ? this.door.See(this.n, value) : this.door.Confirm(this.n), '');
+    const wrong =
+      kind === 'take'
+        ? this.door.Take(this.n, value)
+        : (kind === 'see' ? this.door.See(this.n, value) : this.door.Confirm(this.n), '');
     if (!wrong) this.words.push({ at: this.tick, kind, value });
     return wrong ?? '';
   }
-  back(tick) { this.words = this.words.filter(word => word.at <= tick); this.door.Back(this.n, tick); this.deeds = -1; return this.advance(0); }
-  seek(tick) { this.door.Seek(this.n, tick); this.deeds = -1; return this.advance(0); }
-  describe() { return this.door.Describe(this.n); }
-  news(since, numbers) { return this.door.Happened(this.n, since, numbers).split('\n').filter(Boolean); }
-  tape() { return this.door.Tape(this.n); }
+  back(tick) {
+    this.words = this.words.filter(word => word.at <= tick);
+    this.door.Back(this.n, tick);
+    this.deeds = -1;
+    return this.advance(0);
+  }
+  seek(tick) {
+    this.door.Seek(this.n, tick);
+    this.deeds = -1;
+    return this.advance(0);
+  }
+  describe() {
+    return this.door.Describe(this.n);
+  }
+  news(since, numbers) {
+    return this.door.Happened(this.n, since, numbers).split('\n').filter(Boolean);
+  }
+  tape() {
+    return this.door.Tape(this.n);
+  }
 }
 
 // A needle valve is finest near its seat: what the hand turns and what opens are not the same.
 const fine = kind => ['Control', 'Bleed', 'BleedOff', 'Screw'].includes(kind);
-export const turned = (kind, open) => fine(kind) ? Math.cbrt(open) : open;
-export const opened = (kind, turn) => fine(kind) ? turn ** 3 : turn;
+export const turned = (kind, open) => (fine(kind) ? Math.cbrt(open) : open);
+export const opened = (kind, turn) => (fine(kind) ? turn ** 3 : turn);
 // Seconds that a hand takes from end to end.
-export const takes = kind => kind === 'Shutoff' ? 2 : kind === 'Screw' ? 3 : kind === 'Cock' ? 0.8 : 0.5;
+export const takes = kind => (kind === 'Shutoff' ? 2 : kind === 'Screw' ? 3 : kind === 'Cock' ? 0.8 : 0.5);

@@ -7,8 +7,14 @@ import { Rig } from './rig.js';
 export class Player {
   constructor(door, number, host, title) {
     this.desk = new Desk(door, number);
-    this.drawing = make('div', { className: 'drawn' }); this.face = make('div', { className: 'face-small' }); this.caption = make('p', { className: 'caption', role: 'status' });
-    host.replaceChildren(...(title ? [make('h2', { textContent: title })] : []), this.drawing, make('div', { className: 'under' }, this.face, this.caption));
+    this.drawing = make('div', { className: 'drawn' });
+    this.face = make('div', { className: 'face-small' });
+    this.caption = make('p', { className: 'caption', role: 'status' });
+    host.replaceChildren(
+      ...(title ? [make('h2', { textContent: title })] : []),
+      this.drawing,
+      make('div', { className: 'under' }, this.face, this.caption),
+    );
   }
 
   /** Plays the tape once through, so that any moment of it is near. */
@@ -30,13 +36,22 @@ export class Player {
     this.seek(0);
   }
 
-  seek(tick) { this.desk.seek(Math.min(tick, this.end)); this.told = this.desk.happened; this.show(0); }
+  seek(tick) {
+    this.desk.seek(Math.min(tick, this.end));
+    this.told = this.desk.happened;
+    this.show(0);
+  }
 
-  advance(ticks) { this.desk.advance(Math.max(0, Math.min(ticks, this.end - this.desk.tick))); }
+  advance(ticks) {
+    this.desk.advance(Math.max(0, Math.min(ticks, this.end - this.desk.tick)));
+  }
 
   show(dt) {
     this.rig.show(dt);
     this.dial.show(this.desk.needle);
-    if (this.desk.happened > this.told) { this.caption.textContent = this.desk.news(this.told, true).slice(-2).join(' '); this.told = this.desk.happened; }
+    if (this.desk.happened > this.told) {
+      this.caption.textContent = this.desk.news(this.told, true).slice(-2).join(' ');
+      this.told = this.desk.happened;
+    }
   }
 }
