@@ -137,8 +137,10 @@ internal sealed class Hands(WaterModel water, Eyes eyes, Action looked)
     /// </summary>
     public void Agree(RigState wanted)
     {
-        foreach (var (part, opening) in wanted.Openings)
+        // In the rig's own order: a dictionary's is another in every process, and a recording of these moves must not be.
+        foreach (var part in wanted.Rig.Parts.Where(p => p.Turns).Select(p => p.Id))
         {
+            var opening = wanted[part];
             var heldPartWay = opening.IsOpen && opening.Fraction < 1m && water.Rig[part].IsOpen;
             if (water.Rig[part] == opening || heldPartWay || (braking && part == feathered))
                 continue;
@@ -147,16 +149,13 @@ internal sealed class Hands(WaterModel water, Eyes eyes, Action looked)
 
         if (Crossed)
             return;
-        foreach (
-            var part in water
-                .Rig.Connections.Keys.Where(k => !wanted.Connections.ContainsKey(k))
-                .OrderBy(k => k == Parts.BleedOff)
-                .ToList()
-        )
-            Try(new Move.TakeOff(part, IfThere: true));
-        foreach (var (part, to) in wanted.Connections.OrderByDescending(c => c.Key == Parts.BleedOff))
-            if (water.Rig.Connections.GetValueOrDefault(part) != to)
-                Try(new Move.Connect(part, to));
+        var loose = wanted.Rig.Parts.Where(p => p.Attaches).OrderBy(p => p.Kind == PartKind.BleedOff).Select(p => p.Id);
+        foreach (var item in loose)
+            if (water.Rig.Connections.ContainsKey(item) && !wanted.Connections.ContainsKey(item))
+                Try(new Move.TakeOff(item, IfThere: true));
+        foreach (var item in loose.Reverse())
+            if (wanted.Connections.TryGetValue(item, out var to) && water.Rig.Connections.GetValueOrDefault(item) != to)
+                Try(new Move.Connect(item, to));
         if (wanted.Held is { } held && water.Rig.Held != held)
             Try(new Move.Hold(held));
     }

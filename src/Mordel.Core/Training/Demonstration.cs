@@ -1,6 +1,7 @@
 using System.Collections.Immutable;
 using Mordel.Core.AutoTest;
 using Mordel.Core.Rigs;
+using Mordel.Core.Rules;
 using Mordel.Core.Runs;
 using Mordel.Core.Verdicts;
 
@@ -67,7 +68,7 @@ public static class Demonstration
     private static IEnumerable<TimedDeed> Written(AutoTestResult result)
     {
         int At(Entry entry) => Ticks((entry.At - DateTimeOffset.UnixEpoch).TotalSeconds);
-        foreach (var (item, taken) in result.State.Readings)
+        foreach (var (item, taken) in result.State.Readings.OrderBy(r => TestItem.All.IndexOf(r.Key)))
         {
             // A number that was held and then taken over counts from when it was noted.
             var noted =
@@ -77,7 +78,7 @@ public static class Demonstration
             yield return new(At(noted.Entry), new Deed.Write(item, new ItemValue.Measured(taken.Reading)));
         }
 
-        foreach (var (item, given) in result.State.Given)
+        foreach (var (item, given) in result.State.Given.OrderBy(g => TestItem.All.IndexOf(g.Key)))
             if (given.Value is ItemValue.Tightness or ItemValue.YesNo)
                 yield return new(At(given.Entry), new Deed.Write(item, given.Value));
     }

@@ -242,7 +242,7 @@ public sealed class Guide
         foreach (var part in live.Rig.Rig.Parts)
             if (part.Turns)
                 Mix(live.Rig[part.Id].IsOpen ? 3 : 5);
-        foreach (var (item, on) in live.Rig.Connections)
+        foreach (var (item, on) in live.Rig.Connections.OrderBy(c => c.Key.Value, StringComparer.Ordinal))
             Mix(item.Value.Length * on.Value[^1]);
         Version = (int)(hash & 0xFFFFFFF);
     }
