@@ -1,5 +1,5 @@
 // How many times faster than real time the water runs in headless Chromium: node bench/browser.mjs (after ./mordel help has built).
-import { openDemo, signedIn } from '../tests/e2e/browser.mjs';
+import { openDemo, signedIn } from '../tests/EndToEnd/browser.mjs';
 
 const demo = await openDemo();
 try {

@@ -1,5 +1,5 @@
 // Frames at the bench with everything moving: node bench/frames.mjs (after ./mordel help has built). Prints medians and 95th percentiles.
-import { desk, openDemo, phone, signedIn } from '../tests/e2e/browser.mjs';
+import { desk, openDemo, phone, signedIn } from '../tests/EndToEnd/browser.mjs';
 
 const seconds = Number(process.argv[2] ?? 10);
 const at = (sorted, part) => sorted[Math.min(sorted.length - 1, Math.floor(part * sorted.length))];

@@ -1,8 +1,8 @@
 using System.Diagnostics;
 using System.Text;
-using Mordel.Core.Catalogue;
-using Mordel.Core.Formats;
 using Mordel.Core.Rigs;
+using Mordel.Core.Schools;
+using Mordel.Core.Serialization;
 using Mordel.Core.Training;
 
 namespace Mordel.Bench;
@@ -20,20 +20,20 @@ public static class ClassBench
         var (spent, lasted, bytes, count) = (0.0, 0.0, 0, 0);
         foreach (var school in SchoolCatalogue.All)
         {
-            var drawn = new DrawnRig(school, Kit.All.First(k => k.Kind == school.Kits[0]), DrawRules.Exam, 4);
-            var text = TapeFormat.Write(Demonstration.Of(drawn.Scenario), TapeFormat.Write(drawn));
+            var drawn = new RandomRig(school, Kit.All.First(k => k.Kind == school.Kits[0]), RandomRigRules.Exam, 4);
+            var text = RecordingFormat.Write(Demonstration.Of(drawn.Scenario), RecordingFormat.Write(drawn));
             var times = new List<double>();
             for (var round = 0; round < 5; round++)
             {
                 var from = Stopwatch.GetTimestamp();
-                var sheet = Marking.Of(TapeFormat.Read(text, out _)!);
+                var sheet = Marking.Of(RecordingFormat.Read(text, out _)!);
                 times.Add(Stopwatch.GetElapsedTime(from).TotalMilliseconds);
                 if (sheet.Points == 0)
                     throw new InvalidOperationException("Nothing was marked.");
             }
 
             times.Sort();
-            var seconds = TapeFormat.Read(text, out _)!.End / (double)Tape.PerSecond;
+            var seconds = RecordingFormat.Read(text, out _)!.End / (double)Recording.PerSecond;
             Console.WriteLine(
                 $"  {school.Id, -20} {seconds, 6:0} s at the bench   "
                     + $"{Encoding.UTF8.GetByteCount(text) / 1024.0, 6:0.0} KB   {times[2], 7:0.0} ms to mark, 1 in "

@@ -1,14 +1,14 @@
 using System.Diagnostics;
 using System.Globalization;
 using Mordel.Bench;
-using Mordel.Core.Catalogue;
-using Mordel.Core.Formats;
 using Mordel.Core.Rigs;
 using Mordel.Core.Rules;
 using Mordel.Core.Runs;
+using Mordel.Core.Schools;
+using Mordel.Core.Serialization;
 using Mordel.Core.Units;
 using Mordel.Core.Views;
-using Mordel.StandIns.Place;
+using Mordel.DemoData;
 
 // Prints how long things take here and, since machines differ, how that compares with reading the same log from JSON
 // and with what was promised.

@@ -1,7 +1,7 @@
 using System.Diagnostics;
 using System.Globalization;
+using Mordel.Core.Hydraulics;
 using Mordel.Core.Rigs;
-using Mordel.Core.Water;
 
 namespace Mordel.Bench;
 
@@ -70,7 +70,7 @@ internal static class WaterBench
                 Rig = new(Bodies.ReducedPressure, Kit.FiveValve),
                 Springs = Springs.Healthy(AssemblyType.RP),
                 Supply = new(60, swing),
-                Defects = [new(Parts.Cv2, DefectKind.Leaks, LeakSize.Weep)],
+                Faults = [new(Parts.Cv2, FaultKind.Leaks, LeakSize.Weep)],
             }
         );
         void Do(double seconds, params Move[] moves)

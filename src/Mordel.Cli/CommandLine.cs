@@ -1,9 +1,9 @@
-using Mordel.Core.AutoTest;
-using Mordel.Core.Catalogue;
-using Mordel.Core.Formats;
 using Mordel.Core.Procedures;
 using Mordel.Core.Rigs;
 using Mordel.Core.Rules;
+using Mordel.Core.Schools;
+using Mordel.Core.Serialization;
+using Mordel.Core.Simulation;
 using Mordel.Core.Training;
 using Mordel.Data;
 using Mordel.Data.Startup;
@@ -125,7 +125,7 @@ public static class CommandLine
         var unfinished = $"{trace}.part";
         try
         {
-            AutoTestResult outcome;
+            SimulatedTest outcome;
             await using (var csv = new StreamWriter(unfinished))
             {
                 var lines = 0;
@@ -153,7 +153,7 @@ public static class CommandLine
         var (text, code) = await Text(file, "a tape is some ten kilobytes", input, error);
         if (code != Done)
             return code;
-        if (TapeFormat.Read(text, out var faults) is not { } tape)
+        if (RecordingFormat.Read(text, out var faults) is not { } tape)
             return await Bad(faults, error);
         await output.WriteLineAsync(MarksFormat.Write(Marking.Of(tape)));
         return Done;
@@ -180,7 +180,7 @@ public static class CommandLine
         }
     }
 
-    private static async Task<int> Bad(IEnumerable<Fault> faults, TextWriter error)
+    private static async Task<int> Bad(IEnumerable<InputError> faults, TextWriter error)
     {
         foreach (var fault in faults)
             await error.WriteLineAsync(fault.ToString());

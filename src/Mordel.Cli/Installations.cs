@@ -56,7 +56,7 @@ public sealed class Installations : IAsyncDisposable
     /// today.
     /// </summary>
     public async Task<IReadOnlyList<Profile>> Profiles() =>
-        await new ProfileBook(Store).InForce(TimeProvider.System.Today(), CancellationToken.None);
+        await new ProfileList(Store).InForce(TimeProvider.System.Today(), CancellationToken.None);
 
     /// <summary>Checks every seal.</summary>
     /// <param name="progress">Told how many runs are done.</param>
@@ -64,7 +64,7 @@ public sealed class Installations : IAsyncDisposable
     {
         await Keys.Open(Store, CancellationToken.None);
         var alarms = new Alarms(Store, TimeProvider.System, NullLogger<Alarms>.Instance);
-        var reader = new SealReader(Store, new SetupReader(Store, new SetupShelf()), Keys, alarms);
+        var reader = new SealReader(Store, new SetupReader(Store, new SetupStore()), Keys, alarms);
         return await new InstallationCheck(Store, reader, Keys, alarms).All(
             done =>
             {

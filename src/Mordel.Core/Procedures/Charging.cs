@@ -15,10 +15,10 @@ public static class Charging
     public static ImmutableArray<Step> Steps(Setup setup)
     {
         ArgumentNullException.ThrowIfNull(setup);
-        PartId[] drains = [.. Standings.Drains(setup.Body)];
-        ArrivalCondition shut = new([Parts.So1], [Standing.Closed]),
-            partly = new([Parts.So1], [Standing.Partly]),
-            running = new([Parts.So1], [Standing.Open, Standing.Partly]);
+        PartId[] drains = [.. ValvePositions.Drains(setup.Body)];
+        ArrivalCondition shut = new([Parts.So1], [ValvePosition.Closed]),
+            partly = new([Parts.So1], [ValvePosition.Partly]),
+            running = new([Parts.So1], [ValvePosition.Open, ValvePosition.Partly]);
         return
         [
             new(
@@ -53,7 +53,7 @@ public static class Charging
                 "The test starts with every cock shut; at the end each stands as it was found."
             )
             {
-                OnlyIf = [running, new([.. drains], [Standing.Open, Standing.Partly])],
+                OnlyIf = [running, new([.. drains], [ValvePosition.Open, ValvePosition.Partly])],
             },
         ];
     }

@@ -61,7 +61,7 @@ public static class ClosingUp
                     Parts.So2,
                     "A little, wait, then the rest: slow water brings no hammer and shows a leak early."
                 ),
-                .. Standings.Drains(setup.Body).SelectMany(cock => Drained(cock, setup[cock])),
+                .. ValvePositions.Drains(setup.Body).SelectMany(cock => Drained(cock, setup[cock])),
                 new(
                     "finish.open",
                     vacuum ? "Canopy or hood back; each position written down" : "Each position written down",
@@ -111,7 +111,7 @@ public static class ClosingUp
         var label = shutoff.Value.ToUpperInvariant();
         yield return new($"finish.{shutoff}", $"{label} open, slowly", [OpenSlowly(shutoff)], why)
         {
-            OnlyIf = [new([shutoff], [Standing.Open])],
+            OnlyIf = [new([shutoff], [ValvePosition.Open])],
             Caution = "Open slowly: water hammer and trapped air break pipes.",
         };
         yield return new(
@@ -126,7 +126,7 @@ public static class ClosingUp
             why
         )
         {
-            OnlyIf = [new([shutoff], [Standing.Partly])],
+            OnlyIf = [new([shutoff], [ValvePosition.Partly])],
             Caution = "Open slowly: water hammer and trapped air break pipes.",
         };
         yield return new(
@@ -136,7 +136,7 @@ public static class ClosingUp
             "A line that was off stays off: somebody shut it for a reason."
         )
         {
-            OnlyIf = [new([shutoff], [Standing.Closed])],
+            OnlyIf = [new([shutoff], [ValvePosition.Closed])],
         };
     }
 
@@ -145,7 +145,7 @@ public static class ClosingUp
         const string Why = "A line that was drained for the season would freeze if it were left full.";
         yield return new($"finish.{cock}-open", $"{Capital(named)} open again, as found", [Open(cock)], Why)
         {
-            OnlyIf = [new([cock], [Standing.Open])],
+            OnlyIf = [new([cock], [ValvePosition.Open])],
         };
         yield return new(
             $"finish.{cock}-partly",
@@ -154,7 +154,7 @@ public static class ClosingUp
             Why
         )
         {
-            OnlyIf = [new([cock], [Standing.Partly])],
+            OnlyIf = [new([cock], [ValvePosition.Partly])],
         };
     }
 

@@ -143,28 +143,28 @@ public enum Question
 /// open, cocks closed.
 /// </summary>
 /// <param name="Parts">The valves; one of them is enough.</param>
-/// <param name="Standings">How it was found.</param>
-public sealed record ArrivalCondition(EquatableArray<PartId> Parts, EquatableArray<Standing> Standings)
+/// <param name="ValvePositions">How it was found.</param>
+public sealed record ArrivalCondition(EquatableArray<PartId> Parts, EquatableArray<ValvePosition> ValvePositions)
 {
     /// <summary>Whether the line was found so.</summary>
     /// <param name="rig">The rig.</param>
     /// <param name="entered">How each valve was found; null where nobody said.</param>
-    public bool Holds(Rig rig, Func<PartId, Standing?> entered)
+    public bool Holds(Rig rig, Func<PartId, ValvePosition?> entered)
     {
         ArgumentNullException.ThrowIfNull(rig);
         ArgumentNullException.ThrowIfNull(entered);
-        return Parts.Any(p => Standings.Contains(entered(p) ?? rig[p].Normal.AsStanding()));
+        return Parts.Any(p => ValvePositions.Contains(entered(p) ?? rig[p].Normal.AsPosition()));
     }
 
     /// <summary>In words: <c>SO1 was found shut</c>.</summary>
     public string Text(Rig rig)
     {
         ArgumentNullException.ThrowIfNull(rig);
-        var how = Standings.Select(s =>
+        var how = ValvePositions.Select(s =>
             s switch
             {
-                Standing.Open => "open",
-                Standing.Closed => "shut",
+                ValvePosition.Open => "open",
+                ValvePosition.Closed => "shut",
                 _ => "partly open",
             }
         );
@@ -217,7 +217,7 @@ public sealed record Step(string Id, string Title, ImmutableArray<Act> Acts, str
         OnlyIf.IsEmpty ? null : $"If {string.Join(" and ", OnlyIf.Select(f => f.Text(rig)))}";
 
     /// <summary>Whether it belongs to a run of which the line was found so.</summary>
-    public bool Belongs(Rig rig, Func<PartId, Standing?> entered) => OnlyIf.All(f => f.Holds(rig, entered));
+    public bool Belongs(Rig rig, Func<PartId, ValvePosition?> entered) => OnlyIf.All(f => f.Holds(rig, entered));
 
     /// <summary>What must be so on the rig before it.</summary>
     public ImmutableArray<Condition> Needs { get; init; } = [];

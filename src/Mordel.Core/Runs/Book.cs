@@ -40,7 +40,7 @@ internal sealed class Book(RunPlan plan)
                     reading.Value.Unit
                 ),
             };
-        var root = Agenda.Root(step.Key);
+        var root = StepQueue.Root(step.Key);
         var counted = Corrections.TryGetValue(entry.Id, out var c)
             ? new TakenReading(entry, c.Reading, reading, c.Reason)
             : new TakenReading(entry, reading);
@@ -64,7 +64,7 @@ internal sealed class Book(RunPlan plan)
     /// <summary>What a sight gives by itself.</summary>
     public void See(Entry entry, PlannedStep step, Sight sight)
     {
-        var root = Agenda.Root(step.Key);
+        var root = StepQueue.Root(step.Key);
         foreach (var id in sight.Findings.DefaultIfEmpty(null!))
             if (id is not null || sight.Remark is not null)
                 Findings.Add(new(id, sight.Remark, entry, null, root, sight.FailsAlone));

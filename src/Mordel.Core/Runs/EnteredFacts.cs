@@ -76,26 +76,26 @@ public static class EnteredFacts
     private static IEnumerable<EnteredFact> Stood(
         string id,
         string when,
-        ImmutableSortedDictionary<string, Position> stood,
+        ImmutableSortedDictionary<string, EnteredPosition> stood,
         RunPlan plan,
         string[] also
     ) =>
-        from part in Standings.Of(plan.Rig.Body)
+        from part in ValvePositions.Of(plan.Rig.Body)
         where part == Parts.So1 || part == Parts.So2 || stood.ContainsKey(part.Value) || also.Contains(part.Value)
         let position = stood.GetValueOrDefault(part.Value)
         select new EnteredFact(
             $"{id}-{part}",
             $"{plan.Rig[part].Label} {when}",
-            position is null ? null : Word(position.Standing),
+            position is null ? null : Word(position.Position),
             position?.Entry
         );
 
     /// <summary>A position in words.</summary>
-    public static string Word(Standing standing) =>
+    public static string Word(ValvePosition standing) =>
         standing switch
         {
-            Standing.Open => "open",
-            Standing.Closed => "closed",
+            ValvePosition.Open => "open",
+            ValvePosition.Closed => "closed",
             _ => "partly open",
         };
 

@@ -129,10 +129,10 @@ public abstract record EntryBody
     public sealed record Found(PartId? Part, string Text) : EntryBody;
 
     /// <summary>How a shutoff stood on arrival.</summary>
-    public sealed record AsFound(PartId Part, Standing Standing) : EntryBody;
+    public sealed record AsFound(PartId Part, ValvePosition Position) : EntryBody;
 
     /// <summary>How a shutoff stands on leaving.</summary>
-    public sealed record AsLeft(PartId Part, Standing Standing) : EntryBody;
+    public sealed record AsLeft(PartId Part, ValvePosition Position) : EntryBody;
 
     /// <summary>The serial number on the assembly is not the one on the order.</summary>
     /// <param name="Serial">What the plate says.</param>

@@ -14,18 +14,18 @@ namespace Mordel.Core.Runs;
 public sealed class Replay
 {
     private readonly RunPlan plan;
-    private readonly Agenda agenda;
+    private readonly StepQueue agenda;
     private readonly Book book;
     private readonly List<Entry> notes = [];
     private readonly List<SetAside> setAside = [];
     private readonly List<EarlierSet> earlier = [];
-    private readonly Watches watches;
+    private readonly HoldTracker watches;
     private readonly Dictionary<TestItem, ItemValue> transcribed = [];
     private readonly List<RigState> passed = [];
     private readonly WaterMemory water = new();
     private readonly Dictionary<string, RigState> rigAt = [];
-    private readonly SortedDictionary<string, Position> found = new(StringComparer.Ordinal);
-    private readonly SortedDictionary<string, Position> left = new(StringComparer.Ordinal);
+    private readonly SortedDictionary<string, EnteredPosition> found = new(StringComparer.Ordinal);
+    private readonly SortedDictionary<string, EnteredPosition> left = new(StringComparer.Ordinal);
     private readonly Dictionary<Matter, AgreedWith> agreed = [];
     private RigState start,
         rig;
@@ -206,11 +206,11 @@ public sealed class Replay
                 Aside(entry, "This assembly has no such valve.");
                 break;
             case EntryBody.AsFound a:
-                found[a.Part.Value] = new(a.Standing, entry);
+                found[a.Part.Value] = new(a.Position, entry);
                 Arrive();
                 break;
             case EntryBody.AsLeft a:
-                left[a.Part.Value] = new(a.Standing, entry);
+                left[a.Part.Value] = new(a.Position, entry);
                 break;
             case EntryBody.SerialDiffers s:
                 serial = s;
@@ -233,20 +233,20 @@ public sealed class Replay
         }
     }
 
-    private bool Stands(PartId part) => Standings.Of(plan.Rig.Body).Contains(part);
+    private bool Stands(PartId part) => ValvePositions.Of(plan.Rig.Body).Contains(part);
 
     // The line stands as it was found until something is turned; steps that hang on it come in or drop out.
     private void Arrive()
     {
         if (!plan.Sheet.GoesByArrival)
             return;
-        agenda.Arrived(part => found.TryGetValue(part.Value, out var position) ? position.Standing : null);
+        agenda.Arrived(part => found.TryGetValue(part.Value, out var position) ? position.Position : null);
         if (passed.Count > 0)
             return;
         start = rig = found.Aggregate(plan.Rig.InService(), (state, f) =>
             state with
             {
-                Openings = state.Openings.SetItem(new(f.Key), f.Value.Standing.AsOpening()),
+                Openings = state.Openings.SetItem(new(f.Key), f.Value.Position.AsOpening()),
             }
         );
         foreach (var reached in rigAt.Keys)
@@ -335,7 +335,7 @@ public sealed class Replay
             return;
         }
 
-        book.Given[capture.Item] = new(answer.Value, entry, Agenda.Root(step.Key));
+        book.Given[capture.Item] = new(answer.Value, entry, StepQueue.Root(step.Key));
         Leave(entry, step, Passing.Done);
     }
 

@@ -74,9 +74,9 @@ public sealed record GivenAnswer(ItemValue Value, Entry Entry, string Root);
 public readonly record struct StillWater(bool ShowsSo1, bool So2WasShut, bool SitePushesBack);
 
 /// <summary>How a shutoff stood, and where that was entered.</summary>
-/// <param name="Standing">How it stood.</param>
+/// <param name="Position">How it stood.</param>
 /// <param name="Entry">The entry.</param>
-public sealed record Position(Standing Standing, Entry Entry);
+public sealed record EnteredPosition(ValvePosition Position, Entry Entry);
 
 /// <summary>Who agreed, and where that was entered.</summary>
 /// <param name="Who">Name or office.</param>
@@ -175,14 +175,14 @@ public sealed record RunState
     public required ImmutableArray<Entry> Notes { get; init; }
 
     /// <summary>How the shutoffs stood on arrival, as entered.</summary>
-    public required ImmutableSortedDictionary<string, Position> AsFound { get; init; }
+    public required ImmutableSortedDictionary<string, EnteredPosition> AsFound { get; init; }
 
     /// <summary>How a valve was found; null where nobody entered it.</summary>
-    public Standing? FoundAs(PartId part) =>
-        AsFound.TryGetValue(part.Value, out var position) ? position.Standing : null;
+    public ValvePosition? FoundAs(PartId part) =>
+        AsFound.TryGetValue(part.Value, out var position) ? position.Position : null;
 
     /// <summary>How they stand on leaving, as entered.</summary>
-    public required ImmutableSortedDictionary<string, Position> AsLeft { get; init; }
+    public required ImmutableSortedDictionary<string, EnteredPosition> AsLeft { get; init; }
 
     /// <summary>The serial number on the plate when it differs.</summary>
     public EntryBody.SerialDiffers? Serial { get; init; }

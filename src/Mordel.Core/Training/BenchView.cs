@@ -1,4 +1,4 @@
-using Mordel.Core.Drawings;
+using Mordel.Core.Drawing;
 using Mordel.Core.Rigs;
 
 namespace Mordel.Core.Training;
@@ -38,12 +38,12 @@ public sealed class BenchView(LiveRig live)
         (row[0], row[1], row[2], row[3], row[4], row[5], row[7], row[8]) = (
             live.Tick,
             water.Needle,
-            live.Chronicle.Rate(live.Tick),
+            live.EventLog.Rate(live.Tick),
             double.IsNaN(tube) ? -1 : tube,
             water.GaugeStands,
             water.TapOpen ? 1 : 0,
-            live.Chronicle.All.Count,
-            live.Deeds.Count
+            live.EventLog.All.Count,
+            live.Actions.Count
         );
         row[6] = Math.Max(
             water.Situation.Supply.Psi + water.Situation.Supply.Swing,

@@ -1,8 +1,9 @@
 using System.Collections.Immutable;
-using Mordel.Core.AutoTest;
+using Mordel.Core.Hydraulics;
 using Mordel.Core.Rigs;
 using Mordel.Core.Rules;
 using Mordel.Core.Runs;
+using Mordel.Core.Simulation;
 using Mordel.Core.Verdicts;
 
 namespace Mordel.Core.Training;
@@ -14,58 +15,58 @@ namespace Mordel.Core.Training;
 public static class Demonstration
 {
     // Ticks that careful hands take for a shutoff.
-    private const int Gently = 2 * Tape.PerSecond;
+    private const int Gently = 2 * Recording.PerSecond;
 
     /// <summary>The tape.</summary>
-    public static Tape Of(Scenario scenario)
+    public static Recording Of(Scenario scenario)
     {
         ArgumentNullException.ThrowIfNull(scenario);
-        var deeds = new List<TimedDeed>();
+        var deeds = new List<TimedAction>();
         var rig = scenario.Situation.Rig;
         var last = rig.InService();
-        var levels = new Water.WaterModel(scenario.Situation);
-        var result = new AutoTester(scenario.Plan, scenario.Situation, null, (seconds, move) =>
+        var levels = new WaterModel(scenario.Situation);
+        var result = new SimulatedTester(scenario.Plan, scenario.Situation, null, (seconds, move) =>
         {
-            if (Deeds(move, last, levels) is { } deed)
+            if (Actions(move, last, levels) is { } deed)
                 deeds.Add(new(Ticks(seconds), deed));
             last = last.Apply(move).State;
         }).Perform();
-        var end = Ticks(result.Seconds) + Gently + Tape.PerSecond;
+        var end = Ticks(result.Seconds) + Gently + Recording.PerSecond;
         deeds.AddRange(Written(result));
         deeds.AddRange(
             result
                 .Findings.Where(f => f is not ("hoses-swapped" or "not-static"))
-                .Select(f => new TimedDeed(end, new Deed.Find(f, true)))
+                .Select(f => new TimedAction(end, new BenchAction.Find(f, true)))
         );
         if (result.Verdict.Overall != Overall.Incomplete)
-            deeds.Add(new(end, new Deed.Conclude(result.Verdict.Overall)));
+            deeds.Add(new(end, new BenchAction.Conclude(result.Verdict.Overall)));
         // A number is written down before the hands go on.
-        return new(scenario, [.. deeds.OrderBy(d => d.At).ThenBy(d => d.What is not Deed.Write)], end);
+        return new(scenario, [.. deeds.OrderBy(d => d.At).ThenBy(d => d.What is not BenchAction.Write)], end);
     }
 
-    private static int Ticks(double seconds) => (int)Math.Round(seconds * Tape.PerSecond);
+    private static int Ticks(double seconds) => (int)Math.Round(seconds * Recording.PerSecond);
 
-    private static Deed? Deeds(Move move, RigState before, Water.WaterModel levels) =>
+    private static BenchAction? Actions(Move move, RigState before, WaterModel levels) =>
         move switch
         {
             // A screw is backed off to flush the vent; out it comes only when the pressure is.
             Move.Turn { Part: var screw, To.Fraction: 1m } when screw == Parts.VentScrew && before[Parts.So1].IsOpen =>
-                new Deed.Turn(screw, new(0.4m), 0),
+                new BenchAction.Turn(screw, new(0.4m), 0),
             Move.Turn t => before[t.Part] == t.To
                 ? null
-                : new Deed.Turn(
+                : new BenchAction.Turn(
                     t.Part,
                     new(decimal.Round(t.To.Fraction, 6)),
                     before.Rig[t.Part].Kind == PartKind.Shutoff && t.To.Fraction is 0m or 1m ? Gently : 0
                 ),
-            Move.Connect c => new Deed.Connect(c.Item, c.To),
-            Move.TakeOff o => before.Connections.ContainsKey(o.Item) ? new Deed.TakeOff(o.Item) : null,
-            Move.Hold h => new Deed.Lift(decimal.Round((decimal)levels.LevelOf(h.Level.With), 3)),
-            Move.Lift l => new Deed.Lift(l.Inches),
+            Move.Connect c => new BenchAction.Connect(c.Item, c.To),
+            Move.TakeOff o => before.Connections.ContainsKey(o.Item) ? new BenchAction.TakeOff(o.Item) : null,
+            Move.Hold h => new BenchAction.Lift(decimal.Round((decimal)levels.LevelOf(h.Level.With), 3)),
+            Move.Lift l => new BenchAction.Lift(l.Inches),
             _ => null,
         };
 
-    private static IEnumerable<TimedDeed> Written(AutoTestResult result)
+    private static IEnumerable<TimedAction> Written(SimulatedTest result)
     {
         int At(Entry entry) => Ticks((entry.At - DateTimeOffset.UnixEpoch).TotalSeconds);
         foreach (var (item, taken) in result.State.Readings.OrderBy(r => TestItem.All.IndexOf(r.Key)))
@@ -75,11 +76,11 @@ public static class Demonstration
                 result.State.Held.GetValueOrDefault(item) is { } held && held.Reading.Value == taken.Reading.Value
                     ? held
                     : taken;
-            yield return new(At(noted.Entry), new Deed.Write(item, new ItemValue.Measured(taken.Reading)));
+            yield return new(At(noted.Entry), new BenchAction.Write(item, new ItemValue.Measured(taken.Reading)));
         }
 
         foreach (var (item, given) in result.State.Given.OrderBy(g => TestItem.All.IndexOf(g.Key)))
             if (given.Value is ItemValue.Tightness or ItemValue.YesNo)
-                yield return new(At(given.Entry), new Deed.Write(item, given.Value));
+                yield return new(At(given.Entry), new BenchAction.Write(item, given.Value));
     }
 }

@@ -1,8 +1,8 @@
 using System.Collections.Immutable;
-using Mordel.Core.AutoTest;
 using Mordel.Core.Procedures;
 using Mordel.Core.Rigs;
 using Mordel.Core.Runs;
+using Mordel.Core.Simulation;
 using Mordel.Core.Units;
 using Mordel.Core.Verdicts;
 
@@ -23,7 +23,7 @@ public sealed class Guide
 {
     // Ticks between two looks; ticks that the eyes stay on the rig after a step's last turn before it counts as done.
     private const int Glance = 15,
-        Watching = 4 * Tape.PerSecond;
+        Watching = 4 * Recording.PerSecond;
     private const double Level = 0.75;
 
     private readonly LiveRig live;
@@ -145,7 +145,7 @@ public sealed class Guide
             return;
         var watched = live.Tick - doneAt;
         if (watched > Watching && step.Step.Sights.Length > 0)
-            LooksOdd = Sightings.At(step.Step with { MustAnswer = false }, Scene(step)) is { Good: false };
+            LooksOdd = SightObservations.At(step.Step with { MustAnswer = false }, Scene(step)) is { Good: false };
         if (step.Step.Capture is not null || step.Step.MustAnswer || LooksOdd)
             return;
         if (watched >= (step.Step.Sights.IsEmpty ? Glance : Watching + Glance))
@@ -198,7 +198,7 @@ public sealed class Guide
         else
         {
             var speed =
-                (decimal)Math.Abs(live.Chronicle.Rate(live.Tick))
+                (decimal)Math.Abs(live.EventLog.Rate(live.Tick))
                 * (unit == DifferentialUnit.Psid ? 1 : DifferentialUnits.KpaPerPsi);
             Write(
                 new EntryBody.Taken(
@@ -255,7 +255,7 @@ public sealed class Guide
         var entry = new Entry(
             new(new Guid(id)),
             number,
-            DateTimeOffset.UnixEpoch.AddSeconds(live.Tick / (double)Tape.PerSecond),
+            DateTimeOffset.UnixEpoch.AddSeconds(live.Tick / (double)Recording.PerSecond),
             body
         );
         written.Add((live.Tick, entry));
@@ -314,7 +314,7 @@ public sealed class Guide
             return false;
         var side = act is Act.Purge p ? p.Side : ((Act.StopRun)act).Side;
         var hose = side == Side.High ? Parts.HighHose : Parts.LowHose;
-        return live.Rig.Connections.ContainsKey(hose) && live.Chronicle.HasAir(hose);
+        return live.Rig.Connections.ContainsKey(hose) && live.EventLog.HasAir(hose);
     }
 
     private Scene Scene(PlannedStep step) =>

@@ -1,5 +1,5 @@
+using Mordel.Core.Hydraulics;
 using Mordel.Core.Rigs;
-using Mordel.Core.Water;
 
 namespace Mordel.Core.Training;
 
@@ -10,18 +10,18 @@ namespace Mordel.Core.Training;
 public sealed class LiveRig
 {
     // Ticks between two moments that are kept for the way back.
-    private const int KeepEvery = 10 * Tape.PerSecond;
+    private const int KeepEvery = 10 * Recording.PerSecond;
 
     private readonly Situation situation;
     private readonly WaterMoment first;
-    private readonly List<TimedDeed> deeds = [];
+    private readonly List<TimedAction> deeds = [];
     private readonly List<Kept> kept = [];
     private readonly Dictionary<PartId, Turning> turning = [];
     private readonly List<PartId> arrived = [];
 
     private sealed record Turning(double From, double To, int Began, int Over);
 
-    private sealed record Kept(int Tick, int Deeds, WaterMoment Water, KeyValuePair<PartId, Turning>[] Turning);
+    private sealed record Kept(int Tick, int Actions, WaterMoment Water, KeyValuePair<PartId, Turning>[] Turning);
 
     /// <summary>The rig in service, with its water at rest.</summary>
     /// <param name="situation">What is true of the rig.</param>
@@ -31,14 +31,14 @@ public sealed class LiveRig
         this.situation = situation;
         Water = new(situation, budget);
         first = Water.Moment();
-        Chronicle = new(this);
+        EventLog = new(this);
     }
 
     /// <summary>The water.</summary>
     public WaterModel Water { get; }
 
     /// <summary>What has happened so far, in the order it was seen.</summary>
-    public Chronicle Chronicle { get; }
+    public EventLog EventLog { get; }
 
     /// <summary>Ticks since the beginning.</summary>
     public int Tick { get; private set; }
@@ -47,26 +47,26 @@ public sealed class LiveRig
     public RigState Rig => Water.Rig;
 
     /// <summary>Everything done so far.</summary>
-    public IReadOnlyList<TimedDeed> Deeds => deeds;
+    public IReadOnlyList<TimedAction> Actions => deeds;
 
     /// <summary>Does something now; answers why it cannot be done, in the field's words, or null.</summary>
-    public string? Do(Deed deed)
+    public string? Do(BenchAction deed)
     {
-        var before = Chronicle.Before(deed);
+        var before = EventLog.Before(deed);
         var refusal = deed switch
         {
-            Deed.Turn t => Turn(t),
-            Deed.Connect c => Connect(c),
-            Deed.TakeOff o => Make(new Move.TakeOff(o.Item)),
-            Deed.Lift l => Make(new Move.Lift(l.Inches)),
-            Deed.DrawOff t => Tap(t.Open),
+            BenchAction.Turn t => Turn(t),
+            BenchAction.Connect c => Connect(c),
+            BenchAction.TakeOff o => Make(new Move.TakeOff(o.Item)),
+            BenchAction.Lift l => Make(new Move.Lift(l.Inches)),
+            BenchAction.DrawOff t => Tap(t.Open),
             _ => null,
         };
         if (refusal is not null)
             return refusal;
         deeds.Add(new(Tick, deed));
         if (before is { } coupling)
-            Chronicle.Watch(coupling);
+            EventLog.Watch(coupling);
         return null;
     }
 
@@ -81,8 +81,8 @@ public sealed class LiveRig
                 kept.Add(new(Tick, deeds.Count, Water.Moment(), [.. turning]));
             Tick++;
             TurnOn();
-            Water.Run(1.0 / Tape.PerSecond);
-            Chronicle.Look();
+            Water.Run(1.0 / Recording.PerSecond);
+            EventLog.Look();
             look?.Invoke(this);
         }
     }
@@ -96,10 +96,10 @@ public sealed class LiveRig
         var again = deeds.Where(d => d.At <= tick).ToArray();
         kept.RemoveAll(k => k.Tick > tick);
         var from = kept.Count > 0 ? kept[^1] : new(0, 0, first, []);
-        deeds.RemoveRange(from.Deeds, deeds.Count - from.Deeds);
+        deeds.RemoveRange(from.Actions, deeds.Count - from.Actions);
         Resume(from);
-        Chronicle.Forget(Tick);
-        foreach (var (at, what) in again.Skip(from.Deeds))
+        EventLog.Forget(Tick);
+        foreach (var (at, what) in again.Skip(from.Actions))
         {
             Advance(at - Tick);
             Do(what);
@@ -112,16 +112,16 @@ public sealed class LiveRig
     /// Goes to the kept moment next before a tick of a tape that has been played on this rig, so that only the rest
     /// need be played again.
     /// </summary>
-    internal void Jump(int tick, IEnumerable<TimedDeed> tape)
+    internal void Jump(int tick, IEnumerable<TimedAction> tape)
     {
         var from = kept.FindLast(k => k.Tick <= tick) ?? new(0, 0, first, []);
         // What is nearer by simply going on is not fetched.
         if (tick >= Tick && from.Tick <= Tick)
             return;
         deeds.Clear();
-        deeds.AddRange(tape.Take(from.Deeds));
+        deeds.AddRange(tape.Take(from.Actions));
         Resume(from);
-        Chronicle.Forget(Tick);
+        EventLog.Forget(Tick);
     }
 
     private void Resume(Kept from)
@@ -137,9 +137,9 @@ public sealed class LiveRig
     /// What a hose or fitting feels: the chamber its end opens into through an open cock; null while nothing does.
     /// </summary>
     public string? Feels(PartId item) =>
-        Rig.CockOf(item) is { } cock && situation.Of(cock, DefectKind.Blocked) is null ? Rig.Feels(item) : null;
+        Rig.CockOf(item) is { } cock && situation.Of(cock, FaultKind.Blocked) is null ? Rig.Feels(item) : null;
 
-    private string? Turn(Deed.Turn t)
+    private string? Turn(BenchAction.Turn t)
     {
         if (!Rig.Rig.Has(t.Part) || !Rig.Rig[t.Part].Turns)
             return $"{t.Part} has no handle on this rig.";
@@ -152,7 +152,7 @@ public sealed class LiveRig
         return null;
     }
 
-    private string? Connect(Deed.Connect c)
+    private string? Connect(BenchAction.Connect c)
     {
         if (Rig.Connections.GetValueOrDefault(c.Item) == c.To && Rig.Connections.ContainsKey(c.Item))
             return null;

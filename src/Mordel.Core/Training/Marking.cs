@@ -1,10 +1,10 @@
 using System.Collections.Immutable;
-using Mordel.Core.AutoTest;
+using Mordel.Core.Hydraulics;
 using Mordel.Core.Rigs;
 using Mordel.Core.Rules;
+using Mordel.Core.Simulation;
 using Mordel.Core.Units;
 using Mordel.Core.Verdicts;
-using Mordel.Core.Water;
 using static Mordel.Core.Training.Narrator;
 
 namespace Mordel.Core.Training;
@@ -30,13 +30,13 @@ public sealed class Marking
     private const double FlungOpen = 0.25,
         OnlyDrips = 0.012;
 
-    private readonly Tape tape;
-    private readonly Witness seen;
-    private readonly AutoTestResult examiner;
+    private readonly Recording tape;
+    private readonly BenchObserver seen;
+    private readonly SimulatedTest examiner;
     private readonly Dictionary<TestItem, (string? High, string? Low)> hooked = [];
     private readonly ImmutableArray<MarkLine>.Builder marks = ImmutableArray.CreateBuilder<MarkLine>();
 
-    private Marking(Tape tape, WorkBudget? budget)
+    private Marking(Recording tape, WorkBudget? budget)
     {
         this.tape = tape;
         examiner = tape.Scenario.Perform(null, budget);
@@ -60,7 +60,7 @@ public sealed class Marking
     /// <param name="tape">The tape.</param>
     /// <param name="budget">What may be spent on playing it; null for as much as it takes.</param>
     /// <exception cref="TooMuchWorkException">The budget is used up.</exception>
-    public static MarkSheet Of(Tape tape, WorkBudget? budget = null)
+    public static MarkSheet Of(Recording tape, WorkBudget? budget = null)
     {
         ArgumentNullException.ThrowIfNull(tape);
         var marking = new Marking(tape, budget);
@@ -74,8 +74,8 @@ public sealed class Marking
         return new(
             marking.marks.ToImmutable(),
             marking.examiner.Verdict.Overall,
-            Truths.Of(marking.Situation),
-            tape.End / (double)Tape.PerSecond
+            SituationText.Of(marking.Situation),
+            tape.End / (double)Recording.PerSecond
         );
     }
 
@@ -100,7 +100,7 @@ public sealed class Marking
             return;
         var dumped = seen
             .Scenes.Where(s =>
-                s.What is { What: Happens.Pours }
+                s.What is { What: RigEventKind.Pours }
                 && s.What.Part == Parts.Relief
                 && !s.Rig.Connections.ContainsKey(Parts.HighHose)
             )
@@ -169,7 +169,7 @@ public sealed class Marking
         );
     }
 
-    private void Hose(TestItem item, Pulled pulled)
+    private void Hose(TestItem item, WrittenAnswer pulled)
     {
         var (high, low) = hooked[item];
         var right = pulled.High == high && (pulled.Low == low || (low is null && pulled.Low is null));
@@ -189,7 +189,7 @@ public sealed class Marking
         );
     }
 
-    private void Air(TestItem item, Pulled pulled)
+    private void Air(TestItem item, WrittenAnswer pulled)
     {
         var airy = pulled.Air > 0.03;
         Add(
@@ -206,7 +206,7 @@ public sealed class Marking
         );
     }
 
-    private void Height(TestItem item, Pulled pulled)
+    private void Height(TestItem item, WrittenAnswer pulled)
     {
         var low = seen.Surface(pulled) - pulled.Stands;
         var right = Math.Abs(low) <= Inch;
@@ -225,7 +225,7 @@ public sealed class Marking
         );
     }
 
-    private void Moment(TestItem item, Pulled pulled, double value, double exact)
+    private void Moment(TestItem item, WrittenAnswer pulled, double value, double exact)
     {
         var (title, id) = ($"{item.Name}: taken at the right moment", $"{item.Id}.moment");
         if (item == TestItem.ReliefOpening && exact > 0.3)
@@ -238,9 +238,9 @@ public sealed class Marking
             var read = Math.Abs(value - pulled.Needle) <= Misread + (Kpa ? 0.1 : 0) || RanDown(value, pulled.Needle);
             // A number noted while the needle rested, before the tee was opened, is written down later.
             var noted = seen.Scenes.Any(s =>
-                s.What.What == Happens.Rests
+                s.What.What == RigEventKind.Rests
                 && s.What.At <= pulled.At
-                && s.What.At > pulled.At - (NotedFor * Tape.PerSecond)
+                && s.What.At > pulled.At - (NotedFor * Recording.PerSecond)
                 && Math.Abs(s.What.Needle - value) <= Misread
             );
             Add(
@@ -262,23 +262,23 @@ public sealed class Marking
     private static bool RanDown(double value, double needle) => value == 0 && Math.Abs(needle) <= AsGoodAsZero;
 
     private string Rested(int after) =>
-        seen.Scenes.FirstOrDefault(s => s.What.At > after && s.What.What == Happens.Rests)
-            is { What: { What: Happens.Rests } rest }
+        seen.Scenes.FirstOrDefault(s => s.What.At > after && s.What.What == RigEventKind.Rests)
+            is { What: { What: RigEventKind.Rests } rest }
             ? $"; it came to rest at {Shown(rest.Needle)}"
             : "";
 
-    private void AtTheDrip(string id, string title, Pulled pulled, double value)
+    private void AtTheDrip(string id, string title, WrittenAnswer pulled, double value)
     {
         // The first water from a dry port with both hoses on.
-        Happening? first = null;
+        RigEvent? first = null;
         var wet = false;
         foreach (
             var scene in seen.Scenes.Where(s =>
-                s.What.Part == Parts.Relief && s.What.At <= pulled.At && s.What.What <= Happens.Pours
+                s.What.Part == Parts.Relief && s.What.At <= pulled.At && s.What.What <= RigEventKind.Pours
             )
         )
         {
-            if (scene.What.What == Happens.Dry)
+            if (scene.What.What == RigEventKind.Dry)
                 wet = false;
             else if (!wet)
             {
@@ -301,7 +301,7 @@ public sealed class Marking
             return;
         }
 
-        var atOnce = Math.Abs(value - drip.Needle) <= Tolerance && pulled.At - drip.At <= Late * Tape.PerSecond;
+        var atOnce = Math.Abs(value - drip.Needle) <= Tolerance && pulled.At - drip.At <= Late * Recording.PerSecond;
         // Over a leaking CV1 it drips on, and the needle rests at the relief's point.
         var atRest =
             pulled.Relief < 0.05
@@ -321,11 +321,11 @@ public sealed class Marking
         );
     }
 
-    private void AtThePop(string id, string title, Pulled pulled, double value)
+    private void AtThePop(string id, string title, WrittenAnswer pulled, double value)
     {
         if (
-            seen.Scenes.LastOrDefault(s => s.What.What == Happens.InletOpens && s.What.At <= pulled.At)
-            is not { What: { What: Happens.InletOpens } pop }
+            seen.Scenes.LastOrDefault(s => s.What.What == RigEventKind.InletOpens && s.What.At <= pulled.At)
+            is not { What: { What: RigEventKind.InletOpens } pop }
         )
         {
             Add(id, title, false, 2, pulled.At, $"The inlet had not opened when you wrote {Shown(value)}.");
@@ -342,7 +342,7 @@ public sealed class Marking
             good
                 ? $"The inlet opened at {Shown(pop.Needle)}."
                 : $"The inlet opened at {Shown(pop.Needle)}, the needle going by at "
-                    + $"{Number(Math.Abs(seen.Live.Chronicle.Rate(pop.At)), 1)} psid a second; you wrote "
+                    + $"{Number(Math.Abs(seen.Live.EventLog.Rate(pop.At)), 1)} psid a second; you wrote "
                     + $"{Shown(value)}."
         );
     }
@@ -394,12 +394,12 @@ public sealed class Marking
     {
         var until = seen.Writes.GetValueOrDefault(TestItem.AirInletOpening)?.At ?? tape.End;
         var lost = seen.Scenes.FirstOrDefault(s =>
-            s.What.What == Happens.InletOpens
+            s.What.What == RigEventKind.InletOpens
             && s.What.At <= until
             && !s.Rig[Parts.So1].IsOpen
             && s.Rig[Parts.So2].IsOpen
         );
-        var did = lost.What.What == Happens.InletOpens;
+        var did = lost.What.What == RigEventKind.InletOpens;
         Add(
             "so2-first",
             "SO2 shut before SO1",
@@ -418,10 +418,10 @@ public sealed class Marking
     {
         // The controls may have been shut again by the time the water is at the port.
         var poured = seen.Scenes.FirstOrDefault(s =>
-            s.What.What == Happens.Pours && s.What.Part == Parts.Relief && Joined(s.Rig)
+            s.What.What == RigEventKind.Pours && s.What.Part == Parts.Relief && Joined(s.Rig)
         );
-        var did = poured.What.What == Happens.Pours;
-        var before = poured.What.At - Tape.PerSecond;
+        var did = poured.What.What == RigEventKind.Pours;
+        var before = poured.What.At - Recording.PerSecond;
         Add(
             "fed-slowly",
             "Zone fed slowly",
@@ -431,8 +431,8 @@ public sealed class Marking
             did
                 ? $"The low control stood {Number((double)poured.Rig[Parts.LowControl].Fraction * 100, 0)} % open: "
                     + $"supply water rushed into the zone, the needle fell from "
-                    + $"{Shown(seen.Live.Chronicle.NeedleAt(before))} to "
-                    + $"{Shown(seen.Live.Chronicle.NeedleAt(poured.What.At + (Tape.PerSecond / 2)))} within "
+                    + $"{Shown(seen.Live.EventLog.NeedleAt(before))} to "
+                    + $"{Shown(seen.Live.EventLog.NeedleAt(poured.What.At + (Recording.PerSecond / 2)))} within "
                     + $"a second and the relief poured. That flood is the tester's, not the valve's; its "
                     + $"first drip went by unread."
                 : "The relief came to its point drop by drop."
@@ -506,13 +506,13 @@ public sealed class Marking
         foreach (var finding in wanted)
             Add(
                 $"found.{finding}",
-                $"Found: {Truths.Finding(finding)}",
+                $"Found: {SituationText.Finding(finding)}",
                 seen.Findings.Contains(finding),
                 2,
                 seen.VerdictAt,
                 seen.Findings.Contains(finding)
                     ? "It is on your report."
-                    : $"{Capital(Truths.Finding(finding))}: it showed, and is not among your remarks."
+                    : $"{Capital(SituationText.Finding(finding))}: it showed, and is not among your remarks."
             );
         var wrong = seen.Findings.Except(wanted);
         Add(
@@ -523,7 +523,7 @@ public sealed class Marking
             seen.VerdictAt,
             wrong.IsEmpty
                 ? "No false finding."
-                : $"{Capital(string.Join("; ", wrong.Select(Truths.Finding)))}: this rig does not do that."
+                : $"{Capital(string.Join("; ", wrong.Select(SituationText.Finding)))}: this rig does not do that."
         );
         var overall = examiner.Verdict.Overall;
         var right = seen.Verdict == overall;
@@ -533,9 +533,10 @@ public sealed class Marking
             right,
             3,
             seen.VerdictAt,
-            seen.Verdict is not { } said ? $"No verdict was given; it is {Truths.Word(overall)}."
-                : right ? $"{Capital(Truths.Word(overall))}."
-                : $"You said {Truths.Word(said)}; it is {Truths.Word(overall)}. {examiner.Verdict.Reason}",
+            seen.Verdict is not { } said ? $"No verdict was given; it is {SituationText.Word(overall)}."
+                : right ? $"{Capital(SituationText.Word(overall))}."
+                : $"You said {SituationText.Word(said)}; it is {SituationText.Word(overall)}. "
+                    + $"{examiner.Verdict.Reason}",
             endsIt: overall == Overall.Fail && seen.Verdict == Overall.Pass
         );
     }
@@ -577,19 +578,19 @@ public sealed class Marking
                 : $"The {string.Join(", ", wet)} {(wet.Count == 1 ? "is" : "are")} shut: the water left inside "
                     + $"freezes and breaks the kit."
         );
-        Safe("hammer", "Shutoffs turned gently", Happens.Hammer, 2, e =>
+        Safe("hammer", "Shutoffs turned gently", RigEventKind.Hammer, 2, e =>
             $"{Rig[e.Part].Label} was flung: {(e.Amount > Sizes.Atmosphere ? $"{Number(e.Amount, 0)} psi stood across it" : "the flow was stopped at a blow")}, and the pipes knock."
         );
-        Safe("relieved", "Couplings undone without pressure", Happens.SpraysOff, 2, e =>
+        Safe("relieved", "Couplings undone without pressure", RigEventKind.SpraysOff, 2, e =>
             $"The {Rig[e.Part].Label} came off with {Number(e.Amount, 0)} psi behind it: it sprays and whips."
         );
         if (Rig.Has(Parts.VentScrew))
-            Safe("vent", "Vent screw taken out gently", Happens.BlowsOut, 2, e =>
+            Safe("vent", "Vent screw taken out gently", RigEventKind.BlowsOut, 2, e =>
                 $"The screw came out with {Number(e.Amount, 0)} psi behind it."
             );
     }
 
-    private void Safe(string id, string title, Happens what, int weight, Func<Happening, string> says)
+    private void Safe(string id, string title, RigEventKind what, int weight, Func<RigEvent, string> says)
     {
         var did = seen.Scenes.Where(s => s.What.What == what).Select(s => s.What).ToList();
         Add(

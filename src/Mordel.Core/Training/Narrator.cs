@@ -10,27 +10,27 @@ public static class Narrator
     /// <param name="e">What happened.</param>
     /// <param name="rig">Where.</param>
     /// <param name="numbers">Whether the needle is told; in an exam everybody reads it for himself.</param>
-    public static string Say(Happening e, Rig rig, bool numbers = true)
+    public static string Say(RigEvent e, Rig rig, bool numbers = true)
     {
         ArgumentNullException.ThrowIfNull(rig);
         var at = Outlet(e.Part, rig);
         return e.What switch
         {
-            Happens.Dry => $"{at} has stopped.",
-            Happens.Drips => numbers ? $"{at} drips, needle at {Psid(e.Needle)}." : $"{at} drips.",
-            Happens.Runs => $"Water runs from {Lower(at)}.",
-            Happens.Pours => $"Water pours from {Lower(at)}.",
-            Happens.InletOpens => numbers ? $"The air inlet opens at {Psid(e.Needle)}." : "The air inlet opens.",
-            Happens.InletShuts => "The air inlet shuts.",
-            Happens.Pegs => "The needle is at its peg.",
-            Happens.LeavesPeg => "The needle leaves its peg.",
-            Happens.Rests => numbers ? $"The needle rests at {Psid(e.Needle)}." : "The needle rests.",
-            Happens.AirGone => $"The {rig[e.Part].Label} is free of air.",
-            Happens.AirIn => $"Air has come into the {rig[e.Part].Label}.",
-            Happens.TubeEmpty => "The tube has emptied.",
-            Happens.TubeFull => "The tube stands full.",
-            Happens.Hammer => $"The pipes knock: {rig[e.Part].Label} was flung.",
-            Happens.SpraysOff =>
+            RigEventKind.Dry => $"{at} has stopped.",
+            RigEventKind.Drips => numbers ? $"{at} drips, needle at {Psid(e.Needle)}." : $"{at} drips.",
+            RigEventKind.Runs => $"Water runs from {Lower(at)}.",
+            RigEventKind.Pours => $"Water pours from {Lower(at)}.",
+            RigEventKind.InletOpens => numbers ? $"The air inlet opens at {Psid(e.Needle)}." : "The air inlet opens.",
+            RigEventKind.InletShuts => "The air inlet shuts.",
+            RigEventKind.Pegs => "The needle is at its peg.",
+            RigEventKind.LeavesPeg => "The needle leaves its peg.",
+            RigEventKind.Rests => numbers ? $"The needle rests at {Psid(e.Needle)}." : "The needle rests.",
+            RigEventKind.AirGone => $"The {rig[e.Part].Label} is free of air.",
+            RigEventKind.AirIn => $"Air has come into the {rig[e.Part].Label}.",
+            RigEventKind.TubeEmpty => "The tube has emptied.",
+            RigEventKind.TubeFull => "The tube stands full.",
+            RigEventKind.Hammer => $"The pipes knock: {rig[e.Part].Label} was flung.",
+            RigEventKind.SpraysOff =>
                 $"The {rig[e.Part].Label} sprays as it comes off, {Number(e.Amount, 0)} psi behind it.",
             _ => $"The {rig[e.Part].Label} is blown out, {Number(e.Amount, 0)} psi behind it.",
         };
@@ -42,14 +42,14 @@ public static class Narrator
     public static string Tell(LiveRig live, int from, int to)
     {
         ArgumentNullException.ThrowIfNull(live);
-        var (first, last) = (live.Chronicle.NeedleAt(from), live.Chronicle.NeedleAt(to));
+        var (first, last) = (live.EventLog.NeedleAt(from), live.EventLog.NeedleAt(to));
         var told = live
-            .Chronicle.All.Where(e =>
+            .EventLog.All.Where(e =>
                 e.At > from
                 && e.At <= to
-                && e.What is not (Happens.Rests or Happens.LeavesPeg or Happens.Pegs or Happens.Dry)
+                && e.What is not (RigEventKind.Rests or RigEventKind.LeavesPeg or RigEventKind.Pegs or RigEventKind.Dry)
             )
-            .GroupBy(e => (e.Part, Stream: e.What <= Happens.Pours))
+            .GroupBy(e => (e.Part, Stream: e.What <= RigEventKind.Pours))
             .Select(g => g.Key.Stream ? g.MaxBy(e => e.What) : g.Last())
             .OrderBy(e => e.At)
             .Select(e => Say(e, live.Rig.Rig))
@@ -84,7 +84,7 @@ public static class Narrator
                 .Connections.OrderBy(c => c.Key.Value, StringComparer.Ordinal)
                 .Select(c =>
                     $"{Capital(rig[c.Key].Label)} on "
-                    + $"{rig[c.Value].Label}{(live.Chronicle.HasAir(c.Key) && rig[c.Key].Kind == PartKind.Hose ? ", air in it" : "")}."
+                    + $"{rig[c.Value].Label}{(live.EventLog.HasAir(c.Key) && rig[c.Key].Kind == PartKind.Hose ? ", air in it" : "")}."
                 )
         );
         said.Add($"Gauge {Height(live.Water.GaugeStands)} the body's centre.");
@@ -99,9 +99,9 @@ public static class Narrator
                     : "Air inlet shut."
             );
         said.AddRange(
-            rig.Parts.Where(p => live.Chronicle.Stream(p.Id) != Happens.Dry)
+            rig.Parts.Where(p => live.EventLog.Stream(p.Id) != RigEventKind.Dry)
                 .Select(p =>
-                    $"{Outlet(p.Id, rig)} {live.Chronicle.Stream(p.Id) switch { Happens.Drips => "drips", Happens.Runs => "runs", _ => "pours" }}."
+                    $"{Outlet(p.Id, rig)} {live.EventLog.Stream(p.Id) switch { RigEventKind.Drips => "drips", RigEventKind.Runs => "runs", _ => "pours" }}."
                 )
         );
         return string.Join(" ", said);
@@ -135,7 +135,7 @@ public static class Narrator
 
     private static string Moving(LiveRig live)
     {
-        var rate = live.Chronicle.Rate(live.Tick, Tape.PerSecond);
+        var rate = live.EventLog.Rate(live.Tick, Recording.PerSecond);
         return Math.Abs(rate) < 0.02 ? ", still"
             : rate < 0 ? $", falling {Number(-rate, 2)} a second"
             : $", rising {Number(rate, 2)} a second";

@@ -1,9 +1,9 @@
 using System.Text.Json;
-using Mordel.Core.Formats;
 using Mordel.Core.Procedures;
 using Mordel.Core.Rigs;
 using Mordel.Core.Rules;
 using Mordel.Core.Runs;
+using Mordel.Core.Serialization;
 using Mordel.Core.Training;
 using Mordel.Core.Units;
 using Mordel.Core.Verdicts;
@@ -19,7 +19,7 @@ public static class BenchViews
     /// <param name="desk">The bench.</param>
     /// <param name="flow">Which way the water runs.</param>
     /// <param name="open">Whether what is wrong with the rig may be told.</param>
-    public static string Layout(BenchDesk desk, FlowDirection flow, bool open)
+    public static string Layout(BenchSession desk, FlowDirection flow, bool open)
     {
         ArgumentNullException.ThrowIfNull(desk);
         var (rig, plan) = (desk.Live.Rig.Rig, desk.Scenario.Plan);
@@ -36,7 +36,7 @@ public static class BenchViews
             json.WriteNumber("fullScale", plan.FullScale.Amount);
             json.WriteNumber("perPsi", plan.Resolution.Unit == DifferentialUnit.Psid ? 1 : DifferentialUnits.KpaPerPsi);
             json.WriteNumber("resolution", plan.Resolution.Amount);
-            json.WriteNumber("perSecond", Tape.PerSecond);
+            json.WriteNumber("perSecond", Recording.PerSecond);
             json.WriteNumber("head", BenchView.Head);
             json.WriteStrings("chambers", desk.View.Chambers);
             json.WriteStartArray("parts");
@@ -60,9 +60,9 @@ public static class BenchViews
             json.WriteStartObject("scale");
             json.WriteNumber("width", drawing.Size.X);
             json.WriteNumber("height", drawing.Size.Y);
-            json.WriteNumber("centre", Drawings.BenchDrawing.CentreLine);
-            json.WriteNumber("perInch", Drawings.BenchDrawing.PerInch);
-            json.WriteNumber("firstInch", Drawings.BenchDrawing.FirstInch);
+            json.WriteNumber("centre", Drawing.BenchDrawing.CentreLine);
+            json.WriteNumber("perInch", Drawing.BenchDrawing.PerInch);
+            json.WriteNumber("firstInch", Drawing.BenchDrawing.FirstInch);
             json.WriteNumber("low", drawing.Reach.Low);
             json.WriteNumber("high", drawing.Reach.High);
             json.WriteNumber("rail", drawing.RailAt);
@@ -71,7 +71,7 @@ public static class BenchViews
             json.WriteEndObject();
             AskedFor(json, plan);
             json.WriteStartArray("findings");
-            foreach (var (id, words) in Truths.FindingsOf(rig.Body.Type).Where(f => f.Id != "hoses-swapped"))
+            foreach (var (id, words) in SituationText.FindingsOf(rig.Body.Type).Where(f => f.Id != "hoses-swapped"))
             {
                 json.WriteStartObject();
                 json.WriteString("id", id);
@@ -81,12 +81,12 @@ public static class BenchViews
 
             json.WriteEndArray();
             if (open)
-                json.WriteStrings("truth", Truths.Of(desk.Scenario.Situation));
+                json.WriteStrings("truth", SituationText.Of(desk.Scenario.Situation));
         });
     }
 
     /// <summary>Where the sheet stands beside a rig.</summary>
-    public static string Sheet(BenchDesk desk)
+    public static string Sheet(BenchSession desk)
     {
         ArgumentNullException.ThrowIfNull(desk);
         if (desk.Guide is not { } guide)
@@ -149,7 +149,7 @@ public static class BenchViews
             }
 
             json.WriteEndArray();
-            json.WriteStrings("otherwise", Otherwise.At(plan.Procedure.Id, now.Step.Id).Select(o => o.Title));
+            json.WriteStrings("otherwise", WhatIf.At(plan.Procedure.Id, now.Step.Id).Select(o => o.Title));
         });
     }
 
@@ -258,7 +258,7 @@ public static class BenchViews
         json.WriteEndObject();
     }
 
-    private static void Spots(Utf8JsonWriter json, string name, IEnumerable<KeyValuePair<PartId, Drawings.Spot>> spots)
+    private static void Spots(Utf8JsonWriter json, string name, IEnumerable<KeyValuePair<PartId, Drawing.Spot>> spots)
     {
         json.WriteStartObject(name);
         foreach (var (id, spot) in spots.OrderBy(s => s.Key.Value, StringComparer.Ordinal))

@@ -1,11 +1,11 @@
 using System.Collections.Immutable;
 using System.Globalization;
-using Mordel.Core.Drawings;
-using Mordel.Core.Formats;
+using Mordel.Core.Drawing;
 using Mordel.Core.Procedures;
 using Mordel.Core.Rigs;
 using Mordel.Core.Rules;
 using Mordel.Core.Runs;
+using Mordel.Core.Serialization;
 using Mordel.Core.Units;
 using Mordel.Core.Verdicts;
 
@@ -307,7 +307,7 @@ public static class RunViews
                 "was asked"
             ),
             Question.Arrival => Stands("as-found", plan, state.AsFound, state, part =>
-                plan.Rig[part].Normal.AsStanding()
+                plan.Rig[part].Normal.AsPosition()
             ),
             Question.Departure => Stands("as-left", plan, state.AsLeft, state, AtTheEnd(plan, state)),
             Question.Identity => new(
@@ -326,25 +326,25 @@ public static class RunViews
     private static AskView Stands(
         string kind,
         RunPlan plan,
-        ImmutableSortedDictionary<string, Position> entered,
+        ImmutableSortedDictionary<string, EnteredPosition> entered,
         RunState state,
-        Func<PartId, Standing> likely
+        Func<PartId, ValvePosition> likely
     )
     {
-        var valves = Standings.Of(plan.Rig.Body).ToImmutableArray();
-        var drains = Standings.Drains(plan.Rig.Body).Reverse().Take(2).ToList();
-        string Said(PartId part, Standing standing) => $"{plan.Rig[part].Label} {EnteredFacts.Word(standing)}";
+        var valves = ValvePositions.Of(plan.Rig.Body).ToImmutableArray();
+        var drains = ValvePositions.Drains(plan.Rig.Body).Reverse().Take(2).ToList();
+        string Said(PartId part, ValvePosition standing) => $"{plan.Rig[part].Label} {EnteredFacts.Word(standing)}";
         var said = valves
             .Where(v => entered.ContainsKey(v.Value))
-            .Select(v => Said(v, entered[v.Value].Standing))
+            .Select(v => Said(v, entered[v.Value].Position))
             .ToList();
         bool Matters(PartId part) => part == Parts.So1 || part == Parts.So2 || state.AsFound.ContainsKey(part.Value);
-        var inService = valves.All(v => likely(v) == plan.Rig[v].Normal.AsStanding());
+        var inService = valves.All(v => likely(v) == plan.Rig[v].Normal.AsPosition());
         var offer = inService
             ? "Both open"
             : string.Join(
                 ", ",
-                valves.Where(v => Matters(v) || likely(v) != Standing.Closed).Select(v => Said(v, likely(v)))
+                valves.Where(v => Matters(v) || likely(v) != ValvePosition.Closed).Select(v => Said(v, likely(v)))
             );
         return new(
             kind,
@@ -356,21 +356,21 @@ public static class RunViews
                     v.Value,
                     plan.Rig[v].Label,
                     EntryFormat.Name(likely(v)),
-                    EntryFormat.Name(entered.TryGetValue(v.Value, out var p) ? p.Standing : likely(v)),
+                    EntryFormat.Name(entered.TryGetValue(v.Value, out var p) ? p.Position : likely(v)),
                     Matters(v),
-                    EntryFormat.Name(v == Parts.So2 || drains.Contains(v) ? Standing.Open : Standing.Closed)
+                    EntryFormat.Name(v == Parts.So2 || drains.Contains(v) ? ValvePosition.Open : ValvePosition.Closed)
                 )),
             ]
         );
     }
 
     // How the valves stand when the steps that are left have been done.
-    private static Func<PartId, Standing> AtTheEnd(RunPlan plan, RunState state)
+    private static Func<PartId, ValvePosition> AtTheEnd(RunPlan plan, RunState state)
     {
         var rig = state
             .Ahead.SelectMany(p => plan.Sheet.MovesOf(p.Step))
             .Aggregate(state.Rig, (rig, move) => rig.Apply(move).State);
-        return part => rig[part].AsStanding();
+        return part => rig[part].AsPosition();
     }
 
     private static ImmutableArray<ReadingView> Readings(RunState state, Verdict verdict)

@@ -1,6 +1,6 @@
 using Microsoft.EntityFrameworkCore;
-using Mordel.Core.Formats;
 using Mordel.Core.Reports;
+using Mordel.Core.Serialization;
 using Mordel.Data.Rows;
 using Mordel.Data.Seals;
 

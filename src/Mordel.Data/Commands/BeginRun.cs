@@ -1,8 +1,8 @@
 using Microsoft.EntityFrameworkCore;
-using Mordel.Core.Catalogue;
-using Mordel.Core.Formats;
 using Mordel.Core.Rigs;
 using Mordel.Core.Rules;
+using Mordel.Core.Schools;
+using Mordel.Core.Serialization;
 using Mordel.Data.Lists;
 using Mordel.Data.Rows;
 using Mordel.Data.Setups;
@@ -13,7 +13,7 @@ namespace Mordel.Data.Commands;
 /// Begins the run of a stop, or finds the one that has been begun: two tabs meet in the same run. What it is made with
 /// is written down and kept with it.
 /// </summary>
-public sealed class BeginRun(Store store, ProfileBook profiles, SetupReader setups, TimeProvider clock)
+public sealed class BeginRun(Store store, ProfileList profiles, SetupReader setups, TimeProvider clock)
 {
     /// <summary>The run's id.</summary>
     public async Task<Reply<Guid>> For(Guid stopId, Guid testerId, CancellationToken cancel)

@@ -1,14 +1,14 @@
 using Microsoft.EntityFrameworkCore;
-using Mordel.Core.Formats;
+using Mordel.Core.Hydraulics;
+using Mordel.Core.Serialization;
 using Mordel.Core.Training;
-using Mordel.Core.Water;
 using Mordel.Data.Lists;
 using Mordel.Data.Rows;
 
 namespace Mordel.Data.Commands;
 
 /// <summary>Takes a tape that was handed in, marks it by playing it, and keeps it.</summary>
-public sealed class HandIn(Store store, BenchBook book, TimeProvider clock)
+public sealed class HandIn(Store store, BenchList book, TimeProvider clock)
 {
     /// <summary>The attempt's id.</summary>
     /// <param name="tape">The tape.</param>
@@ -19,7 +19,7 @@ public sealed class HandIn(Store store, BenchBook book, TimeProvider clock)
     /// <exception cref="TooMuchWorkException">Playing it takes more than one request may cost; nothing is
     /// kept.</exception>
     public async Task<Reply<Guid>> Take(
-        Tape tape,
+        Recording tape,
         string text,
         Asker asker,
         Guid? assignmentId,
@@ -31,15 +31,15 @@ public sealed class HandIn(Store store, BenchBook book, TimeProvider clock)
         {
             if (await book.Assigned(id, asker, cancel) is not { } assignment)
                 return Reply<Guid>.Refused("There is no such assignment, or it is not yours.");
-            if (TapeFormat.RigOf(text) is var rig && Compact(rig) != Compact(assignment.Rig))
+            if (RecordingFormat.RigOf(text) is var rig && Compact(rig) != Compact(assignment.Rig))
                 return Reply<Guid>.Refused("This tape was not made on the rig of the assignment.");
         }
 
-        if (TapeFormat.Canonical(tape, text) is not { } canonical)
+        if (RecordingFormat.Canonical(tape, text) is not { } canonical)
             return Reply<Guid>.Refused("This tape would not come back as it was written. Hand it in from the bench.");
         if (
             await store.Attempts.AnyAsync(
-                a => a.AccountId == asker.Id && a.AssignmentId == assignmentId && a.Tape == canonical,
+                a => a.AccountId == asker.Id && a.AssignmentId == assignmentId && a.Recording == canonical,
                 cancel
             )
         )
@@ -56,7 +56,7 @@ public sealed class HandIn(Store store, BenchBook book, TimeProvider clock)
         Guid id,
         Guid accountId,
         Guid? assignmentId,
-        Tape tape,
+        Recording tape,
         string text,
         MarkSheet sheet,
         DateTimeOffset at
@@ -70,7 +70,7 @@ public sealed class HandIn(Store store, BenchBook book, TimeProvider clock)
             AccountId = accountId,
             AssignmentId = assignmentId,
             ProcedureId = tape.Scenario.Procedure.Id,
-            Tape = text,
+            Recording = text,
             HandedInAt = at,
             Marks = MarksFormat.Write(sheet),
             Seconds = (int)sheet.Seconds,
@@ -92,7 +92,7 @@ public sealed class RunClass(Store store, TimeProvider clock)
         CancellationToken cancel
     )
     {
-        var wanted = new Wanted();
+        var wanted = new FieldErrors();
         var called = wanted.Text("name", name, "The class's name", 80);
         await using var transaction = await store.Database.BeginTransactionAsync(cancel);
         wanted.That(
@@ -149,14 +149,14 @@ public sealed class RunClass(Store store, TimeProvider clock)
         CancellationToken cancel
     )
     {
-        var wanted = new Wanted();
+        var wanted = new FieldErrors();
         var called = wanted.Text("title", title, "The title", 80);
         wanted.Number("minutes", minutes, "Minutes", 0, 120);
         wanted.That("due", due is null || due >= clock.Today(), "The day has passed already.");
-        if (TapeFormat.ReadRig(rig, out var faults) is null)
+        if (RecordingFormat.ReadRig(rig, out var faults) is null)
             foreach (var fault in faults)
                 wanted.That(fault.Place, false, fault.Says);
-        else if (TapeFormat.ReadRig(rig = JsonText.Compact(rig), out _) is null)
+        else if (RecordingFormat.ReadRig(rig = JsonText.Compact(rig), out _) is null)
             wanted.That("rig", false, "This rig would not come back as it was written.");
         await using var transaction = await store.Database.BeginTransactionAsync(cancel);
         wanted.That(

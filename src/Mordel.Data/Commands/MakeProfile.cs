@@ -1,6 +1,6 @@
 using Microsoft.EntityFrameworkCore;
-using Mordel.Core.Formats;
 using Mordel.Core.Rules;
+using Mordel.Core.Serialization;
 using Mordel.Data.Lists;
 using Mordel.Data.Rows;
 
@@ -10,7 +10,7 @@ namespace Mordel.Data.Commands;
 /// Keeps a new profile, or a new version of one that this installation has made; and says which authority works by
 /// which.
 /// </summary>
-public sealed class MakeProfile(Store store, ProfileBook book, TimeProvider clock)
+public sealed class MakeProfile(Store store, ProfileList book, TimeProvider clock)
 {
     /// <summary>Keeps it. A profile that comes with Mordel is copied under a name of its own.</summary>
     public async Task<(Profile? Made, IReadOnlyList<(string Field, string Says)> Faults)> From(
@@ -20,7 +20,7 @@ public sealed class MakeProfile(Store store, ProfileBook book, TimeProvider cloc
     )
     {
         ArgumentNullException.ThrowIfNull(wished);
-        var wanted = new Wanted();
+        var wanted = new FieldErrors();
         wanted.That(
             "short",
             wished.Id.Length is > 1 and <= 40
@@ -85,7 +85,7 @@ public sealed class MakeProfile(Store store, ProfileBook book, TimeProvider cloc
         CancellationToken cancel
     )
     {
-        var wanted = new Wanted();
+        var wanted = new FieldErrors();
         var authority = await store.Authorities.FirstOrDefaultAsync(a => a.Id == authorityId, cancel);
         wanted.That("authorityId", authority is not null, "There is no such authority.");
         wanted.That("profileId", (await book.All(cancel)).Any(p => p.Id == profileId), "There is no such profile.");

@@ -25,7 +25,7 @@ public sealed class AddKit(Store store)
 {
     public async Task<IReadOnlyList<(string Field, string Says)>> With(NewKit kit, CancellationToken cancel)
     {
-        var wanted = new Wanted();
+        var wanted = new FieldErrors();
         var unit = wanted.OneOf("unit", kit.Unit, "Unit", "psid", "kPa");
         var on = wanted.Day("calibratedOn", kit.CalibratedOn, "Calibration date");
         var row = new KitRow
@@ -82,7 +82,7 @@ public sealed class ColourHoses(Store store)
         CancellationToken cancel
     )
     {
-        var wanted = new Wanted();
+        var wanted = new FieldErrors();
         var kit = await store.Kits.FirstOrDefaultAsync(k => k.Id == kitId && (atTheDesk || k.KeeperId == who), cancel);
         wanted.That("kitId", kit is not null, "There is no such kit of yours.");
         var chosen = string.Join(
@@ -110,7 +110,7 @@ public sealed class AddCertificate(Store store)
         CancellationToken cancel
     )
     {
-        var wanted = new Wanted();
+        var wanted = new FieldErrors();
         var row = new CertificateRow
         {
             Id = Guid.CreateVersion7(),
@@ -179,7 +179,7 @@ public sealed record NewAssembly
 }
 
 /// <summary>Adds an assembly with its place, owner and authority; those already there by name are used again.</summary>
-public sealed class AddAssembly(Store store, ProfileBook profiles)
+public sealed class AddAssembly(Store store, ProfileList profiles)
 {
     /// <summary>The rules that an authority can work by.</summary>
     public async Task<string[]> Profiles(CancellationToken cancel) =>
@@ -190,7 +190,7 @@ public sealed class AddAssembly(Store store, ProfileBook profiles)
         CancellationToken cancel
     )
     {
-        var wanted = new Wanted();
+        var wanted = new FieldErrors();
         var owner = new OwnerRow
         {
             Id = Guid.CreateVersion7(),
@@ -285,7 +285,7 @@ public sealed class AddStop(Store store)
         CancellationToken cancel
     )
     {
-        var wanted = new Wanted();
+        var wanted = new FieldErrors();
         var day = wanted.Day("day", stop.Day, "Day");
         wanted.That(
             "from",

@@ -1,7 +1,7 @@
 using Microsoft.EntityFrameworkCore;
-using Mordel.Core.Formats;
 using Mordel.Core.Reports;
 using Mordel.Core.Runs;
+using Mordel.Core.Serialization;
 using Mordel.Core.Verdicts;
 using Mordel.Data.Lists;
 using Mordel.Data.Seals;
@@ -64,7 +64,7 @@ public sealed class SealRun(Store store, FindRun find, SealMaker maker, TimeProv
         ArgumentNullException.ThrowIfNull(signature);
         if (string.IsNullOrWhiteSpace(signature.Name) || signature.Name.Length > 120)
             return Reply<Guid>.Refused("Sign with your name.");
-        if (!InkText.IsSignature(signature.Ink))
+        if (!SignaturePath.IsSignature(signature.Ink))
             return Reply<Guid>.Refused(
                 "The drawn signature is missing. Draw it in the box, or say that your typed name is your signature."
             );

@@ -1,7 +1,7 @@
 using System.Collections.Immutable;
 using Microsoft.EntityFrameworkCore;
-using Mordel.Core.Formats;
 using Mordel.Core.Runs;
+using Mordel.Core.Serialization;
 using Mordel.Core.Units;
 using Mordel.Data.Rows;
 using Mordel.Data.Setups;

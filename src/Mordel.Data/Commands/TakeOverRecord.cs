@@ -1,6 +1,6 @@
 using Microsoft.EntityFrameworkCore;
-using Mordel.Core.Formats;
 using Mordel.Core.Runs;
+using Mordel.Core.Serialization;
 using Mordel.Data.Lists;
 using Mordel.Data.Setups;
 

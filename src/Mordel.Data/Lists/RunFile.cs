@@ -1,7 +1,7 @@
 using Microsoft.EntityFrameworkCore;
-using Mordel.Core.Formats;
 using Mordel.Core.Rigs;
 using Mordel.Core.Runs;
+using Mordel.Core.Serialization;
 using Mordel.Core.Verdicts;
 using Mordel.Data.Rows;
 using Mordel.Data.Seals;
@@ -117,7 +117,7 @@ public sealed class FindRun(Store store, SetupReader setups, SealReader seals)
         var (received, unreadable) = (new List<ReceivedEntry>(), new List<UnreadableEntry>());
         foreach (var row in rows)
         {
-            var faults = new List<Fault>();
+            var faults = new List<InputError>();
             if (
                 Node.Root(row.Json, faults) is { } node
                 && EntryFormat.Read(node) is { } entry

@@ -1,6 +1,6 @@
 using Microsoft.EntityFrameworkCore;
-using Mordel.Core.Catalogue;
 using Mordel.Core.Procedures;
+using Mordel.Core.Schools;
 using Mordel.Data.Rows;
 using Mordel.Data.Seals;
 
@@ -43,7 +43,7 @@ public sealed record TodayView(
 );
 
 /// <summary>Lists testers' stops of a day, in order, with what stands in the way.</summary>
-public sealed class TodayList(Store store, ProfileBook profiles, StopLines lines)
+public sealed class TodayList(Store store, ProfileList profiles, StopLines lines)
 {
     private const int SoonDays = 30;
 

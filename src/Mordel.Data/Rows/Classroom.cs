@@ -50,7 +50,7 @@ public sealed class AttemptRow
     public required string ProcedureId { get; set; }
 
     /// <summary>Everything done, as <c>mordel.tape/1</c>.</summary>
-    public required string Tape { get; set; }
+    public required string Recording { get; set; }
     public DateTimeOffset HandedInAt { get; set; }
 
     /// <summary>Projections of the tape: the marks as text, and what lists show.</summary>

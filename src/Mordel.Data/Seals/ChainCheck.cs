@@ -1,4 +1,4 @@
-using Mordel.Core.Formats;
+using Mordel.Core.Serialization;
 using Mordel.Data.Rows;
 
 namespace Mordel.Data.Seals;

@@ -1,5 +1,5 @@
-using Mordel.Core.Formats;
 using Mordel.Core.Runs;
+using Mordel.Core.Serialization;
 using Mordel.Data.Rows;
 
 namespace Mordel.Data.Seals;

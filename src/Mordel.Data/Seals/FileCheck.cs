@@ -1,8 +1,8 @@
 using System.Globalization;
 using System.Security.Cryptography;
 using System.Text;
-using Mordel.Core.Formats;
 using Mordel.Core.Reports;
+using Mordel.Core.Serialization;
 using Mordel.Core.Verdicts;
 
 namespace Mordel.Data.Seals;

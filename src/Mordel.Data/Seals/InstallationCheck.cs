@@ -1,5 +1,5 @@
 using Microsoft.EntityFrameworkCore;
-using Mordel.Core.Formats;
+using Mordel.Core.Serialization;
 using Mordel.Data.Rows;
 
 namespace Mordel.Data.Seals;
@@ -110,7 +110,7 @@ public sealed class InstallationCheck(Store store, SealReader reader, SigningKey
             broken.AddRange((await reader.Chain(assembly, cancel)).Select(says => (Alarms.OfChain(assembly), says)));
     }
 
-    private async Task<(int Runs, int Otherwise)> Runs(
+    private async Task<(int Runs, int WhatIf)> Runs(
         HashSet<string> texts,
         List<(string, string)> broken,
         Func<int, Task> rest,

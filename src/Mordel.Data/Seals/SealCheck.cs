@@ -1,6 +1,6 @@
-using Mordel.Core.Formats;
 using Mordel.Core.Reports;
 using Mordel.Core.Runs;
+using Mordel.Core.Serialization;
 using Mordel.Core.Verdicts;
 using Mordel.Data.Rows;
 
@@ -116,7 +116,7 @@ public sealed class SealCheck(SigningKeys keys, ISetupParts parts)
         return text;
     }
 
-    private static SealedRun? Unreadable(IEnumerable<Fault> faults, List<string> broken)
+    private static SealedRun? Unreadable(IEnumerable<InputError> faults, List<string> broken)
     {
         broken.Add($"The record cannot be read: {string.Join("; ", faults.Take(3))}.");
         return null;

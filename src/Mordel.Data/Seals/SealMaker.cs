@@ -1,6 +1,6 @@
-using Mordel.Core.Formats;
 using Mordel.Core.Reports;
 using Mordel.Core.Runs;
+using Mordel.Core.Serialization;
 using Mordel.Core.Verdicts;
 using Mordel.Data.Rows;
 

@@ -3,8 +3,8 @@ using System.Globalization;
 using System.Security.Cryptography;
 using System.Text;
 using Microsoft.EntityFrameworkCore;
-using Mordel.Core.Formats;
 using Mordel.Core.Reports;
+using Mordel.Core.Serialization;
 using Mordel.Data.Rows;
 using Mordel.Data.Startup;
 

@@ -1,7 +1,7 @@
 using System.Text.Json;
 using Microsoft.EntityFrameworkCore;
-using Mordel.Core.Formats;
 using Mordel.Core.Runs;
+using Mordel.Core.Serialization;
 using Mordel.Data.Rows;
 
 namespace Mordel.Data.Setups;
@@ -10,7 +10,7 @@ namespace Mordel.Data.Setups;
 public sealed class DamagedException(string message) : Exception(message);
 
 /// <summary>Reads and keeps setups; fetches the texts that they share.</summary>
-public sealed class SetupReader(Store store, SetupShelf shelf)
+public sealed class SetupReader(Store store, SetupStore shelf)
 {
     /// <summary>Where profiles and sheets are found once <see cref="Fetch"/> has been asked for them.</summary>
     public ISetupParts Parts => shelf;

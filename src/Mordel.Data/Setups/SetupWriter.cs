@@ -1,9 +1,9 @@
 using Microsoft.EntityFrameworkCore;
-using Mordel.Core.Formats;
 using Mordel.Core.Procedures;
 using Mordel.Core.Rigs;
 using Mordel.Core.Rules;
 using Mordel.Core.Runs;
+using Mordel.Core.Serialization;
 using Mordel.Core.Units;
 using Mordel.Data.Rows;
 

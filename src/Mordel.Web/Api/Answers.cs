@@ -2,8 +2,8 @@ using System.Collections.Immutable;
 using System.Text;
 using Microsoft.AspNetCore.Authentication;
 using Microsoft.AspNetCore.Authentication.Cookies;
-using Mordel.Core.Formats;
-using Mordel.Core.Water;
+using Mordel.Core.Hydraulics;
+using Mordel.Core.Serialization;
 using Mordel.Data.Seals;
 using Mordel.Web.Application;
 
@@ -12,13 +12,13 @@ namespace Mordel.Web.Api;
 /// <summary>
 /// A refusal in the shape that every part of the API uses: what happened, and each fault with its place.
 /// </summary>
-public sealed record ProblemAnswer(string Error, IReadOnlyList<Fault> Faults);
+public sealed record ProblemAnswer(string Error, IReadOnlyList<InputError> Faults);
 
 /// <summary>Answers shared by the endpoints.</summary>
 public static class Answers
 {
     /// <summary>400 with faults.</summary>
-    public static IResult Bad(ImmutableArray<Fault> faults) =>
+    public static IResult Bad(ImmutableArray<InputError> faults) =>
         Results.Json(
             new ProblemAnswer("The input cannot be used. Nothing of it was kept.", faults),
             statusCode: StatusCodes.Status400BadRequest
@@ -62,7 +62,7 @@ public static class Answers
         return Results.Json(
             new ProblemAnswer(
                 $"SEAL BROKEN. Do not rely on this report. {report.Broken[0]}",
-                [.. report.Broken.Select(b => new Fault("seal", b))]
+                [.. report.Broken.Select(b => new InputError("seal", b))]
             ),
             statusCode: StatusCodes.Status409Conflict
         );

@@ -1,6 +1,6 @@
 using System.Text.Json;
 using Microsoft.AspNetCore.Antiforgery;
-using Mordel.Core.Formats;
+using Mordel.Core.Serialization;
 using Mordel.Data.Commands;
 using Mordel.Data.Lists;
 using Mordel.Web.Application;
@@ -47,16 +47,19 @@ public static class BenchApi
         CancellationToken cancel
     )
     {
-        if (!http.User.HasClaim(c => c.Type == TokenDoor.Scope) && !await antiforgery.IsRequestValidAsync(http))
+        if (
+            !http.User.HasClaim(c => c.Type == ApiKeyAuthentication.Scope)
+            && !await antiforgery.IsRequestValidAsync(http)
+        )
             return Answers.Refused(
                 "This page has grown stale. Your tape is kept on this device; reload the page to hand it in.",
                 StatusCodes.Status403Forbidden
             );
-        if (http.User.FindFirst(TokenDoor.Scope) is { Value: not KeyRing.Write })
+        if (http.User.FindFirst(ApiKeyAuthentication.Scope) is { Value: not ApiKeys.Write })
             return Answers.Refused("This key may only read.", StatusCodes.Status403Forbidden);
         if (await Answers.Text(http, cancel) is not { } text)
             return Answers.Bad([new("", "the text is not UTF-8")]);
-        if (TapeFormat.ReadHandedIn(text, out var assignment, out var tapeText, out var faults) is not { } tape)
+        if (RecordingFormat.ReadHandedIn(text, out var assignment, out var tapeText, out var faults) is not { } tape)
             return Answers.Bad(faults);
         return await Answers.InTurn(
             "tape",
@@ -71,14 +74,14 @@ public static class BenchApi
         );
     }
 
-    private static async Task<IResult> Marks(Guid id, HttpContext http, BenchBook book, CancellationToken cancel) =>
+    private static async Task<IResult> Marks(Guid id, HttpContext http, BenchList book, CancellationToken cancel) =>
         await book.Attempt(id, http.User.Asker(), cancel) is { } attempt
             ? Results.Text(attempt.Marks, "application/json")
             : NoAttempt();
 
-    private static async Task<IResult> TapeOf(Guid id, HttpContext http, BenchBook book, CancellationToken cancel) =>
+    private static async Task<IResult> TapeOf(Guid id, HttpContext http, BenchList book, CancellationToken cancel) =>
         await book.Attempt(id, http.User.Asker(), cancel) is { } attempt
-            ? Results.Text(attempt.Tape, "application/json")
+            ? Results.Text(attempt.Recording, "application/json")
             : NoAttempt();
 
     private static IResult NoAttempt() =>

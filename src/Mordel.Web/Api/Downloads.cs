@@ -1,8 +1,8 @@
 using System.Text;
-using Mordel.Core.Catalogue;
-using Mordel.Core.Formats;
 using Mordel.Core.Procedures;
 using Mordel.Core.Rigs;
+using Mordel.Core.Schools;
+using Mordel.Core.Serialization;
 using Mordel.Data.Lists;
 using Mordel.Data.Seals;
 using Mordel.Web.Application;
@@ -24,7 +24,7 @@ public static class Downloads
         app.MapGet("/formats/{name}", Schema).AllowAnonymous();
     }
 
-    private static async Task<IResult> Pdf(Guid id, FindRun find, Papers papers, CancellationToken cancel)
+    private static async Task<IResult> Pdf(Guid id, FindRun find, SealedPapers papers, CancellationToken cancel)
     {
         if (await find.Report(id, cancel) is not { } report)
             return Results.NotFound();
@@ -33,7 +33,7 @@ public static class Downloads
             : Answers.Broken(report);
     }
 
-    private static async Task<IResult> Data(Guid id, FindRun find, Papers papers, CancellationToken cancel)
+    private static async Task<IResult> Data(Guid id, FindRun find, SealedPapers papers, CancellationToken cancel)
     {
         if (await find.Report(id, cancel) is not { } report)
             return Results.NotFound();

@@ -1,13 +1,13 @@
 using System.Net.WebSockets;
 using System.Text;
 using System.Text.Json;
-using Mordel.Core.Catalogue;
-using Mordel.Core.Formats;
 using Mordel.Core.Runs;
+using Mordel.Core.Schools;
+using Mordel.Core.Serialization;
 using Mordel.Core.Units;
 using Mordel.Data.Commands;
 using Mordel.Data.Lists;
-using Mordel.StandIns.Gauges;
+using Mordel.Simulators;
 using Mordel.Web.Application;
 
 namespace Mordel.Web.Api;
@@ -109,7 +109,7 @@ public static class GaugeApi
 
     private static async Task<IResult> Bridge(Guid id, HttpContext http, FindRun find, GaugeHub hub)
     {
-        if (http.User.FindFirst(TokenDoor.Scope) is not { Value: KeyRing.Write })
+        if (http.User.FindFirst(ApiKeyAuthentication.Scope) is not { Value: ApiKeys.Write })
             return Answers.Refused(
                 "A bridge needs a key to write; issue one under “For programs”.",
                 StatusCodes.Status403Forbidden

@@ -1,6 +1,6 @@
 using System.Collections.Concurrent;
 using System.Threading.Channels;
-using Mordel.Core.Formats;
+using Mordel.Core.Serialization;
 
 namespace Mordel.Web.Api;
 

@@ -3,9 +3,9 @@ using System.Text;
 using System.Text.Json;
 using System.Text.Json.Serialization;
 using Microsoft.AspNetCore.Antiforgery;
-using Mordel.Core.Formats;
 using Mordel.Core.Reports;
 using Mordel.Core.Runs;
+using Mordel.Core.Serialization;
 using Mordel.Core.Units;
 using Mordel.Core.Views;
 using Mordel.Data.Commands;
@@ -85,7 +85,7 @@ public static class RunApi
         EndpointFilterDelegate next
     )
     {
-        if (context.HttpContext.User.HasClaim(c => c.Type == TokenDoor.Scope))
+        if (context.HttpContext.User.HasClaim(c => c.Type == ApiKeyAuthentication.Scope))
             return await next(context);
         var antiforgery = context.HttpContext.RequestServices.GetRequiredService<IAntiforgery>();
         return await antiforgery.IsRequestValidAsync(context.HttpContext)

@@ -1,6 +1,6 @@
 using System.Threading.RateLimiting;
 using Microsoft.AspNetCore.RateLimiting;
-using Mordel.Core.Formats;
+using Mordel.Core.Serialization;
 
 namespace Mordel.Web.Application;
 

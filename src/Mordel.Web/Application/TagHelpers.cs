@@ -1,5 +1,5 @@
 using Microsoft.AspNetCore.Razor.TagHelpers;
-using Mordel.Core.Drawings;
+using Mordel.Core.Drawing;
 using Mordel.Core.Rigs;
 using Mordel.Data.Rows;
 using Mordel.Data.Setups;

@@ -6,7 +6,7 @@ using Mordel.Data.Seals;
 using Mordel.Data.Setups;
 using Mordel.Data.Startup;
 using Mordel.Data.Upgrade;
-using Mordel.StandIns.Place;
+using Mordel.DemoData;
 using Mordel.Web.Application;
 
 namespace Mordel.Web.Hosting;
@@ -29,9 +29,9 @@ public static class Launch
         var clock = services.GetRequiredService<TimeProvider>();
         await new OpenStore(store, options.Data, clock).Run(Say, CancellationToken.None);
         await services.GetRequiredService<SigningKeys>().Open(store, CancellationToken.None);
-        await Forward(scope.ServiceProvider.GetRequiredService<BringForward>());
+        await Forward(scope.ServiceProvider.GetRequiredService<EarlierRunUpgrade>());
         if (options.Demo)
-            await scope.ServiceProvider.GetRequiredService<DemoPlace>().Prepare(CancellationToken.None);
+            await scope.ServiceProvider.GetRequiredService<DemoTown>().Prepare(CancellationToken.None);
         await Roles(scope.ServiceProvider);
         if (!options.Demo && !await store.Users.AnyAsync())
             Say(
@@ -57,7 +57,7 @@ public static class Launch
             _ => null,
         };
 
-    private static async Task Forward(BringForward forward)
+    private static async Task Forward(EarlierRunUpgrade forward)
     {
         var waiting = await forward.Waiting(CancellationToken.None);
         if (waiting == 0)

@@ -5,8 +5,8 @@ using Microsoft.AspNetCore.Identity;
 using Microsoft.AspNetCore.Mvc.ModelBinding;
 using Microsoft.AspNetCore.ResponseCompression;
 using Microsoft.EntityFrameworkCore;
-using Mordel.Core.Formats;
 using Mordel.Core.Reports;
+using Mordel.Core.Serialization;
 using Mordel.Data;
 using Mordel.Data.Commands;
 using Mordel.Data.Lists;
@@ -15,8 +15,8 @@ using Mordel.Data.Seals;
 using Mordel.Data.Setups;
 using Mordel.Data.Startup;
 using Mordel.Data.Upgrade;
+using Mordel.DemoData;
 using Mordel.Documents.Reports;
-using Mordel.StandIns.Place;
 using Mordel.Web.Api;
 using Mordel.Web.Application;
 using Serilog;
@@ -39,7 +39,7 @@ public static class Services
         services.AddSingleton(_ => FolderLock.Take(options.Data));
         services.AddSingleton<LastTrouble>();
         services.AddSingleton<FirstAccountCode>();
-        services.AddHostedService<SealWatch>();
+        services.AddHostedService<SealCheckWorker>();
         services.AddSerilog(log =>
             log.MinimumLevel.Information()
                 .MinimumLevel.Override("Microsoft", LogEventLevel.Warning)
@@ -60,8 +60,8 @@ public static class Services
             .PersistKeysToFileSystem(new(Path.Combine(options.Data, "keys")));
         services.AddSingleton(new Installation(options.Demo));
         services.AddSingleton(_ => new SigningKeys(options.Data));
-        services.AddSingleton<SetupShelf>();
-        services.AddSingleton<ISetupParts>(s => s.GetRequiredService<SetupShelf>());
+        services.AddSingleton<SetupStore>();
+        services.AddSingleton<ISetupParts>(s => s.GetRequiredService<SetupStore>());
         services.AddSingleton<IPaperSetter, ReportPdf>();
         foreach (
             var type in new[]
@@ -71,7 +71,7 @@ public static class Services
                 typeof(FindStop),
                 typeof(FindRun),
                 typeof(RunList),
-                typeof(ProfileBook),
+                typeof(ProfileList),
                 typeof(MakeProfile),
                 typeof(RegisterSearch),
                 typeof(Passport),
@@ -87,16 +87,16 @@ public static class Services
                 typeof(SealMaker),
                 typeof(Alarms),
                 typeof(InstallationCheck),
-                typeof(Papers),
-                typeof(BringForward),
+                typeof(SealedPapers),
+                typeof(EarlierRunUpgrade),
                 typeof(AddKit),
                 typeof(ColourHoses),
-                typeof(KeyRing),
+                typeof(ApiKeys),
                 typeof(AddCertificate),
                 typeof(AddAssembly),
                 typeof(AddStop),
-                typeof(DemoPlace),
-                typeof(BenchBook),
+                typeof(DemoTown),
+                typeof(BenchList),
                 typeof(HandIn),
                 typeof(RunClass),
                 typeof(MakeOwner),
@@ -122,8 +122,8 @@ public static class Services
             })
             .AddMvcOptions(o =>
             {
-                o.Filters.Add<OnlyKnownMethods>();
-                o.Filters.Add<WholeForms>();
+                o.Filters.Add<KnownMethodsFilter>();
+                o.Filters.Add<CompleteFormsFilter>();
                 // Names in brackets are of no use here, and a broken one makes these two throw.
                 o.ValueProviderFactories.RemoveType<JQueryFormValueProviderFactory>();
                 o.ValueProviderFactories.RemoveType<JQueryQueryStringValueProviderFactory>();
@@ -134,17 +134,19 @@ public static class Services
             .AddPolicy(Policies.Teach, p => p.RequireRole(Policies.Teaching))
             .AddPolicy(Policies.Field, p => p.RequireRole(Policies.InTheField))
             .AddPolicy(Policies.ApiField, p =>
-                p.AddAuthenticationSchemes(IdentityConstants.ApplicationScheme, TokenDoor.SchemeName)
+                p.AddAuthenticationSchemes(IdentityConstants.ApplicationScheme, ApiKeyAuthentication.SchemeName)
                     .RequireRole(Policies.InTheField)
             )
             .AddPolicy(Policies.Api, p =>
-                p.AddAuthenticationSchemes(IdentityConstants.ApplicationScheme, TokenDoor.SchemeName)
+                p.AddAuthenticationSchemes(IdentityConstants.ApplicationScheme, ApiKeyAuthentication.SchemeName)
                     .RequireAuthenticatedUser()
             )
             .AddPolicy(Policies.ApiWrite, p =>
-                p.AddAuthenticationSchemes(IdentityConstants.ApplicationScheme, TokenDoor.SchemeName)
+                p.AddAuthenticationSchemes(IdentityConstants.ApplicationScheme, ApiKeyAuthentication.SchemeName)
                     .RequireRole(Roles.Tester)
-                    .RequireAssertion(c => c.User.FindFirst(TokenDoor.Scope) is null or { Value: KeyRing.Write })
+                    .RequireAssertion(c =>
+                        c.User.FindFirst(ApiKeyAuthentication.Scope) is null or { Value: ApiKeys.Write }
+                    )
             );
         services.AddOpenApi("v1", ApiDocument.Configure);
         services.AddAntiforgery(o => o.HeaderName = "X-Mordel-Token");
@@ -181,8 +183,10 @@ public static class Services
             })
             .AddEntityFrameworkStores<Store>()
             .AddDefaultTokenProviders()
-            .AddClaimsPrincipalFactory<NamedPrincipal>();
-        services.AddAuthentication().AddScheme<AuthenticationSchemeOptions, TokenDoor>(TokenDoor.SchemeName, null);
+            .AddClaimsPrincipalFactory<AccountPrincipalFactory>();
+        services
+            .AddAuthentication()
+            .AddScheme<AuthenticationSchemeOptions, ApiKeyAuthentication>(ApiKeyAuthentication.SchemeName, null);
         services.ConfigureApplicationCookie(o =>
         {
             o.LoginPath = "/sign-in";

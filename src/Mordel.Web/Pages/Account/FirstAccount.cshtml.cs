@@ -7,26 +7,39 @@ using Mordel.Web.Application;
 
 namespace Mordel.Web.Pages.Account;
 
-/// <summary>Makes the owner of a fresh installation, for whoever has the code; closed as soon as anybody exists.</summary>
+/// <summary>
+/// Makes the owner of a fresh installation, for whoever has the code; closed as soon as anybody exists.
+/// </summary>
 [EnableRateLimiting(Limits.SignIn)]
-public sealed class FirstAccountModel(
-    MakeOwner make, SignInManager<Data.Rows.Account> signIn, FirstAccountCode wanted) : PageModel
+public sealed class FirstAccountModel(MakeOwner make, SignInManager<Data.Rows.Account> signIn, FirstAccountCode wanted)
+    : PageModel
 {
     public IReadOnlyList<string> Problems { get; private set; } = [];
     public string? Code { get; private set; }
     public string? FullName { get; private set; }
     public string? UserName { get; private set; }
 
-    public async Task<IActionResult> OnGet(CancellationToken cancel) => await make.IsTooLate(cancel) ? Redirect("/sign-in") : Page();
+    public async Task<IActionResult> OnGet(CancellationToken cancel) =>
+        await make.IsTooLate(cancel) ? Redirect("/sign-in") : Page();
 
-    public async Task<IActionResult> OnPost(string? code, string? fullName, string? userName, string? password, CancellationToken cancel)
+    public async Task<IActionResult> OnPost(
+        string? code,
+        string? fullName,
+        string? userName,
+        string? password,
+        CancellationToken cancel
+    )
     {
-        if (await make.IsTooLate(cancel)) return Redirect("/sign-in");
+        if (await make.IsTooLate(cancel))
+            return Redirect("/sign-in");
         (Code, FullName, UserName) = (code, fullName, userName);
-        if (!wanted.Is(code)) return Refused("That is not the code. It is printed where Mordel was started; each start makes a new one.");
-        if (string.IsNullOrWhiteSpace(fullName) || fullName.Length > 120) return Refused("Give the full name; reports carry it.");
+        if (!wanted.Is(code))
+            return Refused("That is not the code. It is printed where Mordel was started; each start makes a new one.");
+        if (string.IsNullOrWhiteSpace(fullName) || fullName.Length > 120)
+            return Refused("Give the full name; reports carry it.");
         var (owner, problems) = await make.Of(userName, fullName.Trim(), password, cancel);
-        if (owner is null) return problems.Count == 0 ? Redirect("/sign-in") : Refused([.. problems]);
+        if (owner is null)
+            return problems.Count == 0 ? Redirect("/sign-in") : Refused([.. problems]);
         await signIn.SignInAsync(owner, isPersistent: true);
         return Redirect("/");
     }

@@ -10,7 +10,11 @@ namespace Mordel.Web.Pages.Account;
 
 /// <summary>Signs in; in the demo each persona with one click.</summary>
 [EnableRateLimiting(Limits.SignIn)]
-public sealed class SignInModel(SignInManager<Data.Rows.Account> signIn, KitsAndPeopleList people, MordelOptions options) : PageModel
+public sealed class SignInModel(
+    SignInManager<Data.Rows.Account> signIn,
+    KitsAndPeopleList people,
+    MordelOptions options
+) : PageModel
 {
     public string? Problem { get; private set; }
     public string? UserName { get; private set; }
@@ -19,13 +23,26 @@ public sealed class SignInModel(SignInManager<Data.Rows.Account> signIn, KitsAnd
 
     public async Task OnGet(string? returnUrl, CancellationToken cancel) => await Load(returnUrl, cancel);
 
-    public async Task<IActionResult> OnPost(string? userName, string? password, string? returnUrl, CancellationToken cancel)
+    public async Task<IActionResult> OnPost(
+        string? userName,
+        string? password,
+        string? returnUrl,
+        CancellationToken cancel
+    )
     {
         await Load(returnUrl, cancel);
         UserName = userName;
-        var result = await signIn.PasswordSignInAsync(userName ?? "", password ?? "", isPersistent: true, lockoutOnFailure: true);
-        if (result.Succeeded) return Onward();
-        Problem = result.IsLockedOut ? "Too many attempts. Wait five minutes and try again." : "Name and password do not fit together.";
+        var result = await signIn.PasswordSignInAsync(
+            userName ?? "",
+            password ?? "",
+            isPersistent: true,
+            lockoutOnFailure: true
+        );
+        if (result.Succeeded)
+            return Onward();
+        Problem = result.IsLockedOut
+            ? "Too many attempts. Wait five minutes and try again."
+            : "Name and password do not fit together.";
         return Page();
     }
 
@@ -48,8 +65,14 @@ public sealed class SignInModel(SignInManager<Data.Rows.Account> signIn, KitsAnd
     private async Task Load(string? returnUrl, CancellationToken cancel)
     {
         ReturnUrl = returnUrl;
-        if (!options.Demo) return;
+        if (!options.Demo)
+            return;
         var all = await people.People(cancel);
-        Personas = [.. all.Where(p => p.Account.DemoNote is not null).OrderBy(p => Array.IndexOf(Roles.All, p.Roles[0])).Select(p => (p.Account, p.Roles[0]))];
+        Personas =
+        [
+            .. all.Where(p => p.Account.DemoNote is not null)
+                .OrderBy(p => Array.IndexOf(Roles.All, p.Roles[0]))
+                .Select(p => (p.Account, p.Roles[0])),
+        ];
     }
 }

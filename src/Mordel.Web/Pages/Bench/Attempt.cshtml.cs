@@ -1,7 +1,7 @@
 using System.Text.Json;
 using Microsoft.AspNetCore.Mvc;
 using Microsoft.AspNetCore.Mvc.RazorPages;
-using Mordel.Core.Catalogue;
+using Mordel.Core.Schools;
 using Mordel.Data.Lists;
 using Mordel.Data.Rows;
 using Mordel.Web.Application;
@@ -9,7 +9,7 @@ using Mordel.Web.Application;
 namespace Mordel.Web.Pages.Bench;
 
 /// <summary>An attempt with its marks and the replay that each lost one opens.</summary>
-public sealed class AttemptModel(BenchBook book) : PageModel
+public sealed class AttemptModel(BenchList book) : PageModel
 {
     public AttemptRow Row { get; private set; } = null!;
 
@@ -20,10 +20,12 @@ public sealed class AttemptModel(BenchBook book) : PageModel
 
     public async Task<IActionResult> OnGetAsync(Guid id, CancellationToken cancel)
     {
-        if (await book.Attempt(id, User.Asker(), cancel) is not { } row) return NotFound();
+        if (await book.Attempt(id, User.Asker(), cancel) is not { } row)
+            return NotFound();
         Row = row;
         using var sheet = JsonDocument.Parse(row.Marks);
-        Truth = string.Join(". ", sheet.RootElement.GetProperty("truth").EnumerateArray().Select(t => t.GetString())) + ".";
+        Truth =
+            string.Join(". ", sheet.RootElement.GetProperty("truth").EnumerateArray().Select(t => t.GetString())) + ".";
         return Page();
     }
 }

@@ -1,4 +1,4 @@
-using Mordel.Core.Formats;
+using Mordel.Core.Serialization;
 
 namespace Mordel.Web.Pages.Bench;
 
@@ -15,23 +15,32 @@ public sealed class BenchChoice
     public int Minutes { get; set; }
     public string? Flow { get; set; }
 
-    /// <summary>A rig that somebody has set, as <c>mordel.scenario/1</c>; it goes before what else is asked for.</summary>
+    /// <summary>
+    /// A rig that somebody has set, as <c>mordel.scenario/1</c>; it goes before what else is asked for.
+    /// </summary>
     public string? Rig { get; set; }
 
     /// <summary>The rig as text: as it was set, drawn by lot, or sound when no rules were named.</summary>
-    public string RigText => !string.IsNullOrEmpty(Rig) ? Rig : JsonText.Object(json =>
-    {
-        json.WriteString("format", string.IsNullOrEmpty(Rules) ? ScenarioFormat.Name : TapeFormat.Drawn);
-        if (string.IsNullOrEmpty(Rules))
-        {
-            json.WriteStartObject("assembly");
-            json.WriteString("type", Mordel.Core.Catalogue.SchoolCatalogue.Named(Procedure)?.Type.ToString() ?? "");
-            json.WriteEndObject();
-        }
+    public string RigText =>
+        !string.IsNullOrEmpty(Rig)
+            ? Rig
+            : JsonText.Object(json =>
+            {
+                json.WriteString("format", string.IsNullOrEmpty(Rules) ? ScenarioFormat.Name : RecordingFormat.Drawn);
+                if (string.IsNullOrEmpty(Rules))
+                {
+                    json.WriteStartObject("assembly");
+                    json.WriteString(
+                        "type",
+                        Mordel.Core.Schools.SchoolCatalogue.Named(Procedure)?.Type.ToString() ?? ""
+                    );
+                    json.WriteEndObject();
+                }
 
-        json.WriteString("procedure", Procedure ?? "");
-        json.WriteString("kit", Kit ?? "");
-        if (!string.IsNullOrEmpty(Rules)) json.WriteString("rules", Rules);
-        json.WriteNumber("seed", Math.Max(0, Seed));
-    });
+                json.WriteString("procedure", Procedure ?? "");
+                json.WriteString("kit", Kit ?? "");
+                if (!string.IsNullOrEmpty(Rules))
+                    json.WriteString("rules", Rules);
+                json.WriteNumber("seed", Math.Max(0, Seed));
+            });
 }

@@ -19,8 +19,10 @@ public sealed class AssignmentInput
     public DateOnly? Due { get; set; }
 }
 
-/// <summary>A class at a glance, for its instructor: who did what how well, where marks are lost, what to set next.</summary>
-public sealed class ClassModel(BenchBook book, RunClass classes, KitsAndPeopleList people) : PageModel
+/// <summary>
+/// A class at a glance, for its instructor: who did what how well, where marks are lost, what to set next.
+/// </summary>
+public sealed class ClassModel(BenchList book, RunClass classes, KitsAndPeopleList people) : PageModel
 {
     public ClassGlance Glance { get; private set; } = null!;
     public IReadOnlyList<Mordel.Data.Rows.Account> Others { get; private set; } = [];
@@ -29,9 +31,13 @@ public sealed class ClassModel(BenchBook book, RunClass classes, KitsAndPeopleLi
 
     public async Task<IActionResult> OnGetAsync(Guid id, CancellationToken cancel)
     {
-        if (await book.Glance(id, User.Asker(), cancel) is not { } glance) return NotFound();
+        if (await book.Glance(id, User.Asker(), cancel) is not { } glance)
+            return NotFound();
         Glance = glance;
-        Others = [.. (await people.In(Roles.Learner, cancel)).Where(l => glance.Class.Members.All(m => m.AccountId != l.Id))];
+        Others =
+        [
+            .. (await people.In(Roles.Learner, cancel)).Where(l => glance.Class.Members.All(m => m.AccountId != l.Id)),
+        ];
         return Page();
     }
 
@@ -39,18 +45,27 @@ public sealed class ClassModel(BenchBook book, RunClass classes, KitsAndPeopleLi
     {
         ArgumentNullException.ThrowIfNull(input);
         Input = input;
-        var rig = new BenchChoice { Procedure = input.Procedure, Kit = input.Kit, Rules = input.Rules ?? "exam", Seed = input.Seed }.RigText;
+        var rig = new BenchChoice
+        {
+            Procedure = input.Procedure,
+            Kit = input.Kit,
+            Rules = input.Rules ?? "exam",
+            Seed = input.Seed,
+        }.RigText;
         Faults = await classes.Assign(id, input.Title, rig, input.Minutes, input.Due, User.Asker(), cancel);
         return Faults.Count == 0 ? RedirectToPage() : await OnGetAsync(id, cancel);
     }
 
-    public Task<IActionResult> OnPostJoinAsync(Guid id, Guid learner, CancellationToken cancel) => Move(id, learner, isIn: true, cancel);
+    public Task<IActionResult> OnPostJoinAsync(Guid id, Guid learner, CancellationToken cancel) =>
+        Move(id, learner, isIn: true, cancel);
 
-    public Task<IActionResult> OnPostLeaveAsync(Guid id, Guid learner, CancellationToken cancel) => Move(id, learner, isIn: false, cancel);
+    public Task<IActionResult> OnPostLeaveAsync(Guid id, Guid learner, CancellationToken cancel) =>
+        Move(id, learner, isIn: false, cancel);
 
     private async Task<IActionResult> Move(Guid id, Guid learner, bool isIn, CancellationToken cancel)
     {
-        if (await classes.Join(id, learner, isIn, User.Asker(), cancel) is not { } why) return RedirectToPage();
+        if (await classes.Join(id, learner, isIn, User.Asker(), cancel) is not { } why)
+            return RedirectToPage();
         Faults = [("learner", why)];
         return await OnGetAsync(id, cancel);
     }

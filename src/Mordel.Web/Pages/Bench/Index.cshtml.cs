@@ -6,7 +6,7 @@ using Mordel.Web.Application;
 namespace Mordel.Web.Pages.Bench;
 
 /// <summary>The bench's room: what is set, the ways to play, what was handed in.</summary>
-public sealed class IndexModel(BenchBook book) : PageModel
+public sealed class IndexModel(BenchList book) : PageModel
 {
     public IReadOnlyList<AssignmentRow> Assignments { get; private set; } = [];
     public IReadOnlyList<AttemptLine> Attempts { get; private set; } = [];
@@ -15,7 +15,8 @@ public sealed class IndexModel(BenchBook book) : PageModel
     /// <summary>The number that the next practice exam is drawn with.</summary>
     public int Seed { get; } = Random.Shared.Next(1, 1_000_000);
 
-    public AttemptLine? Best(Guid assignment) => Attempts.Where(a => a.AssignmentId == assignment).MaxBy(a => a.Percent);
+    public AttemptLine? Best(Guid assignment) =>
+        Attempts.Where(a => a.AssignmentId == assignment).MaxBy(a => a.Percent);
 
     public async Task OnGetAsync(string? problem, CancellationToken cancel)
     {

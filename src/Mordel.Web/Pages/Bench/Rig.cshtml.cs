@@ -1,14 +1,16 @@
 using Microsoft.AspNetCore.Mvc;
 using Microsoft.AspNetCore.Mvc.RazorPages;
-using Mordel.Core.Formats;
 using Mordel.Core.Rigs;
+using Mordel.Core.Serialization;
 using Mordel.Data.Lists;
 using Mordel.Web.Application;
 
 namespace Mordel.Web.Pages.Bench;
 
-/// <summary>A rig under a learner's hands. The water runs in the browser; the server gives the rig and takes the tape.</summary>
-public sealed class RigModel(BenchBook book, KitsAndPeopleList people) : PageModel
+/// <summary>
+/// A rig under a learner's hands. The water runs in the browser; the server gives the rig and takes the tape.
+/// </summary>
+public sealed class RigModel(BenchList book, KitsAndPeopleList people) : PageModel
 {
     public string Mode { get; private set; } = "free";
 
@@ -23,7 +25,13 @@ public sealed class RigModel(BenchBook book, KitsAndPeopleList people) : PageMod
     public bool HasSetting { get; private set; }
     public string[] Colours { get; private set; } = ["", "", ""];
 
-    public string Heading => Mode switch { "guided" => "With the sheet", "exam" => "Exam", _ => "Free play" };
+    public string Heading =>
+        Mode switch
+        {
+            "guided" => "With the sheet",
+            "exam" => "Exam",
+            _ => "Free play",
+        };
 
     public async Task<IActionResult> OnGetAsync(string mode, BenchChoice choice, CancellationToken cancel)
     {
@@ -32,16 +40,21 @@ public sealed class RigModel(BenchBook book, KitsAndPeopleList people) : PageMod
         Colours = await people.HoseColours(User.Id(), cancel);
         if (choice.Assignment is { } id)
         {
-            if (await book.Assigned(id, User.Asker(), cancel) is not { } assigned) return NotFound();
+            if (await book.Assigned(id, User.Asker(), cancel) is not { } assigned)
+                return NotFound();
             (RigText, Minutes, Assignment, Key) = (assigned.Rig, assigned.Minutes, id, $"{mode} {id} {User.Id()}");
             return Page();
         }
 
-        if (mode != "free") RigText = choice.RigText;
+        if (mode != "free")
+            RigText = choice.RigText;
         Minutes = choice.Minutes is > 0 and <= 120 ? choice.Minutes : 0;
         Flow = Enum.TryParse<FlowDirection>(choice.Flow, out var way) && Enum.IsDefined(way) ? way.ToString() : Flow;
-        Key = $"{mode} {choice.Seed} {(string.IsNullOrEmpty(choice.Rig) ? choice.Procedure : ContentHash.Of(choice.Rig)[..12])} {User.Id()}";
+        Key =
+            $"{mode} {choice.Seed} {(string.IsNullOrEmpty(choice.Rig) ? choice.Procedure : ContentHash.Of(choice.Rig)[..12])} {User.Id()}";
         // What a link asks for and cannot be: the page says so, and offers the choice again.
-        return RigText.Length > 0 && TapeFormat.ReadRig(RigText, out var faults) is null ? Redirect($"/bench?problem={Uri.EscapeDataString(string.Join(" ", faults.Select(f => f.ToString())))}") : Page();
+        return RigText.Length > 0 && RecordingFormat.ReadRig(RigText, out var faults) is null
+            ? Redirect($"/bench?problem={Uri.EscapeDataString(string.Join(" ", faults.Select(f => f.ToString())))}")
+            : Page();
     }
 }

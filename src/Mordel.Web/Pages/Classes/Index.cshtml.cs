@@ -8,7 +8,7 @@ using Mordel.Web.Application;
 namespace Mordel.Web.Pages.Classes;
 
 /// <summary>The classes that one teaches; at the desk every class.</summary>
-public sealed class IndexModel(BenchBook book, RunClass classes) : PageModel
+public sealed class IndexModel(BenchList book, RunClass classes) : PageModel
 {
     public IReadOnlyList<ClassRow> Taught { get; private set; } = [];
     public string? Problem { get; private set; }
@@ -18,7 +18,8 @@ public sealed class IndexModel(BenchBook book, RunClass classes) : PageModel
     public async Task<IActionResult> OnPostAsync(string? name, CancellationToken cancel)
     {
         var faults = await classes.Begin(name, User.Id(), cancel);
-        if (faults.Count == 0) return RedirectToPage();
+        if (faults.Count == 0)
+            return RedirectToPage();
         Problem = string.Join(" ", faults.Select(f => f.Says));
         await OnGetAsync(cancel);
         return Page();

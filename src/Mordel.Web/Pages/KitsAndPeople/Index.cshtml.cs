@@ -10,7 +10,14 @@ using Mordel.Web.Application;
 namespace Mordel.Web.Pages.KitsAndPeople;
 
 /// <summary>Who tests with what, and until when they may; the desk adds to it.</summary>
-public sealed class IndexModel(KitsAndPeopleList list, AddKit addKit, ColourHoses colour, AddCertificate addCertificate, UserManager<Data.Rows.Account> users, TimeProvider clock) : PageModel
+public sealed class IndexModel(
+    KitsAndPeopleList list,
+    AddKit addKit,
+    ColourHoses colour,
+    AddCertificate addCertificate,
+    UserManager<Data.Rows.Account> users,
+    TimeProvider clock
+) : PageModel
 {
     public IReadOnlyList<PersonLine> People { get; private set; } = [];
     public IReadOnlyList<(string Field, string Says)> Faults { get; private set; } = [];
@@ -18,24 +25,27 @@ public sealed class IndexModel(KitsAndPeopleList list, AddKit addKit, ColourHose
     public bool MayAdd => User.IsAtTheDesk();
 
     /// <summary>Who tests, or has a kit or a certificate.</summary>
-    public IReadOnlyList<PersonLine> Testers => [.. People.Where(p => p.Roles.Contains(Roles.Tester) || p.Kit is not null || p.Certificates.Count > 0)];
+    public IReadOnlyList<PersonLine> Testers =>
+        [.. People.Where(p => p.Roles.Contains(Roles.Tester) || p.Kit is not null || p.Certificates.Count > 0)];
 
     /// <summary>Who only learns.</summary>
-    public IReadOnlyList<PersonLine> Learners => [.. People.Except(Testers).Where(p => p.Roles.All(r => r == Roles.Learner))];
+    public IReadOnlyList<PersonLine> Learners =>
+        [.. People.Except(Testers).Where(p => p.Roles.All(r => r == Roles.Learner))];
 
     /// <summary>Everybody else.</summary>
     public IReadOnlyList<PersonLine> Others => [.. People.Except(Testers).Except(Learners)];
 
     /// <summary>A role as people say it.</summary>
-    public static string InWords(string role) => role switch
-    {
-        Roles.Tester => "tests",
-        Roles.Office => "office",
-        Roles.Instructor => "teaches at the bench",
-        Roles.Learner => "learns",
-        Roles.Owner => "owns the installation",
-        _ => role,
-    };
+    public static string InWords(string role) =>
+        role switch
+        {
+            Roles.Tester => "tests",
+            Roles.Office => "office",
+            Roles.Instructor => "teaches at the bench",
+            Roles.Learner => "learns",
+            Roles.Owner => "owns the installation",
+            _ => role,
+        };
 
     /// <summary>Roles as people say them.</summary>
     public static string InWords(IReadOnlyList<string> roles) => string.Join(", ", roles.Select(InWords));
@@ -45,27 +55,47 @@ public sealed class IndexModel(KitsAndPeopleList list, AddKit addKit, ColourHose
     public async Task<IActionResult> OnPostKit(NewKit kit, CancellationToken cancel) =>
         MayAdd ? await Shown(await addKit.With(kit, cancel), cancel) : Forbid();
 
-    public async Task<IActionResult> OnPostHoses(Guid kitId, string? high, string? low, string? bypass, CancellationToken cancel) =>
-        await Shown(await colour.Of(kitId, User.Id(), MayAdd, high, low, bypass, cancel), cancel);
+    public async Task<IActionResult> OnPostHoses(
+        Guid kitId,
+        string? high,
+        string? low,
+        string? bypass,
+        CancellationToken cancel
+    ) => await Shown(await colour.Of(kitId, User.Id(), MayAdd, high, low, bypass, cancel), cancel);
 
     public async Task<IActionResult> OnPostCertificate(NewCertificate certificate, CancellationToken cancel) =>
         MayAdd ? await Shown(await addCertificate.With(certificate, cancel), cancel) : Forbid();
 
-    public async Task<IActionResult> OnPostPerson(string? fullName, string? userName, string? role, string? password, CancellationToken cancel)
+    public async Task<IActionResult> OnPostPerson(
+        string? fullName,
+        string? userName,
+        string? role,
+        string? password,
+        CancellationToken cancel
+    )
     {
-        if (!User.IsInRole(Roles.Owner)) return Forbid();
-        var wanted = new Wanted();
-        var account = new Data.Rows.Account { Id = Guid.CreateVersion7(), FullName = wanted.Text("fullName", fullName, "Full name"), UserName = wanted.Text("userName", userName, "Name to sign in with", 100) };
+        if (!User.IsInRole(Roles.Owner))
+            return Forbid();
+        var wanted = new FieldErrors();
+        var account = new Data.Rows.Account
+        {
+            Id = Guid.CreateVersion7(),
+            FullName = wanted.Text("fullName", fullName, "Full name"),
+            UserName = wanted.Text("userName", userName, "Name to sign in with", 100),
+        };
         var theirs = wanted.OneOf("role", role, "Role", Roles.All);
-        if (wanted.Faults.Count > 0) return await Shown(wanted.Faults, cancel);
+        if (wanted.Faults.Count > 0)
+            return await Shown(wanted.Faults, cancel);
         var made = await users.CreateAsync(account, password ?? "");
-        if (made.Succeeded) await users.AddToRoleAsync(account, theirs);
+        if (made.Succeeded)
+            await users.AddToRoleAsync(account, theirs);
         return await Shown([.. made.Errors.Select(e => ("password", e.Description))], cancel);
     }
 
     private async Task<IActionResult> Shown(IReadOnlyList<(string Field, string Says)> faults, CancellationToken cancel)
     {
-        if (faults.Count == 0) return Redirect("/kits-and-people");
+        if (faults.Count == 0)
+            return Redirect("/kits-and-people");
         Faults = faults;
         await OnGet(cancel);
         return Page();

@@ -8,8 +8,14 @@ using Mordel.Web.Application;
 
 namespace Mordel.Web.Pages.Programs;
 
-/// <summary>The API to read, from its own OpenAPI document, and the keys with which programs act for the person.</summary>
-public sealed class IndexModel(KeyRing ring, [FromKeyedServices("v1")] IOpenApiDocumentProvider document, TimeProvider clock) : PageModel
+/// <summary>
+/// The API to read, from its own OpenAPI document, and the keys with which programs act for the person.
+/// </summary>
+public sealed class IndexModel(
+    ApiKeys ring,
+    [FromKeyedServices("v1")] IOpenApiDocumentProvider document,
+    TimeProvider clock
+) : PageModel
 {
     public IReadOnlyList<TokenRow> Keys { get; private set; } = [];
     public IReadOnlyList<(string Field, string Says)> Faults { get; private set; } = [];

@@ -1,6 +1,6 @@
 using Microsoft.AspNetCore.Mvc;
 using Microsoft.AspNetCore.Mvc.RazorPages;
-using Mordel.Core.Drawings;
+using Mordel.Core.Drawing;
 using Mordel.Core.Reports;
 using Mordel.Core.Rigs;
 using Mordel.Core.Verdicts;
@@ -15,7 +15,8 @@ using PassportOf = Mordel.Data.Lists.Passport;
 namespace Mordel.Web.Pages.Register;
 
 /// <summary>An assembly's passport: data, drawing, tests, readings against limits.</summary>
-public sealed class PassportModel(PassportOf passport, KitsAndPeopleList people, AddStop add, TimeProvider clock) : PageModel
+public sealed class PassportModel(PassportOf passport, KitsAndPeopleList people, AddStop add, TimeProvider clock)
+    : PageModel
 {
     public PassportView View { get; private set; } = null!;
     public string? Chart { get; private set; }
@@ -24,31 +25,41 @@ public sealed class PassportModel(PassportOf passport, KitsAndPeopleList people,
     public DateOnly Today => clock.Today();
 
     /// <summary>The two readings that tell most about a type over the years.</summary>
-    public IReadOnlyList<(string Name, string Item)> Columns => View.Assembly.Type switch
-    {
-        nameof(AssemblyType.RP) => [("CV1", "check-1"), ("Relief", "relief-opening")],
-        nameof(AssemblyType.DC) => [("CV1", "check-1"), ("CV2", "check-2")],
-        _ => [("Check", "check-1"), ("Inlet", "air-inlet-opening")],
-    };
+    public IReadOnlyList<(string Name, string Item)> Columns =>
+        View.Assembly.Type switch
+        {
+            nameof(AssemblyType.RP) => [("CV1", "check-1"), ("Relief", "relief-opening")],
+            nameof(AssemblyType.DC) => [("CV1", "check-1"), ("CV2", "check-2")],
+            _ => [("Check", "check-1"), ("Inlet", "air-inlet-opening")],
+        };
 
     public async Task<IActionResult> OnGet(Guid id, CancellationToken cancel)
     {
-        if (await passport.Of(id, cancel) is not { } view) return NotFound();
+        if (await passport.Of(id, cancel) is not { } view)
+            return NotFound();
         View = view;
         Testers = await people.In(Roles.Tester, cancel);
-        var limit = Sound.SelectMany(r => r.Verdict.Items).FirstOrDefault(i => i.Item.Id == FixedLimit && i.Limit is not null);
-        Chart = HistoryChart.Of([Series(Columns[0].Name, "line-1", Columns[0].Item), Series(Columns[1].Name, "line-2", Columns[1].Item)], (double?)limit?.Limit, limit?.Unit ?? "psid");
+        var limit = Sound
+            .SelectMany(r => r.Verdict.Items)
+            .FirstOrDefault(i => i.Item.Id == FixedLimit && i.Limit is not null);
+        Chart = HistoryChart.Of(
+            [Series(Columns[0].Name, "line-1", Columns[0].Item), Series(Columns[1].Name, "line-2", Columns[1].Item)],
+            (double?)limit?.Limit,
+            limit?.Unit ?? "psid"
+        );
         return Page();
     }
 
     public async Task<IActionResult> OnPost(Guid id, NewStop stop, CancellationToken cancel)
     {
-        if (!User.IsAtTheDesk()) return Forbid();
+        if (!User.IsAtTheDesk())
+            return Forbid();
         Faults = await add.With(id, stop, cancel);
         return Faults.Count == 0 ? Redirect("/") : await OnGet(id, cancel);
     }
 
-    // The limit that is drawn across is the one that stands by itself: an RP's CV1 is judged against its relief, each time another.
+    // The limit that is drawn across is the one that stands by itself: an RP's CV1 is judged against its relief, each
+    // time another.
     private string FixedLimit => View.Assembly.Type == nameof(AssemblyType.RP) ? "relief-opening" : "check-1";
 
     /// <summary>Whether each point of the first line has a limit of its own.</summary>
@@ -61,24 +72,36 @@ public sealed class PassportModel(PassportOf passport, KitsAndPeopleList people,
         return run.Verdict.Items.FirstOrDefault(i => i.Item.Id == Columns[column].Item)?.Value?.ToString();
     }
 
-    /// <summary>The outcome of the last test; broken when its seal is, or when the chain does not end where it should.</summary>
-    public string? LastOutcome => View.Tests switch
-    {
-        { ChainTrouble.Count: > 0 } => SealedReport.BrokenOutcome,
-        { Reports: [var last, ..] } => last.Outcome,
-        _ => null,
-    };
+    /// <summary>
+    /// The outcome of the last test; broken when its seal is, or when the chain does not end where it should.
+    /// </summary>
+    public string? LastOutcome =>
+        View.Tests switch
+        {
+            { ChainTrouble.Count: > 0 } => SealedReport.BrokenOutcome,
+            { Reports: [var last, ..] } => last.Outcome,
+            _ => null,
+        };
 
-    private IEnumerable<SealedRun> Sound => View.Tests.Reports.Where(r => r.Holds).Select(r => r.Run).OfType<SealedRun>();
+    private IEnumerable<SealedRun> Sound =>
+        View.Tests.Reports.Where(r => r.Holds).Select(r => r.Run).OfType<SealedRun>();
 
-    private ChartSeries Series(string name, string css, string item) => new(name, css,
-    [
-        .. from run in Sound
-           from result in run.Verdict.Items
-           let reading = (result.Value as ItemValue.Measured)?.Reading.Value
-           where result.Item.Id == item && reading is not null
-           orderby run.Signing.At
-           select new ChartPoint(DateOnly.FromDateTime(run.Signing.At.LocalDateTime), (double)reading.Value.Amount, result.Result != ItemResult.Fail,
-               item != FixedLimit && result.Limit is { } own ? (double)own : null),
-    ]);
+    private ChartSeries Series(string name, string css, string item) =>
+        new(
+            name,
+            css,
+            [
+                .. from run in Sound
+                from result in run.Verdict.Items
+                let reading = (result.Value as ItemValue.Measured)?.Reading.Value
+                where result.Item.Id == item && reading is not null
+                orderby run.Signing.At
+                select new ChartPoint(
+                    DateOnly.FromDateTime(run.Signing.At.LocalDateTime),
+                    (double)reading.Value.Amount,
+                    result.Result != ItemResult.Fail,
+                    item != FixedLimit && result.Limit is { } own ? (double)own : null
+                ),
+            ]
+        );
 }

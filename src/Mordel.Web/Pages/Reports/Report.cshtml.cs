@@ -27,24 +27,37 @@ public sealed class ReportPageModel(FindRun find, AmendRun amend, AddStop add, T
 
     public async Task<IActionResult> OnGet(Guid id, CancellationToken cancel)
     {
-        if (await find.Report(id, cancel) is not { } report) return await find.IsSealed(id, User.Asker(), cancel) is false ? Redirect($"/runs/{id}") : NotFound();
+        if (await find.Report(id, cancel) is not { } report)
+            return await find.IsSealed(id, User.Asker(), cancel) is false ? Redirect($"/runs/{id}") : NotFound();
         Sealed = report;
         return Page();
     }
 
-    public async Task<IActionResult> OnPostReturn(Guid id, DateOnly? day, TimeOnly? from, TimeOnly? until, string? special, CancellationToken cancel)
+    public async Task<IActionResult> OnPostReturn(
+        Guid id,
+        DateOnly? day,
+        TimeOnly? from,
+        TimeOnly? until,
+        string? special,
+        CancellationToken cancel
+    )
     {
-        if (await OnGet(id, cancel) is not PageResult page) return NotFound();
-        if (!MayReturn) return Forbid();
-        Faults = day < clock.Today() ? [("day", "A return visit lies ahead.")]
-            : await add.With(Sealed.AssemblyId, new(User.Id(), day, from, until, special), cancel);
+        if (await OnGet(id, cancel) is not PageResult page)
+            return NotFound();
+        if (!MayReturn)
+            return Forbid();
+        Faults =
+            day < clock.Today()
+                ? [("day", "A return visit lies ahead.")]
+                : await add.With(Sealed.AssemblyId, new(User.Id(), day, from, until, special), cancel);
         return Faults.Count == 0 ? Redirect($"/register/{Sealed.AssemblyId}") : page;
     }
 
     public async Task<IActionResult> OnPost(Guid id, string? text, CancellationToken cancel)
     {
         var amended = await amend.With(id, User.Id(), text, cancel);
-        if (amended.Refusal is null) return Redirect($"/reports/{id}");
+        if (amended.Refusal is null)
+            return Redirect($"/reports/{id}");
         (Problem, Text) = (amended.Refusal, text);
         return await OnGet(id, cancel);
     }

@@ -14,11 +14,11 @@ namespace Mordel.Web.Pages.Rules;
 
 /// <summary>A copy of a profile with other values, or the next version of the installation's own.</summary>
 [Authorize(Policy = Policies.Desk)]
-public sealed class ChangeModel(ProfileBook book, MakeProfile make, TimeProvider clock) : PageModel
+public sealed class ChangeModel(ProfileList book, MakeProfile make, TimeProvider clock) : PageModel
 {
     private const int Decimals = 3;
 
-    private readonly Wanted wanted = new();
+    private readonly FieldErrors wanted = new();
 
     public Profile From { get; private set; } = null!;
     public bool IsCopy => BuiltInProfiles.Named(From.Id) is not null;
@@ -28,16 +28,29 @@ public sealed class ChangeModel(ProfileBook book, MakeProfile make, TimeProvider
 
     public async Task<IActionResult> OnGet(string id, int version, CancellationToken cancel)
     {
-        if (await book.Version(id, version, cancel) is not { } from) return NotFound();
+        if (await book.Version(id, version, cancel) is not { } from)
+            return NotFound();
         (From, Id, Day) = (from, IsCopyOf(from) ? "" : from.Id, clock.Today().AddDays(IsCopyOf(from) ? 0 : 1));
         return Page();
     }
 
     public async Task<IActionResult> OnPost(string id, int version, CancellationToken cancel)
     {
-        if (await book.Version(id, version, cancel) is not { } from) return NotFound();
+        if (await book.Version(id, version, cancel) is not { } from)
+            return NotFound();
         From = Wished(from);
-        var (made, faults) = wanted.Faults.Count > 0 ? (null, wanted.Faults) : await make.From(From with { Id = Id, InForceFrom = Day }, User.FindFirst("name")?.Value ?? "", cancel);
+        var (made, faults) =
+            wanted.Faults.Count > 0
+                ? (null, wanted.Faults)
+                : await make.From(
+                    From with
+                    {
+                        Id = Id,
+                        InForceFrom = Day,
+                    },
+                    User.FindFirst("name")?.Value ?? "",
+                    cancel
+                );
         Faults = faults;
         return made is null ? Page() : Redirect("/rules");
     }
@@ -58,9 +71,14 @@ public sealed class ChangeModel(ProfileBook book, MakeProfile make, TimeProvider
     {
         ArgumentNullException.ThrowIfNull(school);
         ArgumentNullException.ThrowIfNull(rule);
-        if (rule.Item.Kind != ItemKind.Differential) return null;
+        if (rule.Item.Kind != ItemKind.Differential)
+            return null;
         return rule.Criteria.OfType<Criterion.AtLeastAbove>().FirstOrDefault()?.Item
-            ?? (rule.Item != TestItem.ReliefOpening && school.For(TestItem.ReliefOpening) is not null ? TestItem.ReliefOpening : null);
+            ?? (
+                rule.Item != TestItem.ReliefOpening && school.For(TestItem.ReliefOpening) is not null
+                    ? TestItem.ReliefOpening
+                    : null
+            );
     }
 
     private bool IsPosted => Request.HasFormContentType;
@@ -68,11 +86,26 @@ public sealed class ChangeModel(ProfileBook book, MakeProfile make, TimeProvider
     private Profile Wished(Profile source)
     {
         Id = IsCopyOf(source) ? (Field("short") ?? "").Trim() : source.Id;
-        Day = DateOnly.TryParseExact(Field("from"), "yyyy-MM-dd", CultureInfo.InvariantCulture, DateTimeStyles.None, out var day) ? day : default;
+        Day = DateOnly.TryParseExact(
+            Field("from"),
+            "yyyy-MM-dd",
+            CultureInfo.InvariantCulture,
+            DateTimeStyles.None,
+            out var day
+        )
+            ? day
+            : default;
         return source with
         {
             Name = Field("name")?.Trim() ?? "",
-            IntervalMonths = (int)Number("interval", "Months between tests", source.IntervalMonths, 1, 120, whole: true),
+            IntervalMonths = (int)Number(
+                "interval",
+                "Months between tests",
+                source.IntervalMonths,
+                1,
+                120,
+                whole: true
+            ),
             RetestDays = (int)Number("retest", "Days to mend and test again", source.RetestDays, 1, 3660, whole: true),
             Schools = [.. source.Schools.Select((s, i) => Wished(s, $"s{i}"))],
         };
@@ -80,15 +113,33 @@ public sealed class ChangeModel(ProfileBook book, MakeProfile make, TimeProvider
 
     private SchoolRules Wished(SchoolRules school, string at)
     {
-        EquatableArray<ItemRule> items = [.. Rows(school).Where(r => !IsLeftOut(school, r.Item, at)).Select(r => Wished(school, r, $"{at}.{r.Item.Id}"))];
-        var voids = items.Where(r => r.Item.Kind == ItemKind.TightOrLeaks && Field($"{at}.{r.Item.Id}.voids") == "true").ToList();
+        EquatableArray<ItemRule> items =
+        [
+            .. Rows(school)
+                .Where(r => !IsLeftOut(school, r.Item, at))
+                .Select(r => Wished(school, r, $"{at}.{r.Item.Id}")),
+        ];
+        var voids = items
+            .Where(r => r.Item.Kind == ItemKind.TightOrLeaks && Field($"{at}.{r.Item.Id}.voids") == "true")
+            .ToList();
         foreach (var rule in voids.Where(r => r.Requirement == Requirement.Recorded))
-            wanted.That($"{at}.{rule.Item.Id}.req", false, $"{school.ProcedureId}: {rule.Item.Name}: what is only recorded cannot make the rest worth nothing.");
+            wanted.That(
+                $"{at}.{rule.Item.Id}.req",
+                false,
+                $"{school.ProcedureId}: {rule.Item.Name}: what is only recorded cannot make the rest worth nothing."
+            );
         return school with
         {
             Items = items,
             VoidsTheRest = [.. voids.Where(r => r.Requirement != Requirement.Recorded).Select(r => r.Item)],
-            HoldSeconds = (int)Number($"{at}.hold", $"{school.ProcedureId}: watch", school.HoldSeconds, 0, SchoolRules.LongestHold, whole: true),
+            HoldSeconds = (int)Number(
+                $"{at}.hold",
+                $"{school.ProcedureId}: watch",
+                school.HoldSeconds,
+                0,
+                SchoolRules.LongestHold,
+                whole: true
+            ),
             RestAboveReliefIsTight = Field($"{at}.rest") == "true",
             Variants = [.. StepVariant.Of(school.ProcedureId).Where(v => Field($"{at}.{v.Id}") == "true")],
         };
@@ -98,24 +149,36 @@ public sealed class ChangeModel(ProfileBook book, MakeProfile make, TimeProvider
     public const string NotAsked = "not asked";
 
     /// <summary>What an item can be.</summary>
-    public static IEnumerable<string> Choices(SchoolRules school, TestItem item) => SchoolFacts.CanBeLeftOut(school.ProcedureId, item) ? ["required", "optional", "recorded", NotAsked] : ["required", "optional", "recorded"];
+    public static IEnumerable<string> Choices(SchoolRules school, TestItem item) =>
+        SchoolFacts.CanBeLeftOut(school.ProcedureId, item)
+            ? ["required", "optional", "recorded", NotAsked]
+            : ["required", "optional", "recorded"];
 
     /// <summary>The school's items, and SO2 where the profile leaves it out now.</summary>
     public static IEnumerable<ItemRule> Rows(SchoolRules school)
     {
         ArgumentNullException.ThrowIfNull(school);
         return SchoolFacts.CanBeLeftOut(school.ProcedureId, TestItem.Shutoff2) && school.For(TestItem.Shutoff2) is null
-            ? school.Items.Append(new(TestItem.Shutoff2, Requirement.Recorded)) : school.Items;
+            ? school.Items.Append(new(TestItem.Shutoff2, Requirement.Recorded))
+            : school.Items;
     }
 
-    private bool IsLeftOut(SchoolRules school, TestItem item, string at) => SchoolFacts.CanBeLeftOut(school.ProcedureId, item) && Field($"{at}.{item.Id}.req") == NotAsked;
+    private bool IsLeftOut(SchoolRules school, TestItem item, string at) =>
+        SchoolFacts.CanBeLeftOut(school.ProcedureId, item) && Field($"{at}.{item.Id}.req") == NotAsked;
 
     // A demand that is left empty is not made; what is judged must keep one.
     private ItemRule Wished(SchoolRules school, ItemRule rule, string at)
     {
         var what = $"{school.ProcedureId}: {rule.Item.Name}";
-        var requirement = Field($"{at}.req") switch { "required" => Requirement.Required, "optional" => Requirement.Optional, "recorded" => Requirement.Recorded, _ => rule.Requirement };
-        EquatableArray<Criterion> criteria = requirement == Requirement.Recorded ? [] : [.. Demands(school, rule, at, what)];
+        var requirement = Field($"{at}.req") switch
+        {
+            "required" => Requirement.Required,
+            "optional" => Requirement.Optional,
+            "recorded" => Requirement.Recorded,
+            _ => rule.Requirement,
+        };
+        EquatableArray<Criterion> criteria =
+            requirement == Requirement.Recorded ? [] : [.. Demands(school, rule, at, what)];
         if (ItemRule.WhyNot(rule.Item, requirement, criteria) is { } why)
         {
             wanted.That($"{at}.req", false, $"{what}: {why}.");
@@ -131,17 +194,21 @@ public sealed class ChangeModel(ProfileBook book, MakeProfile make, TimeProvider
         switch (rule.Item.Kind)
         {
             case ItemKind.Differential:
-                if (Amount($"{at}.limit", what, 0, 1000) is { } limit) yield return new Criterion.AtLeast(new(limit, school.Unit), strict);
-                if (Above(school, rule) is { } other && Amount($"{at}.above", what, 0, 1000) is { } above) yield return new Criterion.AtLeastAbove(other, new(above, school.Unit));
+                if (Amount($"{at}.limit", what, 0, 1000) is { } limit)
+                    yield return new Criterion.AtLeast(new(limit, school.Unit), strict);
+                if (Above(school, rule) is { } other && Amount($"{at}.above", what, 0, 1000) is { } above)
+                    yield return new Criterion.AtLeastAbove(other, new(above, school.Unit));
                 break;
             case ItemKind.LinePressure:
                 var line = school.Unit == DifferentialUnit.Psid ? LinePressureUnit.Psi : LinePressureUnit.Kpa;
-                if (Amount($"{at}.limit", what, 0, LinePressure.Largest(line)) is { } pressure) yield return new Criterion.LineAtLeast(new(pressure, line), strict);
+                if (Amount($"{at}.limit", what, 0, LinePressure.Largest(line)) is { } pressure)
+                    yield return new Criterion.LineAtLeast(new(pressure, line), strict);
                 break;
             case ItemKind.Length:
                 var unit = rule.Criteria.OfType<Criterion.Clearance>().FirstOrDefault()?.Floor.Unit
                     ?? (school.Unit == DifferentialUnit.Psid ? LengthUnit.Inch : LengthUnit.Millimetre);
-                if (Amount($"{at}.floor", what, 0, 10_000) is { } floor) yield return new Criterion.Clearance(new(floor, unit), Amount($"{at}.times", what, 0, 100) ?? 0m);
+                if (Amount($"{at}.floor", what, 0, 10_000) is { } floor)
+                    yield return new Criterion.Clearance(new(floor, unit), Amount($"{at}.times", what, 0, 100) ?? 0m);
                 break;
             case ItemKind.TightOrLeaks:
                 yield return new Criterion.Tight();
@@ -152,17 +219,30 @@ public sealed class ChangeModel(ProfileBook book, MakeProfile make, TimeProvider
         }
     }
 
-    private string? Field(string name) => IsPosted && Request.Form.TryGetValue(name, out var value) ? value.ToString() : null;
+    private string? Field(string name) =>
+        IsPosted && Request.Form.TryGetValue(name, out var value) ? value.ToString() : null;
 
     private decimal? Amount(string field, string what, decimal least, decimal most) =>
         string.IsNullOrWhiteSpace(Field(field)) ? null : Number(field, what, 0, least, most, whole: false);
 
     private decimal Number(string field, string what, decimal current, decimal least, decimal most, bool whole)
     {
-        if (Field(field) is not { } text) return current;
-        decimal? typed = decimal.TryParse(text.Replace(',', '.'), NumberStyles.AllowDecimalPoint, CultureInfo.InvariantCulture, out var number) ? number : null;
+        if (Field(field) is not { } text)
+            return current;
+        decimal? typed = decimal.TryParse(
+            text.Replace(',', '.'),
+            NumberStyles.AllowDecimalPoint,
+            CultureInfo.InvariantCulture,
+            out var number
+        )
+            ? number
+            : null;
         var places = whole ? 0 : Decimals;
-        wanted.That(field, typed is not { } n || decimal.Round(n, places) == n, $"{what}: {(whole ? "a whole number" : $"up to {Decimals} digits behind the point")}.");
+        wanted.That(
+            field,
+            typed is not { } n || decimal.Round(n, places) == n,
+            $"{what}: {(whole ? "a whole number" : $"up to {Decimals} digits behind the point")}."
+        );
         var kept = wanted.Number(field, typed, what, least, most);
         return decimal.Round(kept, places);
     }

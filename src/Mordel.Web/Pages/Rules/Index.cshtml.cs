@@ -10,7 +10,7 @@ using Mordel.Web.Application;
 namespace Mordel.Web.Pages.Rules;
 
 /// <summary>The profiles in all their versions, and which authority works by which.</summary>
-public sealed class IndexModel(ProfileBook book, MakeProfile make, TimeProvider clock) : PageModel
+public sealed class IndexModel(ProfileList book, MakeProfile make, TimeProvider clock) : PageModel
 {
     public IReadOnlyList<Profile> Profiles { get; private set; } = [];
     public IReadOnlyList<AuthorityRow> Authorities { get; private set; } = [];
@@ -25,9 +25,11 @@ public sealed class IndexModel(ProfileBook book, MakeProfile make, TimeProvider 
 
     public async Task<IActionResult> OnPost(Guid authorityId, string? profileId, CancellationToken cancel)
     {
-        if (!User.IsAtTheDesk()) return Forbid();
+        if (!User.IsAtTheDesk())
+            return Forbid();
         Faults = await make.Assign(authorityId, profileId, cancel);
-        if (Faults.Count == 0) return Redirect("/rules");
+        if (Faults.Count == 0)
+            return Redirect("/rules");
         await OnGet(cancel);
         return Page();
     }

@@ -1,16 +1,16 @@
 using Microsoft.AspNetCore.Mvc;
 using Microsoft.AspNetCore.Mvc.RazorPages;
-using Mordel.Core.Catalogue;
 using Mordel.Core.Procedures;
 using Mordel.Core.Rigs;
 using Mordel.Core.Rules;
+using Mordel.Core.Schools;
 using Mordel.Data;
 using Mordel.Data.Lists;
 
 namespace Mordel.Web.Pages.RunSheets;
 
 /// <summary>The schools, and one of them written out for a kit and a profile, to read and to learn from.</summary>
-public sealed class IndexModel(ProfileBook book, TimeProvider clock) : PageModel
+public sealed class IndexModel(ProfileList book, TimeProvider clock) : PageModel
 {
     public Procedure Procedure { get; private set; } = SchoolCatalogue.All[0];
     public Kit Kit { get; private set; } = Kit.FiveValve;
@@ -21,13 +21,20 @@ public sealed class IndexModel(ProfileBook book, TimeProvider clock) : PageModel
 
     public async Task<IActionResult> OnGet(string? school, string? kit, string? profile, CancellationToken cancel)
     {
-        if ((school is not null && SchoolCatalogue.Named(school) is null) || (kit is not null && Kit.Named(kit) is null)) return NotFound();
+        if (
+            (school is not null && SchoolCatalogue.Named(school) is null) || (kit is not null && Kit.Named(kit) is null)
+        )
+            return NotFound();
         Procedure = SchoolCatalogue.Named(school) ?? SchoolCatalogue.Named("dc-sight-tube")!;
         Kit = Kit.Named(kit) ?? Kit.All.First(k => k.Kind == Procedure.Kits[0]);
-        Profiles = [.. (await book.All(cancel)).Where(p => p.School(Procedure.Id) is not null && p.InForceOn(clock.Today()))];
+        Profiles =
+        [
+            .. (await book.All(cancel)).Where(p => p.School(Procedure.Id) is not null && p.InForceOn(clock.Today())),
+        ];
         Profile = Profiles.FirstOrDefault(p => p.Id == profile) ?? Profiles[0];
         Unfit = Procedure.Unfit(Kit);
-        if (Unfit is null) Sheet = SchoolCatalogue.Sheet(Procedure, Kit, Profile);
+        if (Unfit is null)
+            Sheet = SchoolCatalogue.Sheet(Procedure, Kit, Profile);
         return Page();
     }
 }

@@ -16,14 +16,19 @@ public sealed class RunModel(FindRun find, KitsAndPeopleList people) : PageModel
     public string ViewJson { get; private set; } = "";
     public bool ReadOnly => Run.Row.TesterId != User.Id();
 
-    /// <summary>The colour that the person has given to a hose of the kit: 0 high, 1 low, 2 bypass; empty while nobody has said.</summary>
+    /// <summary>
+    /// The colour that the person has given to a hose of the kit: 0 high, 1 low, 2 bypass; empty while nobody has said.
+    /// </summary>
     public string Colour(int hose) => colours.ElementAtOrDefault(hose) ?? "";
 
     public async Task<IActionResult> OnGet(Guid id, CancellationToken cancel)
     {
-        if (await find.IsSealed(id, User.Asker(), cancel) is not { } isSealed) return NotFound();
-        if (isSealed) return Redirect($"/reports/{id}");
-        if (await find.For(id, User.Asker(), cancel) is not { } run) return NotFound();
+        if (await find.IsSealed(id, User.Asker(), cancel) is not { } isSealed)
+            return NotFound();
+        if (isSealed)
+            return Redirect($"/reports/{id}");
+        if (await find.For(id, User.Asker(), cancel) is not { } run)
+            return NotFound();
         Run = run;
         colours = await people.HoseColours(run.Row.TesterId, cancel);
         ViewJson = JsonSerializer.Serialize(RunApi.ViewOf(run), RunApi.Json);

@@ -1,10 +1,10 @@
 using Microsoft.AspNetCore.Mvc;
 using Microsoft.AspNetCore.Mvc.RazorPages;
-using Mordel.Core.Formats;
 using Mordel.Core.Reports;
 using Mordel.Core.Rigs;
 using Mordel.Core.Rules;
 using Mordel.Core.Runs;
+using Mordel.Core.Serialization;
 using Mordel.Core.Verdicts;
 using Mordel.Data;
 using Mordel.Data.Commands;
@@ -39,7 +39,8 @@ public sealed record SignatureForm
 /// <summary>The verdict, what the report still lacks, and the signature under it.</summary>
 public sealed class VerdictModel(FindRun find, SealRun seal, TakeOverRecord takeOver, TimeProvider clock) : PageModel
 {
-    private const int LongestWho = 120, LongestWords = 2_000;
+    private const int LongestWho = 120,
+        LongestWords = 2_000;
 
     public RunFile Run => Ready.Run;
     public ReadyToSign Ready { get; private set; } = null!;
@@ -57,13 +58,19 @@ public sealed class VerdictModel(FindRun find, SealRun seal, TakeOverRecord take
     public bool Mine => Run.Row.TesterId == User.Id();
 
     /// <summary>What is written on the tag: date, result, tester, next due.</summary>
-    public string? Tag => !Run.State.AtTheEnd ? null
-        : $"{Today:d MMM yyyy} · {Verdict.Overall.Word()} · {Run.Setup.Tester.Name} · {(Verdict.Overall == Overall.Pass ? "next due" : "test again by")} "
-        + $"{Run.Plan.Profile.NextDue(Today, Verdict.Overall == Overall.Pass):d MMM yyyy}";
+    public string? Tag =>
+        !Run.State.AtTheEnd
+            ? null
+            : $"{Today:d MMM yyyy} · {Verdict.Overall.Word()} · {Run.Setup.Tester.Name} · "
+                + $"{(Verdict.Overall == Overall.Pass ? "next due" : "test again by")} "
+                + $"{Run.Plan.Profile.NextDue(Today, Verdict.Overall == Overall.Pass):d MMM yyyy}";
 
     /// <summary>What the gauge's height means for the readings.</summary>
-    public IEnumerable<string> HeightNotes => Verdict.Items.Where(i => Run.State.Readings.TryGetValue(i.Item, out var taken) && taken.OneHose)
-        .Select(i => HeightWhatIf.Of(i, Run.State.GaugeOffset)).OfType<string>();
+    public IEnumerable<string> HeightNotes =>
+        Verdict
+            .Items.Where(i => Run.State.Readings.TryGetValue(i.Item, out var taken) && taken.OneHose)
+            .Select(i => HeightWhatIf.Of(i, Run.State.GaugeOffset))
+            .OfType<string>();
 
     /// <summary>What was odd about the times of the entries.</summary>
     public int NotEnteredElsewhere => Missing.Count(m => !Askable(m.Id));
@@ -73,28 +80,44 @@ public sealed class VerdictModel(FindRun find, SealRun seal, TakeOverRecord take
     /// <summary>Whether nobody has entered this, so that it is asked here.</summary>
     public bool Asks(string id) => Missing.Any(m => m.Id == id);
 
-    /// <summary>Whether a shutoff can be stated here: the test has said nothing, or could not have shown a leak.</summary>
-    public bool AsksShutoff(TestItem item) => Verdict.Items.Any(i => i.Item == item && i.Value is null or ItemValue.NotShown);
+    /// <summary>
+    /// Whether a shutoff can be stated here: the test has said nothing, or could not have shown a leak.
+    /// </summary>
+    public bool AsksShutoff(TestItem item) =>
+        Verdict.Items.Any(i => i.Item == item && i.Value is null or ItemValue.NotShown);
 
     public async Task<IActionResult> OnGet(Guid id, CancellationToken cancel)
     {
-        if (await find.IsSealed(id, User.Asker(), cancel) is not { } isSealed) return NotFound();
-        if (isSealed) return Redirect($"/reports/{id}");
-        if (!await Load(id, cancel)) return NotFound();
+        if (await find.IsSealed(id, User.Asker(), cancel) is not { } isSealed)
+            return NotFound();
+        if (isSealed)
+            return Redirect($"/reports/{id}");
+        if (!await Load(id, cancel))
+            return NotFound();
         Form = new() { Name = Run.Setup.Tester.Name, Remarks = Run.State.Remarks };
         return Page();
     }
 
     public async Task<IActionResult> OnPost(Guid id, SignatureForm form, CancellationToken cancel)
     {
-        if (await find.IsSealed(id, User.Asker(), cancel) is not { } isSealed) return NotFound();
-        if (isSealed) return Redirect($"/reports/{id}");
-        if (!await Load(id, cancel)) return NotFound();
+        if (await find.IsSealed(id, User.Asker(), cancel) is not { } isSealed)
+            return NotFound();
+        if (isSealed)
+            return Redirect($"/reports/{id}");
+        if (!await Load(id, cancel))
+            return NotFound();
         Form = form;
         var beside = Beside(form, out var wrong);
-        if (wrong is not null) return Again(wrong);
-        var signed = await seal.By(id, User.Id(), new(form.Name ?? "", form.Typed == "yes" ? Signing.TypedName : form.Ink ?? "", form.Seen, beside), cancel);
-        if (signed.Refusal is null) return Redirect($"/reports/{id}");
+        if (wrong is not null)
+            return Again(wrong);
+        var signed = await seal.By(
+            id,
+            User.Id(),
+            new(form.Name ?? "", form.Typed == "yes" ? Signing.TypedName : form.Ink ?? "", form.Seen, beside),
+            cancel
+        );
+        if (signed.Refusal is null)
+            return Redirect($"/reports/{id}");
         await Load(id, cancel);
         return Again(signed.Refusal);
     }
@@ -102,8 +125,10 @@ public sealed class VerdictModel(FindRun find, SealRun seal, TakeOverRecord take
     public async Task<IActionResult> OnPostTakeOver(Guid id, CancellationToken cancel)
     {
         var taken = await takeOver.Into(id, User.Id(), cancel);
-        if (taken.Refusal is null) return Redirect($"/runs/{id}/verdict");
-        if (await OnGet(id, cancel) is not PageResult page) return NotFound();
+        if (taken.Refusal is null)
+            return Redirect($"/runs/{id}/verdict");
+        if (await OnGet(id, cancel) is not PageResult page)
+            return NotFound();
         Problem = taken.Refusal;
         return page;
     }
@@ -116,14 +141,18 @@ public sealed class VerdictModel(FindRun find, SealRun seal, TakeOverRecord take
 
     private async Task<bool> Load(Guid id, CancellationToken cancel)
     {
-        if (await find.For(id, User.Asker(), cancel) is not { } run) return false;
+        if (await find.For(id, User.Asker(), cancel) is not { } run)
+            return false;
         Ready = await seal.Weigh(run, cancel);
         Missing = [.. EnteredFacts.Of(run.Plan, run.State).Where(f => !f.IsEntered)];
         Differences = await takeOver.Differences(run, cancel);
         return true;
     }
 
-    private static bool Askable(string id) => id is "permission" or "restoring" || id.StartsWith("found-", StringComparison.Ordinal) || id.StartsWith("left-", StringComparison.Ordinal);
+    private static bool Askable(string id) =>
+        id is "permission" or "restoring"
+        || id.StartsWith("found-", StringComparison.Ordinal)
+        || id.StartsWith("left-", StringComparison.Ordinal);
 
     // What was filled in, as entries; what was left empty stays "not entered".
     private List<EntryBody> Beside(SignatureForm form, out string? wrong)
@@ -131,23 +160,32 @@ public sealed class VerdictModel(FindRun find, SealRun seal, TakeOverRecord take
         var (bodies, faults) = (new List<EntryBody>(), new List<string>());
         void Who(Matter about, string? who, string name)
         {
-            if (who?.Trim() is not { Length: > 0 } said) return;
-            if (said.Length > LongestWho) faults.Add($"{name} may have {LongestWho} characters.");
-            else bodies.Add(new EntryBody.Agreed(about, said));
+            if (who?.Trim() is not { Length: > 0 } said)
+                return;
+            if (said.Length > LongestWho)
+                faults.Add($"{name} may have {LongestWho} characters.");
+            else
+                bodies.Add(new EntryBody.Agreed(about, said));
         }
 
-        void Stood(string? standing, string name, Func<Standing, EntryBody> body)
+        void Stood(string? standing, string name, Func<ValvePosition, EntryBody> body)
         {
-            if (string.IsNullOrEmpty(standing)) return;
-            if (EntryFormat.StandingNamed(standing) is { } known) bodies.Add(body(known));
-            else faults.Add($"{name}: open, partly or closed.");
+            if (string.IsNullOrEmpty(standing))
+                return;
+            if (EntryFormat.PositionNamed(standing) is { } known)
+                bodies.Add(body(known));
+            else
+                faults.Add($"{name}: open, partly or closed.");
         }
 
         void Shutoff(string? said, TestItem item)
         {
-            if (string.IsNullOrEmpty(said)) return;
-            if (said is "tight" or "leaks") bodies.Add(new EntryBody.Transcribed(item, new ItemValue.Tightness(said == "tight")));
-            else faults.Add($"{item.Name}: tight or leaks.");
+            if (string.IsNullOrEmpty(said))
+                return;
+            if (said is "tight" or "leaks")
+                bodies.Add(new EntryBody.Transcribed(item, new ItemValue.Tightness(said == "tight")));
+            else
+                faults.Add($"{item.Name}: tight or leaks.");
         }
 
         Who(Matter.Permission, form.Permission, "Who gave permission");
@@ -160,13 +198,17 @@ public sealed class VerdictModel(FindRun find, SealRun seal, TakeOverRecord take
         Shutoff(form.So2, TestItem.Shutoff2);
         if (form.Pace?.Trim() is { Length: > 0 } pace)
         {
-            if (pace.Length > LongestWords) faults.Add($"The explanation may have {LongestWords} characters.");
-            else bodies.Add(new EntryBody.Explained(Oddity.Pace, pace));
+            if (pace.Length > LongestWords)
+                faults.Add($"The explanation may have {LongestWords} characters.");
+            else
+                bodies.Add(new EntryBody.Explained(Oddity.Pace, pace));
         }
 
         var remarks = (form.Remarks ?? "").Replace("\r\n", "\n", StringComparison.Ordinal).Trim();
-        if (remarks.Length > LongestWords) faults.Add($"The remarks may have {LongestWords} characters.");
-        else if (remarks != Run.State.Remarks.Trim()) bodies.Add(new EntryBody.Remarks(remarks));
+        if (remarks.Length > LongestWords)
+            faults.Add($"The remarks may have {LongestWords} characters.");
+        else if (remarks != Run.State.Remarks.Trim())
+            bodies.Add(new EntryBody.Remarks(remarks));
         wrong = faults.Count == 0 ? null : string.Join(" ", faults);
         return bodies;
     }

@@ -18,20 +18,24 @@ public sealed class StopModel(FindStop find, BeginRun begin, SealReader seals) :
     public LastSealed? Last { get; private set; }
     public bool Mine => Line.Stop.TesterId == User.Id();
 
-    public async Task<IActionResult> OnGet(Guid id, CancellationToken cancel) => await Load(id, cancel) ? Page() : NotFound();
+    public async Task<IActionResult> OnGet(Guid id, CancellationToken cancel) =>
+        await Load(id, cancel) ? Page() : NotFound();
 
     public async Task<IActionResult> OnPost(Guid id, CancellationToken cancel)
     {
-        if (!await Load(id, cancel)) return NotFound();
+        if (!await Load(id, cancel))
+            return NotFound();
         var begun = await begin.For(id, User.Id(), cancel);
-        if (begun.Refusal is null) return Redirect($"/runs/{begun.Value}");
+        if (begun.Refusal is null)
+            return Redirect($"/runs/{begun.Value}");
         Problem = begun.Refusal;
         return Page();
     }
 
     private async Task<bool> Load(Guid id, CancellationToken cancel)
     {
-        if (await find.For(id, User.Asker(), cancel) is not { } line) return false;
+        if (await find.For(id, User.Asker(), cancel) is not { } line)
+            return false;
         Line = line;
         Last = (await seals.LastOf([line.Assembly.Id], cancel)).GetValueOrDefault(line.Assembly.Id);
         return true;

@@ -11,7 +11,13 @@ using Mordel.Web.Application;
 namespace Mordel.Web.Pages.Today;
 
 /// <summary>A tester's day; for the office everybody's.</summary>
-public sealed class IndexModel(TodayList today, KitsAndPeopleList people, Alarms alarms, ColourHoses colour, TimeProvider clock) : PageModel
+public sealed class IndexModel(
+    TodayList today,
+    KitsAndPeopleList people,
+    Alarms alarms,
+    ColourHoses colour,
+    TimeProvider clock
+) : PageModel
 {
     public DateOnly Day { get; private set; }
     public TodayView Mine { get; private set; } = null!;
@@ -25,7 +31,8 @@ public sealed class IndexModel(TodayList today, KitsAndPeopleList people, Alarms
     public async Task<IActionResult> OnGet(CancellationToken cancel)
     {
         Day = clock.Today();
-        if (!Rooms.Today.IsFor(User)) return Redirect(Rooms.Of(User).First().Href);
+        if (!Rooms.Today.IsFor(User))
+            return Redirect(Rooms.Of(User).First().Href);
         if (User.Asker().SeesAll)
         {
             AlarmLines = [.. (await alarms.All(cancel)).Select(AlarmLine.Of)];
@@ -40,32 +47,58 @@ public sealed class IndexModel(TodayList today, KitsAndPeopleList people, Alarms
     }
 
     /// <summary>A tester says what colours the own kit's hoses have.</summary>
-    public async Task<IActionResult> OnPostHoses(Guid kitId, string? high, string? low, string? bypass, CancellationToken cancel)
+    public async Task<IActionResult> OnPostHoses(
+        Guid kitId,
+        string? high,
+        string? low,
+        string? bypass,
+        CancellationToken cancel
+    )
     {
-        if (!Rooms.Today.IsFor(User)) return Forbid();
+        if (!Rooms.Today.IsFor(User))
+            return Forbid();
         Faults = await colour.Of(kitId, User.Id(), atTheDesk: false, high, low, bypass, cancel);
         return Faults.Count == 0 ? Redirect("/") : await OnGet(cancel);
     }
 
-    /// <summary>The owner has dealt with an alarm. The next check raises it again when the thing is still broken.</summary>
+    /// <summary>
+    /// The owner has dealt with an alarm. The next check raises it again when the thing is still broken.
+    /// </summary>
     public async Task<IActionResult> OnPostSettle(Guid id, CancellationToken cancel)
     {
-        if (!User.IsInRole(Roles.Owner)) return Forbid();
+        if (!User.IsInRole(Roles.Owner))
+            return Forbid();
         await alarms.End(id, cancel);
         return Redirect("/");
     }
 }
 
 /// <summary>An alarm with what it leads to.</summary>
-public sealed record AlarmLine(Guid Id, string Subject, string Says, DateTimeOffset FirstSeenAt, Guid? RunId, Guid? AssemblyId)
+public sealed record AlarmLine(
+    Guid Id,
+    string Subject,
+    string Says,
+    DateTimeOffset FirstSeenAt,
+    Guid? RunId,
+    Guid? AssemblyId
+)
 {
     /// <summary>The line of an alarm.</summary>
     public static AlarmLine Of(AlarmRow row)
     {
         ArgumentNullException.ThrowIfNull(row);
-        return new(row.Id, row.Subject, row.Says, row.FirstSeenAt, Named(row.Subject, "run "), Named(row.Subject, "chain "));
+        return new(
+            row.Id,
+            row.Subject,
+            row.Says,
+            row.FirstSeenAt,
+            Named(row.Subject, "run "),
+            Named(row.Subject, "chain ")
+        );
     }
 
     private static Guid? Named(string subject, string kind) =>
-        subject.StartsWith(kind, StringComparison.Ordinal) && Guid.TryParse(subject[kind.Length..], out var id) ? id : null;
+        subject.StartsWith(kind, StringComparison.Ordinal) && Guid.TryParse(subject[kind.Length..], out var id)
+            ? id
+            : null;
 }

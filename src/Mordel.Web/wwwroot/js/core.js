@@ -8,10 +8,10 @@ const exported = progress =>
   }));
 
 /** Evaluates and simulates. */
-export const core = (progress = () => {}) => exported(progress).then(all => all?.PageDoor ?? null);
+export const core = (progress = () => {}) => exported(progress).then(all => all?.PageExports ?? null);
 
 /** The benches. */
-export const benches = (progress = () => {}) => exported(progress).then(all => all?.BenchDoor ?? null);
+export const benches = (progress = () => {}) => exported(progress).then(all => all?.BenchExports ?? null);
 
 async function load(progress) {
   if (typeof WebAssembly !== 'object') throw new Error('no WebAssembly here');

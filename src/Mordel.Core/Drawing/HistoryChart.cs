@@ -1,0 +1,123 @@
+using System.Collections.Immutable;
+using System.Globalization;
+using System.Net;
+using System.Text;
+using static Mordel.Core.Drawing.Frame;
+
+namespace Mordel.Core.Drawing;
+
+/// <summary>A reading of one item on one day.</summary>
+/// <param name="Day">The day.</param>
+/// <param name="Value">The reading, in the unit of the chart.</param>
+/// <param name="Passes">Whether it passed.</param>
+/// <param name="Limit">Its own limit, where that is another each time; null where one limit stands for all.</param>
+public sealed record ChartPoint(DateOnly Day, double Value, bool Passes, double? Limit = null);
+
+/// <summary>The readings of one item over the years.</summary>
+/// <param name="Name">What it is.</param>
+/// <param name="Css">Line class, <c>line-1</c> or <c>line-2</c>; lines differ by pattern as well as colour.</param>
+/// <param name="Points">By day.</param>
+public sealed record ChartSeries(string Name, string Css, ImmutableArray<ChartPoint> Points);
+
+/// <summary>Draws readings against their limit over the years as SVG.</summary>
+public static class HistoryChart
+{
+    private const double Width = 760,
+        Height = 300,
+        Left = 54,
+        Right = 96,
+        Top = 18,
+        Bottom = 40;
+
+    /// <summary>The chart, or null when there is nothing to draw.</summary>
+    /// <param name="series">The series; at least one point between them.</param>
+    /// <param name="limit">The limit, in the unit of the readings; null where there is none.</param>
+    /// <param name="unit">Unit on the axis.</param>
+    public static string? Of(IReadOnlyList<ChartSeries> series, double? limit, string unit)
+    {
+        ArgumentNullException.ThrowIfNull(series);
+        var points = series.SelectMany(s => s.Points).ToList();
+        if (points.Count == 0)
+            return null;
+        var (first, last) = (points.Min(p => p.Day).DayNumber - 30, points.Max(p => p.Day).DayNumber + 30);
+        var most = Nice(Math.Max(points.Max(p => Math.Max(p.Value, p.Limit ?? 0)), limit ?? 0) * 1.15);
+        double X(DateOnly day) => Left + (Width - Left - Right) * (day.DayNumber - first) / Math.Max(1, last - first);
+        double Y(double value) => Top + (Height - Top - Bottom) * (1 - Math.Clamp(value, 0, most) / most);
+        var svg = new StringBuilder(
+            $"<svg class=\"chart\" viewBox=\"0 0 {N(Width)} {N(Height)}\" role=\"img\" "
+                + $"aria-label=\"{WebUtility.HtmlEncode(Words(series, limit, unit))}\">"
+        );
+        for (var i = 0; i <= 4; i++)
+        {
+            var value = most * i / 4;
+            svg.Append(
+                $"<path class=\"grid\" d=\"M{N(Left)},{N(Y(value))} H{N(Width - Right)}\"/><text class=\"axis\" "
+                    + $"x=\"{N(Left - 8)}\" y=\"{N(Y(value) + 5)}\" "
+                    + $"text-anchor=\"end\">{value.ToString("0.##", CultureInfo.InvariantCulture)}</text>"
+            );
+        }
+
+        svg.Append($"<text class=\"axis\" x=\"{N(Left + 6)}\" y=\"{N(Top + 16)}\">{unit}</text>");
+        for (var year = DateOnly.FromDayNumber(first).Year + 1; year <= DateOnly.FromDayNumber(last).Year; year++)
+        {
+            var x = X(new DateOnly(year, 1, 1));
+            svg.Append(
+                $"<path class=\"grid\" d=\"M{N(x)},{N(Height - Bottom)} v6\"/><text class=\"axis\" x=\"{N(x)}\" "
+                    + $"y=\"{N(Height - Bottom + 22)}\" text-anchor=\"middle\">{year}</text>"
+            );
+        }
+
+        if (limit is { } bound)
+            svg.Append(
+                $"<path class=\"limit\" d=\"M{N(Left)},{N(Y(bound))} H{N(Width - Right)}\"/><text "
+                    + $"class=\"limit-text\" x=\"{N(Width - Right + 8)}\" y=\"{N(Y(bound) + 5)}\">limit "
+                    + $"{bound.ToString("0.##", CultureInfo.InvariantCulture)}</text>"
+            );
+        foreach (var one in series.Where(s => !s.Points.IsEmpty))
+            Draw(svg, one, X, Y);
+        return svg.Append("</svg>").ToString();
+    }
+
+    private static void Draw(StringBuilder svg, ChartSeries series, Func<DateOnly, double> x, Func<double, double> y)
+    {
+        var points = series.Points.OrderBy(p => p.Day).ToList();
+        svg.Append(
+            $"<path class=\"series {series.Css}\" d=\"M{string.Join(" L", points.Select(p => $"{N(x(p.Day))},{N(y(p.Value))}"))}\"/>"
+        );
+        foreach (var p in points)
+        {
+            var (px, py) = (x(p.Day), y(p.Value));
+            if (p.Limit is { } own)
+                svg.Append($"<path class=\"limit own\" d=\"M{N(px - 14)},{N(y(own))} H{N(px + 14)}\"/>");
+            // A pass is a filled dot, a fail a cross: shape before colour.
+            svg.Append(
+                p.Passes
+                    ? $"<circle class=\"dot {series.Css}\" cx=\"{N(px)}\" cy=\"{N(py)}\" r=\"5\"/>"
+                    : $"<path class=\"cross\" d=\"M{N(px - 6)},{N(py - 6)} L{N(px + 6)},{N(py + 6)} "
+                        + $"M{N(px + 6)},{N(py - 6)} L{N(px - 6)},{N(py + 6)}\"/>"
+            );
+        }
+
+        var end = points[^1];
+        svg.Append(
+            $"<text class=\"series-name\" x=\"{N(x(end.Day) + 10)}\" "
+                + $"y=\"{N(y(end.Value) + (series.Css == "line-1" ? -4 : 14))}\">{WebUtility.HtmlEncode(series.Name)}</text>"
+        );
+    }
+
+    private static string Words(IReadOnlyList<ChartSeries> series, double? limit, string unit) =>
+        string.Join(
+            " ",
+            series
+                .Where(s => !s.Points.IsEmpty)
+                .Select(s =>
+                    $"{s.Name}: {string.Join(", ", s.Points.OrderBy(p => p.Day).Select(p => $"{p.Value.ToString("0.##", CultureInfo.InvariantCulture)} in {p.Day.Year}{(p.Passes ? "" : " (fails)")}{(p.Limit is { } own ? $", limit {own.ToString("0.##", CultureInfo.InvariantCulture)}" : "")}"))}."
+                )
+        ) + (limit is { } l ? $" Limit {l.ToString("0.##", CultureInfo.InvariantCulture)} {unit}." : "");
+
+    private static double Nice(double value)
+    {
+        var size = Math.Pow(10, Math.Floor(Math.Log10(Math.Max(value, 0.1))));
+        return new[] { 1, 2, 4, 5, 8, 10 }.Select(n => n * size).First(n => n >= value);
+    }
+}

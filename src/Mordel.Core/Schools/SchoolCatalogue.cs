@@ -1,0 +1,65 @@
+using System.Collections.Immutable;
+using Mordel.Core.Procedures;
+using Mordel.Core.Rigs;
+using Mordel.Core.Rules;
+using Mordel.Core.Schools.DoubleCheck;
+using Mordel.Core.Schools.ReducedPressure;
+using Mordel.Core.Schools.VacuumBreaker;
+
+namespace Mordel.Core.Schools;
+
+/// <summary>The procedures that Mordel guides. A new school is one file under Procedures and one line here.</summary>
+public static class SchoolCatalogue
+{
+    /// <summary>All of them.</summary>
+    public static ImmutableArray<Procedure> All { get; } =
+    [
+        ReliefFirstSchool.Procedure,
+        CheckFirstSchool.Procedure,
+        IsolationFirstSchool.Procedure,
+        SightTubeSchool.Procedure,
+        DrawDownSchool.Procedure,
+        InletFirstSchool.Procedure,
+        SpillCheckFirstSchool.Procedure,
+        SpillStaticFirstSchool.Procedure,
+    ];
+
+    /// <summary>The procedure with this name, or null.</summary>
+    public static Procedure? Named(string? id) => All.FirstOrDefault(p => p.Id == id);
+
+    /// <summary>The body that a procedure is written for.</summary>
+    public static AssemblyBody BodyOf(Procedure procedure, BodyFeatures features = default)
+    {
+        ArgumentNullException.ThrowIfNull(procedure);
+        return Bodies.Of(procedure.Type, procedure.Body, features);
+    }
+
+    /// <summary>
+    /// The sheet of a procedure for a kit, as the profile has it; without one, the first built-in profile that works by
+    /// it.
+    /// </summary>
+    /// <param name="procedure">The procedure.</param>
+    /// <param name="kit">The kit.</param>
+    /// <param name="profile">The profile.</param>
+    /// <param name="features">What the body has beside its parts.</param>
+    /// <param name="body">The body, where the type has more than one; the one that the procedure is written for when
+    /// left out.</param>
+    public static RunSheet Sheet(
+        Procedure procedure,
+        Kit kit,
+        Profile? profile = null,
+        BodyFeatures features = default,
+        string? body = null
+    )
+    {
+        ArgumentNullException.ThrowIfNull(procedure);
+        var rules = (profile ?? BuiltInProfiles.All.First(p => p.School(procedure.Id) is not null)).School(procedure.Id)
+            ?? throw new ArgumentException($"{profile!.Id} has no rules for {procedure.Id}.", nameof(profile));
+        return procedure.For(
+            new(
+                new Rig(body is null ? BodyOf(procedure, features) : Bodies.Of(procedure.Type, body, features), kit),
+                rules
+            )
+        );
+    }
+}

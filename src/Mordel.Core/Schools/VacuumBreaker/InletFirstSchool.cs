@@ -1,0 +1,446 @@
+using System.Collections.Immutable;
+using Mordel.Core.Procedures;
+using Mordel.Core.Rigs;
+using Mordel.Core.Rules;
+using static Mordel.Core.Procedures.Condition;
+using static Mordel.Core.Procedures.Hand;
+using static Mordel.Core.Schools.VacuumBreaker.InletSights;
+
+namespace Mordel.Core.Schools.VacuumBreaker;
+
+/// <summary>
+/// Pressure vacuum breaker, inlet-first school: the air inlet's opening on the way down, then the check, with one hose.
+/// Source: handbook chapter 2 (sequence) and chapter 4 (sights).
+/// </summary>
+public static class InletFirstSchool
+{
+    /// <summary>The procedure.</summary>
+    public static Procedure Procedure { get; } =
+        new(
+            "pvb-inlet-first",
+            "Pressure vacuum breaker, inlet first",
+            "The body's pressure is lowered until the air inlet pops; the body is drained; then the check holds "
+                + "the water before it against air. One hose, gauge at the right height.",
+            AssemblyType.PVB,
+            [KitKind.FiveValve, KitKind.ThreeValve, KitKind.Digital, KitKind.TwoValve],
+            ["bleed-off tee"],
+            setup =>
+                [
+                    new(
+                        "ready",
+                        "Canopy off, flush, get ready",
+                        StageKind.Prepare,
+                        [
+                            new(
+                                "ready.canopy",
+                                "Canopy off, seat and float looked at",
+                                [Look("Take the canopy off; look at seat and float.")],
+                                "Insects, nests and dirt live under the canopy."
+                            )
+                            {
+                                Caution = "It can spill: not over anything that water would harm.",
+                            },
+                            new(
+                                "ready.flush",
+                                "Flush TC1 and TC2",
+                                [Flush(Parts.Tc1), Flush(Parts.Tc2)],
+                                "Blows out grit and proves each cock."
+                            )
+                            {
+                                Needs = [IsOpen(Parts.So1)],
+                            },
+                            .. Measuring.Adapters(setup, Parts.Tc1, Parts.Tc2),
+                            new(
+                                "ready.hoses",
+                                "Tee on TC1, high hose on TC2, purge",
+                                [
+                                    new Act.CloseKit(),
+                                    Put(Parts.BleedOff, Parts.Tc1, "Bleed-off tee on TC1, closed."),
+                                    Put(Parts.HighHose, Parts.Tc2),
+                                    Open(Parts.Tc2),
+                                    new Act.Purge(Side.High),
+                                ],
+                                "The gauge feels the body; the tee waits in case SO1 leaks."
+                            )
+                            {
+                                Needs = [IsClosed(Parts.Tc1), IsClosed(Parts.Tc2), IsOpen(Parts.So1)],
+                                Sights = [NoWater.InTheHose("TC2", "ready.hoses")],
+                            },
+                        ]
+                    ),
+                    Inlet(setup),
+                    Check(setup),
+                    .. setup.Asks(TestItem.StaticLine)
+                        ? (Stage[])
+                            [
+                                new(
+                                    "line-pressure",
+                                    "Line pressure",
+                                    StageKind.Test,
+                                    [
+                                        Measuring.LinePressureInPlace(
+                                            setup,
+                                            "line.read",
+                                            Parts.Tc1,
+                                            IsOpen(Parts.So1),
+                                            IsClosed(Parts.Tc2)
+                                        ),
+                                    ]
+                                ),
+                            ]
+                        : [],
+                ]
+        )
+        {
+            StillWaterShowsSo1 = true,
+            Version = 2,
+        };
+
+    private static Stage Inlet(Setup setup) =>
+        new(
+            "air-inlet-opening",
+            "Air inlet opens",
+            StageKind.Test,
+            [
+                new(
+                    "ai.shut",
+                    "Close SO2, gauge level with the air inlet, then close SO1",
+                    [Close(Parts.So2), LevelWith(Parts.AirInlet), Close(Parts.So1)],
+                    "SO1 first would empty the body toward the site and drop the inlet unread. Where SO2 leaks, "
+                        + "the fall begins as SO1 closes: the gauge is at its height by then."
+                )
+                {
+                    Watch = "The needle stands still until you lower it.",
+                    Caution = "Water to the site is off from here. Close slowly: sudden closing hammers pipes.",
+                    Needs = [IsOn(Parts.HighHose, Parts.Tc2), IsOpen(Parts.Tc2), IsPurged(Side.High)],
+                    Sights =
+                    [
+                        new(
+                            "falls",
+                            "The pressure falls by itself",
+                            "SO2 leaks with the flow. Take the inlet's opening on the way down; if it was missed, "
+                                + "start again."
+                        )
+                        {
+                            Findings = ["so2-leaks-with-flow"],
+                            Remark = "SO2 leaks with the flow.",
+                            Gives = [new(TestItem.Shutoff2, false)],
+                            Skips = ["ai.lower"],
+                            Branch =
+                            [
+                                new(
+                                    "ai.on-the-way",
+                                    "Read the pop on the way down",
+                                    [
+                                        Look(
+                                            "Eyes and ears on the inlet; take the number at the pop. If it falls "
+                                                + "too fast to be read, SO1 opened by a hair slows it."
+                                        ),
+                                    ],
+                                    "The leak lowers the pressure for you."
+                                )
+                                {
+                                    Cue = Cue.FallsByItself,
+                                    Capture = new(TestItem.AirInletOpening) { OneHose = true },
+                                    Sights =
+                                    [
+                                        new("missed", "It was missed", "Fill up and start again.")
+                                        {
+                                            Leads = LeadsTo.Repeat,
+                                            Again = "ai.shut",
+                                        },
+                                        NeverMoves,
+                                    ],
+                                },
+                            ],
+                        },
+                    ],
+                },
+                new(
+                    "ai.lower",
+                    "Lower the pressure slowly, read at the pop",
+                    [new Act.LowerPressure(Opening.QuarterTurn)],
+                    "The inlet's spring opens it once the body has lost enough pressure."
+                )
+                {
+                    Watch = "Eyes and ears on the inlet: take the number at the pop.",
+                    Cue = Cue.Pop,
+                    Offers = [ShowOutlet.Offer("The body")],
+                    Capture = new(TestItem.AirInletOpening) { OneHose = true },
+                    Needs =
+                    [
+                        IsClosed(Parts.So1),
+                        IsClosed(Parts.So2),
+                        IsHeldAt(Parts.AirInlet),
+                        IsOn(Parts.HighHose, Parts.Tc2),
+                        IsOpen(Parts.Tc2),
+                    ],
+                    Sights =
+                    [
+                        NeverMoves,
+                        new(
+                            "stops-above",
+                            "The needle stops above the inlet's point",
+                            "More comes in than the bleed lets out: through SO1, or through SO2 with pressure "
+                                + "behind it. The tee at TC1 takes what SO1 lets in."
+                        )
+                        {
+                            Branch =
+                            [
+                                new(
+                                    "ai.tee",
+                                    "Close the bleed, open TC1 and the tee, crack the bleed again, read at the pop",
+                                    [
+                                        new Act.LowerPressure(Opening.Closed),
+                                        Open(Parts.Tc1),
+                                        Open(Parts.BleedOff),
+                                        new Act.LowerPressure(Opening.QuarterTurn),
+                                    ],
+                                    "The tee spills what SO1 lets in."
+                                )
+                                {
+                                    Cue = Cue.Pop,
+                                    Sights =
+                                    [
+                                        NeverMoves,
+                                        new(
+                                            "tee-runs",
+                                            "The tee runs full and the needle still stands above",
+                                            "SO1 does not shut off: nothing can be read until it does."
+                                        )
+                                        {
+                                            Findings = ["so1-leaks"],
+                                            Remark = "SO1 does not shut off.",
+                                            Gives = [new(TestItem.Shutoff1, false)],
+                                            Leads = LeadsTo.NotTestable,
+                                        },
+                                        new(
+                                            "tee-dry",
+                                            "The tee runs dry and the needle still stands above",
+                                            "It comes back through SO2, with pressure behind it, where a vacuum "
+                                                + "breaker must never have any."
+                                        )
+                                        {
+                                            Findings = ["so2-leaks-back-pressure"],
+                                            Remark = "SO2 does not shut off, back pressure.",
+                                            Gives = [new(TestItem.Shutoff2, false)],
+                                            Leads = LeadsTo.NotTestable,
+                                        },
+                                    ],
+                                    Capture = new(TestItem.AirInletOpening) { OneHose = true },
+                                },
+                                new(
+                                    "ai.tee-shut",
+                                    "Close the tee and TC1",
+                                    [Close(Parts.BleedOff), Close(Parts.Tc1)],
+                                    "The check test starts with them shut."
+                                ),
+                            ],
+                        },
+                        new("missed", "The pop was missed", "Nothing is lost: fill up and lower it again.")
+                        {
+                            Leads = LeadsTo.Repeat,
+                            Again = "ai.shut",
+                        },
+                    ],
+                },
+                new(
+                    "ai.drain",
+                    "Open the bleed fully, let the body drain",
+                    [new Act.LowerPressure(Opening.Full)],
+                    "Water that never stops comes through a shutoff: a finding, not a failure."
+                )
+                {
+                    // The strict profile watches the drained body for its full hold before the inlet is felt.
+                    MustAnswer = true,
+                    Holds = setup.Rules.HoldSeconds > 0,
+                    Needs = [IsClosed(Parts.So1), IsClosed(Parts.So2), IsOpen(Parts.Tc2)],
+                    Sights =
+                    [
+                        new("dry", "It has drained and runs no more", "Both shutoffs keep the water out.")
+                        {
+                            Good = true,
+                        },
+                        KeepsSpilling,
+                    ],
+                },
+                new(
+                    "ai.full",
+                    "Feel that the inlet is fully open",
+                    [Look("Check with a finger or a screwdriver that the inlet is fully open and does not stick.")],
+                    "An inlet that only cracks lets too little air in."
+                )
+                {
+                    MustAnswer = true,
+                    Sights = [FullyOpen, Hangs],
+                },
+                new(
+                    "ai.close",
+                    "Close TC2 and the kit",
+                    [new Act.LowerPressure(Opening.Closed), Close(Parts.Tc2)],
+                    "The check test begins with a closed body."
+                ),
+            ]
+        );
+
+    private static Sight KeepsSpilling =>
+        new(
+            "keeps-spilling",
+            "The body keeps spilling",
+            "SO1 leaks, or SO2 with pressure behind it. Not a failure, a finding; the tee tells which."
+        )
+        {
+            Branch =
+            [
+                new(
+                    "ai.which",
+                    "Open TC1 and the tee: does it slow?",
+                    [Open(Parts.Tc1), Open(Parts.BleedOff)],
+                    "The tee spills what SO1 lets in."
+                )
+                {
+                    MustAnswer = true,
+                    Sights =
+                    [
+                        new("slows", "It slows or stops", "SO1 leaks.")
+                        {
+                            Findings = ["so1-leaks"],
+                            Remark = "SO1 leaks.",
+                            Gives = [new(TestItem.Shutoff1, false)],
+                        },
+                        new("runs-on", "It runs on", "SO2 leaks, with pressure behind it.")
+                        {
+                            Findings = ["so2-leaks-back-pressure"],
+                            Remark = "SO2 leaks, back pressure.",
+                            Gives = [new(TestItem.Shutoff2, false)],
+                        },
+                    ],
+                },
+                new(
+                    "ai.which-shut",
+                    "Close the tee and TC1",
+                    [Close(Parts.BleedOff), Close(Parts.Tc1)],
+                    "The check test starts with them shut."
+                ),
+            ],
+        };
+
+    private static Stage Check(Setup setup)
+    {
+        var level = setup.Does(StepVariant.LevelWithCheck) ? Parts.Cv1 : Parts.Tc2;
+        var seeping = new Compensation(
+            "cv1",
+            "The check",
+            TestItem.Check1,
+            "TC2",
+            "bleed-off",
+            Crack(Parts.BleedOff),
+            Close(Parts.BleedOff),
+            "cv1.shut"
+        )
+        {
+            Refill =
+            [
+                new(
+                    "cv1.refill",
+                    "Close the tee and TC2, open SO1",
+                    [Close(Parts.BleedOff), Close(Parts.Tc2), OpenSlowly(Parts.So1)],
+                    "Back to full pressure, so that the test can be repeated."
+                ),
+            ],
+        };
+        return new(
+            "check-1",
+            "The check holds",
+            StageKind.Test,
+            [
+                new(
+                    "cv1.hook",
+                    "Open SO1, hose to the tee on TC1, purge",
+                    [
+                        TakeOff(Parts.HighHose, "Take the high hose (H) off TC2."),
+                        Put(Parts.HighHose, Parts.BleedOff, "High hose on the tee at TC1."),
+                        OpenSlowly(Parts.So1, "Open SO1 slowly; SO2 stays shut."),
+                        Open(Parts.Tc1),
+                        new Act.Purge(Side.High),
+                    ],
+                    "The gauge now feels the water before the check."
+                )
+                {
+                    Sights = [NoWater.InTheHose("TC1", "cv1.hook")],
+                    Needs =
+                    [
+                        IsClosed(Parts.Tc1),
+                        IsClosed(Parts.Tc2),
+                        IsClosed(Parts.So2),
+                        IsOn(Parts.BleedOff, Parts.Tc1),
+                        IsClosed(Parts.BleedOff),
+                    ],
+                },
+                new(
+                    "cv1.shut",
+                    $"Gauge level with {(level == Parts.Cv1 ? "the check" : setup[level])}, close SO1",
+                    [
+                        LevelWith(level, level == Parts.Cv1 ? "Hold the gauge's centre level with the check." : null),
+                        Close(Parts.So1),
+                    ],
+                    "The water before the check can only leave through it."
+                )
+                {
+                    Sights =
+                    [
+                        new(
+                            "falls",
+                            "The needle falls as soon as SO1 is shut",
+                            "SO2 leaks with the flow. Go on: it settles at what the check holds."
+                        )
+                        {
+                            Findings = ["so2-leaks-with-flow"],
+                            Remark = "SO2 leaks with the flow.",
+                            Gives = [new(TestItem.Shutoff2, false)],
+                        },
+                    ],
+                    Needs =
+                    [
+                        IsOn(Parts.HighHose, Parts.BleedOff),
+                        IsOpen(Parts.Tc1),
+                        IsPurged(Side.High),
+                        IsOpen(Parts.So1),
+                        IsClosed(Parts.So2),
+                        IsClosed(Parts.BleedOff),
+                        IsClosed(Parts.Tc2),
+                    ],
+                },
+                new(
+                    "cv1.read",
+                    "Open TC2, read the check",
+                    [OpenSlowly(Parts.Tc2)],
+                    "When the body stands still, only the check's spring holds the water before it."
+                )
+                {
+                    Watch = "When it has stopped running, or only drips, and the needle is still, take the number.",
+                    Holds = true,
+                    Capture = new(TestItem.Check1) { OneHose = true },
+                    Needs =
+                    [
+                        IsClosed(Parts.So1),
+                        IsClosed(Parts.So2),
+                        IsHeldAt(level),
+                        IsOn(Parts.HighHose, Parts.BleedOff),
+                        IsOpen(Parts.Tc1),
+                    ],
+                    Sights = [seeping.NeverStops, seeping.RunsToZero],
+                },
+                new(
+                    "cv1.leave",
+                    "Close both cocks, open SO1",
+                    [Close(Parts.Tc1), Close(Parts.Tc2), OpenSlowly(Parts.So1)],
+                    "The body is under pressure again before anything is taken off."
+                )
+                {
+                    Needs = [IsClosed(Parts.BleedOff)],
+                },
+            ]
+        );
+    }
+}

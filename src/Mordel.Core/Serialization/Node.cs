@@ -1,0 +1,301 @@
+using System.Globalization;
+using System.Text.Json;
+using Mordel.Core.Rigs;
+
+namespace Mordel.Core.Serialization;
+
+/// <summary>
+/// A place in a JSON input that collects what is wrong with it, so that one reading reports every fault with its place.
+/// </summary>
+public readonly struct Node
+{
+    private readonly JsonElement element;
+    private readonly List<InputError> faults;
+
+    private Node(JsonElement element, string place, List<InputError> faults) =>
+        (this.element, Place, this.faults) = (element, place, faults);
+
+    /// <summary>
+    /// How deeply documents are nested that Mordel itself wrote: a sheet's branches stand within each other.
+    /// </summary>
+    public const int DeepestKept = 64;
+
+    /// <summary>
+    /// The longest text that is taken from outside, in bytes and in characters: a tape or a batch of entries at their
+    /// longest.
+    /// </summary>
+    public const int LargestText = 2 * 1024 * 1024;
+
+    /// <summary>Path from the root.</summary>
+    public string Place { get; }
+
+    /// <summary>Parses a text; faults of syntax are reported like any other.</summary>
+    /// <param name="json">The text.</param>
+    /// <param name="faults">Where faults go.</param>
+    /// <param name="deepest">How deeply it may be nested; <see cref="DeepestKept"/> for documents that Mordel
+    /// wrote.</param>
+    /// <returns>The root, or null when the text is no JSON object.</returns>
+    public static Node? Root(string json, List<InputError> faults, int deepest = 24)
+    {
+        ArgumentNullException.ThrowIfNull(json);
+        ArgumentNullException.ThrowIfNull(faults);
+        if (deepest < DeepestKept && json.Length > LargestText)
+        {
+            faults.Add(new("", $"longer than {LargestText / 1024 / 1024} MiB"));
+            return null;
+        }
+
+        try
+        {
+            using var document = JsonDocument.Parse(
+                json,
+                new JsonDocumentOptions { MaxDepth = deepest, AllowDuplicateProperties = false }
+            );
+            return new Node(document.RootElement.Clone(), "", faults);
+        }
+        catch (JsonException e)
+        {
+            faults.Add(
+                new(
+                    "",
+                    $"not readable as JSON, line {(e.LineNumber ?? 0) + 1}, character "
+                        + $"{(e.BytePositionInLine ?? 0) + 1}: {Plain(e.Message)}"
+                )
+            );
+            return null;
+        }
+    }
+
+    private static string Plain(string message) => message.Split(" LineNumber:")[0].Split(" Path:")[0].TrimEnd('.');
+
+    /// <summary>Whether it is an object; a fault when not.</summary>
+    public bool IsObject() => element.ValueKind == JsonValueKind.Object || Wrong("an object is wanted here");
+
+    /// <summary>The text as it stood in the input.</summary>
+    public string Raw => element.GetRawText();
+
+    /// <summary>
+    /// How many faults there are so far, here or elsewhere in the input: a reader that asks before and after knows
+    /// whether its own part is sound.
+    /// </summary>
+    public int FaultCount => faults.Count;
+
+    /// <summary>Whether it is JSON's null.</summary>
+    public bool IsNull => element.ValueKind == JsonValueKind.Null;
+
+    /// <summary>Whether it is an object, without complaint.</summary>
+    public bool LooksLikeObject => element.ValueKind == JsonValueKind.Object;
+
+    /// <summary>Whether it is a string, without complaint.</summary>
+    public bool LooksLikeString => element.ValueKind == JsonValueKind.String;
+
+    /// <summary>A member that must be there.</summary>
+    public Node? Required(string name)
+    {
+        if (Optional(name) is { } found)
+            return found;
+        if (element.ValueKind == JsonValueKind.Object)
+            faults.Add(new(Join(name), "is missing"));
+        return null;
+    }
+
+    /// <summary>A member, or null when it is not there.</summary>
+    public Node? Optional(string name) =>
+        element.ValueKind == JsonValueKind.Object && element.TryGetProperty(name, out var found)
+            ? new Node(found, Join(name), faults)
+            : null;
+
+    /// <summary>All members.</summary>
+    public IEnumerable<(string Name, Node Value)> Members()
+    {
+        if (element.ValueKind != JsonValueKind.Object)
+            yield break;
+        foreach (var member in element.EnumerateObject())
+            yield return (member.Name, new Node(member.Value, Join(member.Name), faults));
+    }
+
+    /// <summary>All elements of an array; a fault when it is none.</summary>
+    public IEnumerable<Node> Elements()
+    {
+        if (element.ValueKind != JsonValueKind.Array)
+        {
+            Wrong("a list is wanted here");
+            yield break;
+        }
+
+        var i = 0;
+        foreach (var one in element.EnumerateArray())
+            yield return new Node(one, $"{Place}[{i++}]", faults);
+    }
+
+    /// <summary>A text.</summary>
+    public string? Text(int most = 2_000)
+    {
+        if (element.ValueKind != JsonValueKind.String)
+            return Fail<string>("a text is wanted here");
+        string text;
+        try
+        {
+            text = element.GetString()!;
+        }
+        catch (InvalidOperationException)
+        {
+            return Fail<string>("this text is not valid Unicode");
+        }
+
+        return text.Length > most ? Fail<string>($"the text is longer than {most} characters")
+            : text.Contains('\0', StringComparison.Ordinal)
+                ? Fail<string>("the text holds a character that cannot be kept")
+            : text;
+    }
+
+    /// <summary>
+    /// A number with its digits: written out, it must be as short as it may be when it is read again.
+    /// </summary>
+    /// <param name="longest">The most characters it may be written with.</param>
+    public decimal? Number(int longest = 24)
+    {
+        if (element.ValueKind != JsonValueKind.Number)
+            return Fail("a number is wanted here");
+        var raw = element.GetRawText();
+        return
+            raw.Length <= longest
+            && decimal.TryParse(raw, NumberStyles.Float, CultureInfo.InvariantCulture, out var number)
+            && number.ToString(CultureInfo.InvariantCulture).Length <= longest
+            ? number
+            : Fail("this number is too large or has too many digits");
+    }
+
+    /// <summary>A whole number in a range.</summary>
+    public long? Whole(long least, long most)
+    {
+        if (Number() is not { } number)
+            return null;
+        if (number != decimal.Truncate(number) || number < least || number > most)
+        {
+            Wrong($"a whole number from {least} to {most} is wanted here");
+            return null;
+        }
+
+        return (long)number;
+    }
+
+    /// <summary>True or false.</summary>
+    public bool? YesNo()
+    {
+        if (element.ValueKind is JsonValueKind.True or JsonValueKind.False)
+            return element.GetBoolean();
+        Wrong("true or false is wanted here");
+        return null;
+    }
+
+    /// <summary>A day: <c>yyyy-mm-dd</c>.</summary>
+    public DateOnly? Day() =>
+        ValueOf<DateOnly>(
+            t =>
+                DateOnly.TryParseExact(t, "yyyy-MM-dd", CultureInfo.InvariantCulture, DateTimeStyles.None, out var day)
+                    ? day
+                    : null,
+            "a day; yyyy-mm-dd"
+        );
+
+    /// <summary>An instant as Mordel writes it: UTC, to the millisecond.</summary>
+    public DateTimeOffset? Instant() =>
+        ValueOf<DateTimeOffset>(
+            t =>
+                DateTimeOffset.TryParseExact(
+                    t,
+                    JsonText.InstantPattern,
+                    CultureInfo.InvariantCulture,
+                    DateTimeStyles.AssumeUniversal,
+                    out var at
+                )
+                    ? at
+                    : null,
+            "a time; yyyy-mm-ddThh:mm:ss.fffZ"
+        );
+
+    /// <summary>One of a set of words.</summary>
+    public T? OneOf<T>(Func<string, T?> find, string what)
+        where T : class
+    {
+        if (Text() is not { } text)
+            return null;
+        return find(text) ?? Fail<T>($"\"{Short(text)}\" is not {what}");
+    }
+
+    /// <summary>One of a set of values.</summary>
+    public T? ValueOf<T>(Func<string, T?> find, string what)
+        where T : struct
+    {
+        if (Text() is not { } text)
+            return null;
+        if (find(text) is { } found)
+            return found;
+        Wrong($"\"{Short(text)}\" is not {what}");
+        return null;
+    }
+
+    /// <summary>Says that its <c>format</c> is missing or another's, when it is.</summary>
+    /// <param name="name">Name and version of the format that is read.</param>
+    public void Format(string name) =>
+        Required("format")?.ValueOf<bool>(t => t == name ? true : null, $"a format that is read here; {name}");
+
+    /// <summary>A type of assembly.</summary>
+    public AssemblyType? AssemblyType() =>
+        ValueOf<AssemblyType>(
+            t => Enum.TryParse<AssemblyType>(t, out var type) && type.ToString() == t ? type : null,
+            "a type; RP, DC, PVB or SVB"
+        );
+
+    /// <summary>An id, as Mordel writes it.</summary>
+    public Guid? Id() => ValueOf<Guid>(t => Guid.TryParseExact(t, "D", out var id) ? id : null, "an id; a UUID");
+
+    /// <summary>Reports members that are not known, so that a misspelt one is not silently lost.</summary>
+    public void Only(params string[] known)
+    {
+        foreach (var (name, value) in Members())
+            if (!known.Contains(name))
+                value.Wrong($"is not known here; known are {string.Join(", ", known)}");
+    }
+
+    /// <summary>Reports a fault at this place.</summary>
+    /// <returns>False.</returns>
+    public bool Wrong(string says)
+    {
+        faults.Add(new(Place, says));
+        return false;
+    }
+
+    /// <summary>Reports a fault that was found in a part of this place by itself.</summary>
+    public void Wrong(InputError inner)
+    {
+        ArgumentNullException.ThrowIfNull(inner);
+        faults.Add(
+            inner with
+            {
+                Place =
+                    inner.Place.Length == 0 ? Place
+                    : Place.Length == 0 ? inner.Place
+                    : $"{Place}.{inner.Place}",
+            }
+        );
+    }
+
+    private static string Short(string text) => text.Length > 60 ? text[..60] + "…" : text;
+
+    private decimal? Fail(string says)
+    {
+        Wrong(says);
+        return null;
+    }
+
+    private T? Fail<T>(string says)
+        where T : class
+    {
+        Wrong(says);
+        return null;
+    }
+
+    private string Join(string name) => Place.Length == 0 ? Short(name) : $"{Place}.{Short(name)}";
+}

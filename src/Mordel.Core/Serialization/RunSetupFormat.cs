@@ -1,0 +1,372 @@
+using System.Collections.Immutable;
+using System.Globalization;
+using System.Text.Json;
+using Mordel.Core.Procedures;
+using Mordel.Core.Rigs;
+using Mordel.Core.Rules;
+using Mordel.Core.Runs;
+using Mordel.Core.Units;
+
+namespace Mordel.Core.Serialization;
+
+/// <summary>Supplies the parts of setups that many runs share, by the hash of their canonical text.</summary>
+public interface ISetupParts
+{
+    /// <summary>The profile with this hash; null when it is not there or not readable.</summary>
+    Profile? Profile(string hash);
+
+    /// <summary>The sheet with this hash, for a setup; null when it is not there or not readable.</summary>
+    RunSheet? Sheet(string hash, Setup setup);
+
+    /// <summary>The text with this hash; null when it is not there.</summary>
+    string? Text(string hash);
+}
+
+/// <summary>
+/// Reads and writes <c>mordel.run-setup/1</c>. Its canonical form names profile and sheet by their hashes, so that a
+/// thousand runs share one text; the complete form, for whoever takes a run along, holds both in full. Either gives the
+/// other.
+/// </summary>
+public static class RunSetupFormat
+{
+    /// <summary>Format name and version.</summary>
+    public const string Name = "mordel.run-setup/1";
+
+    /// <summary>The canonical form, one line: profile and sheet by hash.</summary>
+    public static string Write(RunSetup setup) => Write(setup, complete: false);
+
+    /// <summary>The complete form, one line: profile and sheet in full.</summary>
+    public static string WriteComplete(RunSetup setup) => Write(setup, complete: true);
+
+    /// <summary>The canonical text of a setup's profile.</summary>
+    public static string ProfileText(RunSetup setup)
+    {
+        ArgumentNullException.ThrowIfNull(setup);
+        return ProfileFormat.Write(setup.Profile, indented: false);
+    }
+
+    /// <summary>The canonical text of a setup's sheet.</summary>
+    public static string SheetText(RunSetup setup)
+    {
+        ArgumentNullException.ThrowIfNull(setup);
+        return RunSheetFormat.Json(setup.Sheet, indented: false);
+    }
+
+    private static string Write(RunSetup setup, bool complete)
+    {
+        ArgumentNullException.ThrowIfNull(setup);
+        return JsonText.Object(json =>
+        {
+            json.WriteString("format", Name);
+            json.WriteString("run", setup.Run.ToString("D"));
+            if (setup.Stop is { } stop)
+                json.WriteString("stop", stop.ToString("D"));
+            json.WriteString("number", setup.Number);
+            json.WriteInstant("begunAt", setup.BegunAt);
+            if (setup.WrittenDownAt is { } later)
+                json.WriteInstant("writtenDownAt", later);
+            Write(json, setup.Assembly);
+            Write(json, setup.Place);
+            Write(json, setup.Kit);
+            Write(json, setup.Tester);
+            json.WriteString("procedure", setup.Sheet.Procedure.Id);
+            Part(json, "profile", ProfileText(setup), complete);
+            Part(json, "sheet", SheetText(setup), complete);
+        });
+    }
+
+    private static void Part(Utf8JsonWriter json, string name, string text, bool complete)
+    {
+        json.WritePropertyName(name);
+        if (complete)
+        {
+            json.WriteRawValue(text);
+            return;
+        }
+
+        json.WriteStartObject();
+        json.WriteString("sha256", ContentHash.Of(text));
+        json.WriteEndObject();
+    }
+
+    private static void Write(Utf8JsonWriter json, AssemblyFacts a)
+    {
+        json.WriteStartObject("assembly");
+        json.WriteString("id", a.Id.ToString("D"));
+        json.WriteString("tag", a.Tag);
+        json.WriteString("type", a.Type.ToString());
+        if (a.Body is { } body)
+            json.WriteString("body", body);
+        if (a.Features.Strainer)
+            json.WriteBoolean("strainer", true);
+        if (a.Features.FittedCocks)
+            json.WriteBoolean("fittedCocks", true);
+        if (a.Features.BypassLine)
+            json.WriteBoolean("bypassLine", true);
+        json.WriteString("make", a.Make);
+        json.WriteString("model", a.Model);
+        json.WriteString("size", a.Size);
+        json.WriteString("serial", a.Serial);
+        json.WriteString("flow", Flows[(int)a.Flow]);
+        json.WriteString("location", a.Location);
+        json.WriteString("serves", a.Serves);
+        json.WriteString("hazard", a.Hazard);
+        json.WriteString("protection", a.Protection);
+        if (a.FireLine)
+            json.WriteBoolean("fireLine", true);
+        if (a.ReliefPort is { } port)
+            json.Amount("reliefPort", port.Amount, Length.Symbol(port.Unit));
+        json.WriteDay("installedOn", a.InstalledOn);
+        json.WriteEndObject();
+    }
+
+    private static readonly string[] Flows = ["left-to-right", "right-to-left", "upward", "downward"];
+
+    private static void Write(Utf8JsonWriter json, PlaceFacts p)
+    {
+        json.WriteStartObject("place");
+        json.WriteString("name", p.Name);
+        json.WriteString("address", p.Address);
+        json.WriteString("district", p.District);
+        json.WriteString("owner", p.Owner);
+        json.WriteString("ownerAddress", p.OwnerAddress);
+        json.WriteString("ownerPhone", p.OwnerPhone);
+        json.WriteString("contact", p.Contact);
+        json.WriteString("authority", p.Authority);
+        json.WriteEndObject();
+    }
+
+    private static void Write(Utf8JsonWriter json, KitFacts k)
+    {
+        json.WriteStartObject("kit");
+        json.WriteString("id", k.Id.ToString("D"));
+        json.WriteString("kind", k.Kit.Name);
+        json.WriteString("make", k.Make);
+        json.WriteString("model", k.Model);
+        json.WriteString("serial", k.Serial);
+        json.WriteString("unit", k.Unit.Symbol());
+        json.WriteNumber("resolution", k.Resolution.Amount);
+        json.WriteNumber("accuracy", k.Accuracy.Amount);
+        json.WriteNumber("fullScale", k.FullScale.Amount);
+        json.WriteDay("calibratedOn", k.CalibratedOn);
+        json.WriteString("calibratedBy", k.CalibratedBy);
+        json.WriteDay("calibrationDue", k.CalibrationDue);
+        json.WriteEndObject();
+    }
+
+    private static void Write(Utf8JsonWriter json, TesterFacts t)
+    {
+        json.WriteStartObject("tester");
+        json.WriteString("id", t.Id.ToString("D"));
+        json.WriteString("name", t.Name);
+        if (t.Certificate is { } certificate)
+            Write(json, certificate);
+        json.WriteEndObject();
+    }
+
+    /// <summary>Writes a certificate as the member <c>certificate</c>.</summary>
+    internal static void Write(Utf8JsonWriter json, CertificateFacts c)
+    {
+        json.WriteStartObject("certificate");
+        json.WriteString("number", c.Number);
+        json.WriteString("issuedBy", c.IssuedBy);
+        json.WriteStrings("types", c.Types.Select(t => t.ToString()));
+        json.WriteDay("from", c.From);
+        json.WriteDay("until", c.Until);
+        json.WriteEndObject();
+    }
+
+    /// <summary>Reads either form.</summary>
+    /// <param name="json">The text.</param>
+    /// <param name="parts">Where profile and sheet are fetched that stand by hash only; null where none can be.</param>
+    /// <param name="faults">Every fault with its place; empty when it was read.</param>
+    public static RunSetup? Read(string json, ISetupParts? parts, out ImmutableArray<InputError> faults)
+    {
+        var found = new List<InputError>();
+        var setup = Node.Root(json, found, Node.DeepestKept) is { } root && root.IsObject() ? Read(root, parts) : null;
+        faults = [.. found];
+        return found.Count == 0 ? setup : null;
+    }
+
+    /// <summary>Reads either form where it stands inside another document; faults go to the node's list.</summary>
+    public static RunSetup? Read(Node root, ISetupParts? parts)
+    {
+        var before = root.FaultCount;
+        root.Format(Name);
+        var run = root.Required("run")?.Id();
+        var stop = root.Optional("stop")?.Id();
+        var number = root.Required("number")?.Text(120);
+        var begun = root.Required("begunAt")?.Instant();
+        var later = root.Optional("writtenDownAt")?.Instant();
+        var assembly = root.Required("assembly") is { } a && a.IsObject() ? Assembly(a) : null;
+        var place = root.Required("place") is { } p && p.IsObject() ? Place(p) : null;
+        var kit = root.Required("kit") is { } k && k.IsObject() ? Kit(k) : null;
+        var tester = root.Required("tester") is { } t && t.IsObject() ? Tester(t) : null;
+        var profile = root.Required("profile") is { } named ? Profile(named, parts) : null;
+        if (
+            root.FaultCount > before
+            || assembly is null
+            || place is null
+            || kit is null
+            || tester is null
+            || profile is null
+        )
+            return null;
+        var rules = root.Required("procedure")
+            ?.OneOf(
+                t => profile.School(t) is { } school && school.Type == assembly.Type ? school : null,
+                $"a procedure for a {assembly.Type} that the profile has rules for"
+            );
+        var sheet =
+            rules is not null && root.Required("sheet") is { } s
+                ? Sheet(s, parts, new(new Rig(assembly.Parts, kit.Kit), rules))
+                : null;
+        return sheet is null || root.FaultCount > before
+            ? null
+            : new()
+            {
+                Run = run!.Value,
+                Stop = stop,
+                Number = number!,
+                BegunAt = begun!.Value,
+                WrittenDownAt = later,
+                Assembly = assembly,
+                Place = place,
+                Kit = kit,
+                Tester = tester,
+                Profile = profile,
+                Sheet = sheet,
+            };
+    }
+
+    private static Profile? Profile(Node node, ISetupParts? parts)
+    {
+        if (node.Optional("sha256") is not { } hash)
+            return ProfileFormat.Read(node, asKept: true);
+        return hash.OneOf(h => parts?.Profile(h), "the hash of a profile that is kept here");
+    }
+
+    private static RunSheet? Sheet(Node node, ISetupParts? parts, Setup setup)
+    {
+        if (node.Optional("sha256") is { } hash)
+            return hash.OneOf(h => parts?.Sheet(h, setup), "the hash of a sheet that is kept here");
+        return RunSheetReader.Read(node, setup);
+    }
+
+    private static AssemblyFacts? Assembly(Node node)
+    {
+        var before = node.FaultCount;
+        string Words(string name, int most = 200) => node.Required(name)?.Text(most) ?? "";
+        bool Has(string name) => node.Optional(name)?.YesNo() ?? false;
+        var type = node.Required("type")?.AssemblyType();
+        var flow = node.Required("flow")
+            ?.ValueOf<FlowDirection>(
+                t => Array.IndexOf(Flows, t) is >= 0 and var at ? (FlowDirection)at : null,
+                $"how it lies; {string.Join(", ", Flows)}"
+            );
+        var id = node.Required("id")?.Id();
+        var installed = node.Required("installedOn")?.Day();
+        var facts = new AssemblyFacts
+        {
+            Id = id ?? default,
+            Tag = Words("tag"),
+            Type = type ?? default,
+            Body = node.Optional("body")?.Text(40),
+            Features = new(Has("strainer"), Has("fittedCocks"), Has("bypassLine")),
+            Make = Words("make"),
+            Model = Words("model"),
+            Size = Words("size"),
+            Serial = Words("serial"),
+            Flow = flow ?? default,
+            Location = Words("location", 2_000),
+            Serves = Words("serves"),
+            Hazard = Words("hazard", 40),
+            Protection = Words("protection", 40),
+            FireLine = Has("fireLine"),
+            ReliefPort = node.Optional("reliefPort")?.Length(),
+            InstalledOn = installed ?? default,
+        };
+        return node.FaultCount > before ? null : facts;
+    }
+
+    private static PlaceFacts? Place(Node node)
+    {
+        var before = node.FaultCount;
+        string Words(string name) => node.Required(name)?.Text() ?? "";
+        var facts = new PlaceFacts(
+            Words("name"),
+            Words("address"),
+            Words("district"),
+            Words("owner"),
+            Words("ownerAddress"),
+            Words("ownerPhone"),
+            Words("contact"),
+            Words("authority")
+        );
+        return node.FaultCount > before ? null : facts;
+    }
+
+    private static KitFacts? Kit(Node node)
+    {
+        var before = node.FaultCount;
+        string Words(string name) => node.Required(name)?.Text(200) ?? "";
+        var unit = node.Required("unit")
+            ?.ValueOf(DifferentialUnits.Parse, "a unit of differential pressure; psid or kPa")
+            ?? default;
+        Differential Of(string name) =>
+            node.Required(name)?.Number() is { } amount and >= 0 and <= Differential.Largest
+                ? new(amount, unit)
+                : Outside(name);
+        Differential Outside(string name)
+        {
+            node.Optional(name)?.Wrong($"must lie between 0 and {Differential.Largest}");
+            return default;
+        }
+
+        var kind = node.Required("kind")
+            ?.OneOf(Rigs.Kit.Named, $"a kit; {string.Join(", ", Rigs.Kit.All.Select(k => k.Name))}");
+        var (id, on, due) = (
+            node.Required("id")?.Id(),
+            node.Required("calibratedOn")?.Day(),
+            node.Required("calibrationDue")?.Day()
+        );
+        var (make, model, serial, by) = (Words("make"), Words("model"), Words("serial"), Words("calibratedBy"));
+        var (resolution, accuracy, fullScale) = (Of("resolution"), Of("accuracy"), Of("fullScale"));
+        return node.FaultCount > before
+            ? null
+            : new()
+            {
+                Id = id!.Value,
+                Kit = kind!,
+                Make = make,
+                Model = model,
+                Serial = serial,
+                Resolution = resolution,
+                Accuracy = accuracy,
+                FullScale = fullScale,
+                CalibratedOn = on!.Value,
+                CalibratedBy = by,
+                CalibrationDue = due!.Value,
+            };
+    }
+
+    private static TesterFacts? Tester(Node node)
+    {
+        var before = node.FaultCount;
+        var (id, name) = (node.Required("id")?.Id(), node.Required("name")?.Text(200));
+        var certificate = node.Optional("certificate") is { } c && c.IsObject() ? Certificate(c) : null;
+        return node.FaultCount > before ? null : new(id!.Value, name!, certificate);
+    }
+
+    /// <summary>Reads a certificate; faults go to the node's list.</summary>
+    internal static CertificateFacts? Certificate(Node node)
+    {
+        var before = node.FaultCount;
+        var (number, by) = (node.Required("number")?.Text(200), node.Required("issuedBy")?.Text(200));
+        var types = (node.Required("types")?.Elements() ?? []).Select(n => n.AssemblyType()).ToList();
+        var (from, until) = (node.Required("from")?.Day(), node.Required("until")?.Day());
+        return node.FaultCount > before
+            ? null
+            : new(number!, by!, [.. types.OfType<AssemblyType>()], from!.Value, until!.Value);
+    }
+}

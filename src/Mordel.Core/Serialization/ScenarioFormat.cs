@@ -1,0 +1,315 @@
+using System.Collections.Immutable;
+using Mordel.Core.Hydraulics;
+using Mordel.Core.Procedures;
+using Mordel.Core.Rigs;
+using Mordel.Core.Rules;
+using Mordel.Core.Schools;
+using Mordel.Core.Simulation;
+using Mordel.Core.Units;
+
+namespace Mordel.Core.Serialization;
+
+/// <summary>Reads <c>mordel.scenario/1</c>: what is true of a rig, and by which school it is tested.</summary>
+public static class ScenarioFormat
+{
+    /// <summary>Format name and version.</summary>
+    public const string Name = "mordel.scenario/1";
+
+    // psi: what no main and no site has; psid: what no spring of a backflow preventer holds; inches: what no one holds
+    // a gauge off by, what no outlet hangs at.
+    private const double LargestPressure = 300,
+        LargestSpring = 20,
+        FarthestGauge = 60,
+        FarthestOutlet = 400;
+
+    /// <summary>Reads a scenario.</summary>
+    /// <param name="json">The text.</param>
+    /// <param name="faults">Every fault with its place; empty when it was read.</param>
+    /// <returns>The scenario, or null when there are faults.</returns>
+    /// <param name="profiles">The profiles that it may name; those that come with Mordel when left out.</param>
+    public static Scenario? Read(
+        string json,
+        out ImmutableArray<InputError> faults,
+        IReadOnlyCollection<Profile>? profiles = null
+    )
+    {
+        var found = new List<InputError>();
+        var scenario =
+            Node.Root(json, found) is { } root && root.IsObject()
+                ? Read(root, found, profiles ?? BuiltInProfiles.All)
+                : null;
+        faults = [.. found];
+        return found.Count == 0 ? scenario : null;
+    }
+
+    private static Scenario? Read(Node root, List<InputError> faults, IReadOnlyCollection<Profile> profiles)
+    {
+        root.Format(Name);
+        root.Only("format", "assembly", "supply", "site", "faults", "procedure", "kit", "profile", "seed", "scale");
+        var assembly = root.Required("assembly") is { } a && a.IsObject() ? a : (Node?)null;
+        assembly?.Only("type", "body", "springs", "strainer", "fittedCocks", "bypassLine");
+        var type = assembly?.Required("type")?.AssemblyType();
+        var kit = root.Required("kit")?.OneOf(Kit.Named, $"a kit; {string.Join(", ", Kit.All.Select(k => k.Name))}");
+        var profile = root.Optional("profile") is { } named ? ProfileFormat.Named(named, profiles) : null;
+        var procedure = School(root, type, profile);
+        var supply = root.Optional("supply") is { } s ? Supply(s) : new MainSupply(60);
+        var site = root.Optional("site") is { } e ? Site(e) : default;
+        var seed = root.Optional("seed") is { } n ? (int)(n.Whole(0, int.MaxValue) ?? 1) : 1;
+        var sizes = root.Optional("scale") is { } scale ? Scale(scale) : Sizes.Usual;
+        if (type is not { } known || kit is null || procedure is null || assembly is not { } it)
+            return null;
+        var body = Body(it, known, procedure);
+        if (procedure.Unfit(kit) is { } unfit)
+            root.Optional("kit")!.Value.Wrong(unfit);
+        profile ??= BuiltInProfiles.All.First(p => p.School(procedure.Id) is not null);
+        if (profile.School(procedure.Id) is null)
+            root.Optional("procedure")!
+                .Value.Wrong(
+                    $"{profile.Id} has no rules for {procedure.Id}; for a {known} it has "
+                        + $"{profile.For(known)?.ProcedureId ?? "none"}"
+                );
+        var rig = new Rig(body, kit);
+        var springs = it.Optional("springs") is { } given ? ReadSprings(given, known, rig) : Springs.Healthy(known);
+        var defects = root.Optional("faults") is { } list ? Faults(list, rig) : [];
+        if (faults.Count > 0)
+            return null;
+        var fullScale =
+            profile.School(procedure.Id)!.Unit == DifferentialUnit.Psid
+                ? 15
+                : 100 / (double)DifferentialUnits.KpaPerPsi;
+        return new(
+            new()
+            {
+                Rig = rig,
+                Springs = springs,
+                Supply = supply,
+                SiteBehind = site,
+                Faults = defects,
+                Seed = seed,
+                Sizes = sizes,
+                FullScale = fullScale,
+            },
+            procedure,
+            profile
+        );
+    }
+
+    private static Procedure? School(Node root, AssemblyType? type, Profile? profile)
+    {
+        if (root.Optional("procedure") is not { } node)
+        {
+            if (type is { } t)
+                return SchoolCatalogue.Named((profile ?? BuiltInProfiles.PsidStandard).For(t)?.ProcedureId);
+            return null;
+        }
+
+        var procedure = node.OneOf(
+            SchoolCatalogue.Named,
+            $"a procedure; {string.Join(", ", SchoolCatalogue.All.Select(p => p.Id))}"
+        );
+        if (procedure is not null && type is { } other && procedure.Type != other)
+            node.Wrong($"{procedure.Id} tests a {procedure.Type}, not a {other}");
+        return procedure;
+    }
+
+    private static AssemblyBody Body(Node assembly, AssemblyType type, Procedure procedure)
+    {
+        var name = procedure.Body;
+        if (assembly.Optional("body") is { } node)
+        {
+            name = node.OneOf(t => t is "four-cock" or "three-tap" ? t : null, "a body; four-cock or three-tap")
+                ?? name;
+            if (type != AssemblyType.RP)
+                node.Wrong($"only an RP has a choice of bodies, not a {type}");
+        }
+
+        bool Has(string feature) => assembly.Optional(feature)?.YesNo() ?? false;
+        return Bodies.Of(type, name, new(Has("strainer"), Has("fittedCocks"), Has("bypassLine")));
+    }
+
+    private static Springs ReadSprings(Node node, AssemblyType type, Rig rig)
+    {
+        var healthy = Springs.Healthy(type);
+        if (!node.IsObject())
+            return healthy;
+        foreach (var (name, value) in node.Members())
+        {
+            if (name is not ("cv1" or "cv2" or "rv" or "ai"))
+                value.Wrong("is not known here; known are cv1, cv2, rv, ai");
+            else if (!rig.Has(new(name)))
+                value.Wrong($"a {type} has no {name}");
+        }
+
+        double Spring(string name, double usual) =>
+            node.Optional(name) is { } given ? InRange(given, 0, LargestSpring, "psid") ?? usual : usual;
+        return new(
+            Spring("cv1", healthy.Cv1),
+            Spring("cv2", healthy.Cv2),
+            Spring("rv", healthy.Relief),
+            Spring("ai", healthy.Inlet)
+        );
+    }
+
+    private static MainSupply Supply(Node node)
+    {
+        var psi = Psi(node, "swing", "seconds") ?? 60;
+        var swing = node.Optional("swing") is { } s ? Psi(s) ?? 0 : 0;
+        var seconds = node.Optional("seconds") is { } p ? InRange(p, 1, 3600, "s") ?? 20 : 20;
+        return new(psi, swing, seconds);
+    }
+
+    private static SitePipes Site(Node node)
+    {
+        if (!node.IsObject())
+            return default;
+        node.Only("demand", "outlet", "back-pressure");
+        if (node.Optional("back-pressure") is { } own)
+        {
+            if (node.Optional("demand") is { } both)
+                both.Wrong("a site has a demand or a pressure of its own, not both");
+            return new(SitePlumbing.OwnPressure, 0, Psi(own) ?? 0);
+        }
+
+        var demand = node.Required("demand")?.OneOf(t => t is "none" or "open" ? t : null, "a demand; none or open");
+        if (demand != "open")
+        {
+            if (demand is not null && node.Optional("outlet") is { } closed)
+                closed.Wrong("only an open demand has an outlet");
+            return default;
+        }
+
+        var height = node.Optional("outlet") is { } outlet ? Height(outlet) : 0;
+        return new(SitePlumbing.OpenOutlet, height);
+    }
+
+    private static double Height(Node node)
+    {
+        if (!node.IsObject())
+            return 0;
+        node.Only("value", "unit");
+        var per = node.Required("unit")
+            ?.ValueOf<double>(
+                t =>
+                    t switch
+                    {
+                        "ft" => 12,
+                        "in" => 1,
+                        "m" => 39.37007874,
+                        "mm" => 0.03937007874,
+                        _ => null,
+                    },
+                "a unit of height; ft, in, m or mm"
+            );
+        var value = node.Required("value")?.Number();
+        if (per is not { } inches || value is not { } amount)
+            return 0;
+        var height = (double)amount * inches;
+        if (Math.Abs(height) > FarthestOutlet)
+            node.Optional("value")!.Value.Wrong($"is farther from the body than {FarthestOutlet / 12:0} ft");
+        return height;
+    }
+
+    private static ImmutableArray<Fault> Faults(Node list, Rig rig)
+    {
+        var defects = ImmutableArray.CreateBuilder<Fault>();
+        foreach (var node in list.Elements())
+        {
+            if (!node.IsObject())
+                continue;
+            node.Only("part", "fault", "size", "by", "inches");
+            if (node.Required("part")?.Text() is not { } part || node.Required("fault")?.Text() is not { } fault)
+                continue;
+            if (Fault(node, part, fault, rig) is not { } defect)
+                continue;
+            if (defects.Exists(d => d.Part == defect.Part && d.Kind == defect.Kind))
+                node.Wrong($"{part} {fault} stands twice");
+            defects.Add(defect);
+        }
+
+        return defects.ToImmutable();
+    }
+
+    private static bool Exists(this ImmutableArray<Fault>.Builder list, Func<Fault, bool> which) => list.Any(which);
+
+    private static Fault? Fault(Node node, string part, string fault, Rig rig)
+    {
+        var id = part == "kit" ? Parts.Gauge : new PartId(part);
+        if (part == "gauge" || !rig.Has(id))
+        {
+            node.Optional("part")!
+                .Value.Wrong(
+                    $"\"{(part.Length > 40 ? part[..40] + "…" : part)}\" is not a part that this rig has; "
+                        + $"{string.Join(", ", rig.Body.Parts.Where(p => p.Kind is not (PartKind.Supply or PartKind.Site)).Select(p => p.Id.Value))}, kit"
+                );
+            return null;
+        }
+
+        var kind = FaultCatalogue.Named(fault, rig[id].Kind)?.Kind;
+        if (kind is not { } known)
+        {
+            node.Optional("fault")!
+                .Value.Wrong(
+                    $"\"{(fault.Length > 40 ? fault[..40] + "…" : fault)}\" is not a fault of {part}; "
+                        + $"{string.Join(", ", FaultCatalogue.Choices(rig.Body).Where(c => c.Part == part).Select(c => c.Kind.Id).Distinct().DefaultIfEmpty("it has none"))}"
+                );
+            return null;
+        }
+
+        var size = node.Optional("size") is { } s
+            ? s.ValueOf<LeakSize>(
+                t =>
+                    t switch
+                    {
+                        "weep" => LeakSize.Weep,
+                        "small" => LeakSize.Small,
+                        "large" => LeakSize.Large,
+                        "gush" => LeakSize.Gush,
+                        _ => null,
+                    },
+                "a size; weep, small, large or gush"
+            )
+            : LeakSize.Small;
+        if (known != FaultKind.Leaks && node.Optional("size") is { } idle)
+            idle.Wrong("only a leak has a size");
+        var by = known switch
+        {
+            FaultKind.ZeroOffset => node.Required("by") is { } b ? InRange(b, -15, 15, "psid") : null,
+            FaultKind.GaugeHeight => node.Required("inches") is { } i
+                ? InRange(i, -FarthestGauge, FarthestGauge, "in")
+                : null,
+            _ => 0,
+        };
+        return by is { } amount && size is { } big ? new(id, known, big, amount) : null;
+    }
+
+    private static Sizes Scale(Node node)
+    {
+        if (!node.IsObject())
+            return Sizes.Usual;
+        node.Only("leaks", "openings", "compliances");
+        double Factor(string name) => node.Optional(name) is { } n ? InRange(n, 0.1, 10, "times") ?? 1 : 1;
+        return Sizes.Usual.Times(Factor("leaks"), Factor("openings"), Factor("compliances"));
+    }
+
+    private static double? Psi(Node node, params string[] also)
+    {
+        if (!node.IsObject())
+            return null;
+        node.Only(["value", "unit", .. also]);
+        var unit = node.Required("unit")?.ValueOf(LinePressure.ParseUnit, "a unit of line pressure; psi or kPa");
+        if (node.Required("value") is not { } value || unit is not { } u)
+            return null;
+        var per = u == LinePressureUnit.Psi ? 1 : (double)DifferentialUnits.KpaPerPsi;
+        return InRange(value, 0, LargestPressure * per, LinePressure.Symbol(u)) / per;
+    }
+
+    private static double? InRange(Node node, double least, double most, string unit)
+    {
+        if (node.Number() is not { } number)
+            return null;
+        if ((double)number >= least && (double)number <= most)
+            return (double)number;
+        node.Wrong($"{number} is outside {decimal.Round((decimal)least)} to {decimal.Round((decimal)most)} {unit}");
+        return null;
+    }
+}

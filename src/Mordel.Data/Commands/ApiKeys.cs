@@ -1,0 +1,118 @@
+using System.Security.Cryptography;
+using System.Text;
+using Microsoft.EntityFrameworkCore;
+using Mordel.Data.Rows;
+
+namespace Mordel.Data.Commands;
+
+/// <summary>
+/// Issues, finds and revokes the keys with which programs act for a person. The key itself is shown once and never
+/// kept.
+/// </summary>
+public sealed class ApiKeys(Store store, TimeProvider clock)
+{
+    /// <summary>What a key may do.</summary>
+    public const string Read = "read",
+        Write = "write";
+
+    /// <summary>The longest time a key may hold.</summary>
+    public const int MostDays = 366;
+
+    private const string Prefix = "mordel_";
+
+    /// <summary>A new key for a person; the text is the only copy.</summary>
+    public async Task<(string? Token, IReadOnlyList<(string Field, string Says)> Faults)> Issue(
+        Guid accountId,
+        string? name,
+        string? scope,
+        int days,
+        CancellationToken cancel
+    )
+    {
+        var wanted = new FieldErrors();
+        var row = new TokenRow
+        {
+            Id = Guid.CreateVersion7(),
+            AccountId = accountId,
+            Name = wanted.Text("name", name, "What it is for", 80),
+            Scope = wanted.OneOf("scope", scope, "Scope", Read, Write),
+            Hash = "",
+            CreatedAt = clock.GetUtcNow(),
+            ExpiresAt = clock.GetUtcNow().AddDays(Math.Clamp(days, 1, MostDays)),
+        };
+        wanted.That("days", days is >= 1 and <= MostDays, $"It may hold from 1 to {MostDays} days.");
+        wanted.That(
+            "name",
+            await store.Tokens.CountAsync(t => t.AccountId == accountId && t.RevokedAt == null, cancel) < 20,
+            "Twenty keys are enough; revoke one first."
+        );
+        await using var transaction = await store.Database.BeginTransactionAsync(cancel);
+        var now = clock.GetUtcNow();
+        wanted.That(
+            "name",
+            !await store.Tokens.AnyAsync(
+                t => t.AccountId == accountId && t.Name == row.Name && t.RevokedAt == null && t.ExpiresAt > now,
+                cancel
+            ),
+            $"A key for {row.Name} is already there. Revoke it first, or say what this one is for."
+        );
+        if (wanted.Faults.Count > 0)
+            return (null, wanted.Faults);
+        var token =
+            Prefix
+            + Convert
+                .ToBase64String(RandomNumberGenerator.GetBytes(32))
+                .Replace('+', '-')
+                .Replace('/', '_')
+                .TrimEnd('=');
+        row.Hash = HashOf(token);
+        store.Tokens.Add(row);
+        await store.SaveChangesAsync(cancel);
+        await transaction.CommitAsync(cancel);
+        return (token, []);
+    }
+
+    /// <summary>
+    /// The key that a program shows, with its person; null when it is not known, revoked or past its time.
+    /// </summary>
+    public async Task<TokenRow?> Find(string token, CancellationToken cancel)
+    {
+        ArgumentNullException.ThrowIfNull(token);
+        if (!token.StartsWith(Prefix, StringComparison.Ordinal) || token.Length > 100)
+            return null;
+        var hash = HashOf(token);
+        var row = await store.Tokens.Include(t => t.Account).FirstOrDefaultAsync(t => t.Hash == hash, cancel);
+        var now = clock.GetUtcNow();
+        if (row is null || !row.HoldsAt(now))
+            return null;
+        if (row.LastUsedAt is not { } last || now - last > TimeSpan.FromMinutes(5))
+        {
+            row.LastUsedAt = now;
+            await store.SaveChangesAsync(cancel);
+        }
+
+        return row;
+    }
+
+    /// <summary>A person's keys, the newest first.</summary>
+    public async Task<IReadOnlyList<TokenRow>> Of(Guid accountId, CancellationToken cancel) =>
+        [
+            .. (
+                await store.Tokens.AsNoTracking().Where(t => t.AccountId == accountId).ToListAsync(cancel)
+            ).OrderByDescending(t => t.CreatedAt),
+        ];
+
+    /// <summary>Ends a key at once.</summary>
+    public async Task<bool> Revoke(Guid accountId, Guid tokenId, CancellationToken cancel)
+    {
+        var row = await store.Tokens.FirstOrDefaultAsync(t => t.Id == tokenId && t.AccountId == accountId, cancel);
+        if (row is null)
+            return false;
+        row.RevokedAt ??= clock.GetUtcNow();
+        await store.SaveChangesAsync(cancel);
+        return true;
+    }
+
+    private static string HashOf(string token) =>
+        Convert.ToHexStringLower(SHA256.HashData(Encoding.UTF8.GetBytes(token)));
+}

@@ -1,0 +1,58 @@
+using Mordel.Core.Reports;
+using Mordel.Core.Serialization;
+
+namespace Mordel.Data.Seals;
+
+/// <summary>
+/// Sets sealed reports on paper, and writes them as data, with their seals; what is broken is said large and bears
+/// none.
+/// </summary>
+public sealed class SealedPapers(IPaperSetter setter, SigningKeys keys, ISetupParts parts)
+{
+    /// <summary>The PDF; null when the record cannot be read any more, so that there is nothing to be set.</summary>
+    public byte[]? Pdf(SealedReport report)
+    {
+        ArgumentNullException.ThrowIfNull(report);
+        if (report.Run is not { } run)
+            return null;
+        var pages = setter.Set(
+            new(
+                run.Report,
+                report.Record,
+                [.. report.Amendments.Select(a => new PaperAmendment(a.Amendment.Printed, a.Amendment.Text))],
+                [.. report.Broken]
+            )
+        );
+        if (!report.Holds)
+            return pages;
+        var seal = report.Amendments is [.., var last] ? last.Seal : report.Seal!;
+        var paper = ContentHash.Of(pages);
+        var attested =
+            seal.Link.Paper == paper
+                ? null
+                : new PaperAttestation(keys.Id, keys.Sign(PaperAttestation.Statement(paper, seal.Hash)));
+        return setter.Attach(
+            pages,
+            SealedFileFormat.Write(new PaperSeal(run.Report.Number, seal.Text, seal.Signature, attested))
+        );
+    }
+
+    /// <summary>The report as data; null when its record is lost.</summary>
+    public string? Data(SealedReport report)
+    {
+        ArgumentNullException.ThrowIfNull(report);
+        if (report is not { Run: not null, RecordText: { } record })
+            return null;
+        var pieces = SealedRecord.Of(record);
+        return SealedFileFormat.Write(
+            new SealedFile(
+                record,
+                parts.Text(pieces.Profile) ?? "",
+                parts.Text(pieces.Sheet) ?? "",
+                report.Seal is { } seal ? new(seal.Text, seal.Signature) : null,
+                [.. report.Amendments.Select(a => new FileAmendment(a.RecordText, new(a.Seal.Text, a.Seal.Signature)))],
+                report.Broken
+            )
+        );
+    }
+}

@@ -1,0 +1,149 @@
+using Mordel.Core.Rigs;
+using Mordel.Core.Schools;
+using Mordel.Core.Serialization;
+using Mordel.Core.Training;
+using Mordel.Data;
+using Mordel.Data.Commands;
+using Mordel.Data.Rows;
+
+namespace Mordel.DemoData;
+
+/// <summary>
+/// The demo's class: six learners, three rigs, and what they have handed in. Each tape is a careful tester's with the
+/// mistakes of learners put in, played and marked by the core like any other.
+/// </summary>
+public static class DemoClass
+{
+    private sealed record Slip(string Name, Func<Recording, Recording> Put);
+
+    // A gauge left hanging, a hose not purged, a feed flung open, a report half filled, a rig left shut.
+    private static readonly Slip[] Slips =
+    [
+        new("none", t => t),
+        new("height", t => Without(t, d => d is BenchAction.Lift)),
+        new("air", t => Without(t, d => d is BenchAction.Turn { Part: var p } && p == Parts.HighBleed)),
+        new("drained", t =>
+            t with
+            {
+                Actions =
+                [
+                    .. t.Actions.Where(d =>
+                        d.At < t.End - (15 * Recording.PerSecond) || d.What is not BenchAction.Turn
+                    ),
+                ],
+            }
+        ),
+        new("feed", t =>
+            t with
+            {
+                Actions =
+                [
+                    .. t.Actions.Select(d =>
+                        d.What is BenchAction.Turn { Part: var p, To.IsOpen: true } turn
+                        && p == Parts.LowControl
+                        && t.Scenario.Procedure.Type == AssemblyType.RP
+                            ? d with
+                            {
+                                What = turn with { To = Opening.Full },
+                            }
+                            : d
+                    ),
+                ],
+            }
+        ),
+        new("verdict", t =>
+            t with
+            {
+                Actions =
+                [
+                    .. t.Actions.Where(d => d.What is not BenchAction.Conclude),
+                    new(t.End, new BenchAction.Conclude(Core.Verdicts.Overall.Pass)),
+                ],
+            }
+        ),
+        new("findings", t => Without(t, d => d is BenchAction.Find)),
+    ];
+
+    /// <summary>Adds class, assignments and attempts to a store that has the people.</summary>
+    public static void Fill(
+        Store store,
+        Account instructor,
+        IReadOnlyList<Account> learners,
+        Func<Guid> newId,
+        DateTimeOffset now
+    )
+    {
+        ArgumentNullException.ThrowIfNull(store);
+        var autumn = new ClassRow
+        {
+            Id = newId(),
+            Name = "Autumn beginners",
+            InstructorId = instructor.Id,
+        };
+        store.Classes.Add(autumn);
+        foreach (var learner in learners)
+            store.ClassMembers.Add(new() { ClassId = autumn.Id, AccountId = learner.Id });
+        (string Title, string School, string Kit, int Seed, int Minutes, int DaysAgo)[] set =
+        [
+            ("First double check", "dc-sight-tube", "five-valve", 5, 0, 12),
+            ("Vacuum breaker by the harbour", "pvb-inlet-first", "five-valve", 3, 30, 7),
+            ("Reduced pressure, for the mark", "rp-relief-first", "five-valve", 8, 30, 3),
+        ];
+        for (var i = 0; i < set.Length; i++)
+        {
+            var (title, school, kit, seed, minutes, daysAgo) = set[i];
+            var drawn = new RandomRig(SchoolCatalogue.Named(school)!, Kit.Named(kit)!, RandomRigRules.Exam, seed);
+            var rig = RecordingFormat.Write(drawn);
+            var assignment = new AssignmentRow
+            {
+                Id = newId(),
+                ClassId = autumn.Id,
+                Title = title,
+                Rig = rig,
+                Minutes = minutes,
+                SetAt = now.AddDays(-daysAgo),
+                DueOn = i == 2 ? DateOnly.FromDateTime(now.UtcDateTime).AddDays(4) : null,
+            };
+            store.Assignments.Add(assignment);
+            var right = Demonstration.Of(drawn.Scenario);
+            // Learners who make the same slips hand in the same.
+            var marked = new Dictionary<string, (Recording Recording, MarkSheet Sheet)>();
+            for (var who = 0; who < learners.Count; who++)
+            {
+                // Some have not done the last one yet.
+                if (i == 2 && (who is 0 or 3 or 5))
+                    continue;
+                // Fewer slips the longer they learn; nobody makes the same twice running.
+                var slips = Enumerable
+                    .Range(0, Math.Max(1, 3 - i - (who % 2)))
+                    .Select(n => Slips[((who * 5) + (i * 2) + (n * 3)) % Slips.Length])
+                    .ToArray();
+                var made = string.Join(' ', slips.Select(s => s.Name));
+                if (!marked.TryGetValue(made, out var handedIn))
+                {
+                    var played = slips.Aggregate(right, (t, slip) => slip.Put(t));
+                    marked[made] = handedIn = (played, Marking.Of(played));
+                }
+
+                var (tape, sheet) = handedIn;
+                store.Attempts.Add(
+                    HandIn.Row(
+                        newId(),
+                        learners[who].Id,
+                        assignment.Id,
+                        tape,
+                        RecordingFormat.Write(tape, rig),
+                        sheet,
+                        assignment.SetAt.AddHours(20 + (5 * who))
+                    )
+                );
+            }
+        }
+    }
+
+    private static Recording Without(Recording tape, Func<BenchAction, bool> which) =>
+        tape with
+        {
+            Actions = [.. tape.Actions.Where(d => !which(d.What))],
+        };
+}

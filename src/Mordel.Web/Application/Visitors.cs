@@ -1,0 +1,21 @@
+using System.Security.Claims;
+using Mordel.Data.Lists;
+using Mordel.Data.Rows;
+
+namespace Mordel.Web.Application;
+
+/// <summary>Who is signed in, in the words of the lists.</summary>
+public static class Visitors
+{
+    /// <summary>Who asks.</summary>
+    public static Asker Asker(this ClaimsPrincipal user) => new(user.Id(), user.IsAtTheDesk());
+
+    /// <summary>The signed-in account's id.</summary>
+    public static Guid Id(this ClaimsPrincipal user) =>
+        Guid.TryParse(user.FindFirstValue(ClaimTypes.NameIdentifier), out var id) ? id : Guid.Empty;
+
+    /// <summary>
+    /// Whether somebody is of the office or owns the installation: they see everything and add to it.
+    /// </summary>
+    public static bool IsAtTheDesk(this ClaimsPrincipal user) => Policies.AtTheDesk.Any(user.IsInRole);
+}

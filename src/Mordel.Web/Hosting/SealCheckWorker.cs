@@ -1,0 +1,69 @@
+using Mordel.Data.Seals;
+using Mordel.Web.Application;
+
+namespace Mordel.Web.Hosting;
+
+/// <summary>
+/// Checks every seal of the installation in the background: soon after the start, then every night. What it finds
+/// becomes alarms.
+/// </summary>
+public sealed partial class SealCheckWorker(
+    IServiceScopeFactory scopes,
+    TimeProvider clock,
+    MordelOptions options,
+    ILogger<SealCheckWorker> log
+) : BackgroundService
+{
+    private static readonly TimeSpan AfterStart = TimeSpan.FromSeconds(5),
+        Rest = TimeSpan.FromMilliseconds(50);
+    private static readonly TimeOnly Night = new(3, 0);
+
+    protected override async Task ExecuteAsync(CancellationToken stoppingToken)
+    {
+        if (!options.WatchSeals)
+            return;
+        for (var wait = AfterStart; !stoppingToken.IsCancellationRequested; wait = UntilNight())
+        {
+            await Task.Delay(wait, clock, stoppingToken);
+            try
+            {
+                await Check(stoppingToken);
+            }
+            catch (Exception e) when (e is not OperationCanceledException)
+            {
+                Failed(e);
+            }
+        }
+    }
+
+    private async Task Check(CancellationToken cancel)
+    {
+        await using var scope = scopes.CreateAsyncScope();
+        var found = await scope
+            .ServiceProvider.GetRequiredService<InstallationCheck>()
+            .All(_ => Task.Delay(Rest, clock, cancel), cancel);
+        if (found.Holds)
+            Whole(found.Seals, found.Runs);
+        else
+            Broken(found.Broken.Count, found.Seals);
+    }
+
+    private TimeSpan UntilNight()
+    {
+        var now = clock.GetLocalNow().DateTime;
+        var next = now.Date.Add(Night.ToTimeSpan());
+        return (next > now ? next : next.AddDays(1)) - now;
+    }
+
+    [LoggerMessage(Level = LogLevel.Information, Message = "All {Seals} seals over {Runs} runs hold.")]
+    private partial void Whole(long seals, int runs);
+
+    [LoggerMessage(
+        Level = LogLevel.Error,
+        Message = "{Count} things are broken among {Seals} seals: see the alarms at the desk, or ./mordel verify."
+    )]
+    private partial void Broken(int count, long seals);
+
+    [LoggerMessage(Level = LogLevel.Error, Message = "The seals could not be checked.")]
+    private partial void Failed(Exception e);
+}

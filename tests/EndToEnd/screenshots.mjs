@@ -1,0 +1,185 @@
+// Takes the pictures of docs/screenshots from the demo data: node tests/EndToEnd/screenshots.mjs (after ./mordel help has built).
+import { fileURLToPath } from 'node:url';
+import { answerAll, beginNext, beginOn, desk, goOn, openDemo, phone, signedIn } from './browser.mjs';
+
+const out = fileURLToPath(new URL('../../docs/screenshots/', import.meta.url));
+const demo = await openDemo();
+const shot = (page, name, options = {}) => page.screenshot({ path: `${out}${name}.png`, ...options });
+const at = async (page, title) => {
+  await page.waitForFunction(wanted => document.querySelector('#now-title')?.textContent === wanted, title);
+  await page.waitForTimeout(150);
+};
+try {
+  const page = await signedIn(demo, /Ines Tarrow/, desk);
+  await shot(page, 'today');
+  const water = await signedIn(demo, /Ines Tarrow/, desk);
+  await water.goto(
+    `${demo.url}/bench/water?procedure=rp-relief-first&kit=five-valve&supply=62&site=none&fault-1=cv2+leaks&size-1=weep`,
+  );
+  await water.waitForFunction(() => !document.getElementById('outcome').hidden, null, { timeout: 60_000 });
+  await shot(water, 'water', { fullPage: true });
+  // The bench: a rig with its inside, the sheet in the hand, marks with their replay, a class.
+  const ready = p =>
+    p.waitForFunction(
+      () => (document.getElementById('bench') ?? document.getElementById('replay'))?.dataset.ready === 'yes',
+      null,
+      { timeout: 60_000 },
+    );
+  const learner = await signedIn(demo, /Pia Lorne/, desk);
+  await learner.goto(`${demo.url}/bench/free?procedure=rp-relief-first&kit=five-valve&supply=60&site=none`);
+  await ready(learner);
+  await learner.evaluate(async () => {
+    const d = window.bench.desk,
+      wait = s => new Promise(r => setTimeout(r, s * 1000));
+    d.connect('high-hose', 'tc2');
+    d.connect('low-hose', 'tc3');
+    d.turn('tc3', 1, 0.3);
+    d.turn('low-bleed', 1, 0.3);
+    d.turn('tc2', 1, 0.3);
+    d.turn('high-bleed', 1, 0.3);
+    await wait(4);
+    d.turn('high-bleed', 0, 0.3);
+    d.turn('low-bleed', 0, 0.3);
+    d.turn('so2', 0, 1);
+    await wait(2);
+    d.turn('high-control', 1, 0.3);
+    d.turn('low-control', 0.05, 0.3);
+    await wait(4);
+    window.bench.clock.pause();
+  });
+  await learner.waitForTimeout(300);
+  await shot(learner, 'bench');
+  const learnerHand = await signedIn(demo, /Pia Lorne/, { ...phone, deviceScaleFactor: 1, colorScheme: 'dark' });
+  await learnerHand.goto(`${demo.url}/bench/guided?procedure=dc-sight-tube&kit=five-valve`);
+  await ready(learnerHand);
+  await learnerHand.getByRole('button', { name: 'Done' }).tap();
+  await learnerHand.evaluate(async () => {
+    const d = window.bench.desk,
+      wait = s => new Promise(r => setTimeout(r, s * 1000));
+    for (const c of ['tc1', 'tc2', 'tc3', 'tc4']) d.turn(c, 1, 0.2);
+    await wait(0.6);
+    for (const c of ['tc1', 'tc2', 'tc3', 'tc4']) d.turn(c, 0, 0.2);
+    await wait(1.2);
+  });
+  await learnerHand.getByRole('button', { name: 'Done' }).tap();
+  await learnerHand.evaluate(async () => {
+    const d = window.bench.desk,
+      wait = s => new Promise(r => setTimeout(r, s * 1000));
+    await wait(1.2);
+    d.connect('sight-tube', 'tc3');
+    d.connect('bleed-off', 'tc2');
+    await wait(0.6);
+    document.querySelector('[data-part="high-hose"]').focus();
+    scrollTo(0, 90);
+  });
+  await learnerHand.waitForTimeout(300);
+  await shot(learnerHand, 'bench-phone-dark');
+  const teacher = await signedIn(demo, /Tove Maring/, desk);
+  await teacher.getByRole('link', { name: 'Autumn beginners' }).click();
+  await teacher.locator('.glance').waitFor();
+  await shot(teacher, 'class');
+  await teacher.locator('.glance a.fail').first().click();
+  await ready(teacher);
+  await teacher.locator('.lost-mark button').first().click();
+  await teacher.waitForTimeout(2500);
+  await teacher.evaluate(() => scrollTo(0, 0));
+  await shot(teacher, 'bench-marks');
+  const hand = await signedIn(demo, /Ines Tarrow/, { ...phone, deviceScaleFactor: 1 });
+  await shot(hand, 'today-phone');
+  await page.locator('a[data-go]').click();
+  await page.waitForURL(/stops/);
+  await beginNext(page);
+  await answerAll(page);
+  await page.getByRole('button', { name: /All as listed/ }).click();
+  await at(page, 'Flush all four cocks');
+  await goOn(page, 'Close SO2, gauge level with the water');
+  await page.mouse.move(5, 5);
+  await shot(page, 'run');
+  await page.getByRole('button', { name: 'Done' }).click();
+  await at(page, 'Close SO1');
+  await page.getByRole('button', { name: /As it should/ }).click();
+  await at(page, 'Open TC3 slowly, read CV1');
+  await hand.goto(page.url());
+  await at(hand, 'Open TC3 slowly, read CV1');
+  for (const digit of '1.7') await hand.locator('.keypad').getByText(digit, { exact: true }).tap();
+  await hand.getByText(/Passes/).waitFor();
+  await shot(hand, 'run-phone');
+  const dark = await signedIn(demo, /Ines Tarrow/, { ...desk, colorScheme: 'dark' });
+  await dark.goto(page.url());
+  await at(dark, 'Open TC3 slowly, read CV1');
+  await dark.mouse.move(5, 5);
+  await shot(dark, 'sights-dark');
+  await page.keyboard.type('1.7');
+  await page.getByText(/Passes/).waitFor();
+  await page.keyboard.press('Enter');
+  await at(page, 'Close both cocks, open SO1');
+  await page.keyboard.type('0.9');
+  await page.getByText(/Fails/).waitFor();
+  await page.keyboard.press('Enter');
+  await page.locator('.taken').getByText('0.9 psid').waitFor();
+  await page.getByRole('button', { name: 'Done' }).click();
+  await at(page, 'Close up');
+  await answerAll(page);
+  await page.getByRole('button', { name: /All as listed/ }).click();
+  await page.waitForURL(/verdict/);
+  await page.locator('#remarks').fill('CV2 a little weak; a kit is ordered.');
+  await page.locator('canvas').scrollIntoViewIfNeeded();
+  const box = await page.locator('canvas').boundingBox();
+  await page.mouse.move(box.x + 40, box.y + 90);
+  await page.mouse.down();
+  for (let i = 0; i < 60; i++)
+    await page.mouse.move(box.x + 40 + i * 5, box.y + 80 + 34 * Math.sin(i / 2.1) * Math.cos(i / 9));
+  await page.mouse.up();
+  await page.mouse.move(5, 5);
+  await page.evaluate(() => scrollTo(0, 0));
+  await shot(page, 'verdict', { fullPage: true });
+  await page.locator('#pace').fill('A program took this picture.');
+  await page.getByRole('button', { name: 'Sign and seal' }).click();
+  await page.waitForURL(/reports/);
+  await page.goto(`${demo.url}/`);
+  await page.goto(demo.url + (await page.locator('.road a[href^="/reports/"]').first().getAttribute('href')));
+  await shot(page, 'report', { fullPage: true });
+  await page.goto(`${demo.url}/register`);
+  await shot(page, 'register');
+  await page.goto(`${demo.url}/register?q=weir+rinse`);
+  await page.locator('#found a').first().click();
+  await page.waitForURL(/register\//);
+  await shot(page, 'passport');
+  await page.goto(`${demo.url}/run-sheets/rp-relief-first`);
+  await shot(page, 'run-sheets');
+  await beginOn(page, 'RP');
+  await goOn(page, 'Open TC4, bypass control fully open', undefined, {
+    'apparent reading': '7.4',
+    'first drip': '2.6',
+  });
+  await page.evaluate(() => scrollTo(0, 0));
+  await page.mouse.move(5, 5);
+  await shot(page, 'run-rp');
+  await page.keyboard.press('x');
+  await page.locator('.row-now').waitFor();
+  await page.evaluate(() => scrollTo(0, 0));
+  await shot(page, 'run-numbers');
+  await page.keyboard.press('x');
+  const office = await signedIn(demo, /Wilma Quent/, desk);
+  await office.goto(`${demo.url}/rules`);
+  await shot(office, 'rules');
+  // The strict rules want a watch over the needle.
+  await office.getByLabel('Rules of Ravelsund Water Board', { exact: true }).selectOption('psid-strict');
+  await office.getByRole('button', { name: 'Set the rules of Ravelsund Water Board' }).click();
+  await office.waitForLoadState();
+  await beginOn(hand, 'SVB');
+  await goOn(hand, 'High hose on TC1, read the line pressure', () => hand.locator('.go .btn-go').tap());
+  for (const digit of '62') await hand.locator('.keypad').getByText(digit, { exact: true }).tap();
+  await hand.getByRole('button', { name: 'Record' }).tap();
+  await hand.waitForFunction(
+    () => document.querySelector('#now-title').textContent !== 'High hose on TC1, read the line pressure',
+  );
+  await goOn(hand, 'Loosen the vent screw, take it out, read the check', () => hand.locator('.go .btn-go').tap());
+  for (const digit of '1.8') await hand.locator('.keypad').getByText(digit, { exact: true }).tap();
+  await hand.getByRole('button', { name: 'Start the watch from here' }).tap();
+  await hand.locator('.hold').getByText('From 1.8 psid').waitFor();
+  await hand.evaluate(() => document.querySelector('.hold').scrollIntoView({ block: 'center' }));
+  await shot(hand, 'run-watch-phone');
+} finally {
+  await demo.close();
+}

@@ -1,0 +1,222 @@
+using System.Text.Json;
+using Microsoft.EntityFrameworkCore;
+using Mordel.Cli;
+using Mordel.Core.Rigs;
+
+namespace Mordel.Web.Tests;
+
+public class CommandLineTests
+{
+    private static async Task<(int Exit, string Out, string Err)> Run(string input, params string[] args)
+    {
+        using var reader = new StringReader(input);
+        using var output = new StringWriter();
+        using var error = new StringWriter();
+        return (await CommandLine.Run(args, reader, output, error), output.ToString(), error.ToString());
+    }
+
+    [Fact]
+    public async Task Evaluate_prints_a_verdict_whatever_it_is_and_ends_with_0()
+    {
+        var (exit, output, error) = await Run(
+            """{"format":"mordel.test-record/1","assembly":{"type":"DC"},"profile":"psid-standard","results":{"check-1":{"value":0.4,"unit":"psid"}}}""",
+            "evaluate",
+            "-"
+        );
+        using var json = JsonDocument.Parse(output);
+        Assert.Equal(
+            (0, "", "fail", "mordel.verdict/1"),
+            (
+                exit,
+                error,
+                json.RootElement.GetProperty("overall").GetString(),
+                json.RootElement.GetProperty("format").GetString()
+            )
+        );
+    }
+
+    [Fact]
+    public async Task Bad_input_ends_with_2_one_line_a_fault_and_nothing_on_standard_output()
+    {
+        var (exit, output, error) = await Run(
+            """{"format":"mordel.test-record/1","assembly":{"type":"DC"},"profile":"psid-standard","results":{"check-1":{"value":1,"unit":"bar"},"check-2":{"value":"x","unit":"psid"}}}""",
+            "evaluate",
+            "-"
+        );
+        Assert.Equal((2, ""), (exit, output));
+        Assert.Equal(
+            [
+                "results.check-1.unit: \"bar\" is not a unit of differential pressure; psid or kPa",
+                "results.check-2.value: a number is wanted here",
+            ],
+            error.Trim().Split(Environment.NewLine)
+        );
+    }
+
+    private const string Leaking =
+        """{"format":"mordel.scenario/1","assembly":{"type":"DC","springs":{"cv1":2.1,"cv2":1.7}},"supply":{"value":62,"unit":"psi"},"site":{"back-pressure":{"value":70,"unit":"psi"}},"faults":[{"part":"so2","fault":"leaks"}],"procedure":"dc-sight-tube","kit":"five-valve","profile":"psid-standard","seed":1}""";
+
+    [Fact]
+    public async Task Simulate_performs_the_test_and_says_what_was_read_found_and_judged()
+    {
+        var (exit, output, error) = await Run(Leaking, "simulate", "-");
+        using var json = JsonDocument.Parse(output);
+        var outcome = json.RootElement;
+        Assert.Equal((0, ""), (exit, error));
+        Assert.Equal(
+            ["so2-leaks-back-pressure"],
+            outcome.GetProperty("findings").EnumerateArray().Select(f => f.GetString())
+        );
+        Assert.Equal(
+            (2.1m, "psid", "leaks", "pass"),
+            (
+                outcome.GetProperty("results").GetProperty("check-1").GetProperty("value").GetDecimal(),
+                outcome.GetProperty("results").GetProperty("check-1").GetProperty("unit").GetString(),
+                outcome.GetProperty("results").GetProperty("shutoff-2").GetString(),
+                outcome.GetProperty("verdict").GetProperty("overall").GetString()
+            )
+        );
+        Assert.InRange(
+            outcome.GetProperty("results").GetProperty("check-2").GetProperty("exact").GetDouble(),
+            1.68,
+            1.72
+        );
+    }
+
+    [Fact]
+    public async Task A_trace_is_written_whole_or_not_at_all()
+    {
+        var file = Path.Combine(Path.GetTempPath(), $"mordel-{Guid.NewGuid():N}.csv");
+        var (exit, _, _) = await Run(Leaking, "simulate", "-", "--trace", file);
+        Assert.Equal(0, exit);
+        Assert.StartsWith("seconds,step,needle", (await File.ReadAllLinesAsync(file))[0], StringComparison.Ordinal);
+        File.Delete(file);
+        var (failed, output, error) = await Run(Leaking, "simulate", "-", "--trace", "/nowhere/trace.csv");
+        Assert.Equal((1, ""), (failed, output));
+        Assert.Contains("cannot be written", error, StringComparison.Ordinal);
+    }
+
+    [Fact]
+    public async Task A_scenario_that_cannot_be_ends_with_2_and_a_place()
+    {
+        var (exit, output, error) = await Run(
+            Leaking.Replace("\"cv1\":2.1", "\"cv1\":-2.1", StringComparison.Ordinal),
+            "simulate",
+            "-"
+        );
+        Assert.Equal((2, "", "assembly.springs.cv1: -2.1 is outside 0 to 20 psid"), (exit, output, error.Trim()));
+    }
+
+    [Fact]
+    public async Task A_file_that_cannot_be_read_ends_with_1()
+    {
+        var (exit, _, error) = await Run("", "evaluate", "/nowhere/at/all.json");
+        Assert.Equal(1, exit);
+        Assert.Contains("/nowhere/at/all.json: cannot be read", error, StringComparison.Ordinal);
+    }
+
+    [Theory]
+    [InlineData("five-valve", "high bleed")]
+    [InlineData("three-valve", "bypass hose runs without air")]
+    public async Task Procedure_prints_the_sheet_of_a_kit(string kit, string says)
+    {
+        var (exit, output, _) = await Run("", "procedure", "dc-sight-tube", "--kit", kit);
+        Assert.Equal(0, exit);
+        Assert.Contains(says, output, StringComparison.Ordinal);
+    }
+
+    [Fact]
+    public async Task An_unknown_procedure_or_kit_is_named_with_what_there_is()
+    {
+        var (exit, output, error) = await Run("", "procedure", "dc-none", "--kit", "six-valve");
+        Assert.Equal((2, ""), (exit, output));
+        Assert.Contains("dc-sight-tube", error, StringComparison.Ordinal);
+        Assert.Contains("five-valve, three-valve", error, StringComparison.Ordinal);
+    }
+
+    [Fact]
+    public async Task A_sheet_is_written_for_a_body_and_what_it_has()
+    {
+        var (exit, output, error) = await Run(
+            "",
+            "procedure",
+            "rp-isolation-first",
+            "--kit",
+            "three-valve",
+            "--body",
+            "three-tap",
+            "--with",
+            "strainer,fitted-cocks"
+        );
+        Assert.Equal((0, ""), (exit, error));
+        Assert.Contains("Open, clean and close the strainer", output, StringComparison.Ordinal);
+        Assert.DoesNotContain("Adapters in", output, StringComparison.Ordinal);
+        Assert.Contains("T3", output, StringComparison.Ordinal);
+        Assert.Contains("CV1 differential, at least 35 kPa", output, StringComparison.Ordinal);
+        (exit, _, error) = await Run(
+            "",
+            "procedure",
+            "dc-sight-tube",
+            "--kit",
+            "five-valve",
+            "--body",
+            "three-tap",
+            "--with",
+            "soup"
+        );
+        Assert.Equal(2, exit);
+        Assert.Contains("--body: \"three-tap\" is not a body of the type DC", error, StringComparison.Ordinal);
+        Assert.Contains(
+            "--with: \"soup\" names something else than strainer, fitted-cocks, bypass-line",
+            error,
+            StringComparison.Ordinal
+        );
+    }
+
+    [Fact]
+    public async Task Anything_else_prints_the_usage() =>
+        Assert.Contains("usage:", (await Run("", "dance")).Err, StringComparison.Ordinal);
+
+    [Fact]
+    public async Task A_key_is_rotated_only_while_no_server_runs_and_then_every_seal_still_holds()
+    {
+        await using var hamlet = new SmallInstallation();
+        await hamlet.Filled(AssemblyType.DC);
+        await hamlet.Signed();
+        var (exit, output, error) = await Run("", "rotate-key", "--data", hamlet.Folder);
+        Assert.Equal((1, ""), (exit, output));
+        Assert.Contains("another", error, StringComparison.OrdinalIgnoreCase);
+        var resting = Directory.CreateTempSubdirectory("mordel-rest-").FullName;
+        try
+        {
+            await hamlet.InStore(s => s.Database.ExecuteSqlAsync($"VACUUM INTO {Path.Combine(resting, "mordel.db")}"));
+            foreach (var key in Directory.EnumerateFiles(hamlet.Folder, "*.pem"))
+                File.Copy(key, Path.Combine(resting, Path.GetFileName(key)));
+            (exit, output, error) = await Run("", "rotate-key", "--data", resting);
+            Assert.Equal((0, ""), (exit, error));
+            Assert.Contains("signs with", output, StringComparison.Ordinal);
+            (exit, output, error) = await Run("", "verify", "--data", resting);
+            Assert.Equal((0, "All 1 seals over 1 runs hold."), (exit, output.Trim()));
+            await using (
+                var store = new Microsoft.Data.Sqlite.SqliteConnection(
+                    $"Data Source={Path.Combine(resting, "mordel.db")};Pooling=False"
+                )
+            )
+            {
+                await store.OpenAsync();
+                await using var spoil = store.CreateCommand();
+                spoil.CommandText = "UPDATE Entries SET Json = replace(Json, 'done', 'back')";
+                await spoil.ExecuteNonQueryAsync();
+            }
+
+            (exit, output, _) = await Run("", "verify", "--data", resting);
+            Assert.Equal(1, exit);
+            Assert.Contains("BROKEN: ", output, StringComparison.Ordinal);
+        }
+        finally
+        {
+            Microsoft.Data.Sqlite.SqliteConnection.ClearAllPools();
+            Directory.Delete(resting, recursive: true);
+        }
+    }
+}

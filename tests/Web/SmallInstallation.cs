@@ -1,0 +1,213 @@
+using Microsoft.AspNetCore.Hosting;
+using Microsoft.AspNetCore.TestHost;
+using Microsoft.EntityFrameworkCore;
+using Microsoft.Extensions.DependencyInjection;
+using Mordel.Core.Rigs;
+using Mordel.Core.Runs;
+using Mordel.Data;
+using Mordel.Data.Commands;
+using Mordel.Data.Lists;
+using Mordel.Data.Rows;
+using Mordel.Data.Seals;
+using Mordel.DemoData;
+
+namespace Mordel.Web.Tests;
+
+/// <summary>A clock that can be set.</summary>
+public sealed class SetClock : TimeProvider
+{
+    /// <summary>How far it is from the system's.</summary>
+    public TimeSpan Offset { get; set; }
+
+    public override DateTimeOffset GetUtcNow() => System.GetUtcNow() + Offset;
+}
+
+/// <summary>
+/// An installation with one tester, one kit and a few valves, filled through the application's own commands; quick to
+/// make, free to be broken.
+/// </summary>
+public sealed class SmallInstallation() : Host(demo: false)
+{
+    private readonly Random random = new(7);
+
+    public SetClock Clock { get; } = new();
+    public Guid Tester { get; private set; }
+    public List<Guid> Assemblies { get; } = [];
+
+    protected override void ConfigureWebHost(IWebHostBuilder builder)
+    {
+        base.ConfigureWebHost(builder);
+        builder.ConfigureTestServices(s => s.AddSingleton<TimeProvider>(Clock));
+    }
+
+    /// <summary>The tester, the kit and one valve of each of these types.</summary>
+    public async Task<SmallInstallation> Filled(params AssemblyType[] types)
+    {
+        await InStore(async s =>
+        {
+            var tester = new Account
+            {
+                Id = Guid.NewGuid(),
+                UserName = "moa",
+                NormalizedUserName = "MOA",
+                FullName = "Moa Ferrin",
+                SecurityStamp = "x",
+            };
+            var today = DateOnly.FromDateTime(DateTime.Now);
+            s.Users.Add(tester);
+            foreach (var role in new[] { Roles.Tester, Roles.Owner })
+                s.UserRoles.Add(
+                    new() { UserId = tester.Id, RoleId = (await s.Roles.FirstAsync(r => r.Name == role)).Id }
+                );
+            s.Kits.Add(
+                new()
+                {
+                    Id = Guid.NewGuid(),
+                    KeeperId = tester.Id,
+                    Kind = "five-valve",
+                    Make = "Gallibrand",
+                    Model = "G5",
+                    Serial = "K-9",
+                    Unit = "psid",
+                    Resolution = 0.1m,
+                    Accuracy = 0.2m,
+                    FullScale = 15m,
+                    CalibratedOn = today.AddDays(-40),
+                    CalibratedBy = "The bench",
+                    CalibrationDue = today.AddDays(320),
+                }
+            );
+            s.Certificates.Add(
+                new()
+                {
+                    Id = Guid.NewGuid(),
+                    AccountId = tester.Id,
+                    Number = "C-1",
+                    Types = "DC RP PVB SVB",
+                    IssuedBy = "The guild",
+                    ValidFrom = today.AddYears(-1),
+                    ValidUntil = today.AddYears(1),
+                }
+            );
+            var owner = new OwnerRow
+            {
+                Id = Guid.NewGuid(),
+                Name = "Mill Inns",
+                Address = "2 Weir Street",
+                Phone = "0199 100 001",
+            };
+            var board = new AuthorityRow
+            {
+                Id = Guid.NewGuid(),
+                Name = "Water Board",
+                ProfileId = "psid-standard",
+            };
+            var place = new PlaceRow
+            {
+                Id = Guid.NewGuid(),
+                Owner = owner,
+                Name = "Mill inn",
+                Address = "1 Weir Street",
+                District = "Millrace",
+                Contact = "Ane Kolb, landlady",
+                Access = "Back door",
+            };
+            foreach (var type in types)
+            {
+                var valve = new AssemblyRow
+                {
+                    Id = Guid.NewGuid(),
+                    Place = place,
+                    Authority = board,
+                    Tag = $"A-{Assemblies.Count + 1}",
+                    Type = type.ToString(),
+                    Body = type == AssemblyType.RP ? "four-cock" : null,
+                    Make = "Corvane",
+                    Model = "Twin 40",
+                    Size = "1 in",
+                    Serial = $"C-{70 + Assemblies.Count}",
+                    Flow = "Upward",
+                    Location = "Cellar",
+                    Serves = "kitchen",
+                    Hazard = type == AssemblyType.RP ? "high" : "low",
+                    Protection = "containment",
+                    InstalledOn = new(2020, 5, 1),
+                    HowToFind = "Behind the casks",
+                };
+                s.Assemblies.Add(valve);
+                Assemblies.Add(valve.Id);
+            }
+
+            Tester = tester.Id;
+            return await s.SaveChangesAsync();
+        });
+        return this;
+    }
+
+    /// <summary>A run that has begun at a stop of its own.</summary>
+    public async Task<Guid> Begun(int assembly = 0)
+    {
+        var stop = await InStore(async s =>
+        {
+            var row = new StopRow
+            {
+                Id = Guid.NewGuid(),
+                Day = new(2030, 1, 1),
+                TesterId = Tester,
+                Order = 1,
+                AssemblyId = Assemblies[assembly],
+                Minutes = 20,
+            };
+            s.Stops.Add(row);
+            await s.SaveChangesAsync();
+            return row.Id;
+        });
+        var begun = await With<Reply<Guid>, BeginRun>(b => b.For(stop, Tester, CancellationToken.None));
+        Assert.Null(begun.Refusal);
+        return begun.Value;
+    }
+
+    /// <summary>A whole run as a careful tester leaves it, each entry arriving as it is made.</summary>
+    public async Task<Guid> Tested(int assembly = 0, Inside? inside = null)
+    {
+        var id = await Begun(assembly);
+        var run = await Run(id);
+        var history = new History(run.Plan, "Ane Kolb", random);
+        var log = history.Write(
+            inside ?? new(run.Plan.Rig.Body.Type == AssemblyType.RP ? 7.4m : 2.1m, 1.7m, 2.6m, 1.4m),
+            run.Setup.BegunAt
+        );
+        Clock.Offset = history.End - TimeProvider.System.GetUtcNow();
+        var taken = await With<Reply<int>, TakeEntries>(t =>
+            t.Into(id, Tester, [.. log.Entries], CancellationToken.None)
+        );
+        Assert.Null(taken.Refusal);
+        return id;
+    }
+
+    public Task<RunFile> Run(Guid id) =>
+        With<RunFile, FindRun>(async f => (await f.For(id, new(Tester, false), CancellationToken.None))!);
+
+    public async Task<Reply<Guid>> Sign(Guid run, params EntryBody[] beside) =>
+        await With<Reply<Guid>, SealRun>(async seal =>
+            await seal.By(
+                run,
+                Tester,
+                new("Moa Ferrin", RunInHand.Drawn, (await Run(run)).Log.Count, beside),
+                CancellationToken.None
+            )
+        );
+
+    /// <summary>A signed run.</summary>
+    public async Task<Guid> Signed(int assembly = 0, Inside? inside = null, params EntryBody[] beside)
+    {
+        var id = await Tested(assembly, inside);
+        Assert.Null((await Sign(id, beside)).Refusal);
+        return id;
+    }
+
+    public async Task Amend(Guid run, string text) =>
+        Assert.Null(
+            (await With<Reply<Guid>, AmendRun>(a => a.With(run, Tester, text, CancellationToken.None))).Refusal
+        );
+}

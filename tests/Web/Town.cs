@@ -1,0 +1,257 @@
+using System.Net;
+using System.Net.Http.Json;
+using System.Text;
+using System.Text.Json;
+using System.Text.RegularExpressions;
+using Microsoft.AspNetCore.Hosting;
+using Microsoft.AspNetCore.Mvc.Testing;
+using Microsoft.EntityFrameworkCore;
+using Microsoft.Extensions.DependencyInjection;
+using Mordel.Data;
+using Mordel.Data.Lists;
+using Mordel.Data.Rows;
+using Mordel.Data.Seals;
+
+namespace Mordel.Web.Tests;
+
+/// <summary>The whole application in this process, on a data folder of its own.</summary>
+public class Host(bool demo) : WebApplicationFactory<Program>
+{
+    private readonly string folder = Directory.CreateTempSubdirectory("mordel-web-").FullName;
+
+    /// <summary>The data folder.</summary>
+    public string Folder => folder;
+
+    protected override void ConfigureWebHost(IWebHostBuilder builder)
+    {
+        builder.UseSetting("Mordel:Data", folder);
+        builder.UseSetting("Mordel:Demo", demo.ToString());
+        builder.UseSetting("Mordel:SignInsPerMinute", "100000");
+        // What a test breaks on purpose is found when it is looked at, not by a watch that happens to pass.
+        builder.UseSetting("Mordel:WatchSeals", "False");
+        builder.UseSetting("Serilog:MinimumLevel", "Error");
+    }
+
+    protected override void Dispose(bool disposing)
+    {
+        base.Dispose(disposing);
+        Microsoft.Data.Sqlite.SqliteConnection.ClearAllPools();
+        if (disposing && Directory.Exists(folder))
+            Directory.Delete(folder, recursive: true);
+    }
+
+    public async Task<T> With<T, TService>(Func<TService, Task<T>> work)
+        where TService : notnull
+    {
+        await using var scope = Services.CreateAsyncScope();
+        return await work(scope.ServiceProvider.GetRequiredService<TService>());
+    }
+
+    public Task<SealedReport?> Report(Guid run) =>
+        With<SealedReport?, FindRun>(find => find.Report(run, CancellationToken.None));
+
+    public Task<InstallationResult> CheckAll() =>
+        With<InstallationResult, InstallationCheck>(check =>
+            check.All(_ => Task.CompletedTask, CancellationToken.None)
+        );
+
+    public async Task<T> InStore<T>(Func<Store, Task<T>> work)
+    {
+        await using var scope = Services.CreateAsyncScope();
+        return await work(scope.ServiceProvider.GetRequiredService<Store>());
+    }
+}
+
+/// <summary>The demo town, shared by the tests that do not spoil it for each other.</summary>
+public sealed class Town() : Host(demo: true)
+{
+    public async Task<Visitor> As(string userName)
+    {
+        var account = await InStore(s => s.Users.FirstAsync(u => u.UserName == userName));
+        var visitor = new Visitor(CreateClient(new() { AllowAutoRedirect = false }), account);
+        var answer = await visitor.PostForm("/sign-in", "/sign-in?handler=As", ("id", account.Id.ToString()));
+        visitor.Cookies = [.. answer.Headers.GetValues("Set-Cookie").Select(c => c.Split(';')[0])];
+        return visitor;
+    }
+
+    public Visitor Nobody() => new(CreateClient(new() { AllowAutoRedirect = false }), null);
+
+    /// <summary>A stop on the assembly that has the fewest.</summary>
+    public Task<Guid> NewStop(string userName, string type = "DC") =>
+        InStore(async s =>
+        {
+            var tester = await s.Users.FirstAsync(u => u.UserName == userName);
+            var kpa = userName == "odd" ? "kpa-isolation-first" : "psid-standard";
+            var assembly = await s
+                .Assemblies.Where(a => a.Authority!.ProfileId == kpa && a.Type == type)
+                .OrderBy(a => s.Stops.Count(x => x.AssemblyId == a.Id))
+                .ThenBy(a => a.Tag)
+                .FirstAsync();
+            var stop = new StopRow
+            {
+                Id = Guid.NewGuid(),
+                Day = new DateOnly(2030, 1, 1),
+                TesterId = tester.Id,
+                Order = 1,
+                AssemblyId = assembly.Id,
+                Minutes = 20,
+            };
+            s.Stops.Add(stop);
+            await s.SaveChangesAsync();
+            return stop.Id;
+        });
+
+    /// <summary>A run that has just begun.</summary>
+    public async Task<RunInHand> Begin(string userName, string type = "DC")
+    {
+        var visitor = await As(userName);
+        var stop = await NewStop(userName, type);
+        var answer = await visitor.PostForm($"/stops/{stop}", $"/stops/{stop}");
+        var id = Guid.Parse(answer.Headers.Location!.ToString().Split('/')[^1]);
+        return new(visitor, id);
+    }
+}
+
+/// <summary>Somebody at a browser.</summary>
+public sealed partial class Visitor(HttpClient client, Account? account)
+{
+    public HttpClient Client => client;
+    public Account Account => account!;
+
+    /// <summary>The cookies that the visitor carries, for doors that are no ordinary request.</summary>
+    public IReadOnlyList<string> Cookies { get; set; } = [];
+
+    public async Task<string> Page(string url, HttpStatusCode expected = HttpStatusCode.OK)
+    {
+        var answer = await client.GetAsync(url);
+        Assert.Equal(expected, answer.StatusCode);
+        return WebUtility.HtmlDecode(await answer.Content.ReadAsStringAsync());
+    }
+
+    public async Task<HttpResponseMessage> PostForm(string page, string to, params (string Name, string Value)[] fields)
+    {
+        var token = TokenOf(await client.GetStringAsync(page));
+        return await client.PostAsync(
+            to,
+            new FormUrlEncodedContent([
+                new("__RequestVerificationToken", token),
+                .. fields.Select(f => new KeyValuePair<string, string>(f.Name, f.Value)),
+            ])
+        );
+    }
+
+    /// <summary>The token of a page's form; empty when it has none.</summary>
+    public static string TokenOf(string page) => FormToken().Match(page).Groups[1].Value;
+
+    [GeneratedRegex("name=\"__RequestVerificationToken\" type=\"hidden\" value=\"([^\"]+)\"")]
+    private static partial Regex FormToken();
+
+    [GeneratedRegex("data-token=\"([^\"]+)\"")]
+    public static partial Regex PageToken();
+}
+
+/// <summary>A run and the tester at it.</summary>
+public sealed class RunInHand(Visitor visitor, Guid id)
+{
+    public const string Drawn = "M10 10 L200 90 L300 40 L420 120";
+    private string? token;
+    private long tick;
+
+    public Visitor Visitor => visitor;
+    public Guid Id => id;
+
+    public async Task<HttpResponseMessage> Send(string body, bool withToken = true)
+    {
+        token ??= Visitor.PageToken().Match(await visitor.Client.GetStringAsync($"/runs/{id}")).Groups[1].Value;
+        using var request = new HttpRequestMessage(HttpMethod.Post, $"/api/runs/{id}/entries")
+        {
+            Content = new StringContent(body, Encoding.UTF8, "application/json"),
+        };
+        if (withToken)
+            request.Headers.Add("X-Mordel-Token", token);
+        return await visitor.Client.SendAsync(request);
+    }
+
+    /// <summary>The time of the next entry, by the device's clock; hands and water need some between two.</summary>
+    public DateTimeOffset At { get; set; } = DateTimeOffset.UtcNow;
+
+    public string Entry(string members, Guid? entry = null)
+    {
+        At += TimeSpan.FromSeconds(90);
+        return $$"""{"id":"{{entry ?? Guid.NewGuid()}}","tick":{{++tick}},"at":"{{At:O}}",{{members}}}""";
+    }
+
+    public static string Batch(params string[] entries) => $$"""{"entries":[{{string.Join(",", entries)}}]}""";
+
+    public string Reading(string step, string value, string unit = "psid") =>
+        Entry(
+            $$"""
+            "kind":"reading","step":"{{step}}","reading":{"value":{{value}},"unit":"{{unit}}"}
+            """
+        );
+
+    public string Done(string step) => Entry($"\"kind\":\"done\",\"step\":\"{step}\"");
+
+    public async Task<JsonElement> Accepted(params string[] entries)
+    {
+        var answer = await Send(Batch(entries));
+        Assert.True(answer.IsSuccessStatusCode, await answer.Content.ReadAsStringAsync());
+        return await answer.Content.ReadFromJsonAsync<JsonElement>();
+    }
+
+    public async Task<string> Refused(HttpStatusCode expected, string body, bool withToken = true)
+    {
+        var answer = await Send(body, withToken);
+        Assert.Equal(expected, answer.StatusCode);
+        var json = await answer.Content.ReadFromJsonAsync<JsonElement>();
+        return json.GetProperty("error").GetString()
+            + " "
+            + string.Join(
+                " ",
+                json.GetProperty("faults")
+                    .EnumerateArray()
+                    .Select(f => $"{f.GetProperty("place")}: {f.GetProperty("says")}")
+            );
+    }
+
+    /// <summary>A whole healthy run, up to the signature.</summary>
+    public async Task<RunInHand> Tested(string cv1 = "2.1", string cv2 = "1.7", string unit = "psid")
+    {
+        await Accepted(
+            Reading("cv1.read", cv1, unit),
+            Reading("cv2.read", cv2, unit),
+            Done("cv2.leave"),
+            Done("finish.tell")
+        );
+        return this;
+    }
+
+    public async Task<HttpResponseMessage> Sign(
+        string? name = null,
+        string ink = Drawn,
+        int? seen = null,
+        string remarks = "",
+        params (string Name, string Value)[] beside
+    ) =>
+        await visitor.PostForm(
+            $"/runs/{id}/verdict",
+            $"/runs/{id}/verdict",
+            [
+                ("name", name ?? visitor.Account.FullName),
+                ("ink", ink),
+                ("seen", (seen ?? (int)tick).ToString()),
+                ("remarks", remarks),
+                .. beside,
+            ]
+        );
+
+    public async Task<string> SignRefused(string? name = null, string ink = Drawn, int? seen = null)
+    {
+        var answer = await Sign(name, ink, seen);
+        Assert.Equal(HttpStatusCode.OK, answer.StatusCode);
+        return WebUtility.HtmlDecode(await answer.Content.ReadAsStringAsync());
+    }
+}
+
+[CollectionDefinition("town")]
+public sealed class DemoInstallationCollection : ICollectionFixture<Town>;
