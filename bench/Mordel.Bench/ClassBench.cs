@@ -8,25 +8,25 @@ using Mordel.Core.Training;
 namespace Mordel.Bench;
 
 /// <summary>
-/// What a class at the bench costs the server: the marking of tapes, and nothing else while they work.
+/// What a class at the bench costs the server: the marking of recordings, and nothing else while they work.
 /// </summary>
 public static class ClassBench
 {
     private const int Learners = 200;
 
-    /// <summary>Marks a careful tester's tape of every school and prints what two hundred learners come to.</summary>
+    /// <summary>Marks a careful tester's recording of every school and prints what two hundred learners come to.</summary>
     public static void Run()
     {
         var (spent, lasted, bytes, count) = (0.0, 0.0, 0, 0);
         foreach (var school in SchoolCatalogue.All)
         {
             var drawn = new RandomRig(school, Kit.All.First(k => k.Kind == school.Kits[0]), RandomRigRules.Exam, 4);
-            var text = RecordingFormat.Write(Demonstration.Of(drawn.Scenario), RecordingFormat.Write(drawn));
+            var text = RecordingFormat.Write(Demonstration.Record(drawn.Scenario), RecordingFormat.Write(drawn));
             var times = new List<double>();
             for (var round = 0; round < 5; round++)
             {
                 var from = Stopwatch.GetTimestamp();
-                var sheet = Marking.Of(RecordingFormat.Read(text, out _)!);
+                var sheet = Marking.Mark(RecordingFormat.Read(text, out _)!);
                 times.Add(Stopwatch.GetElapsedTime(from).TotalMilliseconds);
                 if (sheet.Points == 0)
                     throw new InvalidOperationException("Nothing was marked.");

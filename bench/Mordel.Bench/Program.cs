@@ -19,7 +19,7 @@ Console.WriteLine(
         + $"steps, {log.Count} entries"
 );
 var parse = Median("read the log from JSON", () => lines.Sum(l => EntryFormat.Read(Node.Root(l, [])!.Value)!.Tick));
-var replay = Median("replay and verdict", () => plan.VerdictOn(Replay.Of(plan, log)).Items.Length);
+var replay = Median("replay and verdict", () => plan.VerdictOn(Replay.Run(plan, log)).Items.Length);
 var write = Median("write the run sheet", () =>
     new RunPlan(
         SchoolCatalogue.Named(plan.Procedure.Id)!,
@@ -33,7 +33,9 @@ var write = Median("write the run sheet", () =>
         .Steps
         .Length
 );
-var view = Median("view with drawing", () => RunViews.Of(plan, log, FlowDirection.LeftToRight, false).Drawing.Length);
+var view = Median("view with drawing", () =>
+    RunViews.Build(plan, log, FlowDirection.LeftToRight, false).Drawing.Length
+);
 Console.WriteLine();
 Ratio("replay and verdict, of the promised 1 ms", replay / 1000);
 Ratio("replay and verdict, of reading the log", replay / parse);

@@ -25,8 +25,8 @@ public static partial class BenchExports
     [JSExport]
     public static string Open(int desk, string rig, bool guided)
     {
-        if (RecordingFormat.ReadRig(rig, out var faults) is not { } scenario)
-            return PageExports.Wrong(faults);
+        if (RecordingFormat.ReadRig(rig, out var errors) is not { } scenario)
+            return PageExports.Wrong(errors);
         Desks[desk] = new(scenario, guided);
         Rigs[desk] = rig;
         return "";
@@ -175,38 +175,38 @@ public static partial class BenchExports
     [JSExport]
     public static void StepBack(int desk) => At(desk).StepBack();
 
-    /// <summary>Everything done so far, as a tape.</summary>
+    /// <summary>Everything done so far, as a recording.</summary>
     [JSExport]
     public static string Recording(int desk) => RecordingFormat.Write(At(desk).Recording, Rigs[desk]);
 
     /// <summary>
-    /// Puts a tape in: sets its rig up, to be played from the beginning. Answers its length in ticks, or −1 when it
+    /// Puts a recording in: sets its rig up, to be played from the beginning. Answers its length in ticks, or −1 when it
     /// cannot be read.
     /// </summary>
     [JSExport]
-    public static int Load(int desk, string tape, bool guided)
+    public static int Load(int desk, string recording, bool guided)
     {
-        if (RecordingFormat.Read(tape, out _) is not { } read)
+        if (RecordingFormat.Read(recording, out _) is not { } read)
             return -1;
-        Rigs[desk] = RecordingFormat.RigOf(tape);
+        Rigs[desk] = RecordingFormat.RigOf(recording);
         Desks[desk] = new(read.Scenario, guided);
         Desks[desk]!.Load(read);
         return read.End;
     }
 
-    /// <summary>A careful tester's tape of the same rig as another tape's.</summary>
+    /// <summary>A careful tester's recording of the same rig as another recording's.</summary>
     [JSExport]
-    public static string Careful(string tape) =>
-        RecordingFormat.Read(tape, out _) is { } read
-            ? RecordingFormat.Write(Demonstration.Of(read.Scenario), RecordingFormat.RigOf(tape))
+    public static string Careful(string recording) =>
+        RecordingFormat.Read(recording, out _) is { } read
+            ? RecordingFormat.Write(Demonstration.Record(read.Scenario), RecordingFormat.RigOf(recording))
             : "";
 
-    /// <summary>Marks a tape.</summary>
+    /// <summary>Marks a recording.</summary>
     [JSExport]
-    public static string Mark(string tape) =>
-        RecordingFormat.Read(tape, out var faults) is { } read
-            ? MarksFormat.Write(Marking.Of(read))
-            : PageExports.Wrong(faults);
+    public static string Mark(string recording) =>
+        RecordingFormat.Read(recording, out var errors) is { } read
+            ? MarksFormat.Write(Marking.Mark(read))
+            : PageExports.Wrong(errors);
 
     // As people type it, with a point or a comma; null when it is no number of a gauge.
     private static decimal? Typed(string text) =>
@@ -222,5 +222,5 @@ public static partial class BenchExports
 
     private static BenchSession At(int desk) => Desks[desk] ?? throw new InvalidOperationException("No rig is set up.");
 
-    private static string Do(int desk, BenchAction deed) => At(desk).Do(deed) ?? "";
+    private static string Do(int desk, BenchAction action) => At(desk).Do(action) ?? "";
 }

@@ -9,7 +9,7 @@ namespace Mordel.Browser;
 /// <summary>
 /// The core as a page's script sees it. Text goes in and out in the published formats; what is wrong with an input
 /// comes back as
-/// <c>{"faults":["place: what"]}</c>. The same code as on the server, so the same numbers.
+/// <c>{"errors":["place: what"]}</c>. The same code as on the server, so the same numbers.
 /// </summary>
 [SupportedOSPlatform("browser")]
 public static partial class PageExports
@@ -19,22 +19,22 @@ public static partial class PageExports
     /// <summary>A test record in, a verdict out.</summary>
     [JSExport]
     public static string Evaluate(string record) =>
-        TestRecordFormat.Read(record, out var faults) is { } read ? VerdictFormat.Write(read.Judge()) : Wrong(faults);
+        TestRecordFormat.Read(record, out var errors) is { } read ? VerdictFormat.Write(read.Judge()) : Wrong(errors);
 
     /// <summary>A scenario in, an outcome out.</summary>
     /// <param name="scenario">The scenario.</param>
     /// <param name="every">Simulated seconds between two points of the needle's way; 0 leaves it out.</param>
     [JSExport]
     public static string Simulate(string scenario, double every) =>
-        ScenarioFormat.Read(scenario, out var faults) is { } read ? OutcomeFormat.Perform(read, every) : Wrong(faults);
+        ScenarioFormat.Read(scenario, out var errors) is { } read ? OutcomeFormat.Perform(read, every) : Wrong(errors);
 
     /// <summary>Begins a rig whose water a page lets run: a scenario, of which the tester's part is not used.</summary>
     /// <returns>Empty, or what is wrong.</returns>
     [JSExport]
     public static string Begin(string scenario)
     {
-        if (ScenarioFormat.Read(scenario, out var faults) is not { } read)
-            return Wrong(faults);
+        if (ScenarioFormat.Read(scenario, out var errors) is not { } read)
+            return Wrong(errors);
         water = new(read.Situation);
         return "";
     }
@@ -75,6 +75,6 @@ public static partial class PageExports
         return "";
     }
 
-    internal static string Wrong(IEnumerable<InputError> faults) =>
-        JsonText.Object(json => json.WriteStrings("faults", faults.Select(f => f.ToString())));
+    internal static string Wrong(IEnumerable<InputError> errors) =>
+        JsonText.Object(json => json.WriteStrings("faults", errors.Select(f => f.ToString())));
 }

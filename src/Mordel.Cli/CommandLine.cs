@@ -10,7 +10,7 @@ using Mordel.Data.Startup;
 
 namespace Mordel.Cli;
 
-/// <summary>The command line. Exit 0 done, 1 could not be done, 2 bad input: one line a fault with its place.</summary>
+/// <summary>The command line. Exit 0 done, 1 could not be done, 2 bad input: one line an error with its place.</summary>
 public static class CommandLine
 {
     /// <summary>How a command ended.</summary>
@@ -95,8 +95,8 @@ public static class CommandLine
         var (text, code) = await Text(file, "a test record is a few hundred bytes", input, error);
         if (code != Done)
             return code;
-        if (TestRecordFormat.Read(text, out var faults, profiles) is not { } record)
-            return await Bad(faults, error);
+        if (TestRecordFormat.Read(text, out var errors, profiles) is not { } record)
+            return await Bad(errors, error);
         await output.WriteLineAsync(VerdictFormat.Write(record.Judge(), indented: true));
         return Done;
     }
@@ -113,8 +113,8 @@ public static class CommandLine
         var (text, code) = await Text(file, "a scenario is a few hundred bytes", input, error);
         if (code != Done)
             return code;
-        if (ScenarioFormat.Read(text, out var faults, profiles) is not { } scenario)
-            return await Bad(faults, error);
+        if (ScenarioFormat.Read(text, out var errors, profiles) is not { } scenario)
+            return await Bad(errors, error);
         if (trace is null)
         {
             await output.WriteLineAsync(OutcomeFormat.Write(scenario, scenario.Perform()));
@@ -153,9 +153,9 @@ public static class CommandLine
         var (text, code) = await Text(file, "a tape is some ten kilobytes", input, error);
         if (code != Done)
             return code;
-        if (RecordingFormat.Read(text, out var faults) is not { } tape)
-            return await Bad(faults, error);
-        await output.WriteLineAsync(MarksFormat.Write(Marking.Of(tape)));
+        if (RecordingFormat.Read(text, out var errors) is not { } recording)
+            return await Bad(errors, error);
+        await output.WriteLineAsync(MarksFormat.Write(Marking.Mark(recording)));
         return Done;
     }
 
@@ -180,10 +180,10 @@ public static class CommandLine
         }
     }
 
-    private static async Task<int> Bad(IEnumerable<InputError> faults, TextWriter error)
+    private static async Task<int> Bad(IEnumerable<InputError> errors, TextWriter error)
     {
-        foreach (var fault in faults)
-            await error.WriteLineAsync(fault.ToString());
+        foreach (var wrong in errors)
+            await error.WriteLineAsync(wrong.ToString());
         return BadInput;
     }
 
@@ -296,7 +296,7 @@ public static class CommandLine
         var (text, code) = await Text(named, "a profile is some kilobytes", TextReader.Null, error);
         if (code != Done)
             return (null, code);
-        return ProfileFormat.Read(text, out var faults) is { } read ? (read, Done) : (null, await Bad(faults, error));
+        return ProfileFormat.Read(text, out var errors) is { } read ? (read, Done) : (null, await Bad(errors, error));
     }
 
     private static async Task<int> Usage(TextWriter error)

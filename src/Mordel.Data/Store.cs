@@ -110,6 +110,8 @@ public sealed class Store(DbContextOptions<Store> options)
         {
             e.HasOne(a => a.Account).WithMany().HasForeignKey(a => a.AccountId);
             e.HasOne(a => a.Assignment).WithMany().HasForeignKey(a => a.AssignmentId);
+            // The column keeps the name it was made with.
+            e.Property(a => a.Recording).HasColumnName("Tape");
             e.HasIndex(a => new { a.AccountId, a.HandedInAt });
         });
         builder.Entity<EntryRow>().HasKey(e => new { e.RunId, e.EntryId });

@@ -9,7 +9,7 @@ using Mordel.Data.Rows;
 namespace Mordel.DemoData;
 
 /// <summary>
-/// The demo's class: six learners, three rigs, and what they have handed in. Each tape is a careful tester's with the
+/// The demo's class: six learners, three rigs, and what they have handed in. Each recording is a careful tester's with the
 /// mistakes of learners put in, played and marked by the core like any other.
 /// </summary>
 public static class DemoClass
@@ -105,7 +105,7 @@ public static class DemoClass
                 DueOn = i == 2 ? DateOnly.FromDateTime(now.UtcDateTime).AddDays(4) : null,
             };
             store.Assignments.Add(assignment);
-            var right = Demonstration.Of(drawn.Scenario);
+            var right = Demonstration.Record(drawn.Scenario);
             // Learners who make the same slips hand in the same.
             var marked = new Dictionary<string, (Recording Recording, MarkSheet Sheet)>();
             for (var who = 0; who < learners.Count; who++)
@@ -122,17 +122,17 @@ public static class DemoClass
                 if (!marked.TryGetValue(made, out var handedIn))
                 {
                     var played = slips.Aggregate(right, (t, slip) => slip.Put(t));
-                    marked[made] = handedIn = (played, Marking.Of(played));
+                    marked[made] = handedIn = (played, Marking.Mark(played));
                 }
 
-                var (tape, sheet) = handedIn;
+                var (recording, sheet) = handedIn;
                 store.Attempts.Add(
                     HandIn.Row(
                         newId(),
                         learners[who].Id,
                         assignment.Id,
-                        tape,
-                        RecordingFormat.Write(tape, rig),
+                        recording,
+                        RecordingFormat.Write(recording, rig),
                         sheet,
                         assignment.SetAt.AddHours(20 + (5 * who))
                     )
@@ -141,9 +141,9 @@ public static class DemoClass
         }
     }
 
-    private static Recording Without(Recording tape, Func<BenchAction, bool> which) =>
-        tape with
+    private static Recording Without(Recording recording, Func<BenchAction, bool> which) =>
+        recording with
         {
-            Actions = [.. tape.Actions.Where(d => !which(d.What))],
+            Actions = [.. recording.Actions.Where(d => !which(d.What))],
         };
 }

@@ -438,7 +438,7 @@ public sealed class DemoTown(Store store, SealMaker maker, SetupReader setups, T
         var received = log.Entries.Select(e => new ReceivedEntry(e, e.At)).ToList();
         row.Entries.AddRange(received.Select(r => TakeEntries.Row(id, r.Entry, r.Received)));
         store.Runs.Add(row);
-        var state = Replay.Of(setup.Plan, log);
+        var state = Replay.Run(setup.Plan, log);
         var previous = before.GetValueOrDefault(assembly.Id);
         var verdict = setup.Plan.VerdictOn(state, previous);
         var signing = new Signing(

@@ -49,7 +49,7 @@ public class ArrivalTests
                 : [Arrival.NotEntered, Arrival.Drained, Arrival.Named("shut at both")]
         )
         {
-            var assembly = Bodies.Of(procedure.Type, body);
+            var assembly = Bodies.Find(procedure.Type, body);
             var situation = new Situation
             {
                 Rig = new(assembly, Kit.Named(kit)!),
@@ -58,7 +58,7 @@ public class ArrivalTests
             };
             var scenario = new Scenario(situation, procedure, BuiltInProfiles.Named(profile)!);
             WaterModel? water = null;
-            var faults = new List<string>();
+            var errors = new List<string>();
             void Moved(double at, Move move)
             {
                 var item = move switch
@@ -71,21 +71,21 @@ public class ArrivalTests
                 var relieves =
                     item == Parts.BypassHose
                     && !situation.Rig.Kit.HasBleeds
-                    && ValvePositions.Of(assembly).Skip(2).All(c => !water!.Rig[c].IsOpen);
+                    && ValvePositions.WrittenDownFor(assembly).Skip(2).All(c => !water!.Rig[c].IsOpen);
                 if ((item == Parts.HighHose || item == Parts.LowHose || item == Parts.BypassHose) && !relieves)
                 {
                     var psi = water!.PressureIn(situation.Rig.At(new(item, "kit"))!.Id);
                     if (psi > Harmless)
-                        faults.Add($"{at:0} s: {item} moved at {psi:0.0} psi");
+                        errors.Add($"{at:0} s: {item} moved at {psi:0.0} psi");
                 }
 
                 if (move is Move.Turn { Part: var valve, To.IsOpen: true } && valve == Parts.So2 && water!.TapOpen)
-                    faults.Add($"{at:0} s: SO2 opened into a running tap");
+                    errors.Add($"{at:0} s: SO2 opened into a running tap");
             }
 
             var result = new SimulatedTester(scenario.Plan, situation, t => water = t.Water, Moved).Perform();
             var how = $"{arrival.Name}: ";
-            Assert.True(faults.Count == 0, how + string.Join("; ", faults.Distinct()));
+            Assert.True(errors.Count == 0, how + string.Join("; ", errors.Distinct()));
             Assert.True(result.Finished, how + "it does not end");
             Assert.True(
                 result.Verdict.Overall == Overall.Pass,
@@ -95,7 +95,7 @@ public class ArrivalTests
             Assert.All(assembly.Parts.Where(p => p.Turns), p =>
                 Assert.Equal((how, p.Id, arrival.At(p.Id, assembly)), (how, p.Id, water!.Rig[p.Id].AsPosition()))
             );
-            Assert.All(ValvePositions.Of(assembly), p =>
+            Assert.All(ValvePositions.WrittenDownFor(assembly), p =>
                 Assert.Equal((how, p, arrival.At(p, assembly)), (how, p, result.State.AsLeft[p.Value].Position))
             );
         }

@@ -13,7 +13,7 @@ using Mordel.Core.Views;
 
 namespace Mordel.Core.Tests;
 
-/// <summary>The bench: a rig under hands, its way back, its tape, the sheet beside it.</summary>
+/// <summary>The bench: a rig under hands, its way back, its recording, the sheet beside it.</summary>
 public sealed class BenchTests
 {
     private const int Second = Recording.PerSecond;
@@ -79,18 +79,18 @@ public sealed class BenchTests
                 }
 
                 live.Advance(30);
-                var tape = new Recording(Dc, [.. live.Actions], live.Tick);
-                Assert.Equal(live.Water.Fingerprint(), tape.Play().Water.Fingerprint());
+                var recording = new Recording(Dc, [.. live.Actions], live.Tick);
+                Assert.Equal(live.Water.Fingerprint(), recording.Play().Water.Fingerprint());
                 // The same through its text.
                 var read = RecordingFormat.Read(
                     RecordingFormat.Write(
-                        tape,
+                        recording,
                         """{"format":"mordel.scenario/1","assembly":{"type":"DC"},"procedure":"dc-sight-tube","kit":"five-valve"}"""
                     ),
                     out var faults
                 );
                 Assert.Empty(faults);
-                Assert.Equal(tape.Actions.AsEnumerable(), read!.Actions);
+                Assert.Equal(recording.Actions.AsEnumerable(), read!.Actions);
                 Assert.Equal(live.Water.Fingerprint(), read.Play().Water.Fingerprint());
             },
             iter: 12
@@ -110,12 +110,12 @@ public sealed class BenchTests
                     }
 
                     live.Advance(700);
-                    var (print, end, deeds) = (live.Water.Fingerprint(), live.Tick, live.Actions.ToArray());
+                    var (print, end, actions) = (live.Water.Fingerprint(), live.Tick, live.Actions.ToArray());
                     var back = (int)(part * end);
                     live.Back(back);
                     Assert.Equal(back, live.Tick);
-                    Assert.Equal(deeds.Where(d => d.At <= back), live.Actions);
-                    foreach (var (at, what) in deeds.Where(d => d.At > back))
+                    Assert.Equal(actions.Where(d => d.At <= back), live.Actions);
+                    foreach (var (at, what) in actions.Where(d => d.At > back))
                     {
                         live.Advance(at - live.Tick);
                         live.Do(what);
@@ -130,13 +130,13 @@ public sealed class BenchTests
     [Fact]
     public void A_replay_goes_to_any_moment_in_any_order()
     {
-        var tape = Demonstration.Of(Dc);
+        var recording = Demonstration.Record(Dc);
         var desk = new BenchSession(Dc, guided: false);
-        desk.Load(tape);
-        desk.Seek(tape.End);
+        desk.Load(recording);
+        desk.Seek(recording.End);
         var print = desk.Live.Water.Fingerprint();
         var straight = new Dictionary<int, double>();
-        foreach (var tick in new[] { 900, 12_345, 4_000, tape.End / 2, 61 })
+        foreach (var tick in new[] { 900, 12_345, 4_000, recording.End / 2, 61 })
         {
             desk.Seek(tick);
             Assert.Equal(tick, desk.Live.Tick);
@@ -145,10 +145,12 @@ public sealed class BenchTests
 
         foreach (var (tick, needle) in straight)
             Assert.Equal(
-                (tape with { Actions = [.. tape.Actions.Where(d => d.At <= tick)], End = tick }).Play().Water.Needle,
+                (recording with { Actions = [.. recording.Actions.Where(d => d.At <= tick)], End = tick })
+                    .Play()
+                    .Water.Needle,
                 needle
             );
-        desk.Seek(tape.End);
+        desk.Seek(recording.End);
         Assert.Equal(print, desk.Live.Water.Fingerprint());
     }
 
@@ -178,16 +180,16 @@ public sealed class BenchTests
     [Fact]
     public void A_gauge_lifted_by_hand_reads_what_its_height_adds()
     {
-        var deeds = Demonstration.Of(Dc).Actions.TakeWhile(d => d.What is not BenchAction.Write).ToArray();
+        var actions = Demonstration.Record(Dc).Actions.TakeWhile(d => d.What is not BenchAction.Write).ToArray();
         double Read(decimal off) =>
             new Recording(
                 Dc,
                 [
-                    .. deeds.Select(d =>
+                    .. actions.Select(d =>
                         d.What is BenchAction.Lift l ? d with { What = new BenchAction.Lift(l.Inches + off) } : d
                     ),
                 ],
-                deeds[^1].At + (60 * Second)
+                actions[^1].At + (60 * Second)
             )
                 .Play()
                 .Water.Needle;
@@ -201,7 +203,7 @@ public sealed class BenchTests
     {
         var live = new LiveRig(Rig("PVB", "pvb-inlet-first").Situation);
         foreach (
-            var deed in new BenchAction[]
+            var action in new BenchAction[]
             {
                 new BenchAction.Connect(Parts.HighHose, Parts.Tc2),
                 Turn(Parts.Tc2, 1),
@@ -209,12 +211,12 @@ public sealed class BenchTests
             }
         )
         {
-            live.Do(deed);
+            live.Do(action);
             live.Advance(6 * Second);
         }
 
         foreach (
-            var deed in new BenchAction[]
+            var action in new BenchAction[]
             {
                 Turn(Parts.HighBleed, 0),
                 new BenchAction.Lift(3),
@@ -224,7 +226,7 @@ public sealed class BenchTests
             }
         )
         {
-            live.Do(deed);
+            live.Do(action);
             live.Advance(4 * Second);
         }
 
@@ -269,9 +271,9 @@ public sealed class BenchTests
         var scenario = Rig(procedure.Type.ToString(), school, kit);
         var desk = new BenchSession(scenario, guided: true);
         var guide = desk.Guide!;
-        var tape = Demonstration.Of(scenario);
+        var recording = Demonstration.Record(scenario);
         var reads = new Queue<TimedAction>(
-            tape.Actions.Where(d => d.What is BenchAction.Write { Value: ItemValue.Measured })
+            recording.Actions.Where(d => d.What is BenchAction.Write { Value: ItemValue.Measured })
         );
         guide.Confirm();
         var seen = new HashSet<string>();
@@ -307,7 +309,7 @@ public sealed class BenchTests
             }
         }
 
-        foreach (var (at, what) in tape.Actions)
+        foreach (var (at, what) in recording.Actions)
         {
             while (desk.Live.Tick < at)
             {
@@ -354,11 +356,11 @@ public sealed class BenchTests
         var desk = new BenchSession(Dc, guided: true);
         var guide = desk.Guide!;
         guide.Confirm();
-        void Do(params BenchAction[] deeds)
+        void Do(params BenchAction[] actions)
         {
-            foreach (var deed in deeds)
+            foreach (var action in actions)
             {
-                Assert.Null(desk.Do(deed));
+                Assert.Null(desk.Do(action));
                 desk.Advance(Second);
             }
         }
@@ -586,7 +588,7 @@ public sealed class BenchTests
                 var rig = new Rig(body, kit);
                 foreach (var flow in new[] { FlowDirection.LeftToRight, FlowDirection.RightToLeft })
                 {
-                    var drawing = BenchDrawing.Of(rig, flow, out var svg);
+                    var drawing = BenchDrawing.Draw(rig, flow, out var svg);
                     System.Xml.Linq.XDocument.Parse(svg);
                     foreach (var part in rig.Parts.Where(p => p.Turns && p.Kind != PartKind.BleedOff))
                         Assert.Contains(
@@ -610,8 +612,8 @@ public sealed class BenchTests
 
         // Mirrored, the first cock stands at the other end.
         var (right, left) = (
-            BenchDrawing.Of(new(Bodies.DoubleCheck, Kit.FiveValve), FlowDirection.LeftToRight, out _),
-            BenchDrawing.Of(new(Bodies.DoubleCheck, Kit.FiveValve), FlowDirection.RightToLeft, out _)
+            BenchDrawing.Draw(new(Bodies.DoubleCheck, Kit.FiveValve), FlowDirection.LeftToRight, out _),
+            BenchDrawing.Draw(new(Bodies.DoubleCheck, Kit.FiveValve), FlowDirection.RightToLeft, out _)
         );
         Assert.True(
             right.Outlets[Parts.Tc1].X < right.Outlets[Parts.Tc4].X
@@ -651,10 +653,10 @@ public sealed class BenchTests
     {
         var live = new LiveRig(Dc.Situation);
         foreach (
-            var deed in new BenchAction[] { new BenchAction.Connect(Parts.SightTube, Parts.Tc3), Turn(Parts.Tc3, 1) }
+            var action in new BenchAction[] { new BenchAction.Connect(Parts.SightTube, Parts.Tc3), Turn(Parts.Tc3, 1) }
         )
         {
-            live.Do(deed);
+            live.Do(action);
             live.Advance(4 * Second);
         }
 
@@ -709,8 +711,8 @@ public sealed class BenchTests
     {
         var desk = new BenchSession(Dc, guided: false);
         desk.Load(new Recording(Dc, [], Recording.Longest));
-        for (var deed = 0; deed < Recording.Most; deed++)
-            Assert.Null(desk.Do(new BenchAction.DrawOff(deed % 2 == 0)));
+        for (var action = 0; action < Recording.Most; action++)
+            Assert.Null(desk.Do(new BenchAction.DrawOff(action % 2 == 0)));
         Assert.True(desk.IsOver);
         Assert.Contains("Hand in", desk.Do(new BenchAction.DrawOff(true)), StringComparison.Ordinal);
     }
@@ -719,7 +721,7 @@ public sealed class BenchTests
     public void What_was_wrong_is_said_in_the_fields_words()
     {
         string Truth(string type, string procedure, string more) =>
-            string.Join(". ", SituationText.Of(Rig(type, procedure, more: more).Situation));
+            string.Join(". ", SituationText.Describe(Rig(type, procedure, more: more).Situation));
         Assert.Equal("Nothing is wrong with it", Truth("DC", "dc-sight-tube", ""));
         Assert.Equal(
             "SO2 leaks (weep). 70 psi stand behind it",
@@ -763,8 +765,8 @@ public sealed class BenchTests
         bool stands
     )
     {
-        var rig = new Rig(Bodies.Of(type), Kit.FiveValve);
-        var drawing = Drawing.BenchDrawing.Of(rig, flow, out var svg);
+        var rig = new Rig(Bodies.Find(type), Kit.FiveValve);
+        var drawing = Drawing.BenchDrawing.Draw(rig, flow, out var svg);
         Assert.Equal(stands, drawing.Stands);
         var cocks = rig.Body.AllCocks.Select(c => drawing.Outlets[c]).ToList();
         Assert.Equal(stands ? 1 : cocks.Count, cocks.Select(c => c.X).Distinct().Count());

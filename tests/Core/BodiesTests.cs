@@ -15,7 +15,7 @@ public class BodiesTests
         state.ApplyAll(turns.Select(t => new Move.Turn(t.Part, t.To)));
 
     private static string Draw(RigState state, FlowDirection flow) =>
-        RigDrawing.Of(new(state, WaterSketch.Nothing.After(state), flow, [], ShowKit: true, Touchable: true, "Test"));
+        RigDrawing.Draw(new(state, WaterSketch.Nothing.After(state), flow, [], ShowKit: true, Touchable: true, "Test"));
 
     [Theory]
     [InlineData(AssemblyType.RP, "four-cock", "tc1 so1 tc2 cv1 tc3 rv cv2 tc4 so2")]
@@ -28,7 +28,7 @@ public class BodiesTests
             parts,
             string.Join(
                 ' ',
-                Bodies.Of(type, body).Parts.Select(p => p.Id.Value).Where(p => p is not ("supply" or "site"))
+                Bodies.Find(type, body).Parts.Select(p => p.Id.Value).Where(p => p is not ("supply" or "site"))
             )
         );
 
@@ -53,7 +53,7 @@ public class BodiesTests
     [Fact]
     public void A_strainer_stands_behind_SO1_and_divides_nothing()
     {
-        var body = Bodies.Of(AssemblyType.RP, "three-tap", new(Strainer: true));
+        var body = Bodies.Find(AssemblyType.RP, "three-tap", new(Strainer: true));
         Assert.Equal(
             body.Parts.IndexOf(body.Parts.First(p => p.Id == Parts.So1)) + 1,
             body.Parts.IndexOf(body.Parts.First(p => p.Id == Parts.Strainer))
@@ -109,7 +109,7 @@ public class BodiesTests
     {
         string Inlet(SampleRun run) =>
             RigDrawing
-                .Of(new(run.State.Rig, run.State.Water, FlowDirection.LeftToRight, [], true, true, "t"))
+                .Draw(new(run.State.Rig, run.State.Water, FlowDirection.LeftToRight, [], true, true, "t"))
                 .Split("data-part=\"ai\"")[1]
                 .Split("</g>")[0]
                 .Split("class=\"disc\"")[1];
@@ -140,7 +140,7 @@ public class BodiesTests
         var body = Bodies.All.Single(b => $"{b.Type}/{b.Name}" == which);
         foreach (var kit in Kit.All.Where(k => body.Type != AssemblyType.RP || k.Kind != KitKind.TwoValve))
         {
-            var svg = Draw(On(Bodies.Of(body.Type, body.Name, new(true, true, true)), kit), flow);
+            var svg = Draw(On(Bodies.Find(body.Type, body.Name, new(true, true, true)), kit), flow);
             Assert.All(body.Parts.Where(p => p.Kind is not (PartKind.Supply or PartKind.Site)), p =>
                 Assert.Equal(2, svg.Split($"data-part=\"{p.Id}\"").Length)
             );

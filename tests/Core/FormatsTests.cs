@@ -19,8 +19,8 @@ public class FormatsTests
     [Fact]
     public void A_good_record_is_judged_and_numbers_keep_their_digits()
     {
-        var record = TestRecordFormat.Read(Good, out var faults);
-        Assert.Empty(faults);
+        var record = TestRecordFormat.Read(Good, out var errors);
+        Assert.Empty(errors);
         var written = VerdictFormat.Write(record!.Judge());
         Assert.Contains("\"value\":2.10", written, StringComparison.Ordinal);
         using var json = JsonDocument.Parse(written);
@@ -67,8 +67,8 @@ public class FormatsTests
     public void A_fault_says_where_it_is_and_what_is_wanted(string find, string put, string says)
     {
         Assert.Contains(find, Good, StringComparison.Ordinal);
-        Assert.Null(TestRecordFormat.Read(Good.Replace(find, put, StringComparison.Ordinal), out var faults));
-        Assert.Contains(faults, f => f.ToString().StartsWith(says, StringComparison.Ordinal));
+        Assert.Null(TestRecordFormat.Read(Good.Replace(find, put, StringComparison.Ordinal), out var errors));
+        Assert.Contains(errors, f => f.ToString().StartsWith(says, StringComparison.Ordinal));
     }
 
     [Fact]
@@ -77,9 +77,9 @@ public class FormatsTests
         TestRecordFormat.Read(
             Good.Replace("2.10", "\"x\"", StringComparison.Ordinal)
                 .Replace("\"psid-standard\"", "7", StringComparison.Ordinal),
-            out var faults
+            out var errors
         );
-        Assert.Equal(2, faults.Length);
+        Assert.Equal(2, errors.Length);
     }
 
     [Fact]
@@ -101,8 +101,8 @@ public class FormatsTests
     [InlineData("{\"a\":1,\"a\":2}")]
     public void What_is_no_record_is_refused_in_words(string text)
     {
-        Assert.Null(TestRecordFormat.Read(text, out var faults));
-        Assert.NotEmpty(faults);
+        Assert.Null(TestRecordFormat.Read(text, out var errors));
+        Assert.NotEmpty(errors);
     }
 
     [Fact]
@@ -112,8 +112,8 @@ public class FormatsTests
                 (at, length, put) =>
                 {
                     var text = Good.Remove(at, Math.Min(length, Good.Length - at)).Insert(at, put.ToString());
-                    var record = TestRecordFormat.Read(text, out var faults);
-                    return record is null == !faults.IsEmpty
+                    var record = TestRecordFormat.Read(text, out var errors);
+                    return record is null == !errors.IsEmpty
                         && (record is null || VerdictFormat.Write(record.Judge()).Length > 0);
                 },
                 iter: 10_000
@@ -155,8 +155,8 @@ public class FormatsTests
     [InlineData("""{"entries":7}""", "entries: a list is wanted here")]
     public void A_bad_entry_is_refused_with_its_place(string batch, string says)
     {
-        Assert.Empty(EntryFormat.ReadBatch(batch, out var faults));
-        Assert.Contains(faults, f => f.ToString().StartsWith(says, StringComparison.Ordinal));
+        Assert.Empty(EntryFormat.ReadBatch(batch, out var errors));
+        Assert.Contains(errors, f => f.ToString().StartsWith(says, StringComparison.Ordinal));
     }
 
     [Fact]
@@ -174,17 +174,20 @@ public class FormatsTests
             "C-1",
             "pass",
             DateTimeOffset.UnixEpoch,
-            ContentHash.Of(""),
+            ContentHash.Compute(""),
             ContentHash.Beginning
         );
-        var hash = ContentHash.Of(EarlierSealFormat.Canonical(head, run.Log));
+        var hash = ContentHash.Compute(EarlierSealFormat.Canonical(head, run.Log));
         Assert.Equal(
             hash,
-            ContentHash.Of(EarlierSealFormat.Canonical(head, RunLog.Empty.With(run.Log.Entries.Reverse())))
+            ContentHash.Compute(EarlierSealFormat.Canonical(head, RunLog.Empty.With(run.Log.Entries.Reverse())))
         );
-        Assert.NotEqual(hash, ContentHash.Of(EarlierSealFormat.Canonical(head with { Certificate = "C-2" }, run.Log)));
-        Assert.NotEqual(hash, ContentHash.Of(EarlierSealFormat.Canonical(head with { Previous = hash }, run.Log)));
-        Assert.NotEqual(hash, ContentHash.Of(EarlierSealFormat.Canonical(head, run.Reads(1.80m).Log)));
+        Assert.NotEqual(
+            hash,
+            ContentHash.Compute(EarlierSealFormat.Canonical(head with { Certificate = "C-2" }, run.Log))
+        );
+        Assert.NotEqual(hash, ContentHash.Compute(EarlierSealFormat.Canonical(head with { Previous = hash }, run.Log)));
+        Assert.NotEqual(hash, ContentHash.Compute(EarlierSealFormat.Canonical(head, run.Reads(1.80m).Log)));
     }
 
     [Fact]

@@ -30,7 +30,7 @@ public sealed class MarkingTests(ITestOutputHelper output)
             RandomRigRules.Exam,
             seed
         ).Scenario;
-        var sheet = Marking.Of(Demonstration.Of(scenario));
+        var sheet = Marking.Mark(Demonstration.Record(scenario));
         var lost = sheet.Marks.Where(m => !m.Earned).ToList();
         foreach (var mark in lost)
             output.WriteLine($"{mark.Id}: {mark.Says}");
@@ -49,8 +49,8 @@ public sealed class MarkingTests(ITestOutputHelper output)
     {
         for (var seed = 1; seed <= 4; seed++)
         {
-            var sheet = Marking.Of(
-                Demonstration.Of(
+            var sheet = Marking.Mark(
+                Demonstration.Record(
                     new RandomRig(SchoolCatalogue.Named(school)!, Kit.Named(kit)!, RandomRigRules.Field, seed).Scenario
                 )
             );
@@ -61,16 +61,16 @@ public sealed class MarkingTests(ITestOutputHelper output)
     }
 
     // Hands that follow a list: seconds from the beginning, and what is done then.
-    private static Recording Played(string rig, params (double At, BenchAction What)[] deeds) =>
-        Played(rig, deeds[^1].At + 1, deeds);
+    private static Recording Played(string rig, params (double At, BenchAction What)[] actions) =>
+        Played(rig, actions[^1].At + 1, actions);
 
-    private static Recording Played(string rig, double until, params (double At, BenchAction What)[] deeds)
+    private static Recording Played(string rig, double until, params (double At, BenchAction What)[] actions)
     {
-        var scenario = RecordingFormat.ReadRig(rig, out var faults);
-        Assert.Empty(faults);
+        var scenario = RecordingFormat.ReadRig(rig, out var errors);
+        Assert.Empty(errors);
         return new(
             scenario!,
-            [.. deeds.Select(d => new TimedAction((int)(d.At * Recording.PerSecond), d.What))],
+            [.. actions.Select(d => new TimedAction((int)(d.At * Recording.PerSecond), d.What))],
             (int)(until * Recording.PerSecond)
         );
     }
@@ -86,9 +86,9 @@ public sealed class MarkingTests(ITestOutputHelper output)
     private static BenchAction.Write Reads(TestItem item, double psid) =>
         new BenchAction.Write(item, Core.Verdicts.ItemValue.Of((decimal)psid, Core.Units.DifferentialUnit.Psid));
 
-    private static MarkLine Lost(Recording tape, string id)
+    private static MarkLine Lost(Recording recording, string id)
     {
-        var mark = Marking.Of(tape).Marks.Single(m => m.Id == id);
+        var mark = Marking.Mark(recording).Marks.Single(m => m.Id == id);
         Assert.False(mark.Earned, $"{id} was kept: {mark.Says}");
         return mark;
     }
@@ -109,7 +109,7 @@ public sealed class MarkingTests(ITestOutputHelper output)
     [Fact]
     public void Swapped_hoses_are_told_by_where_the_ports_felt_the_water()
     {
-        var tape = Played(
+        var recording = Played(
             A("RP", "rp-relief-first"),
             (1, On(Parts.HighHose, Parts.Tc3)),
             (2, On(Parts.LowHose, Parts.Tc2)),
@@ -122,7 +122,7 @@ public sealed class MarkingTests(ITestOutputHelper output)
             (20, Turn(Parts.So2, 0, 2)),
             (40, Reads(TestItem.Check1, 0))
         );
-        var mark = Lost(tape, "check-1.hoses");
+        var mark = Lost(recording, "check-1.hoses");
         Assert.Contains("swapped", mark.Says, StringComparison.Ordinal);
         Assert.Contains("below zero, to -2.0 psid", mark.Says, StringComparison.Ordinal);
     }
@@ -130,7 +130,7 @@ public sealed class MarkingTests(ITestOutputHelper output)
     [Fact]
     public void SO1_shut_first_on_a_vacuum_breaker_is_told_by_the_inlet_that_dropped_unread()
     {
-        var deeds = new (double, BenchAction)[]
+        var actions = new (double, BenchAction)[]
         {
             (1, On(Parts.HighHose, Parts.Tc2)),
             (2, Turn(Parts.Tc2, 1)),
@@ -142,21 +142,21 @@ public sealed class MarkingTests(ITestOutputHelper output)
             (30, Reads(TestItem.AirInletOpening, 1.7)),
         };
         var mark = Lost(
-            Played(A("PVB", "pvb-inlet-first", more: ",\"site\":{\"demand\":\"open\"}"), deeds),
+            Played(A("PVB", "pvb-inlet-first", more: ",\"site\":{\"demand\":\"open\"}"), actions),
             "so2-first"
         );
         Assert.Contains("the body's water ran off to the site", mark.Says, StringComparison.Ordinal);
         Assert.Contains("inlet dropped", mark.Says, StringComparison.Ordinal);
         // Where the site draws nothing the body keeps its water, and nothing is lost by the other order.
         Assert.True(
-            Marking.Of(Played(A("PVB", "pvb-inlet-first"), deeds)).Marks.Single(m => m.Id == "so2-first").Earned
+            Marking.Mark(Played(A("PVB", "pvb-inlet-first"), actions)).Marks.Single(m => m.Id == "so2-first").Earned
         );
     }
 
     [Fact]
     public void A_low_control_flung_open_is_told_by_the_flood_at_the_relief_port()
     {
-        var tape = Played(
+        var recording = Played(
             A("RP", "rp-relief-first"),
             50,
             [
@@ -166,7 +166,7 @@ public sealed class MarkingTests(ITestOutputHelper output)
                 (36, Reads(TestItem.ReliefOpening, 1.2)),
             ]
         );
-        var mark = Lost(tape, "fed-slowly");
+        var mark = Lost(recording, "fed-slowly");
         Assert.Contains("100 % open", mark.Says, StringComparison.Ordinal);
         Assert.Contains("the relief poured", mark.Says, StringComparison.Ordinal);
         Assert.InRange(mark.At, 30 * Recording.PerSecond, 33 * Recording.PerSecond);
@@ -177,12 +177,12 @@ public sealed class MarkingTests(ITestOutputHelper output)
     [InlineData(0.6, false)]
     public void The_zone_may_be_fed_by_any_hand_that_is_slow_enough(double to, bool kept)
     {
-        var tape = Played(
+        var recording = Played(
             A("RP", "rp-relief-first"),
             60,
             [.. HookedToTheRp, (30, Turn(Parts.HighControl, 1)), (32, Turn(Parts.LowControl, to, 0))]
         );
-        Assert.Equal(kept, Marking.Of(tape).Marks.Single(m => m.Id == "fed-slowly").Earned);
+        Assert.Equal(kept, Marking.Mark(recording).Marks.Single(m => m.Id == "fed-slowly").Earned);
     }
 
     private static (double, BenchAction)[] DcTo(double read, bool purge, double height) =>
@@ -220,7 +220,7 @@ public sealed class MarkingTests(ITestOutputHelper output)
         Assert.Contains("2.5 psid, too high", mark.Says, StringComparison.Ordinal);
         Assert.True(
             Marking
-                .Of(Played(A("DC", "dc-sight-tube"), DcTo(2.1, purge: true, 9)))
+                .Mark(Played(A("DC", "dc-sight-tube"), DcTo(2.1, purge: true, 9)))
                 .Marks.Single(m => m.Id == "check-1.height")
                 .Earned
         );
@@ -233,13 +233,13 @@ public sealed class MarkingTests(ITestOutputHelper output)
             A("DC", "dc-sight-tube", more: ",\"faults\":[{\"part\":\"cv1\",\"fault\":\"leaks\"}]"),
             out _
         )!;
-        var right = Demonstration.Of(scenario);
-        Assert.True(Marking.Of(right).Passed);
+        var right = Demonstration.Record(scenario);
+        Assert.True(Marking.Mark(right).Passed);
         var wrong = right with
         {
             Actions = right.Actions.Add(new(right.End, new BenchAction.Conclude(Core.Verdicts.Overall.Pass))),
         };
-        var sheet = Marking.Of(wrong);
+        var sheet = Marking.Mark(wrong);
         Assert.False(sheet.Passed);
         Assert.True(sheet.Percent > 80);
         Assert.Contains(sheet.Marks, m =>
@@ -250,7 +250,7 @@ public sealed class MarkingTests(ITestOutputHelper output)
     [Fact]
     public void What_is_left_behind_is_told_part_by_part()
     {
-        var tape = Played(
+        var recording = Played(
             A("DC", "dc-sight-tube"),
             (1, On(Parts.HighHose, Parts.Tc2)),
             (2, Turn(Parts.So2, 0, 2)),
@@ -258,10 +258,10 @@ public sealed class MarkingTests(ITestOutputHelper output)
         );
         Assert.Equal(
             "SO2 is not fully open, TC4 stands open, the high hose (H) is still on.",
-            Lost(tape, "restored").Says
+            Lost(recording, "restored").Says
         );
-        Assert.Contains("freezes", Lost(tape, "drained").Says, StringComparison.Ordinal);
-        Assert.Contains("TC2 took a hose", Lost(tape, "flushed").Says, StringComparison.Ordinal);
+        Assert.Contains("freezes", Lost(recording, "drained").Says, StringComparison.Ordinal);
+        Assert.Contains("TC2 took a hose", Lost(recording, "flushed").Says, StringComparison.Ordinal);
     }
 
     [Theory]
@@ -269,7 +269,7 @@ public sealed class MarkingTests(ITestOutputHelper output)
     [InlineData(2, true)]
     public void A_shutoff_flung_open_against_pressure_makes_the_pipes_knock(double seconds, bool gentle)
     {
-        var tape = Played(
+        var recording = Played(
             A("DC", "dc-sight-tube"),
             14,
             (1, Turn(Parts.So1, 0, 2)),
@@ -277,19 +277,19 @@ public sealed class MarkingTests(ITestOutputHelper output)
             (7, Turn(Parts.Tc4, 0)),
             (10, Turn(Parts.So1, 1, seconds))
         );
-        Assert.Equal(gentle, Marking.Of(tape).Marks.Single(m => m.Id == "hammer").Earned);
+        Assert.Equal(gentle, Marking.Mark(recording).Marks.Single(m => m.Id == "hammer").Earned);
     }
 
     [Fact]
     public void A_hose_that_comes_off_an_open_cock_sprays()
     {
-        var tape = Played(
+        var recording = Played(
             A("DC", "dc-sight-tube"),
             8,
             (1, On(Parts.HighHose, Parts.Tc2)),
             (2, Turn(Parts.Tc2, 1)),
             (5, new BenchAction.TakeOff(Parts.HighHose))
         );
-        Assert.Contains("60 psi behind it", Lost(tape, "relieved").Says, StringComparison.Ordinal);
+        Assert.Contains("60 psi behind it", Lost(recording, "relieved").Says, StringComparison.Ordinal);
     }
 }

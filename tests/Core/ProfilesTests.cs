@@ -173,8 +173,8 @@ public class ProfilesTests
     [Fact]
     public void A_profile_is_read_as_it_was_written() => Assert.All(BuiltInProfiles.All, profile =>
         {
-            var read = Serialization.ProfileFormat.Read(Serialization.ProfileFormat.Write(profile), out var faults);
-            Assert.Empty(faults);
+            var read = Serialization.ProfileFormat.Read(Serialization.ProfileFormat.Write(profile), out var errors);
+            Assert.Empty(errors);
             Assert.Equal(Serialization.ProfileFormat.Write(profile), Serialization.ProfileFormat.Write(read!));
             Assert.All(profile.Schools, s => Assert.Equal(Told(s), Told(read!.School(s.ProcedureId)!)));
         });
@@ -191,9 +191,9 @@ public class ProfilesTests
                 Serialization
                     .ProfileFormat.Write(BuiltInProfiles.PsidStrict)
                     .Replace(right, wrong, StringComparison.Ordinal),
-                out var faults
+                out var errors
             )
         );
-        Assert.Contains(faults, f => f.Place == place);
+        Assert.Contains(errors, f => f.Place == place);
     }
 }

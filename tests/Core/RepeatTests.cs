@@ -54,7 +54,7 @@ public class RepeatTests
         Assert.Equal(Overall.Pass, run.Verdict.Overall);
         Assert.Contains(
             "CV1 differential 0.6 psid",
-            RunViews.Of(run.Plan, run.Log, FlowDirection.Upward, false).Earlier[0].Lines[0],
+            RunViews.Build(run.Plan, run.Log, FlowDirection.Upward, false).Earlier[0].Lines[0],
             StringComparison.Ordinal
         );
     }

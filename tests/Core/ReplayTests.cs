@@ -105,7 +105,7 @@ public class ReplayTests
                     session.Add(entry);
                 return session
                     .State.Ahead.Select(a => a.Key)
-                    .SequenceEqual(Replay.Of(run.Plan, run.Log).Ahead.Select(a => a.Key));
+                    .SequenceEqual(Replay.Run(run.Plan, run.Log).Ahead.Select(a => a.Key));
             },
             iter: 300
         );
@@ -242,8 +242,8 @@ public class ReplayTests
     }
 
     internal static string Fingerprint(RunPlan plan, RunLog log) =>
-        System.Text.Json.JsonSerializer.Serialize(RunViews.Of(plan, log, FlowDirection.LeftToRight, false))
-        + VerdictFormat.Write(Judge.Weigh(plan.Subject, Replay.Of(plan, log).Results()));
+        System.Text.Json.JsonSerializer.Serialize(RunViews.Build(plan, log, FlowDirection.LeftToRight, false))
+        + VerdictFormat.Write(Judge.Weigh(plan.Subject, Replay.Run(plan, log).Results()));
 
     [Fact]
     public void Whatever_is_tapped_the_tester_can_go_on_to_the_end() =>
@@ -306,8 +306,8 @@ public class ReplayTests
                 var run = Tapped(taps);
                 var read = run.Log.Entries.Select(e =>
                 {
-                    var faults = new List<InputError>();
-                    return EntryFormat.Read(Node.Root(EntryFormat.Write(e), faults)!.Value)!;
+                    var errors = new List<InputError>();
+                    return EntryFormat.Read(Node.Root(EntryFormat.Write(e), errors)!.Value)!;
                 });
                 return Fingerprint(run.Plan, RunLog.Empty.With(read)) == Fingerprint(run.Plan, run.Log);
             },

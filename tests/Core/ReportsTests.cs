@@ -118,9 +118,9 @@ public class ReportsTests
                 var run = ReplayTests.Tapped(taps);
                 var known = run.Log.Entries.Select(e => e.Id).ToHashSet();
                 return EnteredFacts
-                        .Of(run.Plan, run.State)
+                        .Collect(run.Plan, run.State)
                         .All(f => f.Id == "steps" || f.IsEntered == (f.By is not null))
-                    && EnteredFacts.Of(run.Plan, run.State).All(f => f.By is null || known.Contains(f.By.Id));
+                    && EnteredFacts.Collect(run.Plan, run.State).All(f => f.By is null || known.Contains(f.By.Id));
             },
             iter: 500
         );
@@ -165,7 +165,7 @@ public class ReportsTests
             run.GoesOn();
         }
 
-        var hasty = Pace.Of(run.Plan, run.State, SampleSetup.Begun.AddMinutes(1));
+        var hasty = Pace.FindHasty(run.Plan, run.State, SampleSetup.Begun.AddMinutes(1));
         Assert.Equal([TestItem.Check1, TestItem.Check2], hasty.Select(h => h.Item));
         Assert.All(hasty, h => Assert.True(h.Seconds < h.Least));
         Assert.Contains(Report(run, begun: SampleSetup.Begun.AddMinutes(1)).Times.Elements, t =>
@@ -187,7 +187,7 @@ public class ReportsTests
                     {
                         var run = SampleRun.Begun();
                         run.Waits(seconds).Says(new EntryBody.Taken("cv1.read", new(Units.Differential.Psid(2.1m))));
-                        return Pace.Of(run.Plan, run.State, SampleSetup.Begun.AddMinutes(1)).Length;
+                        return Pace.FindHasty(run.Plan, run.State, SampleSetup.Begun.AddMinutes(1)).Length;
                     }
 
                     return Hasty(wait + more) <= Hasty(wait);

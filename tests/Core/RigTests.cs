@@ -165,7 +165,7 @@ public class RigTests
             new Act.Do(new Move.Turn(Parts.So2, Opening.Closed)),
             new Act.Do(new Move.Turn(Parts.So1, Opening.Closed)),
         }.Select(a => a.For(DoubleCheck));
-        var svg = RigDrawing.Of(
+        var svg = RigDrawing.Draw(
             new(
                 DoubleCheck.InService(),
                 WaterSketch.Nothing,
@@ -181,5 +181,5 @@ public class RigTests
     }
 
     private static string Draw(RigState state, FlowDirection flow) =>
-        RigDrawing.Of(new(state, WaterSketch.Nothing.After(state), flow, [], ShowKit: true, Touchable: true, "Test"));
+        RigDrawing.Draw(new(state, WaterSketch.Nothing.After(state), flow, [], ShowKit: true, Touchable: true, "Test"));
 }

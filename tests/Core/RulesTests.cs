@@ -134,9 +134,9 @@ public class RulesTests
     {
         var text = ProfileFormat.Write(BuiltInProfiles.PsidStandard);
         Assert.Contains(right, text, StringComparison.Ordinal);
-        Assert.Null(ProfileFormat.Read(text.Replace(right, wrong, StringComparison.Ordinal), out var faults));
-        Assert.All(faults, f => Assert.StartsWith("schools[", f.Place, StringComparison.Ordinal));
-        Assert.Contains(faults, f => f.Says.Contains(says, StringComparison.Ordinal));
+        Assert.Null(ProfileFormat.Read(text.Replace(right, wrong, StringComparison.Ordinal), out var errors));
+        Assert.All(errors, f => Assert.StartsWith("schools[", f.Place, StringComparison.Ordinal));
+        Assert.Contains(errors, f => f.Says.Contains(says, StringComparison.Ordinal));
     }
 
     private static JudgedItem DrawnDown(decimal psid)

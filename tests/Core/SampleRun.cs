@@ -26,7 +26,7 @@ internal sealed class SampleRun
     public RunLog Log { get; private set; }
 
     // Played on while the log only grows at its end, from the beginning otherwise.
-    public RunState State => known ??= session?.State ?? Replay.Of(Plan, Log);
+    public RunState State => known ??= session?.State ?? Replay.Run(Plan, Log);
     public PlannedStep Now => State.Current ?? throw new InvalidOperationException("The run is at its end.");
     public Verdict Verdict => Plan.VerdictOn(State);
 
@@ -42,7 +42,7 @@ internal sealed class SampleRun
         profile ??= BuiltInProfiles.All.First(p => p.School(school) is not null);
         return new(
             procedure,
-            new Rig(Bodies.Of(procedure.Type, body ?? procedure.Body, features), kit),
+            new Rig(Bodies.Find(procedure.Type, body ?? procedure.Body, features), kit),
             profile,
             Differential.Psid(0.2m),
             Differential.Psid(0.1m),

@@ -82,7 +82,7 @@ internal static class SampleSetup
         var setup = For(plan);
         ReceivedEntry[] received = [.. log.Entries.Select(e => new ReceivedEntry(e, e.At.AddSeconds(1)))];
         var signing = new Signing("Ines Tarrow", Certificate, Signing.TypedName, Begun.AddHours(1));
-        var state = Replay.Of(plan, log);
+        var state = Replay.Run(plan, log);
         var verdict = plan.VerdictOn(state);
         return new()
         {

@@ -13,8 +13,8 @@ public class ScenarioTests
     [Fact]
     public void What_is_left_out_is_usual()
     {
-        var scenario = ScenarioFormat.Read(With(""), out var faults)!;
-        Assert.Empty(faults);
+        var scenario = ScenarioFormat.Read(With(""), out var errors)!;
+        Assert.Empty(errors);
         Assert.Equal(
             ("psid-standard", 60.0, SitePlumbing.Closed, 2.1),
             (
@@ -35,9 +35,9 @@ public class ScenarioTests
              "site":{"demand":"open","outlet":{"value":-0.5,"unit":"m"}},"faults":[{"part":"cv1","fault":"leaks","size":"gush"},{"part":"t2","fault":"blocked"},{"part":"kit","fault":"zero-offset","by":-0.4},{"part":"kit","fault":"gauge-height","inches":3}],
              "procedure":"rp-isolation-first","kit":"three-valve","profile":"kpa-isolation-first","seed":7,"scale":{"leaks":2}}
             """,
-            out var faults
+            out var errors
         )!;
-        Assert.Empty(faults);
+        Assert.Empty(errors);
         var it = scenario.Situation;
         Assert.Equal(58.0151, it.Supply.Psi, 3);
         Assert.Equal(-19.685, it.SiteBehind.OutletHeight, 3);
@@ -77,9 +77,9 @@ public class ScenarioTests
     [InlineData("\"wether\":\"dry\"", "wether")]
     public void What_cannot_be_is_named_with_its_place(string more, string place)
     {
-        Assert.Null(ScenarioFormat.Read(With(more), out var faults));
-        Assert.Contains(place, faults.Select(f => f.Place));
-        Assert.All(faults, f => Assert.NotEmpty(f.Says));
+        Assert.Null(ScenarioFormat.Read(With(more), out var errors));
+        Assert.Contains(place, errors.Select(f => f.Place));
+        Assert.All(errors, f => Assert.NotEmpty(f.Says));
     }
 
     [Theory]
@@ -92,8 +92,8 @@ public class ScenarioTests
     [InlineData("\"type\":\"XX\"", "assembly.type")]
     public void An_assembly_that_cannot_be_is_named_with_its_place(string assembly, string place)
     {
-        Assert.Null(ScenarioFormat.Read(With("", assembly), out var faults));
-        Assert.Contains(place, faults.Select(f => f.Place));
+        Assert.Null(ScenarioFormat.Read(With("", assembly), out var errors));
+        Assert.Contains(place, errors.Select(f => f.Place));
     }
 
     [Fact]
@@ -102,10 +102,10 @@ public class ScenarioTests
         Assert.Null(
             ScenarioFormat.Read(
                 """{"format":"mordel.scenario/1","assembly":{"type":"RP"},"kit":"two-valve"}""",
-                out var faults
+                out var errors
             )
         );
-        Assert.Contains("bypass hose", Assert.Single(faults).Says, StringComparison.Ordinal);
+        Assert.Contains("bypass hose", Assert.Single(errors).Says, StringComparison.Ordinal);
     }
 
     [Fact]
@@ -138,17 +138,17 @@ public class ScenarioTests
         foreach (var body in Bodies.All)
         {
             var rig = offered.RootElement.GetProperty(body.Name);
-            var faults = rig.GetProperty("faults").EnumerateArray().ToList();
-            Assert.True(faults.Count > 8);
-            foreach (var fault in faults)
+            var errors = rig.GetProperty("faults").EnumerateArray().ToList();
+            Assert.True(errors.Count > 8);
+            foreach (var error in errors)
             {
                 var named = body.Type == AssemblyType.RP ? $",\"body\":\"{body.Name}\"" : "";
                 var text =
-                    $$$"""{"format":"mordel.scenario/1","assembly":{"type":"{{{body.Type}}}"{{{named}}},"springs":{"{{{rig.GetProperty("springs")[0]}}}":2}},"kit":"five-valve","faults":[{{{fault.GetProperty("fault").GetRawText()}}}]}""";
+                    $$$"""{"format":"mordel.scenario/1","assembly":{"type":"{{{body.Type}}}"{{{named}}},"springs":{"{{{rig.GetProperty("springs")[0]}}}":2}},"kit":"five-valve","faults":[{{{error.GetProperty("fault").GetRawText()}}}]}""";
                 var read = ScenarioFormat.Read(text, out var wrong);
-                Assert.True(wrong.IsEmpty, $"{body.Name} {fault.GetProperty("value")}: {string.Join("; ", wrong)}");
+                Assert.True(wrong.IsEmpty, $"{body.Name} {error.GetProperty("value")}: {string.Join("; ", wrong)}");
                 Assert.Single(read!.Situation.Faults);
-                Assert.Equal(fault.GetProperty("sized").GetBoolean(), read.Situation.Faults[0].Kind == FaultKind.Leaks);
+                Assert.Equal(error.GetProperty("sized").GetBoolean(), read.Situation.Faults[0].Kind == FaultKind.Leaks);
             }
 
             Assert.All(FaultCatalogue.All, f =>

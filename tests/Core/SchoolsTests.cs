@@ -56,7 +56,7 @@ public class SchoolsTests
                     {
                         HoldSeconds = ShortWatch,
                         RestAboveReliefIsTight = true,
-                        Variants = [.. StepVariant.Of(s.ProcedureId)],
+                        Variants = [.. StepVariant.LeftOpenBy(s.ProcedureId)],
                         Items = [.. s.Items.Select(i => i with { Asked = true })],
                     }
                 ),
@@ -501,7 +501,7 @@ public class SchoolsTests
                     .SelectMany(k => Plans(school.Id, k.Name))
                     .Select(p => RunSheetFormat.Json(p.Sheet, indented: false))
             );
-            var hash = ContentHash.Of(sheets)[..16];
+            var hash = ContentHash.Compute(sheets)[..16];
             Assert.True(
                 Published.GetValueOrDefault((school.Id, school.Version)) == hash,
                 $"[(\"{school.Id}\", {school.Version})] = \"{hash}\" is not what is published under this version: "
@@ -671,7 +671,7 @@ public class SchoolsTests
         var local = Text("rp-relief-first", Kit.FiveValve, r =>
             r with
             {
-                Variants = [.. StepVariant.Of("rp-relief-first")],
+                Variants = [.. StepVariant.LeftOpenBy("rp-relief-first")],
             }
         );
         Assert.True(

@@ -27,10 +27,10 @@ public class SetupTests
         {
             var setup = SampleSetup.For(plan);
             var (own, complete) = (RunSetupFormat.Write(setup), RunSetupFormat.WriteComplete(setup));
-            var fromOwn = RunSetupFormat.Read(own, SampleSetup.Shelf(setup), out var faults);
-            Assert.Empty(faults);
-            var fromComplete = RunSetupFormat.Read(complete, null, out faults);
-            Assert.Empty(faults);
+            var fromOwn = RunSetupFormat.Read(own, SampleSetup.Shelf(setup), out var errors);
+            Assert.Empty(errors);
+            var fromComplete = RunSetupFormat.Read(complete, null, out errors);
+            Assert.Empty(errors);
             foreach (var read in new[] { fromOwn!, fromComplete! })
             {
                 Assert.Equal((own, complete), (RunSetupFormat.Write(read), RunSetupFormat.WriteComplete(read)));
@@ -63,8 +63,8 @@ public class SetupTests
                 var run = ReplayTests.Tapped(taps);
                 var made = SampleSetup.Sealed(run.Plan, run.Log);
                 var text = SealedRunFormat.Write(made);
-                var read = SealedRunFormat.Read(text, SampleSetup.Shelf(made.Setup), out var faults)!;
-                Assert.Empty(faults);
+                var read = SealedRunFormat.Read(text, SampleSetup.Shelf(made.Setup), out var errors)!;
+                Assert.Empty(errors);
                 Assert.Equal(text, SealedRunFormat.Write(read));
                 Assert.Equal(made.Report, read.Report);
                 Assert.Equal(
@@ -103,16 +103,16 @@ public class SetupTests
     {
         var text = RunSetupFormat.WriteComplete(SampleSetup.For(SampleRun.PlanWith(Kit.FiveValve)));
         Assert.Contains(right, text, StringComparison.Ordinal);
-        Assert.Null(RunSetupFormat.Read(text.Replace(right, wrong, StringComparison.Ordinal), null, out var faults));
-        Assert.Contains(faults, f => f.ToString().Contains(says, StringComparison.Ordinal));
+        Assert.Null(RunSetupFormat.Read(text.Replace(right, wrong, StringComparison.Ordinal), null, out var errors));
+        Assert.Contains(errors, f => f.ToString().Contains(says, StringComparison.Ordinal));
     }
 
     [Fact]
     public void A_sealed_run_whose_sheet_is_gone_says_so()
     {
         var made = SampleSetup.Sealed(SampleRun.PlanWith(Kit.FiveValve), RunLog.Empty);
-        Assert.Null(SealedRunFormat.Read(SealedRunFormat.Write(made), SampleSetup.Shelf(), out var faults));
-        Assert.Contains(faults, f =>
+        Assert.Null(SealedRunFormat.Read(SealedRunFormat.Write(made), SampleSetup.Shelf(), out var errors));
+        Assert.Contains(errors, f =>
             f.Says.Contains("the hash of a profile that is kept here", StringComparison.Ordinal)
         );
     }

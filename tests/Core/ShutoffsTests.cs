@@ -35,9 +35,9 @@ public class ShutoffsTests
         string item
     )
     {
-        var faults = part is null ? "" : $$""","faults":[{"part":"{{part}}","fault":"leaks","size":"{{size}}"}]""";
+        var errors = part is null ? "" : $$""","faults":[{"part":"{{part}}","fault":"leaks","size":"{{size}}"}]""";
         var scenario = ScenarioFormat.Read(
-            $$"""{"format":"mordel.scenario/1","assembly":{"type":"{{SchoolCatalogue.Named(school)!.Type}}"},"supply":{"value":{{supply}},"unit":"psi"},"site":{{site}},"procedure":"{{school}}","kit":"{{kit}}"{{faults}}}""",
+            $$"""{"format":"mordel.scenario/1","assembly":{"type":"{{SchoolCatalogue.Named(school)!.Type}}"},"supply":{"value":{{supply}},"unit":"psi"},"site":{{site}},"procedure":"{{school}}","kit":"{{kit}}"{{errors}}}""",
             out var wrong
         );
         Assert.Empty(wrong);
@@ -128,16 +128,16 @@ public class ShutoffsTests
         Assert.Null(
             TestRecordFormat.Read(
                 """{"format":"mordel.test-record/1","assembly":{"type":"RP"},"profile":"psid-standard","results":{"check-2-back-pressure":"not-shown"}}""",
-                out var faults
+                out var errors
             )
         );
-        Assert.Equal("results.check-2-back-pressure", Assert.Single(faults).Place);
+        Assert.Equal("results.check-2-back-pressure", Assert.Single(errors).Place);
         Assert.NotNull(
             TestRecordFormat.Read(
                 """{"format":"mordel.test-record/1","assembly":{"type":"RP"},"profile":"psid-standard","results":{"shutoff-2":"not-shown"}}""",
-                out faults
+                out errors
             )
         );
-        Assert.Empty(faults);
+        Assert.Empty(errors);
     }
 }

@@ -158,7 +158,7 @@ public class SimulatedTesterTests
     public void Any_two_faults_at_once_lead_to_an_end(string school, string kit)
     {
         var rig = Bench.Set(school, kit, "").Situation.Rig;
-        var faults = rig
+        var errors = rig
             .Body.Parts.SelectMany(p =>
                 p.Kind switch
                 {
@@ -172,8 +172,8 @@ public class SimulatedTesterTests
             .Concat(["kit hoses-swapped", "kit air-in-hoses", "kit zero-offset 0.4", "kit gauge-height -6"])
             .ToArray();
         var pairs =
-            from a in faults
-            from b in faults
+            from a in errors
+            from b in errors
             where string.CompareOrdinal(a, b) < 0 && !Same(a, b)
             select $"{a}, {b}";
         static bool Same(string a, string b) => a.Split(' ').Take(2).SequenceEqual(b.Split(' ').Take(2));
@@ -235,7 +235,7 @@ public class SimulatedTesterTests
         var scenario = Bench.Set("rp-check-first", "three-valve", "cv2 leaks");
         var outcome = scenario.Perform();
         var plan = scenario.Plan;
-        Assert.Equal(outcome.Verdict.Reason, plan.VerdictOn(Runs.Replay.Of(plan, outcome.Log)).Reason);
+        Assert.Equal(outcome.Verdict.Reason, plan.VerdictOn(Runs.Replay.Run(plan, outcome.Log)).Reason);
     }
 
     [Theory]
@@ -244,7 +244,7 @@ public class SimulatedTesterTests
     [InlineData("three-valve", 100)]
     public void A_large_leak_of_CV2_from_a_charged_site_does_not_pull_the_reliefs_point_down(string kit, int supply)
     {
-        var rig = new Rig(Bodies.Of(AssemblyType.RP), Kit.Named(kit)!);
+        var rig = new Rig(Bodies.Find(AssemblyType.RP), Kit.Named(kit)!);
         var situation = new Situation
         {
             Rig = rig,
@@ -269,7 +269,7 @@ public class SimulatedTesterTests
         var procedure = SchoolCatalogue.Named(school)!;
         var situation = new Situation
         {
-            Rig = new(Bodies.Of(procedure.Type, procedure.Body), Kit.Named(kit)!),
+            Rig = new(Bodies.Find(procedure.Type, procedure.Body), Kit.Named(kit)!),
             Springs = Springs.Healthy(procedure.Type),
             Faults = [new(Parts.Gauge, FaultKind.HosesSwapped)],
         };

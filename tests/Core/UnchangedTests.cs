@@ -79,7 +79,7 @@ public class UnchangedTests
         foreach (var entry in outcome.Log.Entries)
         {
             log = log.With(entry);
-            var view = RunViews.Of(outcome.Plan, log, FlowDirection.LeftToRight, false, "Somebody");
+            var view = RunViews.Build(outcome.Plan, log, FlowDirection.LeftToRight, false, "Somebody");
             text.AppendLine(
                 drawing ? view.Drawing : JsonSerializer.Serialize(view with { Drawing = "" }, JsonSerializerOptions.Web)
             );
@@ -125,15 +125,15 @@ public class UnchangedTests
 
     private static string Marked(RandomRig rig)
     {
-        var tape = Demonstration.Of(rig.Scenario);
-        var spoiled = tape with { Actions = [.. tape.Actions.Where((_, i) => i % 7 != 3)] };
-        var live = tape.Play();
+        var recording = Demonstration.Record(rig.Scenario);
+        var spoiled = recording with { Actions = [.. recording.Actions.Where((_, i) => i % 7 != 3)] };
+        var live = recording.Play();
         var happened = string.Join('\n', live.EventLog.All.Select(e => Narrator.Say(e, live.Rig.Rig)));
         return string.Join(
             '\n',
-            RecordingFormat.Write(tape, RecordingFormat.Write(rig)),
-            MarksFormat.Write(Marking.Of(tape)),
-            MarksFormat.Write(Marking.Of(spoiled)),
+            RecordingFormat.Write(recording, RecordingFormat.Write(rig)),
+            MarksFormat.Write(Marking.Mark(recording)),
+            MarksFormat.Write(Marking.Mark(spoiled)),
             live.Water.Fingerprint(),
             happened,
             Narrator.Describe(live)

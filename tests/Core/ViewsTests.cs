@@ -8,7 +8,7 @@ namespace Mordel.Core.Tests;
 
 public class ViewsTests
 {
-    private static RunView View(SampleRun run) => RunViews.Of(run.Plan, run.Log, FlowDirection.LeftToRight, false);
+    private static RunView View(SampleRun run) => RunViews.Build(run.Plan, run.Log, FlowDirection.LeftToRight, false);
 
     [Fact]
     public void From_the_first_moment_the_next_number_can_be_typed()
@@ -93,7 +93,7 @@ public class ViewsTests
     [Fact]
     public void A_chart_marks_a_fail_by_shape_and_says_its_numbers_in_words()
     {
-        var svg = HistoryChart.Of(
+        var svg = HistoryChart.Draw(
             [new("CV1", "line-1", [new(new(2030, 5, 1), 1.4, true), new(new(2031, 5, 1), 0.8, false)])],
             1.0,
             "psid"
@@ -105,7 +105,7 @@ public class ViewsTests
     [Fact]
     public void A_reading_with_a_limit_of_its_own_is_drawn_against_that_one()
     {
-        var svg = HistoryChart.Of(
+        var svg = HistoryChart.Draw(
             [new("CV1", "line-1", [new(new(2030, 5, 1), 5.6, true, 5.3), new(new(2031, 5, 1), 5.2, false, 5.4)])],
             2.0,
             "psid"
@@ -119,5 +119,5 @@ public class ViewsTests
     }
 
     [Fact]
-    public void No_readings_no_chart() => Assert.Null(HistoryChart.Of([new("CV1", "line-1", [])], 1.0, "psid"));
+    public void No_readings_no_chart() => Assert.Null(HistoryChart.Draw([new("CV1", "line-1", [])], 1.0, "psid"));
 }

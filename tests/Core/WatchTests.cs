@@ -16,7 +16,7 @@ public class WatchTests
     private static SampleRun AtBackPressure() =>
         SampleRun.Of("rp-relief-first", Kit.FiveValve, BuiltInProfiles.PsidStrict).OnTo("bp.test");
 
-    private static RunView View(SampleRun run) => RunViews.Of(run.Plan, run.Log, FlowDirection.LeftToRight, false);
+    private static RunView View(SampleRun run) => RunViews.Build(run.Plan, run.Log, FlowDirection.LeftToRight, false);
 
     [Fact]
     public void Where_the_profile_wants_a_watch_a_still_needle_counts_only_after_it()
@@ -167,10 +167,10 @@ public class WatchTests
     {
         var json =
             $$"""{"id":"0195f2f8-0000-7000-8000-000000000001","tick":4,"at":"2031-04-02T08:00:00Z",{{members[1..]}}""";
-        var faults = new List<InputError>();
-        var entry = EntryFormat.Read(Node.Root(json, faults)!.Value);
-        Assert.Empty(faults);
-        var again = EntryFormat.Read(Node.Root(EntryFormat.Write(entry!), faults)!.Value);
+        var errors = new List<InputError>();
+        var entry = EntryFormat.Read(Node.Root(json, errors)!.Value);
+        Assert.Empty(errors);
+        var again = EntryFormat.Read(Node.Root(EntryFormat.Write(entry!), errors)!.Value);
         Assert.Equal(entry, again);
     }
 
@@ -181,13 +181,13 @@ public class WatchTests
     [InlineData("""{"kind":"mended"}""", "text")]
     public void What_is_wrong_in_an_entry_is_named_with_its_place(string members, string place)
     {
-        var faults = new List<InputError>();
+        var errors = new List<InputError>();
         EntryFormat.Read(
             Node.Root(
                 $$"""{"id":"0195f2f8-0000-7000-8000-000000000001","tick":4,"at":"2031-04-02T08:00:00Z",{{members[1..]}}""",
-                faults
+                errors
             )!.Value
         );
-        Assert.Contains(faults, f => f.Place == place);
+        Assert.Contains(errors, f => f.Place == place);
     }
 }

@@ -19,8 +19,8 @@ public sealed partial class BenchRoomTests(Town town)
     private static RandomRig Drawn(int seed) =>
         new(SchoolCatalogue.Named("dc-sight-tube")!, Kit.FiveValve, RandomRigRules.Exam, seed);
 
-    private static string TapeOf(RandomRig rig) =>
-        RecordingFormat.Write(Demonstration.Of(rig.Scenario), RecordingFormat.Write(rig));
+    private static string RecordingOf(RandomRig rig) =>
+        RecordingFormat.Write(Demonstration.Record(rig.Scenario), RecordingFormat.Write(rig));
 
     private static async Task<HttpResponseMessage> HandIn(Visitor who, string body, bool withToken = true)
     {
@@ -74,7 +74,7 @@ public sealed partial class BenchRoomTests(Town town)
     public async Task A_tape_is_marked_by_the_server_and_kept_for_its_learner_and_the_instructor_only()
     {
         var pia = await town.As("pia");
-        var answer = await HandIn(pia, $$"""{"assignment":null,"tape":{{TapeOf(Drawn(21))}}}""");
+        var answer = await HandIn(pia, $$"""{"assignment":null,"tape":{{RecordingOf(Drawn(21))}}}""");
         Assert.True(answer.IsSuccessStatusCode, await answer.Content.ReadAsStringAsync());
         var at = (await answer.Content.ReadFromJsonAsync<JsonElement>()).GetProperty("at").GetString()!;
         Assert.Contains("100</span> of 100, passed", await pia.Page(at), StringComparison.Ordinal);
@@ -105,13 +105,13 @@ public sealed partial class BenchRoomTests(Town town)
         "tape.deeds[0].at"
     )]
     [InlineData("not json", "not readable as JSON")]
-    public async Task What_cannot_be_marked_is_refused_with_its_place(string body, string fault)
+    public async Task What_cannot_be_marked_is_refused_with_its_place(string body, string error)
     {
         var answer = await HandIn(await town.As("pia"), body);
         Assert.Equal(HttpStatusCode.BadRequest, answer.StatusCode);
         var said = await answer.Content.ReadFromJsonAsync<JsonElement>();
         Assert.Contains(
-            fault,
+            error,
             string.Join(
                 " | ",
                 said.GetProperty("faults")
@@ -126,7 +126,9 @@ public sealed partial class BenchRoomTests(Town town)
     public async Task Without_the_pages_token_nothing_is_handed_in() =>
         Assert.Equal(
             HttpStatusCode.Forbidden,
-            (await HandIn(await town.As("pia"), $$"""{"tape":{{TapeOf(Drawn(3))}}}""", withToken: false)).StatusCode
+            (
+                await HandIn(await town.As("pia"), $$"""{"tape":{{RecordingOf(Drawn(3))}}}""", withToken: false)
+            ).StatusCode
         );
 
     [Fact]
@@ -190,14 +192,14 @@ public sealed partial class BenchRoomTests(Town town)
             StringComparison.Ordinal
         );
         await (await town.As("bram")).Page($"/bench/exam?assignment={assignment.Id}", HttpStatusCode.NotFound);
-        // Only a tape of the assignment's own rig counts for it.
-        var other = await HandIn(pia, $$"""{"assignment":"{{assignment.Id}}","tape":{{TapeOf(Drawn(34))}}}""");
+        // Only a recording of the assignment's own rig counts for it.
+        var other = await HandIn(pia, $$"""{"assignment":"{{assignment.Id}}","tape":{{RecordingOf(Drawn(34))}}}""");
         Assert.Equal(HttpStatusCode.Conflict, other.StatusCode);
         Assert.True(
             (
                 await HandIn(
                     pia,
-                    $$"""{"assignment":"{{assignment.Id}}","tape":{{RecordingFormat.Write(Demonstration.Of(Drawn(33).Scenario), assignment.Rig)}}}"""
+                    $$"""{"assignment":"{{assignment.Id}}","tape":{{RecordingFormat.Write(Demonstration.Record(Drawn(33).Scenario), assignment.Rig)}}}"""
                 )
             ).IsSuccessStatusCode
         );
@@ -245,13 +247,16 @@ public sealed partial class BenchRoomTests(Town town)
             }
         )
             Assert.Contains(wanted, page, StringComparison.Ordinal);
-        // Every mark of the demo can be made again from its tape.
+        // Every mark of the demo can be made again from its recording.
         foreach (
             var attempt in await town.InStore(s =>
                 s.Attempts.Where(a => a.Assignment!.ClassId == id).OrderBy(a => a.Id).Take(5).ToListAsync()
             )
         )
-            Assert.Equal(attempt.Marks, MarksFormat.Write(Marking.Of(RecordingFormat.Read(attempt.Recording, out _)!)));
+            Assert.Equal(
+                attempt.Marks,
+                MarksFormat.Write(Marking.Mark(RecordingFormat.Read(attempt.Recording, out _)!))
+            );
     }
 
     // The gauge.

@@ -35,7 +35,7 @@ public class DeskTests(Town town)
     {
         var wanted = new FieldErrors();
         wanted.Text("make", value, "Make");
-        Assert.Equal(("make", says), wanted.Faults.Single());
+        Assert.Equal(("make", says), wanted.Errors.Single());
     }
 
     [Fact]

@@ -124,26 +124,30 @@ public class RequestsTests(Town town)
         }
     }
 
-    // A tape within every limit of the format that keeps the water busy from the first tick to the last.
-    private static string Busy(int deeds, int ticks)
+    // A recording within every limit of the format that keeps the water busy from the first tick to the last.
+    private static string Busy(int actions, int ticks)
     {
         var rig = new RandomRig(SchoolCatalogue.Named("rp-relief-first")!, Kit.FiveValve, RandomRigRules.Exam, 3);
         var cocks = rig.Scenario.Situation.Rig.Body.AllCocks;
         var list = Enumerable
-            .Range(0, deeds)
+            .Range(0, actions)
             .Select(i => new TimedAction(
-                (int)((long)i * ticks / deeds),
+                (int)((long)i * ticks / actions),
                 new BenchAction.Turn(cocks[i % cocks.Length], new((i % 10) / 10m), 20)
             ));
         return RecordingFormat.Write(new Recording(rig.Scenario, [.. list], ticks), RecordingFormat.Write(rig));
     }
 
-    private static async Task<(HttpStatusCode Status, string Says)> HandIn(Visitor visitor, string tape)
+    private static async Task<(HttpStatusCode Status, string Says)> HandIn(Visitor visitor, string recording)
     {
         var token = Visitor.TokenOf(await visitor.Client.GetStringAsync("/bench"));
         using var request = new HttpRequestMessage(HttpMethod.Post, "/api/bench/attempts")
         {
-            Content = new StringContent($$"""{"assignment":null,"tape":{{tape}}}""", Encoding.UTF8, "application/json"),
+            Content = new StringContent(
+                $$"""{"assignment":null,"tape":{{recording}}}""",
+                Encoding.UTF8,
+                "application/json"
+            ),
         };
         request.Headers.Add("X-Mordel-Token", token);
         var answer = await visitor.Client.SendAsync(request);
@@ -172,7 +176,7 @@ public class RequestsTests(Town town)
         var answers = await Task.WhenAll(asked);
         Assert.Contains(answers, a => a.Status == HttpStatusCode.TooManyRequests);
         Assert.Contains(answers, a => a.Status == HttpStatusCode.OK);
-        // The same tape again is the same attempt.
+        // The same recording again is the same attempt.
         Assert.All(answers, a =>
             Assert.Contains(
                 a.Status,

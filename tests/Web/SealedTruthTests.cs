@@ -116,10 +116,10 @@ public sealed class SealedTruthTests : IAsyncLifetime, IAsyncDisposable
         var run = await hamlet.Signed();
         var client = await SignedIn();
         var (page, pdf, _, record) = await Everything(client, run);
-        Assert.Contains(ContentHash.Of(record), page, StringComparison.Ordinal);
+        Assert.Contains(ContentHash.Compute(record), page, StringComparison.Ordinal);
         var (pages, seal) = new Documents.Reports.ReportPdf().Detach(pdf)!.Value;
         var link = SealFormat.ReadLink(SealedFileFormat.ReadPaper(seal)!.Link)!;
-        Assert.Equal((ContentHash.Of(record), ContentHash.Of(pages)), (link.Record, link.Paper));
+        Assert.Equal((ContentHash.Compute(record), ContentHash.Compute(pages)), (link.Record, link.Paper));
         Assert.Null(SealedFileFormat.ReadPaper(seal)!.Attested);
     }
 

@@ -225,7 +225,7 @@ public class SigningTests(Town town)
         var row = await town.InStore(s =>
             s.Runs.Include(r => r.Assembly).ThenInclude(a => a!.Place).FirstAsync(r => r.Id == run.Id)
         );
-        var hash = ContentHash.Of(await run.Visitor.Page($"/api/runs/{run.Id}/record"));
+        var hash = ContentHash.Compute(await run.Visitor.Page($"/api/runs/{run.Id}/record"));
         foreach (
             var wanted in new[]
             {

@@ -125,8 +125,12 @@ public sealed partial class Visitor(HttpClient client, Account? account)
     {
         var answer = await client.GetAsync(url);
         Assert.Equal(expected, answer.StatusCode);
-        return WebUtility.HtmlDecode(await answer.Content.ReadAsStringAsync());
+        // As it is shown: a browser makes one space of any number of them and of line ends.
+        return Spaces().Replace(WebUtility.HtmlDecode(await answer.Content.ReadAsStringAsync()), " ");
     }
+
+    [GeneratedRegex(@"\s+")]
+    private static partial Regex Spaces();
 
     public async Task<HttpResponseMessage> PostForm(string page, string to, params (string Name, string Value)[] fields)
     {

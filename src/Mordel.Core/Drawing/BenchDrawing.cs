@@ -130,7 +130,7 @@ public sealed class BenchDrawing
     /// <param name="flow">Which way the water runs; one that stands is drawn standing, but for a vacuum
     /// breaker.</param>
     /// <param name="svg">The drawing as an SVG element.</param>
-    public static BenchDrawing Of(Rig rig, FlowDirection flow, out string svg)
+    public static BenchDrawing Draw(Rig rig, FlowDirection flow, out string svg)
     {
         ArgumentNullException.ThrowIfNull(rig);
         var drawing = new BenchDrawing(rig, flow);

@@ -33,7 +33,7 @@ public static class HistoryChart
     /// <param name="series">The series; at least one point between them.</param>
     /// <param name="limit">The limit, in the unit of the readings; null where there is none.</param>
     /// <param name="unit">Unit on the axis.</param>
-    public static string? Of(IReadOnlyList<ChartSeries> series, double? limit, string unit)
+    public static string? Draw(IReadOnlyList<ChartSeries> series, double? limit, string unit)
     {
         ArgumentNullException.ThrowIfNull(series);
         var points = series.SelectMany(s => s.Points).ToList();

@@ -57,7 +57,7 @@ public sealed class RigDrawing
     private Rig Rig => scene.State.Rig;
 
     /// <summary>The drawing as an SVG element.</summary>
-    public static string Of(RigScene scene)
+    public static string Draw(RigScene scene)
     {
         ArgumentNullException.ThrowIfNull(scene);
         return new RigDrawing(scene).Draw();

@@ -134,9 +134,9 @@ public sealed record Situation
     /// <summary>A defect of a part, or null.</summary>
     public Fault? Of(PartId part, FaultKind kind)
     {
-        foreach (var defect in Faults)
-            if (defect.Kind == kind && defect.Part == part)
-                return defect;
+        foreach (var fault in Faults)
+            if (fault.Kind == kind && fault.Part == part)
+                return fault;
         return null;
     }
 

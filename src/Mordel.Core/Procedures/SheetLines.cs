@@ -17,7 +17,7 @@ public sealed record SheetChoice(Step Step, ImmutableArray<Step> Choices)
 public static class SheetLines
 {
     /// <summary>Steps in order; neighbours that only say how a valve is left stand together.</summary>
-    public static IEnumerable<SheetChoice> Of(Stage stage)
+    public static IEnumerable<SheetChoice> Arrange(Stage stage)
     {
         ArgumentNullException.ThrowIfNull(stage);
         for (var i = 0; i < stage.Steps.Length; i++)

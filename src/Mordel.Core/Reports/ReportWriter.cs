@@ -24,7 +24,7 @@ public sealed class ReportWriter(
     TimeZoneInfo zone
 )
 {
-    private readonly IReadOnlyList<EnteredFact> facts = EnteredFacts.Of(setup.Plan, state);
+    private readonly IReadOnlyList<EnteredFact> facts = EnteredFacts.Collect(setup.Plan, state);
 
     /// <summary>What stands where nothing was entered.</summary>
     public const string NotEntered = "not entered";
@@ -164,7 +164,7 @@ public sealed class ReportWriter(
     {
         if (setup.WrittenDownAt is { } later)
             yield return $"What the run was made with was written down on {Moment(later)}, after it had begun.";
-        foreach (var odd in LogTimes.Of(setup.BegunAt, log))
+        foreach (var odd in LogTimes.FindOdd(setup.BegunAt, log))
         {
             var entries = odd.Count == 1 ? "1 entry is" : $"{odd.Count} entries are";
             var span = odd.First == odd.Last ? Moment(odd.First) : $"{Moment(odd.First)} to {Moment(odd.Last)}";
@@ -178,7 +178,7 @@ public sealed class ReportWriter(
             };
         }
 
-        foreach (var hasty in Pace.Of(setup.Plan, state, setup.BegunAt))
+        foreach (var hasty in Pace.FindHasty(setup.Plan, state, setup.BegunAt))
             yield return $"{hasty} {(state.PaceExplained is { } why ? $"The tester: {why}" : "Nobody explained it.")}";
     }
 
@@ -218,7 +218,7 @@ public sealed class ReportWriter(
             ? []
             : verdict
                 .Items.Where(i => state.Readings.TryGetValue(i.Item, out var taken) && taken.OneHose)
-                .Select(i => HeightWhatIf.Of(i, state.GaugeOffset))
+                .Select(i => HeightWhatIf.Explain(i, state.GaugeOffset))
                 .OfType<string>();
 
     private IEnumerable<string> Holds() =>

@@ -43,7 +43,7 @@ public sealed record SealedRun
     public RunLog Entries => RunLog.Empty.With(Log.Select(e => e.Entry));
 
     /// <summary>Judges it afresh, as this version does.</summary>
-    public Verdict JudgeAgain() => Setup.Plan.VerdictOn(Replay.Of(Setup.Plan, Entries), Previous);
+    public Verdict JudgeAgain() => Setup.Plan.VerdictOn(Replay.Run(Setup.Plan, Entries), Previous);
 }
 
 /// <summary>

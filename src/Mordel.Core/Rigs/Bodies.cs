@@ -101,7 +101,7 @@ public static class Bodies
     /// <summary>
     /// The body of a type, by name where the type has more than one; the usual one when the name is not known.
     /// </summary>
-    public static AssemblyBody Of(AssemblyType type, string? name = null, BodyFeatures features = default)
+    public static AssemblyBody Find(AssemblyType type, string? name = null, BodyFeatures features = default)
     {
         var body = All.FirstOrDefault(b => b.Type == type && b.Name == name) ?? All.First(b => b.Type == type);
         return features.Strainer ? WithStrainer(body) with { Features = features } : body with { Features = features };

@@ -35,7 +35,7 @@ public static class ValvePositions
     /// The valves whose standing is written down on arrival and on leaving: both shutoffs, and every cock or screw
     /// behind the first that drains the body.
     /// </summary>
-    public static IEnumerable<PartId> Of(AssemblyBody body)
+    public static IEnumerable<PartId> WrittenDownFor(AssemblyBody body)
     {
         ArgumentNullException.ThrowIfNull(body);
         return [Parts.So1, Parts.So2, .. Drains(body)];

@@ -40,5 +40,5 @@ public sealed record StepVariant(string Id, string School, string Title)
     public static StepVariant? Named(string? id) => All.FirstOrDefault(v => v.Id == id);
 
     /// <summary>What a school leaves open.</summary>
-    public static IEnumerable<StepVariant> Of(string school) => All.Where(v => v.School == school);
+    public static IEnumerable<StepVariant> LeftOpenBy(string school) => All.Where(v => v.School == school);
 }

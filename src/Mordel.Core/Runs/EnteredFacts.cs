@@ -25,7 +25,7 @@ public static class EnteredFacts
     /// Facts in the order of the sheet: a fact for each step before and after the test, and one for what was passed
     /// over in between.
     /// </summary>
-    public static ImmutableArray<EnteredFact> Of(RunPlan plan, RunState state)
+    public static ImmutableArray<EnteredFact> Collect(RunPlan plan, RunState state)
     {
         ArgumentNullException.ThrowIfNull(plan);
         ArgumentNullException.ThrowIfNull(state);
@@ -80,7 +80,7 @@ public static class EnteredFacts
         RunPlan plan,
         string[] also
     ) =>
-        from part in ValvePositions.Of(plan.Rig.Body)
+        from part in ValvePositions.WrittenDownFor(plan.Rig.Body)
         where part == Parts.So1 || part == Parts.So2 || stood.ContainsKey(part.Value) || also.Contains(part.Value)
         let position = stood.GetValueOrDefault(part.Value)
         select new EnteredFact(

@@ -31,7 +31,7 @@ public static class LogTimes
     /// <summary>What is odd, each kind once; empty when nothing is.</summary>
     /// <param name="begun">When the run began, by the server's clock.</param>
     /// <param name="log">The entries with their arrivals.</param>
-    public static ImmutableArray<OddTimes> Of(DateTimeOffset begun, IReadOnlyCollection<ReceivedEntry> log)
+    public static ImmutableArray<OddTimes> FindOdd(DateTimeOffset begun, IReadOnlyCollection<ReceivedEntry> log)
     {
         ArgumentNullException.ThrowIfNull(log);
         return

@@ -34,7 +34,7 @@ public static class Pace
     /// <param name="plan">What the run is made with.</param>
     /// <param name="state">Where its log leads.</param>
     /// <param name="begun">When it began: whoever enters nothing but numbers has turned the valves since then.</param>
-    public static ImmutableArray<HastyReading> Of(RunPlan plan, RunState state, DateTimeOffset begun)
+    public static ImmutableArray<HastyReading> FindHasty(RunPlan plan, RunState state, DateTimeOffset begun)
     {
         ArgumentNullException.ThrowIfNull(plan);
         ArgumentNullException.ThrowIfNull(state);

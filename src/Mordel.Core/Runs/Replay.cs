@@ -53,7 +53,7 @@ public sealed class Replay
     }
 
     /// <summary>The state that a log leads to.</summary>
-    public static RunState Of(RunPlan plan, RunLog log)
+    public static RunState Run(RunPlan plan, RunLog log)
     {
         ArgumentNullException.ThrowIfNull(plan);
         ArgumentNullException.ThrowIfNull(log);
@@ -70,7 +70,7 @@ public sealed class Replay
 
     /// <summary>
     /// The state after one entry more, for a log that is only written at its end. What changes earlier entries needs
-    /// <see cref="Of"/>.
+    /// <see cref="Run"/>.
     /// </summary>
     /// <exception cref="ArgumentException">The entry takes back or corrects.</exception>
     public RunState Add(Entry entry)
@@ -233,7 +233,7 @@ public sealed class Replay
         }
     }
 
-    private bool Stands(PartId part) => ValvePositions.Of(plan.Rig.Body).Contains(part);
+    private bool Stands(PartId part) => ValvePositions.WrittenDownFor(plan.Rig.Body).Contains(part);
 
     // The line stands as it was found until something is turned; steps that hang on it come in or drop out.
     private void Arrive()

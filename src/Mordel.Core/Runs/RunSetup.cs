@@ -103,7 +103,7 @@ public sealed record AssemblyFacts
     public required DateOnly InstalledOn { get; init; }
 
     /// <summary>Its parts.</summary>
-    public AssemblyBody Parts => Bodies.Of(Type, Body, Features);
+    public AssemblyBody Parts => Bodies.Find(Type, Body, Features);
 }
 
 /// <summary>Where an assembly stands, whose it is, and who asks for the test.</summary>

@@ -31,7 +31,7 @@ public static class SchoolCatalogue
     public static AssemblyBody BodyOf(Procedure procedure, BodyFeatures features = default)
     {
         ArgumentNullException.ThrowIfNull(procedure);
-        return Bodies.Of(procedure.Type, procedure.Body, features);
+        return Bodies.Find(procedure.Type, procedure.Body, features);
     }
 
     /// <summary>
@@ -57,7 +57,7 @@ public static class SchoolCatalogue
             ?? throw new ArgumentException($"{profile!.Id} has no rules for {procedure.Id}.", nameof(profile));
         return procedure.For(
             new(
-                new Rig(body is null ? BodyOf(procedure, features) : Bodies.Of(procedure.Type, body, features), kit),
+                new Rig(body is null ? BodyOf(procedure, features) : Bodies.Find(procedure.Type, body, features), kit),
                 rules
             )
         );

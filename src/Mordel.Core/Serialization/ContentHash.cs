@@ -10,10 +10,10 @@ public static class ContentHash
     public const string Beginning = "0000000000000000000000000000000000000000000000000000000000000000";
 
     /// <summary>Of a text's UTF-8 bytes.</summary>
-    public static string Of(string text) => Of(Encoding.UTF8.GetBytes(text));
+    public static string Compute(string text) => Compute(Encoding.UTF8.GetBytes(text));
 
     /// <summary>Of bytes.</summary>
-    public static string Of(ReadOnlySpan<byte> bytes) => Convert.ToHexStringLower(SHA256.HashData(bytes));
+    public static string Compute(ReadOnlySpan<byte> bytes) => Convert.ToHexStringLower(SHA256.HashData(bytes));
 
     /// <summary>Whether a text is such a hash.</summary>
     public static bool IsHash(string? text) =>

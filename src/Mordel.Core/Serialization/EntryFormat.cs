@@ -18,7 +18,7 @@ public static class EntryFormat
     public const int LargestBatch = 200;
 
     /// <summary>Reads a batch: <c>{"entries":[…]}</c>.</summary>
-    public static ImmutableArray<Entry> ReadBatch(string json, out ImmutableArray<InputError> faults)
+    public static ImmutableArray<Entry> ReadBatch(string json, out ImmutableArray<InputError> errors)
     {
         var found = new List<InputError>();
         var entries = new List<Entry>();
@@ -33,7 +33,7 @@ public static class EntryFormat
                         entries.Add(entry);
         }
 
-        faults = [.. found];
+        errors = [.. found];
         return found.Count == 0 ? [.. entries] : [];
     }
 
@@ -42,8 +42,8 @@ public static class EntryFormat
     private static bool ComesBack(Entry entry, Node node)
     {
         var wrong = Lost(entry);
-        foreach (var fault in wrong)
-            node.Wrong(fault);
+        foreach (var error in wrong)
+            node.Wrong(error);
         return wrong.Count == 0;
     }
 
@@ -64,7 +64,7 @@ public static class EntryFormat
         return wrong.Count > 0 ? wrong : [new("", "would not come back as it was written")];
     }
 
-    /// <summary>Reads one entry; faults go to the node's list.</summary>
+    /// <summary>Reads one entry; errors go to the node's list.</summary>
     public static Entry? Read(Node node)
     {
         if (!node.IsObject())
@@ -238,7 +238,7 @@ public static class EntryFormat
     }
 
     // Whether this assembly has such a valve is seen when the run is played.
-    private static readonly PartId[] Valves = [.. Bodies.All.SelectMany(ValvePositions.Of).Distinct()];
+    private static readonly PartId[] Valves = [.. Bodies.All.SelectMany(ValvePositions.WrittenDownFor).Distinct()];
 
     private static bool Shutoff(Node node, PartId part) =>
         Valves.Contains(part)

@@ -16,8 +16,8 @@ public sealed record GaugeLine(
 )
 {
     /// <summary>Reads a line: <c>{"value":1.83,"unit":"psid","rate":-0.02,"battery":0.87}</c>.</summary>
-    /// <returns>The line, or null when there are faults.</returns>
-    public static GaugeLine? Read(string json, out ImmutableArray<InputError> faults)
+    /// <returns>The line, or null when there are errors.</returns>
+    public static GaugeLine? Read(string json, out ImmutableArray<InputError> errors)
     {
         var found = new List<InputError>();
         GaugeLine? line = null;
@@ -38,7 +38,7 @@ public sealed record GaugeLine(
                 line = new(new(amount, known), rate, battery, simulated);
         }
 
-        faults = [.. found];
+        errors = [.. found];
         return found.Count == 0 ? line : null;
     }
 

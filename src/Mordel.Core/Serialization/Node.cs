@@ -5,15 +5,15 @@ using Mordel.Core.Rigs;
 namespace Mordel.Core.Serialization;
 
 /// <summary>
-/// A place in a JSON input that collects what is wrong with it, so that one reading reports every fault with its place.
+/// A place in a JSON input that collects what is wrong with it, so that one reading reports every error with its place.
 /// </summary>
 public readonly struct Node
 {
     private readonly JsonElement element;
-    private readonly List<InputError> faults;
+    private readonly List<InputError> errors;
 
-    private Node(JsonElement element, string place, List<InputError> faults) =>
-        (this.element, Place, this.faults) = (element, place, faults);
+    private Node(JsonElement element, string place, List<InputError> errors) =>
+        (this.element, Place, this.errors) = (element, place, errors);
 
     /// <summary>
     /// How deeply documents are nested that Mordel itself wrote: a sheet's branches stand within each other.
@@ -21,7 +21,7 @@ public readonly struct Node
     public const int DeepestKept = 64;
 
     /// <summary>
-    /// The longest text that is taken from outside, in bytes and in characters: a tape or a batch of entries at their
+    /// The longest text that is taken from outside, in bytes and in characters: a recording or a batch of entries at their
     /// longest.
     /// </summary>
     public const int LargestText = 2 * 1024 * 1024;
@@ -29,19 +29,19 @@ public readonly struct Node
     /// <summary>Path from the root.</summary>
     public string Place { get; }
 
-    /// <summary>Parses a text; faults of syntax are reported like any other.</summary>
+    /// <summary>Parses a text; errors of syntax are reported like any other.</summary>
     /// <param name="json">The text.</param>
-    /// <param name="faults">Where faults go.</param>
+    /// <param name="errors">Where errors go.</param>
     /// <param name="deepest">How deeply it may be nested; <see cref="DeepestKept"/> for documents that Mordel
     /// wrote.</param>
     /// <returns>The root, or null when the text is no JSON object.</returns>
-    public static Node? Root(string json, List<InputError> faults, int deepest = 24)
+    public static Node? Root(string json, List<InputError> errors, int deepest = 24)
     {
         ArgumentNullException.ThrowIfNull(json);
-        ArgumentNullException.ThrowIfNull(faults);
+        ArgumentNullException.ThrowIfNull(errors);
         if (deepest < DeepestKept && json.Length > LargestText)
         {
-            faults.Add(new("", $"longer than {LargestText / 1024 / 1024} MiB"));
+            errors.Add(new("", $"longer than {LargestText / 1024 / 1024} MiB"));
             return null;
         }
 
@@ -51,11 +51,11 @@ public readonly struct Node
                 json,
                 new JsonDocumentOptions { MaxDepth = deepest, AllowDuplicateProperties = false }
             );
-            return new Node(document.RootElement.Clone(), "", faults);
+            return new Node(document.RootElement.Clone(), "", errors);
         }
         catch (JsonException e)
         {
-            faults.Add(
+            errors.Add(
                 new(
                     "",
                     $"not readable as JSON, line {(e.LineNumber ?? 0) + 1}, character "
@@ -68,17 +68,17 @@ public readonly struct Node
 
     private static string Plain(string message) => message.Split(" LineNumber:")[0].Split(" Path:")[0].TrimEnd('.');
 
-    /// <summary>Whether it is an object; a fault when not.</summary>
+    /// <summary>Whether it is an object; an error when not.</summary>
     public bool IsObject() => element.ValueKind == JsonValueKind.Object || Wrong("an object is wanted here");
 
     /// <summary>The text as it stood in the input.</summary>
     public string Raw => element.GetRawText();
 
     /// <summary>
-    /// How many faults there are so far, here or elsewhere in the input: a reader that asks before and after knows
+    /// How many errors there are so far, here or elsewhere in the input: a reader that asks before and after knows
     /// whether its own part is sound.
     /// </summary>
-    public int FaultCount => faults.Count;
+    public int ErrorCount => errors.Count;
 
     /// <summary>Whether it is JSON's null.</summary>
     public bool IsNull => element.ValueKind == JsonValueKind.Null;
@@ -95,14 +95,14 @@ public readonly struct Node
         if (Optional(name) is { } found)
             return found;
         if (element.ValueKind == JsonValueKind.Object)
-            faults.Add(new(Join(name), "is missing"));
+            errors.Add(new(Join(name), "is missing"));
         return null;
     }
 
     /// <summary>A member, or null when it is not there.</summary>
     public Node? Optional(string name) =>
         element.ValueKind == JsonValueKind.Object && element.TryGetProperty(name, out var found)
-            ? new Node(found, Join(name), faults)
+            ? new Node(found, Join(name), errors)
             : null;
 
     /// <summary>All members.</summary>
@@ -111,10 +111,10 @@ public readonly struct Node
         if (element.ValueKind != JsonValueKind.Object)
             yield break;
         foreach (var member in element.EnumerateObject())
-            yield return (member.Name, new Node(member.Value, Join(member.Name), faults));
+            yield return (member.Name, new Node(member.Value, Join(member.Name), errors));
     }
 
-    /// <summary>All elements of an array; a fault when it is none.</summary>
+    /// <summary>All elements of an array; an error when it is none.</summary>
     public IEnumerable<Node> Elements()
     {
         if (element.ValueKind != JsonValueKind.Array)
@@ -125,7 +125,7 @@ public readonly struct Node
 
         var i = 0;
         foreach (var one in element.EnumerateArray())
-            yield return new Node(one, $"{Place}[{i++}]", faults);
+            yield return new Node(one, $"{Place}[{i++}]", errors);
     }
 
     /// <summary>A text.</summary>
@@ -259,19 +259,19 @@ public readonly struct Node
                 value.Wrong($"is not known here; known are {string.Join(", ", known)}");
     }
 
-    /// <summary>Reports a fault at this place.</summary>
+    /// <summary>Reports an error at this place.</summary>
     /// <returns>False.</returns>
     public bool Wrong(string says)
     {
-        faults.Add(new(Place, says));
+        errors.Add(new(Place, says));
         return false;
     }
 
-    /// <summary>Reports a fault that was found in a part of this place by itself.</summary>
+    /// <summary>Reports an error that was found in a part of this place by itself.</summary>
     public void Wrong(InputError inner)
     {
         ArgumentNullException.ThrowIfNull(inner);
-        faults.Add(
+        errors.Add(
             inner with
             {
                 Place =

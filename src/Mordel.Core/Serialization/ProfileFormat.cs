@@ -22,26 +22,26 @@ public static class ProfileFormat
 
     /// <summary>Reads one profile that somebody hands in.</summary>
     /// <param name="json">The text.</param>
-    /// <param name="faults">Every fault with its place; empty when it was read.</param>
-    /// <returns>The profile, or null when there are faults.</returns>
-    public static Profile? Read(string json, out ImmutableArray<InputError> faults) =>
-        Read(json, asKept: false, out faults);
+    /// <param name="errors">Every error with its place; empty when it was read.</param>
+    /// <returns>The profile, or null when there are errors.</returns>
+    public static Profile? Read(string json, out ImmutableArray<InputError> errors) =>
+        Read(json, asKept: false, out errors);
 
     /// <summary>
     /// Reads a profile that was kept earlier: its schools may have gone since, and rules that were once allowed to have
     /// no limit get the weakest one that can be failed.
     /// </summary>
     /// <param name="json">The text.</param>
-    /// <param name="faults">Every fault with its place; empty when it was read.</param>
-    /// <returns>The profile, or null when there are faults.</returns>
-    public static Profile? ReadKept(string json, out ImmutableArray<InputError> faults) =>
-        Read(json, asKept: true, out faults);
+    /// <param name="errors">Every error with its place; empty when it was read.</param>
+    /// <returns>The profile, or null when there are errors.</returns>
+    public static Profile? ReadKept(string json, out ImmutableArray<InputError> errors) =>
+        Read(json, asKept: true, out errors);
 
-    private static Profile? Read(string json, bool asKept, out ImmutableArray<InputError> faults)
+    private static Profile? Read(string json, bool asKept, out ImmutableArray<InputError> errors)
     {
         var found = new List<InputError>();
         var profile = Node.Root(json, found) is { } root && root.IsObject() ? Read(root, asKept) : null;
-        faults = [.. found];
+        errors = [.. found];
         return found.Count == 0 ? profile : null;
     }
 
@@ -56,12 +56,12 @@ public static class ProfileFormat
                 $"a profile; {string.Join(", ", profiles.Select(p => p.Id).Distinct())}"
             );
 
-    /// <summary>Reads a profile that stands inside another document; faults go to the node's list.</summary>
+    /// <summary>Reads a profile that stands inside another document; errors go to the node's list.</summary>
     /// <param name="root">Where it stands.</param>
     /// <param name="asKept">Whether it is read as <see cref="ReadKept"/> does.</param>
     public static Profile? Read(Node root, bool asKept)
     {
-        var before = root.FaultCount;
+        var before = root.ErrorCount;
         root.Format(Name);
         var (id, version, name) = (
             Words(root, "profile", 60),
@@ -89,7 +89,7 @@ public static class ProfileFormat
             || days is not { } d
         )
             return null;
-        if (root.FaultCount > before || schools.Exists(s => s.Rules is null))
+        if (root.ErrorCount > before || schools.Exists(s => s.Rules is null))
             return null;
         return new(id, (int)v, name, start, until, [.. schools.Select(s => s.Rules!)])
         {
@@ -127,7 +127,7 @@ public static class ProfileFormat
 
     private static SchoolRules? School(Node node, bool asKept)
     {
-        var before = node.FaultCount;
+        var before = node.ErrorCount;
         if (!node.IsObject())
             return null;
         var type = node.Required("type")?.AssemblyType();
@@ -173,14 +173,14 @@ public static class ProfileFormat
             .. (node.Optional("variants")?.Elements() ?? [])
                 .Select(n =>
                     n.OneOf(
-                        v => StepVariant.Of(id).FirstOrDefault(x => x.Id == v),
+                        v => StepVariant.LeftOpenBy(id).FirstOrDefault(x => x.Id == v),
                         $"a way that {id} leaves open; "
-                            + $"{string.Join(", ", StepVariant.Of(id).Select(x => x.Id).DefaultIfEmpty("it leaves none"))}"
+                            + $"{string.Join(", ", StepVariant.LeftOpenBy(id).Select(x => x.Id).DefaultIfEmpty("it leaves none"))}"
                     )
                 )
                 .OfType<StepVariant>(),
         ];
-        if (node.FaultCount > before)
+        if (node.ErrorCount > before)
             return null;
         return new(id, t, u, all)
         {
@@ -193,7 +193,7 @@ public static class ProfileFormat
 
     private static (ItemRule? Rule, bool Voids, Node Place) Rule(Node node, bool asKept)
     {
-        var before = node.FaultCount;
+        var before = node.ErrorCount;
         if (!node.IsObject())
             return (null, false, node);
         var item = node.Required("item")?.OneOf(TestItem.Named, "an item");
@@ -201,7 +201,7 @@ public static class ProfileFormat
         var asked = node.Required("onTheSheet")?.YesNo();
         var criteria = Criteria(node);
         var voids = node.Optional("voidsTheRest")?.YesNo() == true;
-        if (item is null || requirement is not { } must || asked is not { } ask || node.FaultCount > before)
+        if (item is null || requirement is not { } must || asked is not { } ask || node.ErrorCount > before)
             return (null, false, node);
         if (asKept)
             criteria =

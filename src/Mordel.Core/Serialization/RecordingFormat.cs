@@ -21,43 +21,43 @@ public static class RecordingFormat
     private static readonly string[] Kinds = ["turn", "connect", "off", "lift", "tap", "write", "find", "verdict"];
 
     /// <summary>Reads a rig for the bench: a scenario, or one drawn by lot.</summary>
-    public static Scenario? ReadRig(string json, out ImmutableArray<InputError> faults)
+    public static Scenario? ReadRig(string json, out ImmutableArray<InputError> errors)
     {
         var found = new List<InputError>();
         var root = Node.Root(json, found);
         if (root?.Optional("format") is { LooksLikeString: true } format && format.Text() != Drawn)
-            return ScenarioFormat.Read(json, out faults);
+            return ScenarioFormat.Read(json, out errors);
         var drawn = root is { } node && node.IsObject() ? ReadDrawn(node, found) : null;
-        faults = [.. found];
+        errors = [.. found];
         return found.Count == 0 ? drawn?.Scenario : null;
     }
 
-    /// <summary>Reads a tape.</summary>
+    /// <summary>Reads a recording.</summary>
     /// <param name="json">The text.</param>
-    /// <param name="faults">Every fault with its place.</param>
-    /// <returns>The tape, or null when there are faults.</returns>
-    public static Recording? Read(string json, out ImmutableArray<InputError> faults)
+    /// <param name="errors">Every error with its place.</param>
+    /// <returns>The recording, or null when there are errors.</returns>
+    public static Recording? Read(string json, out ImmutableArray<InputError> errors)
     {
         var found = new List<InputError>();
-        var tape = Node.Root(json, found) is { } root && root.IsObject() ? Read(root, found) : null;
-        faults = [.. found];
-        return found.Count == 0 ? tape : null;
+        var recording = Node.Root(json, found) is { } root && root.IsObject() ? Read(root, found) : null;
+        errors = [.. found];
+        return found.Count == 0 ? recording : null;
     }
 
-    /// <summary>Reads a tape that is handed in: <c>{"assignment":null,"tape":{…}}</c>.</summary>
+    /// <summary>Reads a recording that is handed in: <c>{"assignment":null,"recording":{…}}</c>.</summary>
     /// <param name="json">The text.</param>
     /// <param name="assignment">What it was done for; null for practice.</param>
-    /// <param name="tape">The tape's own text.</param>
-    /// <param name="faults">Every fault with its place.</param>
+    /// <param name="recording">The recording's own text.</param>
+    /// <param name="errors">Every error with its place.</param>
     public static Recording? ReadHandedIn(
         string json,
         out Guid? assignment,
-        out string tape,
-        out ImmutableArray<InputError> faults
+        out string recording,
+        out ImmutableArray<InputError> errors
     )
     {
         var found = new List<InputError>();
-        (assignment, tape, Recording? read) = (null, "", null);
+        (assignment, recording, Recording? read) = (null, "", null);
         if (Node.Root(json, found) is { } root && root.IsObject())
         {
             root.Only("assignment", "tape");
@@ -65,52 +65,52 @@ public static class RecordingFormat
                 assignment = named.ValueOf<Guid>(t => Guid.TryParse(t, out var id) ? id : null, "an assignment's id");
             if (root.Required("tape") is { } node && node.IsObject())
             {
-                tape = node.Raw;
+                recording = node.Raw;
                 read = Read(node, found);
             }
         }
 
-        faults = [.. found];
+        errors = [.. found];
         return found.Count == 0 ? read : null;
     }
 
     /// <summary>
-    /// A tape in its canonical form, on one line, that reads back as the same tape; null when it does not.
+    /// A recording in its canonical form, on one line, that reads back as the same recording; null when it does not.
     /// </summary>
-    /// <param name="tape">The tape.</param>
+    /// <param name="recording">The recording.</param>
     /// <param name="text">The text that it was read from.</param>
-    public static string? Canonical(Recording tape, string text)
+    public static string? Canonical(Recording recording, string text)
     {
         var rig = JsonText.Compact(RigOf(text));
-        var written = Write(tape, rig);
+        var written = Write(recording, rig);
         return
             Read(written, out _) is { } again
             && Write(again, rig) == written
-            && again.Actions.SequenceEqual(tape.Actions)
-            && again.End == tape.End
+            && again.Actions.SequenceEqual(recording.Actions)
+            && again.End == recording.End
             ? written
             : null;
     }
 
-    /// <summary>The text of a tape's rig; empty when there is none.</summary>
+    /// <summary>The text of a recording's rig; empty when there is none.</summary>
     public static string RigOf(string json) =>
         Node.Root(json, []) is { } root && root.Optional("rig") is { } rig ? rig.Raw : "";
 
-    /// <summary>Writes a tape.</summary>
-    /// <param name="tape">The tape.</param>
+    /// <summary>Writes a recording.</summary>
+    /// <param name="recording">The recording.</param>
     /// <param name="rig">The rig, as the text it was read from.</param>
-    public static string Write(Recording tape, string rig)
+    public static string Write(Recording recording, string rig)
     {
-        ArgumentNullException.ThrowIfNull(tape);
+        ArgumentNullException.ThrowIfNull(recording);
         return JsonText.Object(json =>
         {
             json.WriteString("format", Name);
             json.WritePropertyName("rig");
             json.WriteRawValue(rig);
-            json.WriteNumber("ticks", tape.End);
+            json.WriteNumber("ticks", recording.End);
             json.WriteStartArray("deeds");
-            foreach (var deed in tape.Actions)
-                Write(json, deed);
+            foreach (var action in recording.Actions)
+                Write(json, action);
             json.WriteEndArray();
         });
     }
@@ -129,19 +129,19 @@ public static class RecordingFormat
         });
     }
 
-    private static Recording? Read(Node root, List<InputError> faults)
+    private static Recording? Read(Node root, List<InputError> errors)
     {
         root.Format(Name);
         root.Only("format", "rig", "ticks", "deeds");
         var scenario = root.Required("rig") is { } rig ? Rig(rig) : null;
         var end = root.Required("ticks")?.Whole(0, Recording.Longest);
-        var deeds = ImmutableArray.CreateBuilder<TimedAction>();
+        var actions = ImmutableArray.CreateBuilder<TimedAction>();
         if (root.Required("deeds") is not { } list || scenario is null)
             return null;
         var last = 0;
         foreach (var node in list.Elements())
         {
-            if (deeds.Count == Recording.Most)
+            if (actions.Count == Recording.Most)
             {
                 list.Wrong($"holds more than {Recording.Most} deeds");
                 break;
@@ -150,27 +150,27 @@ public static class RecordingFormat
             if (!node.IsObject() || node.Required("at")?.Whole(last, end ?? Recording.Longest) is not { } at)
                 continue;
             last = (int)at;
-            if (ReadDeed(node, scenario.Situation.Rig) is { } deed)
-                deeds.Add(new(last, deed));
-            // A tape that is wrong throughout says so once and briefly.
-            if (faults.Count > 20)
+            if (ReadDeed(node, scenario.Situation.Rig) is { } action)
+                actions.Add(new(last, action));
+            // A recording that is wrong throughout says so once and briefly.
+            if (errors.Count > 20)
                 break;
         }
 
-        return new(scenario, deeds.ToImmutable(), (int)(end ?? 0));
+        return new(scenario, actions.ToImmutable(), (int)(end ?? 0));
     }
 
     private static Scenario? Rig(Node node)
     {
         if (!node.IsObject())
             return null;
-        var scenario = ReadRig(node.Raw, out var faults);
-        foreach (var fault in faults)
-            node.Wrong($"{fault.Place}: {fault.Says}");
+        var scenario = ReadRig(node.Raw, out var errors);
+        foreach (var error in errors)
+            node.Wrong($"{error.Place}: {error.Says}");
         return scenario;
     }
 
-    private static RandomRig? ReadDrawn(Node root, List<InputError> faults)
+    private static RandomRig? ReadDrawn(Node root, List<InputError> errors)
     {
         root.Required("format")
             ?.ValueOf<bool>(
@@ -195,7 +195,7 @@ public static class RecordingFormat
         var seed = root.Required("seed")?.Whole(0, int.MaxValue);
         if (procedure is not null && kit is not null && procedure.Unfit(kit) is { } unfit)
             root.Optional("kit")!.Value.Wrong(unfit);
-        return faults.Count == 0 && procedure is not null && kit is not null && rules is { } by && seed is { } number
+        return errors.Count == 0 && procedure is not null && kit is not null && rules is { } by && seed is { } number
             ? new(procedure, kit, by, (int)number)
             : null;
     }

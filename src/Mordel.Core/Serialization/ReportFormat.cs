@@ -60,10 +60,10 @@ public static class ReportFormat
         json.WriteEndObject();
     }
 
-    /// <summary>Reads a report where it stands; faults go to the node's list.</summary>
+    /// <summary>Reads a report where it stands; errors go to the node's list.</summary>
     public static TestReport? Read(Node node)
     {
-        var before = node.FaultCount;
+        var before = node.ErrorCount;
         if (!node.IsObject())
             return null;
         node.Format(Name);
@@ -103,7 +103,7 @@ public static class ReportFormat
             Ink = node.Optional("ink")?.Text(LongestText),
             Simulated = node.Optional("simulated")?.YesNo() ?? false,
         };
-        return node.FaultCount > before ? null : report;
+        return node.ErrorCount > before ? null : report;
     }
 
     private static ReportItem Item(Node node)

@@ -85,7 +85,7 @@ public static class RunSetupFormat
         }
 
         json.WriteStartObject();
-        json.WriteString("sha256", ContentHash.Of(text));
+        json.WriteString("sha256", ContentHash.Compute(text));
         json.WriteEndObject();
     }
 
@@ -179,19 +179,19 @@ public static class RunSetupFormat
     /// <summary>Reads either form.</summary>
     /// <param name="json">The text.</param>
     /// <param name="parts">Where profile and sheet are fetched that stand by hash only; null where none can be.</param>
-    /// <param name="faults">Every fault with its place; empty when it was read.</param>
-    public static RunSetup? Read(string json, ISetupParts? parts, out ImmutableArray<InputError> faults)
+    /// <param name="errors">Every error with its place; empty when it was read.</param>
+    public static RunSetup? Read(string json, ISetupParts? parts, out ImmutableArray<InputError> errors)
     {
         var found = new List<InputError>();
         var setup = Node.Root(json, found, Node.DeepestKept) is { } root && root.IsObject() ? Read(root, parts) : null;
-        faults = [.. found];
+        errors = [.. found];
         return found.Count == 0 ? setup : null;
     }
 
-    /// <summary>Reads either form where it stands inside another document; faults go to the node's list.</summary>
+    /// <summary>Reads either form where it stands inside another document; errors go to the node's list.</summary>
     public static RunSetup? Read(Node root, ISetupParts? parts)
     {
-        var before = root.FaultCount;
+        var before = root.ErrorCount;
         root.Format(Name);
         var run = root.Required("run")?.Id();
         var stop = root.Optional("stop")?.Id();
@@ -204,7 +204,7 @@ public static class RunSetupFormat
         var tester = root.Required("tester") is { } t && t.IsObject() ? Tester(t) : null;
         var profile = root.Required("profile") is { } named ? Profile(named, parts) : null;
         if (
-            root.FaultCount > before
+            root.ErrorCount > before
             || assembly is null
             || place is null
             || kit is null
@@ -221,7 +221,7 @@ public static class RunSetupFormat
             rules is not null && root.Required("sheet") is { } s
                 ? Sheet(s, parts, new(new Rig(assembly.Parts, kit.Kit), rules))
                 : null;
-        return sheet is null || root.FaultCount > before
+        return sheet is null || root.ErrorCount > before
             ? null
             : new()
             {
@@ -255,7 +255,7 @@ public static class RunSetupFormat
 
     private static AssemblyFacts? Assembly(Node node)
     {
-        var before = node.FaultCount;
+        var before = node.ErrorCount;
         string Words(string name, int most = 200) => node.Required(name)?.Text(most) ?? "";
         bool Has(string name) => node.Optional(name)?.YesNo() ?? false;
         var type = node.Required("type")?.AssemblyType();
@@ -286,12 +286,12 @@ public static class RunSetupFormat
             ReliefPort = node.Optional("reliefPort")?.Length(),
             InstalledOn = installed ?? default,
         };
-        return node.FaultCount > before ? null : facts;
+        return node.ErrorCount > before ? null : facts;
     }
 
     private static PlaceFacts? Place(Node node)
     {
-        var before = node.FaultCount;
+        var before = node.ErrorCount;
         string Words(string name) => node.Required(name)?.Text() ?? "";
         var facts = new PlaceFacts(
             Words("name"),
@@ -303,12 +303,12 @@ public static class RunSetupFormat
             Words("contact"),
             Words("authority")
         );
-        return node.FaultCount > before ? null : facts;
+        return node.ErrorCount > before ? null : facts;
     }
 
     private static KitFacts? Kit(Node node)
     {
-        var before = node.FaultCount;
+        var before = node.ErrorCount;
         string Words(string name) => node.Required(name)?.Text(200) ?? "";
         var unit = node.Required("unit")
             ?.ValueOf(DifferentialUnits.Parse, "a unit of differential pressure; psid or kPa")
@@ -332,7 +332,7 @@ public static class RunSetupFormat
         );
         var (make, model, serial, by) = (Words("make"), Words("model"), Words("serial"), Words("calibratedBy"));
         var (resolution, accuracy, fullScale) = (Of("resolution"), Of("accuracy"), Of("fullScale"));
-        return node.FaultCount > before
+        return node.ErrorCount > before
             ? null
             : new()
             {
@@ -352,20 +352,20 @@ public static class RunSetupFormat
 
     private static TesterFacts? Tester(Node node)
     {
-        var before = node.FaultCount;
+        var before = node.ErrorCount;
         var (id, name) = (node.Required("id")?.Id(), node.Required("name")?.Text(200));
         var certificate = node.Optional("certificate") is { } c && c.IsObject() ? Certificate(c) : null;
-        return node.FaultCount > before ? null : new(id!.Value, name!, certificate);
+        return node.ErrorCount > before ? null : new(id!.Value, name!, certificate);
     }
 
-    /// <summary>Reads a certificate; faults go to the node's list.</summary>
+    /// <summary>Reads a certificate; errors go to the node's list.</summary>
     internal static CertificateFacts? Certificate(Node node)
     {
-        var before = node.FaultCount;
+        var before = node.ErrorCount;
         var (number, by) = (node.Required("number")?.Text(200), node.Required("issuedBy")?.Text(200));
         var types = (node.Required("types")?.Elements() ?? []).Select(n => n.AssemblyType()).ToList();
         var (from, until) = (node.Required("from")?.Day(), node.Required("until")?.Day());
-        return node.FaultCount > before
+        return node.ErrorCount > before
             ? null
             : new(number!, by!, [.. types.OfType<AssemblyType>()], from!.Value, until!.Value);
     }

@@ -17,14 +17,14 @@ public static class RunSheetReader
     public static RunSheet? ReadKept(string text, Setup setup) =>
         Node.Root(text, [], Node.DeepestKept) is { } root ? Read(root, setup) : null;
 
-    /// <summary>Reads a sheet; faults go to the node's list.</summary>
+    /// <summary>Reads a sheet; errors go to the node's list.</summary>
     /// <param name="root">Where it stands.</param>
     /// <param name="setup">What it was written for.</param>
-    /// <returns>The sheet, or null when there are faults.</returns>
+    /// <returns>The sheet, or null when there are errors.</returns>
     public static RunSheet? Read(Node root, Setup setup)
     {
         ArgumentNullException.ThrowIfNull(setup);
-        var before = root.FaultCount;
+        var before = root.ErrorCount;
         if (!root.IsObject())
             return null;
         root.Format(RunSheetFormat.Name);
@@ -42,9 +42,9 @@ public static class RunSheetReader
         var shows = Flag(root, "stillWaterShowsSo1");
         var nodes = root.Required("stages");
         var stages = (nodes?.Elements() ?? []).Select(n => Stage(n, setup.Rig)).ToList();
-        if (root.FaultCount > before || stages.Count < 2 || stages.Exists(s => s is null or { Steps.IsEmpty: true }))
+        if (root.ErrorCount > before || stages.Count < 2 || stages.Exists(s => s is null or { Steps.IsEmpty: true }))
         {
-            if (root.FaultCount == before)
+            if (root.ErrorCount == before)
                 root.Wrong("a sheet has stages with steps");
             return null;
         }

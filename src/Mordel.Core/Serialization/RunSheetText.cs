@@ -24,7 +24,7 @@ public static class RunSheetText
         foreach (var stage in sheet.WholeRun)
         {
             text.AppendLine().AppendLine(stage.Title.ToUpperInvariant());
-            foreach (var line in SheetLines.Of(stage))
+            foreach (var line in SheetLines.Arrange(stage))
             {
                 if (line.Choices.IsEmpty)
                     Write(text, sheet, line.Step, $"{++number}. ", "");

@@ -24,12 +24,12 @@ public static class ScenarioFormat
 
     /// <summary>Reads a scenario.</summary>
     /// <param name="json">The text.</param>
-    /// <param name="faults">Every fault with its place; empty when it was read.</param>
-    /// <returns>The scenario, or null when there are faults.</returns>
+    /// <param name="errors">Every error with its place; empty when it was read.</param>
+    /// <returns>The scenario, or null when there are errors.</returns>
     /// <param name="profiles">The profiles that it may name; those that come with Mordel when left out.</param>
     public static Scenario? Read(
         string json,
-        out ImmutableArray<InputError> faults,
+        out ImmutableArray<InputError> errors,
         IReadOnlyCollection<Profile>? profiles = null
     )
     {
@@ -38,11 +38,11 @@ public static class ScenarioFormat
             Node.Root(json, found) is { } root && root.IsObject()
                 ? Read(root, found, profiles ?? BuiltInProfiles.All)
                 : null;
-        faults = [.. found];
+        errors = [.. found];
         return found.Count == 0 ? scenario : null;
     }
 
-    private static Scenario? Read(Node root, List<InputError> faults, IReadOnlyCollection<Profile> profiles)
+    private static Scenario? Read(Node root, List<InputError> errors, IReadOnlyCollection<Profile> profiles)
     {
         root.Format(Name);
         root.Only("format", "assembly", "supply", "site", "faults", "procedure", "kit", "profile", "seed", "scale");
@@ -70,8 +70,8 @@ public static class ScenarioFormat
                 );
         var rig = new Rig(body, kit);
         var springs = it.Optional("springs") is { } given ? ReadSprings(given, known, rig) : Springs.Healthy(known);
-        var defects = root.Optional("faults") is { } list ? Faults(list, rig) : [];
-        if (faults.Count > 0)
+        var faults = root.Optional("faults") is { } list ? Faults(list, rig) : [];
+        if (errors.Count > 0)
             return null;
         var fullScale =
             profile.School(procedure.Id)!.Unit == DifferentialUnit.Psid
@@ -84,7 +84,7 @@ public static class ScenarioFormat
                 Springs = springs,
                 Supply = supply,
                 SiteBehind = site,
-                Faults = defects,
+                Faults = faults,
                 Seed = seed,
                 Sizes = sizes,
                 FullScale = fullScale,
@@ -124,7 +124,7 @@ public static class ScenarioFormat
         }
 
         bool Has(string feature) => assembly.Optional(feature)?.YesNo() ?? false;
-        return Bodies.Of(type, name, new(Has("strainer"), Has("fittedCocks"), Has("bypassLine")));
+        return Bodies.Find(type, name, new(Has("strainer"), Has("fittedCocks"), Has("bypassLine")));
     }
 
     private static Springs ReadSprings(Node node, AssemblyType type, Rig rig)
@@ -211,7 +211,7 @@ public static class ScenarioFormat
 
     private static ImmutableArray<Fault> Faults(Node list, Rig rig)
     {
-        var defects = ImmutableArray.CreateBuilder<Fault>();
+        var faults = ImmutableArray.CreateBuilder<Fault>();
         foreach (var node in list.Elements())
         {
             if (!node.IsObject())
@@ -219,14 +219,14 @@ public static class ScenarioFormat
             node.Only("part", "fault", "size", "by", "inches");
             if (node.Required("part")?.Text() is not { } part || node.Required("fault")?.Text() is not { } fault)
                 continue;
-            if (Fault(node, part, fault, rig) is not { } defect)
+            if (Fault(node, part, fault, rig) is not { } made)
                 continue;
-            if (defects.Exists(d => d.Part == defect.Part && d.Kind == defect.Kind))
+            if (faults.Exists(d => d.Part == made.Part && d.Kind == made.Kind))
                 node.Wrong($"{part} {fault} stands twice");
-            defects.Add(defect);
+            faults.Add(made);
         }
 
-        return defects.ToImmutable();
+        return faults.ToImmutable();
     }
 
     private static bool Exists(this ImmutableArray<Fault>.Builder list, Func<Fault, bool> which) => list.Any(which);

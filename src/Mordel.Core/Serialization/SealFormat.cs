@@ -40,16 +40,16 @@ public static class SealFormat
     /// <summary>Reads a link; null when it is none.</summary>
     public static SealLink? ReadLink(string json)
     {
-        var faults = new List<InputError>();
-        return Node.Root(json, faults) is { } root && root.IsObject() && ReadLink(root) is { } link && faults.Count == 0
+        var errors = new List<InputError>();
+        return Node.Root(json, errors) is { } root && root.IsObject() && ReadLink(root) is { } link && errors.Count == 0
             ? link
             : null;
     }
 
-    /// <summary>Reads a link where it stands; faults go to the node's list.</summary>
+    /// <summary>Reads a link where it stands; errors go to the node's list.</summary>
     public static SealLink? ReadLink(Node node)
     {
-        var before = node.FaultCount;
+        var before = node.ErrorCount;
         if (!node.IsObject())
             return null;
         node.Format(Link);
@@ -62,7 +62,7 @@ public static class SealFormat
         var (record, previous) = (Hash(node, "record"), Hash(node, "previous"));
         var paper = node.Optional("paper") is null ? null : Hash(node, "paper");
         var (at, key) = (node.Required("at")?.Instant(), node.Required("key")?.Text(64));
-        return node.FaultCount > before
+        return node.ErrorCount > before
             ? null
             : new()
             {
@@ -109,8 +109,8 @@ public static class SealFormat
     /// <summary>Reads the end of a chain; null when it is none.</summary>
     public static ChainHead? ReadHead(string json)
     {
-        var faults = new List<InputError>();
-        if (Node.Root(json, faults) is not { } node || !node.IsObject())
+        var errors = new List<InputError>();
+        if (Node.Root(json, errors) is not { } node || !node.IsObject())
             return null;
         node.Format(Chain);
         var (assembly, length, last, key) = (
@@ -119,14 +119,14 @@ public static class SealFormat
             Hash(node, "last"),
             node.Required("key")?.Text(64)
         );
-        return faults.Count > 0 ? null : new(assembly!.Value, (int)length!.Value, last!, key!);
+        return errors.Count > 0 ? null : new(assembly!.Value, (int)length!.Value, last!, key!);
     }
 
     /// <summary>Reads a ledger; null when it is none.</summary>
     public static Ledger? ReadLedger(string json)
     {
-        var faults = new List<InputError>();
-        if (Node.Root(json, faults) is not { } node || !node.IsObject())
+        var errors = new List<InputError>();
+        if (Node.Root(json, errors) is not { } node || !node.IsObject())
             return null;
         node.Format(LedgerName);
         var (count, running, key) = (
@@ -134,11 +134,11 @@ public static class SealFormat
             Hash(node, "running"),
             node.Required("key")?.Text(64)
         );
-        return faults.Count > 0 ? null : new(count!.Value, running!, key!);
+        return errors.Count > 0 ? null : new(count!.Value, running!, key!);
     }
 
     /// <summary>The running hash of the ledger with one link more.</summary>
-    public static string Running(string before, string linkHash) => ContentHash.Of($"{before}\n{linkHash}\n");
+    public static string Running(string before, string linkHash) => ContentHash.Compute($"{before}\n{linkHash}\n");
 
     /// <summary>An amendment.</summary>
     public static string Write(Amendment amendment)
@@ -161,20 +161,20 @@ public static class SealFormat
     /// <summary>Reads an amendment; null when it is none.</summary>
     public static Amendment? ReadAmendment(string json)
     {
-        var faults = new List<InputError>();
+        var errors = new List<InputError>();
         return
-            Node.Root(json, faults) is { } root
+            Node.Root(json, errors) is { } root
             && root.IsObject()
             && ReadAmendment(root) is { } amendment
-            && faults.Count == 0
+            && errors.Count == 0
             ? amendment
             : null;
     }
 
-    /// <summary>Reads an amendment where it stands; faults go to the node's list.</summary>
+    /// <summary>Reads an amendment where it stands; errors go to the node's list.</summary>
     public static Amendment? ReadAmendment(Node node)
     {
-        var before = node.FaultCount;
+        var before = node.ErrorCount;
         if (!node.IsObject())
             return null;
         node.Format(AmendmentName);
@@ -186,7 +186,7 @@ public static class SealFormat
         );
         var (printed, text) = (node.Required("printed")?.Text(400), node.Required("text")?.Text(10_000));
         var earlier = node.Optional("earlier") is { } e ? SealedRunFormat.Earlier(e) : null;
-        return node.FaultCount > before ? null : new(id!.Value, run!.Value, by!, at!.Value, printed!, text!, earlier);
+        return node.ErrorCount > before ? null : new(id!.Value, run!.Value, by!, at!.Value, printed!, text!, earlier);
     }
 
     private static string? Hash(Node node, string name) =>

@@ -41,8 +41,8 @@ public static class SealedFileFormat
     /// <summary>Reads the seal of a paper; null when it is none.</summary>
     public static PaperSeal? ReadPaper(string json)
     {
-        var faults = new List<InputError>();
-        if (Node.Root(json, faults) is not { } root || !root.IsObject())
+        var errors = new List<InputError>();
+        if (Node.Root(json, errors) is not { } root || !root.IsObject())
             return null;
         root.Format(Paper);
         var (number, link, signature) = (
@@ -57,7 +57,7 @@ public static class SealedFileFormat
             && (node.Required("key")?.Text(64), node.Required("signature")?.Text(400)) is ({ } key, { } by)
         )
             attested = new(key, by);
-        return faults.Count > 0 ? null : new(number!, link!, signature!, attested);
+        return errors.Count > 0 ? null : new(number!, link!, signature!, attested);
     }
 
     /// <summary>A sealed report as data.</summary>
@@ -89,17 +89,17 @@ public static class SealedFileFormat
     }
 
     /// <summary>Reads a sealed report.</summary>
-    public static SealedFile? ReadReport(string json, out ImmutableArray<InputError> faults)
+    public static SealedFile? ReadReport(string json, out ImmutableArray<InputError> errors)
     {
         var found = new List<InputError>();
         var file = Node.Root(json, found, Node.DeepestKept) is { } root && root.IsObject() ? ReadReport(root) : null;
-        faults = [.. found];
+        errors = [.. found];
         return found.Count == 0 ? file : null;
     }
 
     private static SealedFile? ReadReport(Node root)
     {
-        var before = root.FaultCount;
+        var before = root.ErrorCount;
         root.Format(Report);
         var (record, profile, sheet) = (
             root.Required("record")?.Text(LongestRecord),
@@ -112,7 +112,7 @@ public static class SealedFileFormat
             .Select(Amendment)
             .OfType<FileAmendment>()
             .ToList();
-        return root.FaultCount > before ? null : new(record!, profile!, sheet!, seal, amendments, broken);
+        return root.ErrorCount > before ? null : new(record!, profile!, sheet!, seal, amendments, broken);
     }
 
     private static FileAmendment? Amendment(Node node) =>

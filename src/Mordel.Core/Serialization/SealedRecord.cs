@@ -13,7 +13,7 @@ namespace Mordel.Core.Serialization;
 public sealed record SealedRecord(string Setup, IReadOnlyDictionary<Guid, string> Entries, string Profile, string Sheet)
 {
     /// <summary>The pieces of a record that <see cref="SealedRunFormat"/> can read.</summary>
-    public static SealedRecord Of(string record)
+    public static SealedRecord Read(string record)
     {
         using var document = JsonDocument.Parse(record, new JsonDocumentOptions { MaxDepth = Node.DeepestKept });
         var setup = document.RootElement.GetProperty("setup");
@@ -39,7 +39,7 @@ public sealed class TextParts(IEnumerable<string> texts) : ISetupParts
 {
     private readonly Dictionary<string, string> named = texts
         .Distinct(StringComparer.Ordinal)
-        .ToDictionary(ContentHash.Of, StringComparer.Ordinal);
+        .ToDictionary(ContentHash.Compute, StringComparer.Ordinal);
 
     /// <inheritdoc/>
     public string? Text(string hash) => named.GetValueOrDefault(hash);

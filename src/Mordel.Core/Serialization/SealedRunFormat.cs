@@ -67,18 +67,18 @@ public static class SealedRunFormat
     /// <summary>Reads a record.</summary>
     /// <param name="json">The text.</param>
     /// <param name="parts">Where profile and sheet are fetched that its setup names by hash.</param>
-    /// <param name="faults">Every fault with its place; empty when it was read.</param>
-    public static SealedRun? Read(string json, ISetupParts? parts, out ImmutableArray<InputError> faults)
+    /// <param name="errors">Every error with its place; empty when it was read.</param>
+    public static SealedRun? Read(string json, ISetupParts? parts, out ImmutableArray<InputError> errors)
     {
         var found = new List<InputError>();
         var run = Node.Root(json, found, Node.DeepestKept) is { } root && root.IsObject() ? Read(root, parts) : null;
-        faults = [.. found];
+        errors = [.. found];
         return found.Count == 0 ? run : null;
     }
 
     private static SealedRun? Read(Node root, ISetupParts? parts)
     {
-        var before = root.FaultCount;
+        var before = root.ErrorCount;
         root.Format(Name);
         var setup = root.Required("setup") is { } s && s.IsObject() ? RunSetupFormat.Read(s, parts) : null;
         var log = (root.Required("log")?.Elements() ?? []).Select(Received).ToList();
@@ -91,7 +91,7 @@ public static class SealedRunFormat
         var verdict = root.Required("verdict") is { } v ? VerdictReader.Read(v) : null;
         var report = root.Required("report") is { } r ? ReportFormat.Read(r) : null;
         var earlier = root.Optional("earlier") is { } e ? Earlier(e) : null;
-        return root.FaultCount > before || log.Exists(x => x is null)
+        return root.ErrorCount > before || log.Exists(x => x is null)
             ? null
             : new()
             {

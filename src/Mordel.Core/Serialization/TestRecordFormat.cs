@@ -29,12 +29,12 @@ public static class TestRecordFormat
 
     /// <summary>Reads a record.</summary>
     /// <param name="json">The text.</param>
-    /// <param name="faults">Every fault with its place; empty when the record was read.</param>
-    /// <returns>The record, or null when there are faults.</returns>
+    /// <param name="errors">Every error with its place; empty when the record was read.</param>
+    /// <returns>The record, or null when there are errors.</returns>
     /// <param name="profiles">The profiles that it may name; those that come with Mordel when left out.</param>
     public static TestRecord? Read(
         string json,
-        out ImmutableArray<InputError> faults,
+        out ImmutableArray<InputError> errors,
         IReadOnlyCollection<Profile>? profiles = null
     )
     {
@@ -43,11 +43,11 @@ public static class TestRecordFormat
             Node.Root(json, found) is { } root && root.IsObject()
                 ? Read(root, found, profiles ?? BuiltInProfiles.All)
                 : null;
-        faults = [.. found];
+        errors = [.. found];
         return found.Count == 0 ? record : null;
     }
 
-    private static TestRecord? Read(Node root, List<InputError> faults, IReadOnlyCollection<Profile> profiles)
+    private static TestRecord? Read(Node root, List<InputError> errors, IReadOnlyCollection<Profile> profiles)
     {
         root.Format(Name);
         root.Only("format", "id", "assembly", "procedure", "profile", "kit", "results", "previous", "date", "remarks");
@@ -69,7 +69,7 @@ public static class TestRecordFormat
         var (accuracy, fullScale) = root.Optional("kit") is { } kit ? Kit(kit, type) : (null, null);
         var results = root.Required("results") is { } r && type is { } known ? Results(r, known) : null;
         var previous = root.Optional("previous") is { } p && type is { } same ? Results(p, same) : null;
-        return faults.Count > 0 || school is null || results is null
+        return errors.Count > 0 || school is null || results is null
             ? null
             : new(new(type!.Value, school, profile!, accuracy, fullScale, port), results, previous);
     }
@@ -123,7 +123,7 @@ public static class TestRecordFormat
         json.WriteEndObject();
     }
 
-    /// <summary>Reads answers; faults go to the node's list.</summary>
+    /// <summary>Reads answers; errors go to the node's list.</summary>
     internal static Results? Results(Node node, AssemblyType type)
     {
         if (!node.IsObject())

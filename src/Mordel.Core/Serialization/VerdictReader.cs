@@ -7,10 +7,10 @@ namespace Mordel.Core.Serialization;
 /// <summary>Reads a verdict that was written as <c>mordel.verdict/1</c> and kept.</summary>
 public static class VerdictReader
 {
-    /// <summary>Reads it; faults go to the node's list.</summary>
+    /// <summary>Reads it; errors go to the node's list.</summary>
     public static Verdict? Read(Node node)
     {
-        var before = node.FaultCount;
+        var before = node.ErrorCount;
         if (!node.IsObject())
             return null;
         node.Format(VerdictFormat.Name);
@@ -23,7 +23,7 @@ public static class VerdictReader
         var items = (node.Required("items")?.Elements() ?? []).Select(Item).ToList();
         var warnings = (node.Required("warnings")?.Elements() ?? []).Select(Warning).ToList();
         var notes = (node.Optional("notes")?.Elements() ?? []).Select(n => n.Text(10_000)).OfType<string>().ToList();
-        if (node.FaultCount > before || items.Exists(i => i is null) || warnings.Exists(w => w is null))
+        if (node.ErrorCount > before || items.Exists(i => i is null) || warnings.Exists(w => w is null))
             return null;
         return new(
             overall!.Value,

@@ -159,7 +159,7 @@ public sealed class SimulatedTester
         eyes.HandsOff();
         Watch(step, planned.Stage);
         if (step.Asks == Question.Departure)
-            foreach (var part in ValvePositions.Of(plan.Rig.Body))
+            foreach (var part in ValvePositions.WrittenDownFor(plan.Rig.Body))
                 Add(new EntryBody.AsLeft(part, water.Rig[part].AsPosition()));
         var state = Answer(planned, before);
         hands.Agree(state.Rig);

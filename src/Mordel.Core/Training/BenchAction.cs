@@ -46,9 +46,9 @@ public abstract record BenchAction
     public sealed record Conclude(Overall Overall) : BenchAction;
 }
 
-/// <summary>A deed and when it was done.</summary>
+/// <summary>A action and when it was done.</summary>
 /// <param name="At">Ticks since the bench began.</param>
-/// <param name="What">The deed.</param>
+/// <param name="What">The action.</param>
 public readonly record struct TimedAction(int At, BenchAction What);
 
 /// <summary>
@@ -63,15 +63,15 @@ public sealed record Recording(Scenario Scenario, ImmutableArray<TimedAction> Ac
     /// <summary>Ticks a second of the bench's clock.</summary>
     public const int PerSecond = 60;
 
-    /// <summary>The longest tape that is played, ticks: two hours.</summary>
+    /// <summary>The longest recording that is played, ticks: two hours.</summary>
     public const int Longest = 2 * 3600 * PerSecond;
 
-    /// <summary>The most deeds on a tape.</summary>
+    /// <summary>The most actions on a recording.</summary>
     public const int Most = 20_000;
 
     /// <summary>The rig, played to the end.</summary>
     /// <param name="look">Told of every tick after it has passed.</param>
-    /// <param name="before">Told of every deed before it is done.</param>
+    /// <param name="before">Told of every action before it is done.</param>
     /// <param name="budget">What may be spent on the water; null for as much as it takes.</param>
     public LiveRig Play(
         Action<LiveRig>? look = null,

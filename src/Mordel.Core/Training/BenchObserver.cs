@@ -34,17 +34,17 @@ internal sealed record WrittenAnswer(
 /// <summary>A happening, with the valves as they stood at that moment.</summary>
 internal readonly record struct ObservedEvent(RigEvent What, RigState Rig);
 
-/// <summary>Plays a tape and notes how the rig stood when something was written down, fitted, or happened.</summary>
+/// <summary>Plays a recording and notes how the rig stood when something was written down, fitted, or happened.</summary>
 internal sealed class BenchObserver
 {
     private readonly List<ObservedEvent> scenes = [];
     private readonly HashSet<PartId> flushed = [];
     private int heard;
 
-    public BenchObserver(Recording tape, WorkBudget? budget = null)
+    public BenchObserver(Recording recording, WorkBudget? budget = null)
     {
-        Cocks = tape.Scenario.Situation.Rig.Body.Cocks;
-        Live = tape.Play(EachTick, Before, budget);
+        Cocks = recording.Scenario.Situation.Rig.Body.Cocks;
+        Live = recording.Play(EachTick, Before, budget);
     }
 
     /// <summary>The rig at the end.</summary>
@@ -93,20 +93,20 @@ internal sealed class BenchObserver
         var all = live.EventLog.All;
         for (; heard < all.Count; heard++)
         {
-            var happening = all[heard];
+            var rigEvent = all[heard];
             if (
-                happening.What is RigEventKind.Runs or RigEventKind.Pours
-                && Cocks.Contains(happening.Part)
-                && live.Rig.On(happening.Part) is null
+                rigEvent.What is RigEventKind.Runs or RigEventKind.Pours
+                && Cocks.Contains(rigEvent.Part)
+                && live.Rig.On(rigEvent.Part) is null
             )
-                flushed.Add(happening.Part);
-            scenes.Add(new(happening, live.Rig));
+                flushed.Add(rigEvent.Part);
+            scenes.Add(new(rigEvent, live.Rig));
         }
     }
 
-    private void Before(LiveRig live, BenchAction deed)
+    private void Before(LiveRig live, BenchAction action)
     {
-        switch (deed)
+        switch (action)
         {
             case BenchAction.Write w:
                 Writes[w.Item] = Pull(live, w);

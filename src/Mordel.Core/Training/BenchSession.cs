@@ -4,7 +4,7 @@ using Mordel.Core.Simulation;
 namespace Mordel.Core.Training;
 
 /// <summary>
-/// One bench: a rig under hands, or under a tape; a sheet beside it when it is guided; an experiment that the bench
+/// One bench: a rig under hands, or under a recording; a sheet beside it when it is guided; an experiment that the bench
 /// performs itself and takes back again.
 /// </summary>
 public sealed class BenchSession
@@ -52,17 +52,17 @@ public sealed class BenchSession
     public Recording Recording => new(Scenario, [.. Live.Actions], Live.Tick);
 
     /// <summary>Does something; answers why not.</summary>
-    public string? Do(BenchAction deed)
+    public string? Do(BenchAction action)
     {
         if (IsOver)
             return "This bench has run its two hours. Hand in, or begin a new one.";
-        var refusal = Live.Do(deed);
+        var refusal = Live.Do(action);
         if (Trying is null)
             Guide?.Look();
         return refusal;
     }
 
-    /// <summary>Lets time pass; what lies on a tape is done when its time comes.</summary>
+    /// <summary>Lets time pass; what lies on a recording is done when its time comes.</summary>
     public void Advance(int ticks)
     {
         for (var i = 0; i < ticks && !IsOver; i++)
@@ -77,15 +77,15 @@ public sealed class BenchSession
         }
     }
 
-    /// <summary>Puts a tape in, to be played from the beginning.</summary>
-    public void Load(Recording tape)
+    /// <summary>Puts a recording in, to be played from the beginning.</summary>
+    public void Load(Recording recording)
     {
-        ArgumentNullException.ThrowIfNull(tape);
+        ArgumentNullException.ThrowIfNull(recording);
         Live.Back(0);
-        (feed, fed) = (tape.Actions, 0);
+        (feed, fed) = (recording.Actions, 0);
     }
 
-    /// <summary>Goes to a moment of the tape, back or forth.</summary>
+    /// <summary>Goes to a moment of the recording, back or forth.</summary>
     public void Seek(int tick)
     {
         Live.Jump(tick, feed);

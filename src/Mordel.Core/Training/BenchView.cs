@@ -13,7 +13,7 @@ public sealed class BenchView(LiveRig live)
 {
     /// <summary>
     /// Numbers in the head: tick, needle, its rate, tube level (−1 without), gauge height, tap, greatest pressure
-    /// about, happenings so far, deeds so far.
+    /// about, happenings so far, actions so far.
     /// </summary>
     public const int Head = 9;
 
@@ -74,5 +74,5 @@ public sealed class BenchView(LiveRig live)
     }
 
     /// <summary>The drawing and where things are on it.</summary>
-    public BenchDrawing Draw(FlowDirection flow, out string svg) => BenchDrawing.Of(live.Rig.Rig, flow, out svg);
+    public BenchDrawing Draw(FlowDirection flow, out string svg) => BenchDrawing.Draw(live.Rig.Rig, flow, out svg);
 }

@@ -9,7 +9,7 @@ using Mordel.Core.Verdicts;
 namespace Mordel.Core.Training;
 
 /// <summary>
-/// How a careful tester does it: the auto-tester's own moves, put on a tape as if hands had made them at the bench. A
+/// How a careful tester does it: the simulated tester's own moves, put on a recording as if hands had made them at the bench. A
 /// learner sees it beside the own run, and the marking is proved on it.
 /// </summary>
 public static class Demonstration
@@ -17,31 +17,31 @@ public static class Demonstration
     // Ticks that careful hands take for a shutoff.
     private const int Gently = 2 * Recording.PerSecond;
 
-    /// <summary>The tape.</summary>
-    public static Recording Of(Scenario scenario)
+    /// <summary>The recording.</summary>
+    public static Recording Record(Scenario scenario)
     {
         ArgumentNullException.ThrowIfNull(scenario);
-        var deeds = new List<TimedAction>();
+        var actions = new List<TimedAction>();
         var rig = scenario.Situation.Rig;
         var last = rig.InService();
         var levels = new WaterModel(scenario.Situation);
         var result = new SimulatedTester(scenario.Plan, scenario.Situation, null, (seconds, move) =>
         {
-            if (Actions(move, last, levels) is { } deed)
-                deeds.Add(new(Ticks(seconds), deed));
+            if (Actions(move, last, levels) is { } action)
+                actions.Add(new(Ticks(seconds), action));
             last = last.Apply(move).State;
         }).Perform();
         var end = Ticks(result.Seconds) + Gently + Recording.PerSecond;
-        deeds.AddRange(Written(result));
-        deeds.AddRange(
+        actions.AddRange(Written(result));
+        actions.AddRange(
             result
                 .Findings.Where(f => f is not ("hoses-swapped" or "not-static"))
                 .Select(f => new TimedAction(end, new BenchAction.Find(f, true)))
         );
         if (result.Verdict.Overall != Overall.Incomplete)
-            deeds.Add(new(end, new BenchAction.Conclude(result.Verdict.Overall)));
+            actions.Add(new(end, new BenchAction.Conclude(result.Verdict.Overall)));
         // A number is written down before the hands go on.
-        return new(scenario, [.. deeds.OrderBy(d => d.At).ThenBy(d => d.What is not BenchAction.Write)], end);
+        return new(scenario, [.. actions.OrderBy(d => d.At).ThenBy(d => d.What is not BenchAction.Write)], end);
     }
 
     private static int Ticks(double seconds) => (int)Math.Round(seconds * Recording.PerSecond);

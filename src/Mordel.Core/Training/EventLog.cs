@@ -157,9 +157,9 @@ public sealed class EventLog
         return null;
     }
 
-    internal (RigEvent Off, PartId From)? Before(BenchAction deed)
+    internal (RigEvent Off, PartId From)? Before(BenchAction action)
     {
-        var item = deed switch
+        var item = action switch
         {
             BenchAction.TakeOff o => o.Item,
             BenchAction.Connect c => c.Item,
@@ -169,7 +169,7 @@ public sealed class EventLog
         if (
             item == default
             || !state.Connections.TryGetValue(item, out var on)
-            || (deed is BenchAction.Connect { To: var to } && to == on)
+            || (action is BenchAction.Connect { To: var to } && to == on)
         )
             return null;
         var behind = state.Rig[item].Kind == PartKind.Hose ? state.Rig.At(new(item, "kit"))!.Id : rig.Feels(item) ?? "";

@@ -14,7 +14,7 @@ public sealed class LiveRig
 
     private readonly Situation situation;
     private readonly WaterMoment first;
-    private readonly List<TimedAction> deeds = [];
+    private readonly List<TimedAction> actions = [];
     private readonly List<Kept> kept = [];
     private readonly Dictionary<PartId, Turning> turning = [];
     private readonly List<PartId> arrived = [];
@@ -47,13 +47,13 @@ public sealed class LiveRig
     public RigState Rig => Water.Rig;
 
     /// <summary>Everything done so far.</summary>
-    public IReadOnlyList<TimedAction> Actions => deeds;
+    public IReadOnlyList<TimedAction> Actions => actions;
 
     /// <summary>Does something now; answers why it cannot be done, in the field's words, or null.</summary>
-    public string? Do(BenchAction deed)
+    public string? Do(BenchAction action)
     {
-        var before = EventLog.Before(deed);
-        var refusal = deed switch
+        var before = EventLog.Before(action);
+        var refusal = action switch
         {
             BenchAction.Turn t => Turn(t),
             BenchAction.Connect c => Connect(c),
@@ -64,7 +64,7 @@ public sealed class LiveRig
         };
         if (refusal is not null)
             return refusal;
-        deeds.Add(new(Tick, deed));
+        actions.Add(new(Tick, action));
         if (before is { } coupling)
             EventLog.Watch(coupling);
         return null;
@@ -78,7 +78,7 @@ public sealed class LiveRig
         for (var i = 0; i < ticks; i++)
         {
             if (Tick % KeepEvery == 0 && (kept.Count == 0 || kept[^1].Tick < Tick))
-                kept.Add(new(Tick, deeds.Count, Water.Moment(), [.. turning]));
+                kept.Add(new(Tick, actions.Count, Water.Moment(), [.. turning]));
             Tick++;
             TurnOn();
             Water.Run(1.0 / Recording.PerSecond);
@@ -93,10 +93,10 @@ public sealed class LiveRig
     {
         ArgumentOutOfRangeException.ThrowIfGreaterThan(tick, Tick);
         ArgumentOutOfRangeException.ThrowIfNegative(tick);
-        var again = deeds.Where(d => d.At <= tick).ToArray();
+        var again = actions.Where(d => d.At <= tick).ToArray();
         kept.RemoveAll(k => k.Tick > tick);
         var from = kept.Count > 0 ? kept[^1] : new(0, 0, first, []);
-        deeds.RemoveRange(from.Actions, deeds.Count - from.Actions);
+        actions.RemoveRange(from.Actions, actions.Count - from.Actions);
         Resume(from);
         EventLog.Forget(Tick);
         foreach (var (at, what) in again.Skip(from.Actions))
@@ -109,17 +109,17 @@ public sealed class LiveRig
     }
 
     /// <summary>
-    /// Goes to the kept moment next before a tick of a tape that has been played on this rig, so that only the rest
+    /// Goes to the kept moment next before a tick of a recording that has been played on this rig, so that only the rest
     /// need be played again.
     /// </summary>
-    internal void Jump(int tick, IEnumerable<TimedAction> tape)
+    internal void Jump(int tick, IEnumerable<TimedAction> recording)
     {
         var from = kept.FindLast(k => k.Tick <= tick) ?? new(0, 0, first, []);
         // What is nearer by simply going on is not fetched.
         if (tick >= Tick && from.Tick <= Tick)
             return;
-        deeds.Clear();
-        deeds.AddRange(tape.Take(from.Actions));
+        actions.Clear();
+        actions.AddRange(recording.Take(from.Actions));
         Resume(from);
         EventLog.Forget(Tick);
     }

@@ -10,8 +10,8 @@ using static Mordel.Core.Training.Narrator;
 namespace Mordel.Core.Training;
 
 /// <summary>
-/// Marks a tape by what the rig was in when each thing was done: never by one literal order. What a careful tester gets
-/// on the same rig is the measure; the auto-tester is that tester.
+/// Marks a recording by what the rig was in when each thing was done: never by one literal order. What a careful tester gets
+/// on the same rig is the measure; the simulated tester is that tester.
 /// </summary>
 public sealed class Marking
 {
@@ -30,17 +30,17 @@ public sealed class Marking
     private const double FlungOpen = 0.25,
         OnlyDrips = 0.012;
 
-    private readonly Recording tape;
+    private readonly Recording recording;
     private readonly BenchObserver seen;
     private readonly SimulatedTest examiner;
     private readonly Dictionary<TestItem, (string? High, string? Low)> hooked = [];
     private readonly ImmutableArray<MarkLine>.Builder marks = ImmutableArray.CreateBuilder<MarkLine>();
 
-    private Marking(Recording tape, WorkBudget? budget)
+    private Marking(Recording recording, WorkBudget? budget)
     {
-        this.tape = tape;
-        examiner = tape.Scenario.Perform(null, budget);
-        seen = new(tape, budget);
+        this.recording = recording;
+        examiner = recording.Scenario.Perform(null, budget);
+        seen = new(recording, budget);
         var state = Rig.InService();
         foreach (var (_, step) in examiner.Plan.Sheet.Steps)
         {
@@ -50,20 +50,20 @@ public sealed class Marking
         }
     }
 
-    private Rig Rig => tape.Scenario.Situation.Rig;
+    private Rig Rig => recording.Scenario.Situation.Rig;
 
-    private Situation Situation => tape.Scenario.Situation;
+    private Situation Situation => recording.Scenario.Situation;
 
     private bool Kpa => examiner.Plan.Resolution.Unit == DifferentialUnit.Kpa;
 
-    /// <summary>Marks a tape.</summary>
-    /// <param name="tape">The tape.</param>
+    /// <summary>Marks a recording.</summary>
+    /// <param name="recording">The recording.</param>
     /// <param name="budget">What may be spent on playing it; null for as much as it takes.</param>
     /// <exception cref="TooMuchWorkException">The budget is used up.</exception>
-    public static MarkSheet Of(Recording tape, WorkBudget? budget = null)
+    public static MarkSheet Mark(Recording recording, WorkBudget? budget = null)
     {
-        ArgumentNullException.ThrowIfNull(tape);
-        var marking = new Marking(tape, budget);
+        ArgumentNullException.ThrowIfNull(recording);
+        var marking = new Marking(recording, budget);
         marking.Preparing();
         foreach (var (_, item) in marking.examiner.Plan.Captures.DistinctBy(c => c.Item))
             marking.Number(item);
@@ -74,13 +74,13 @@ public sealed class Marking
         return new(
             marking.marks.ToImmutable(),
             marking.examiner.Verdict.Overall,
-            SituationText.Of(marking.Situation),
-            tape.End / (double)Recording.PerSecond
+            SituationText.Describe(marking.Situation),
+            recording.End / (double)Recording.PerSecond
         );
     }
 
     private void Add(string id, string title, bool earned, int weight, int at, string says, bool endsIt = false) =>
-        marks.Add(new(id, title, earned, weight, Math.Clamp(at, 0, tape.End), says, endsIt));
+        marks.Add(new(id, title, earned, weight, Math.Clamp(at, 0, recording.End), says, endsIt));
 
     private void Preparing()
     {
@@ -140,7 +140,7 @@ public sealed class Marking
                 $"{item.Name} taken",
                 false,
                 4,
-                tape.End,
+                recording.End,
                 $"Nothing was written down. A careful tester reads {Shown(exact)}."
             );
             return;
@@ -365,7 +365,7 @@ public sealed class Marking
                 $"{item.Name}: the right answer",
                 given?.Write.Value == value,
                 2,
-                given?.At ?? tape.End,
+                given?.At ?? recording.End,
                 given is null ? $"No answer was given; a careful tester says {value}."
                     : given.Write.Value == value ? $"You said {value}."
                     : $"You said {given.Write.Value}; on this rig it is {value}."
@@ -392,7 +392,7 @@ public sealed class Marking
     // nothing drew, nothing was lost.
     private void InletUnread()
     {
-        var until = seen.Writes.GetValueOrDefault(TestItem.AirInletOpening)?.At ?? tape.End;
+        var until = seen.Writes.GetValueOrDefault(TestItem.AirInletOpening)?.At ?? recording.End;
         var lost = seen.Scenes.FirstOrDefault(s =>
             s.What.What == RigEventKind.InletOpens
             && s.What.At <= until
@@ -543,7 +543,7 @@ public sealed class Marking
 
     private void Leaving()
     {
-        var (rig, end) = (seen.Live.Rig, tape.End);
+        var (rig, end) = (seen.Live.Rig, recording.End);
         var shut = Rig
             .Parts.Where(p => p.Kind == PartKind.Shutoff && rig[p.Id].Fraction < 0.95m)
             .Select(p => $"{p.Label} is not fully open")

@@ -38,7 +38,7 @@ public sealed record RandomRig(Procedure Procedure, Kit Kit, RandomRigRules Rule
             var type = Procedure.Type;
             var springs = Healthy(type, lot);
             var site = new SitePipes(SitePlumbing.Closed);
-            var defects = ImmutableArray.CreateBuilder<Fault>();
+            var faults = ImmutableArray.CreateBuilder<Fault>();
             var wanted =
                 Rules == RandomRigRules.Exam
                     ? lot.Next(4) == 0
@@ -52,11 +52,11 @@ public sealed record RandomRig(Procedure Procedure, Kit Kit, RandomRigRules Rule
                 pool.RemoveAll(p => p.Part == drawn.Part || (drawn.Site != 0 && p.Site != 0));
                 var size = Rules == RandomRigRules.Exam ? LeakSize.Small : (LeakSize)lot.Next(3);
                 if (drawn.Kind == FaultKind.Leaks && drawn.Worn is null)
-                    defects.Add(Leak(drawn.Part, size));
+                    faults.Add(Leak(drawn.Part, size));
                 else if (drawn.Worn is { } worn)
                     springs = worn(springs);
                 else
-                    defects.Add(new(drawn.Part, drawn.Kind));
+                    faults.Add(new(drawn.Part, drawn.Kind));
                 // A shutoff's leak needs somewhere to go, or something behind it to come from.
                 if (drawn.Site != 0)
                     site =
@@ -71,11 +71,11 @@ public sealed record RandomRig(Procedure Procedure, Kit Kit, RandomRigRules Rule
             return new(
                 new()
                 {
-                    Rig = new(Bodies.Of(type, Procedure.Body), Kit),
+                    Rig = new(Bodies.Find(type, Procedure.Body), Kit),
                     Springs = springs,
                     Supply = new(Math.Round(lot.Between(45, 90))),
                     SiteBehind = site,
-                    Faults = defects.ToImmutable(),
+                    Faults = faults.ToImmutable(),
                     Seed = Seed,
                     FullScale = psid ? 15 : 100 / (double)DifferentialUnits.KpaPerPsi,
                 },

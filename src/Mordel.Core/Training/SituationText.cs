@@ -56,7 +56,7 @@ public static class SituationText
     /// <summary>
     /// What is wrong with a rig: faults, worn springs, what stands behind it. Empty words when nothing is.
     /// </summary>
-    public static ImmutableArray<string> Of(Situation situation)
+    public static ImmutableArray<string> Describe(Situation situation)
     {
         ArgumentNullException.ThrowIfNull(situation);
         var rig = situation.Rig;

@@ -5,7 +5,7 @@ using static Mordel.Core.Rigs.Parts;
 namespace Mordel.Core.Training;
 
 /// <summary>
-/// What happens if a step is done otherwise than the sheet has it: a few deeds that the bench performs on the learner's
+/// What happens if a step is done otherwise than the sheet has it: a few actions that the bench performs on the learner's
 /// own rig, from where it stands. The water answers; afterwards the bench steps back.
 /// </summary>
 /// <param name="Procedure">The school.</param>
@@ -138,13 +138,13 @@ public sealed record WhatIf(
         All.Where(o => o.Procedure == procedure && o.Step == step);
 
     /// <summary>
-    /// The deeds that this rig has the parts for: another kit lowers the pressure through other valves.
+    /// The actions that this rig has the parts for: another kit lowers the pressure through other valves.
     /// </summary>
     public ImmutableArray<TimedAction> For(Rig rig) =>
         [.. Actions.Where(d => d.What is not BenchAction.Turn t || rig.Has(t.Part))];
 
-    private static WhatIf Of(string procedure, string step, string title, int seconds, params TimedAction[] deeds) =>
-        new(procedure, step, title, [.. deeds], seconds);
+    private static WhatIf Of(string procedure, string step, string title, int seconds, params TimedAction[] actions) =>
+        new(procedure, step, title, [.. actions], seconds);
 
     private static TimedAction Turn(int second, PartId part, decimal to, int over = 0) =>
         new(second * Recording.PerSecond, new BenchAction.Turn(part, new(to), over * Recording.PerSecond));

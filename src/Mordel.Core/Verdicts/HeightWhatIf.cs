@@ -18,7 +18,7 @@ public static class HeightWhatIf
     /// <summary>A sentence about a reading; null when height cannot matter to it.</summary>
     /// <param name="item">The judged item.</param>
     /// <param name="offset">How far off the gauge was held; null while not known.</param>
-    public static string? Of(JudgedItem item, Length? offset)
+    public static string? Explain(JudgedItem item, Length? offset)
     {
         ArgumentNullException.ThrowIfNull(item);
         if (item is not { Value: ItemValue.Measured { Reading.Value: var read }, Limit: { } limit, Margin: { } margin })

@@ -90,7 +90,7 @@ public static class Judge
             overall,
             reason,
             items.ToImmutable(),
-            QualityCheck.Of(subject, results, items, previous),
+            QualityCheck.Warn(subject, results, items, previous),
             Notes(subject)
         );
     }

@@ -15,7 +15,7 @@ public static class QualityCheck
     public const decimal ReactionSeconds = 0.5m;
 
     /// <summary>The warnings on a set of results.</summary>
-    public static ImmutableArray<QualityWarning> Of(
+    public static ImmutableArray<QualityWarning> Warn(
         Subject subject,
         Results results,
         IReadOnlyCollection<JudgedItem> items,

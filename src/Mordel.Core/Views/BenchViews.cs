@@ -81,7 +81,7 @@ public static class BenchViews
 
             json.WriteEndArray();
             if (open)
-                json.WriteStrings("truth", SituationText.Of(desk.Scenario.Situation));
+                json.WriteStrings("truth", SituationText.Describe(desk.Scenario.Situation));
         });
     }
 

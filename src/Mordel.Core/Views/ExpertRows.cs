@@ -10,7 +10,7 @@ namespace Mordel.Core.Views;
 /// </summary>
 internal static class ExpertRows
 {
-    public static ImmutableArray<ExpertRow> Of(RunPlan plan, RunState state, Verdict verdict)
+    public static ImmutableArray<ExpertRow> Build(RunPlan plan, RunState state, Verdict verdict)
     {
         var rows = ImmutableArray.CreateBuilder<ExpertRow>();
         // Only the last attempt at a step is shown; what was repeated stands among the readings.

@@ -20,11 +20,11 @@ public static class RunViews
     /// <param name="flow">How the assembly lies.</param>
     /// <param name="isSealed">Whether it has been signed.</param>
     /// <param name="contact">Whom the tester asks for on site; null when nobody is named.</param>
-    public static RunView Of(RunPlan plan, RunLog log, FlowDirection flow, bool isSealed, string? contact = null)
+    public static RunView Build(RunPlan plan, RunLog log, FlowDirection flow, bool isSealed, string? contact = null)
     {
         ArgumentNullException.ThrowIfNull(plan);
         ArgumentNullException.ThrowIfNull(log);
-        var state = Replay.Of(plan, log);
+        var state = Replay.Run(plan, log);
         var now = state.Current;
         var stage = now is null ? null : plan.Sheet.WholeRun.First(s => s.Id == now.Stage);
         var together = stage?.Kind is StageKind.Before or StageKind.Finish;
@@ -41,11 +41,11 @@ public static class RunViews
             Next = NextStep(state, stage, together)?.Title,
             NextWhy = NextStep(state, stage, together)?.Why,
             Together = together ? Together(plan, state, stage!, contact) : null,
-            Drawing = RigDrawing.Of(
+            Drawing = RigDrawing.Draw(
                 new(state.Rig, state.Water, flow, instructions, ShowKit: true, Touchable: true, "The rig as it stands")
             ),
             DrawingInWords = InWords(state),
-            Expert = ExpertRows.Of(plan, state, verdict),
+            Expert = ExpertRows.Build(plan, state, verdict),
             Earlier = [.. state.Earlier.Select(e => Earlier(plan, e))],
             Paused = state.Paused,
             CanMend = !isSealed && state.Readings.Count + state.Given.Count > 0,
@@ -77,7 +77,7 @@ public static class RunViews
     public static WeighedView? Weigh(RunPlan plan, RunLog log, string key, Reading reading)
     {
         ArgumentNullException.ThrowIfNull(plan);
-        var state = Replay.Of(plan, log);
+        var state = Replay.Run(plan, log);
         if (
             state.Ahead.FirstOrDefault(p => p.Key == key)?.Step.Capture
             is not { Item.Kind: ItemKind.Differential } capture
@@ -251,7 +251,7 @@ public static class RunViews
         [
             .. verdict
                 .Items.Where(i => state.Readings.TryGetValue(i.Item, out var taken) && taken.OneHose)
-                .Select(i => HeightWhatIf.Of(i, state.GaugeOffset))
+                .Select(i => HeightWhatIf.Explain(i, state.GaugeOffset))
                 .OfType<string>(),
         ];
 
@@ -331,7 +331,7 @@ public static class RunViews
         Func<PartId, ValvePosition> likely
     )
     {
-        var valves = ValvePositions.Of(plan.Rig.Body).ToImmutableArray();
+        var valves = ValvePositions.WrittenDownFor(plan.Rig.Body).ToImmutableArray();
         var drains = ValvePositions.Drains(plan.Rig.Body).Reverse().Take(2).ToList();
         string Said(PartId part, ValvePosition standing) => $"{plan.Rig[part].Label} {EnteredFacts.Word(standing)}";
         var said = valves

@@ -68,7 +68,7 @@ public sealed class AmendRun(Store store, SealReader seals, SealWriter writer, I
                 .Select(a => new PaperAmendment(a.Printed, a.Text)),
         ];
         var printed = paper.Set(new(sealed_.Report, report.Record, [.. all], []));
-        await writer.Append(report.AssemblyId, runId, amendment.Id, record, ContentHash.Of(printed), at, cancel);
+        await writer.Append(report.AssemblyId, runId, amendment.Id, record, ContentHash.Compute(printed), at, cancel);
         await store.SaveChangesAsync(cancel);
         await transaction.CommitAsync(cancel);
         return amendment.Id;

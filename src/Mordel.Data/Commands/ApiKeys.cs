@@ -21,7 +21,7 @@ public sealed class ApiKeys(Store store, TimeProvider clock)
     private const string Prefix = "mordel_";
 
     /// <summary>A new key for a person; the text is the only copy.</summary>
-    public async Task<(string? Token, IReadOnlyList<(string Field, string Says)> Faults)> Issue(
+    public async Task<(string? Token, IReadOnlyList<(string Field, string Says)> Errors)> Issue(
         Guid accountId,
         string? name,
         string? scope,
@@ -29,26 +29,26 @@ public sealed class ApiKeys(Store store, TimeProvider clock)
         CancellationToken cancel
     )
     {
-        var wanted = new FieldErrors();
+        var fields = new FieldErrors();
         var row = new TokenRow
         {
             Id = Guid.CreateVersion7(),
             AccountId = accountId,
-            Name = wanted.Text("name", name, "What it is for", 80),
-            Scope = wanted.OneOf("scope", scope, "Scope", Read, Write),
+            Name = fields.Text("name", name, "What it is for", 80),
+            Scope = fields.OneOf("scope", scope, "Scope", Read, Write),
             Hash = "",
             CreatedAt = clock.GetUtcNow(),
             ExpiresAt = clock.GetUtcNow().AddDays(Math.Clamp(days, 1, MostDays)),
         };
-        wanted.That("days", days is >= 1 and <= MostDays, $"It may hold from 1 to {MostDays} days.");
-        wanted.That(
+        fields.That("days", days is >= 1 and <= MostDays, $"It may hold from 1 to {MostDays} days.");
+        fields.That(
             "name",
             await store.Tokens.CountAsync(t => t.AccountId == accountId && t.RevokedAt == null, cancel) < 20,
             "Twenty keys are enough; revoke one first."
         );
         await using var transaction = await store.Database.BeginTransactionAsync(cancel);
         var now = clock.GetUtcNow();
-        wanted.That(
+        fields.That(
             "name",
             !await store.Tokens.AnyAsync(
                 t => t.AccountId == accountId && t.Name == row.Name && t.RevokedAt == null && t.ExpiresAt > now,
@@ -56,8 +56,8 @@ public sealed class ApiKeys(Store store, TimeProvider clock)
             ),
             $"A key for {row.Name} is already there. Revoke it first, or say what this one is for."
         );
-        if (wanted.Faults.Count > 0)
-            return (null, wanted.Faults);
+        if (fields.Errors.Count > 0)
+            return (null, fields.Errors);
         var token =
             Prefix
             + Convert

@@ -115,12 +115,12 @@ public static class ReportNumbers
         var number = $"{tag}/{TimeZoneInfo.ConvertTime(at, zone):yyyyMMdd-HHmm}";
         for (var count = 1; ; count++)
         {
-            var wanted = count == 1 ? number : $"{number}-{count}";
+            var fields = count == 1 ? number : $"{number}-{count}";
             if (
-                !store.Runs.Local.Any(r => r.Number == wanted)
-                && !await store.Runs.AnyAsync(r => r.Number == wanted, cancel)
+                !store.Runs.Local.Any(r => r.Number == fields)
+                && !await store.Runs.AnyAsync(r => r.Number == fields, cancel)
             )
-                return wanted;
+                return fields;
         }
     }
 }

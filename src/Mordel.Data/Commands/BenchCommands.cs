@@ -7,11 +7,11 @@ using Mordel.Data.Rows;
 
 namespace Mordel.Data.Commands;
 
-/// <summary>Takes a tape that was handed in, marks it by playing it, and keeps it.</summary>
+/// <summary>Takes a recording that was handed in, marks it by playing it, and keeps it.</summary>
 public sealed class HandIn(Store store, BenchList book, TimeProvider clock)
 {
     /// <summary>The attempt's id.</summary>
-    /// <param name="tape">The tape.</param>
+    /// <param name="recording">The recording.</param>
     /// <param name="text">Its text; kept in its canonical form.</param>
     /// <param name="asker">Whose it is.</param>
     /// <param name="assignmentId">What it was done for; null for practice.</param>
@@ -19,14 +19,14 @@ public sealed class HandIn(Store store, BenchList book, TimeProvider clock)
     /// <exception cref="TooMuchWorkException">Playing it takes more than one request may cost; nothing is
     /// kept.</exception>
     public async Task<Reply<Guid>> Take(
-        Recording tape,
+        Recording recording,
         string text,
         Asker asker,
         Guid? assignmentId,
         CancellationToken cancel
     )
     {
-        ArgumentNullException.ThrowIfNull(tape);
+        ArgumentNullException.ThrowIfNull(recording);
         if (assignmentId is { } id)
         {
             if (await book.Assigned(id, asker, cancel) is not { } assignment)
@@ -35,7 +35,7 @@ public sealed class HandIn(Store store, BenchList book, TimeProvider clock)
                 return Reply<Guid>.Refused("This tape was not made on the rig of the assignment.");
         }
 
-        if (RecordingFormat.Canonical(tape, text) is not { } canonical)
+        if (RecordingFormat.Canonical(recording, text) is not { } canonical)
             return Reply<Guid>.Refused("This tape would not come back as it was written. Hand it in from the bench.");
         if (
             await store.Attempts.AnyAsync(
@@ -44,32 +44,40 @@ public sealed class HandIn(Store store, BenchList book, TimeProvider clock)
             )
         )
             return Reply<Guid>.Refused("This tape has been handed in already.");
-        var sheet = Marking.Of(tape, new WorkBudget(WorkBudget.ForOneRequest, cancel));
-        var attempt = Row(Guid.CreateVersion7(), asker.Id, assignmentId, tape, canonical, sheet, clock.GetUtcNow());
+        var sheet = Marking.Mark(recording, new WorkBudget(WorkBudget.ForOneRequest, cancel));
+        var attempt = Row(
+            Guid.CreateVersion7(),
+            asker.Id,
+            assignmentId,
+            recording,
+            canonical,
+            sheet,
+            clock.GetUtcNow()
+        );
         store.Attempts.Add(attempt);
         await store.SaveChangesAsync(cancel);
         return attempt.Id;
     }
 
-    /// <summary>What is kept of a tape and its marks.</summary>
+    /// <summary>What is kept of a recording and its marks.</summary>
     public static AttemptRow Row(
         Guid id,
         Guid accountId,
         Guid? assignmentId,
-        Recording tape,
+        Recording recording,
         string text,
         MarkSheet sheet,
         DateTimeOffset at
     )
     {
-        ArgumentNullException.ThrowIfNull(tape);
+        ArgumentNullException.ThrowIfNull(recording);
         ArgumentNullException.ThrowIfNull(sheet);
         return new()
         {
             Id = id,
             AccountId = accountId,
             AssignmentId = assignmentId,
-            ProcedureId = tape.Scenario.Procedure.Id,
+            ProcedureId = recording.Scenario.Procedure.Id,
             Recording = text,
             HandedInAt = at,
             Marks = MarksFormat.Write(sheet),
@@ -92,16 +100,16 @@ public sealed class RunClass(Store store, TimeProvider clock)
         CancellationToken cancel
     )
     {
-        var wanted = new FieldErrors();
-        var called = wanted.Text("name", name, "The class's name", 80);
+        var fields = new FieldErrors();
+        var called = fields.Text("name", name, "The class's name", 80);
         await using var transaction = await store.Database.BeginTransactionAsync(cancel);
-        wanted.That(
+        fields.That(
             "name",
             !await store.Classes.AnyAsync(c => c.Name == called && c.InstructorId == instructorId, cancel),
             $"{called} is already there."
         );
-        if (wanted.Faults.Count > 0)
-            return wanted.Faults;
+        if (fields.Errors.Count > 0)
+            return fields.Errors;
         store.Classes.Add(
             new()
             {
@@ -149,28 +157,28 @@ public sealed class RunClass(Store store, TimeProvider clock)
         CancellationToken cancel
     )
     {
-        var wanted = new FieldErrors();
-        var called = wanted.Text("title", title, "The title", 80);
-        wanted.Number("minutes", minutes, "Minutes", 0, 120);
-        wanted.That("due", due is null || due >= clock.Today(), "The day has passed already.");
-        if (RecordingFormat.ReadRig(rig, out var faults) is null)
-            foreach (var fault in faults)
-                wanted.That(fault.Place, false, fault.Says);
+        var fields = new FieldErrors();
+        var called = fields.Text("title", title, "The title", 80);
+        fields.Number("minutes", minutes, "Minutes", 0, 120);
+        fields.That("due", due is null || due >= clock.Today(), "The day has passed already.");
+        if (RecordingFormat.ReadRig(rig, out var errors) is null)
+            foreach (var error in errors)
+                fields.That(error.Place, false, error.Says);
         else if (RecordingFormat.ReadRig(rig = JsonText.Compact(rig), out _) is null)
-            wanted.That("rig", false, "This rig would not come back as it was written.");
+            fields.That("rig", false, "This rig would not come back as it was written.");
         await using var transaction = await store.Database.BeginTransactionAsync(cancel);
-        wanted.That(
+        fields.That(
             "title",
             !await store.Assignments.AnyAsync(a => a.ClassId == classId && a.Title == called && a.Rig == rig, cancel),
             $"{called} is already there, with the same rig."
         );
-        wanted.That(
+        fields.That(
             "class",
             await store.Classes.AnyAsync(c => c.Id == classId && (asker.SeesAll || c.InstructorId == asker.Id), cancel),
             "There is no such class, or it is not yours."
         );
-        if (wanted.Faults.Count > 0)
-            return wanted.Faults;
+        if (fields.Errors.Count > 0)
+            return fields.Errors;
         store.Assignments.Add(
             new()
             {

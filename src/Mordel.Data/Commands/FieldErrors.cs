@@ -1,23 +1,23 @@
 namespace Mordel.Data.Commands;
 
-/// <summary>Collects what a form lacks, each fault with the field it belongs to.</summary>
+/// <summary>Collects what a form lacks, each error with the field it belongs to.</summary>
 public sealed class FieldErrors
 {
-    private readonly List<(string Field, string Says)> faults = [];
+    private readonly List<(string Field, string Says)> errors = [];
 
-    /// <summary>The faults so far.</summary>
-    public IReadOnlyList<(string Field, string Says)> Faults => faults;
+    /// <summary>The errors so far.</summary>
+    public IReadOnlyList<(string Field, string Says)> Errors => errors;
 
     /// <summary>A text that must be there and not too long.</summary>
     public string Text(string field, string? value, string what, int most = 120)
     {
         var text = value?.Trim() ?? "";
         if (text.Length == 0)
-            faults.Add((field, $"{what} is missing."));
+            errors.Add((field, $"{what} is missing."));
         else if (text.Length > most)
-            faults.Add((field, $"{what} may have {most} characters."));
+            errors.Add((field, $"{what} may have {most} characters."));
         else if (text.Any(char.IsControl))
-            faults.Add((field, $"{what} holds a character that cannot be kept."));
+            errors.Add((field, $"{what} holds a character that cannot be kept."));
         return text;
     }
 
@@ -26,7 +26,7 @@ public sealed class FieldErrors
     {
         if (value is not null && words.Contains(value))
             return value;
-        faults.Add((field, $"{what}: choose one of {string.Join(", ", words)}."));
+        errors.Add((field, $"{what}: choose one of {string.Join(", ", words)}."));
         return words[0];
     }
 
@@ -35,7 +35,7 @@ public sealed class FieldErrors
     {
         if (value is { } number && number >= least && number <= most)
             return number;
-        faults.Add((field, $"{what} must be a number from {least} to {most}."));
+        errors.Add((field, $"{what} must be a number from {least} to {most}."));
         return least;
     }
 
@@ -44,7 +44,7 @@ public sealed class FieldErrors
     {
         if (value is { Year: >= 1950 and < 2100 } day)
             return day;
-        faults.Add((field, $"{what} must be a day."));
+        errors.Add((field, $"{what} must be a day."));
         return default;
     }
 
@@ -52,6 +52,6 @@ public sealed class FieldErrors
     public void That(string field, bool holds, string says)
     {
         if (!holds)
-            faults.Add((field, says));
+            errors.Add((field, says));
     }
 }

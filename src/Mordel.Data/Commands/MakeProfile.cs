@@ -13,27 +13,27 @@ namespace Mordel.Data.Commands;
 public sealed class MakeProfile(Store store, ProfileList book, TimeProvider clock)
 {
     /// <summary>Keeps it. A profile that comes with Mordel is copied under a name of its own.</summary>
-    public async Task<(Profile? Made, IReadOnlyList<(string Field, string Says)> Faults)> From(
+    public async Task<(Profile? Made, IReadOnlyList<(string Field, string Says)> Errors)> From(
         Profile wished,
         string by,
         CancellationToken cancel
     )
     {
         ArgumentNullException.ThrowIfNull(wished);
-        var wanted = new FieldErrors();
-        wanted.That(
+        var fields = new FieldErrors();
+        fields.That(
             "short",
             wished.Id.Length is > 1 and <= 40
                 && wished.Id.All(c => char.IsAsciiLetterLower(c) || char.IsAsciiDigit(c) || c == '-'),
             "Its short name is made of small letters, digits and hyphens."
         );
-        wanted.That(
+        fields.That(
             "short",
             BuiltInProfiles.Named(wished.Id) is null,
             "A profile that comes with Mordel is not changed; give the copy a name of its own."
         );
-        wanted.Text("name", wished.Name, "Name");
-        wanted.That(
+        fields.Text("name", wished.Name, "Name");
+        fields.That(
             "from",
             wished.InForceFrom >= clock.Today(),
             "It comes into force today or later: tests already made keep the rules they were made under."
@@ -41,13 +41,13 @@ public sealed class MakeProfile(Store store, ProfileList book, TimeProvider cloc
         await using var transaction = await store.Database.BeginTransactionAsync(cancel);
         var versions = (await book.All(cancel)).Where(p => p.Id == wished.Id).ToList();
         var last = versions.MaxBy(p => p.Version);
-        wanted.That(
+        fields.That(
             "from",
             last is null || wished.InForceFrom > last.InForceFrom,
             $"Version {last?.Version} is in force from {last?.InForceFrom:d MMM yyyy}; the next one begins after it."
         );
-        if (wanted.Faults.Count > 0)
-            return (null, wanted.Faults);
+        if (fields.Errors.Count > 0)
+            return (null, fields.Errors);
         // Versions that cannot be read have their numbers too.
         var highest = Math.Max(
             last?.Version ?? 0,
@@ -55,11 +55,11 @@ public sealed class MakeProfile(Store store, ProfileList book, TimeProvider cloc
         );
         var made = wished with { Version = highest + 1, InForceUntil = null };
         var json = ProfileFormat.Write(made);
-        if (ProfileFormat.Read(json, out var faults) != made)
+        if (ProfileFormat.Read(json, out var errors) != made)
         {
-            foreach (var fault in faults.DefaultIfEmpty(new("", "would not come back as it was written")))
-                wanted.That(fault.Place, false, $"This cannot be kept: {fault}.");
-            return (null, wanted.Faults);
+            foreach (var error in errors.DefaultIfEmpty(new("", "would not come back as it was written")))
+                fields.That(error.Place, false, $"This cannot be kept: {error}.");
+            return (null, fields.Errors);
         }
 
         store.Profiles.Add(
@@ -85,12 +85,12 @@ public sealed class MakeProfile(Store store, ProfileList book, TimeProvider cloc
         CancellationToken cancel
     )
     {
-        var wanted = new FieldErrors();
+        var fields = new FieldErrors();
         var authority = await store.Authorities.FirstOrDefaultAsync(a => a.Id == authorityId, cancel);
-        wanted.That("authorityId", authority is not null, "There is no such authority.");
-        wanted.That("profileId", (await book.All(cancel)).Any(p => p.Id == profileId), "There is no such profile.");
-        if (wanted.Faults.Count > 0)
-            return wanted.Faults;
+        fields.That("authorityId", authority is not null, "There is no such authority.");
+        fields.That("profileId", (await book.All(cancel)).Any(p => p.Id == profileId), "There is no such profile.");
+        if (fields.Errors.Count > 0)
+            return fields.Errors;
         authority!.ProfileId = profileId!;
         await store.SaveChangesAsync(cancel);
         return [];

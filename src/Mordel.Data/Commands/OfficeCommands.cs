@@ -25,38 +25,38 @@ public sealed class AddKit(Store store)
 {
     public async Task<IReadOnlyList<(string Field, string Says)>> With(NewKit kit, CancellationToken cancel)
     {
-        var wanted = new FieldErrors();
-        var unit = wanted.OneOf("unit", kit.Unit, "Unit", "psid", "kPa");
-        var on = wanted.Day("calibratedOn", kit.CalibratedOn, "Calibration date");
+        var fields = new FieldErrors();
+        var unit = fields.OneOf("unit", kit.Unit, "Unit", "psid", "kPa");
+        var on = fields.Day("calibratedOn", kit.CalibratedOn, "Calibration date");
         var row = new KitRow
         {
             Id = Guid.CreateVersion7(),
             KeeperId = kit.KeeperId,
-            Kind = wanted.OneOf("kind", kit.Kind, "Kind", [.. Kit.All.Select(k => k.Name)]),
-            Make = wanted.Text("make", kit.Make, "Make"),
-            Model = wanted.Text("model", kit.Model, "Model"),
-            Serial = wanted.Text("serial", kit.Serial, "Serial number", 60),
+            Kind = fields.OneOf("kind", kit.Kind, "Kind", [.. Kit.All.Select(k => k.Name)]),
+            Make = fields.Text("make", kit.Make, "Make"),
+            Model = fields.Text("model", kit.Model, "Model"),
+            Serial = fields.Text("serial", kit.Serial, "Serial number", 60),
             Unit = unit,
-            Resolution = wanted.Number("resolution", kit.Resolution, "Resolution", 0.01m, 10m),
-            Accuracy = wanted.Number("accuracy", kit.Accuracy, "Accuracy", 0.01m, 20m),
+            Resolution = fields.Number("resolution", kit.Resolution, "Resolution", 0.01m, 10m),
+            Accuracy = fields.Number("accuracy", kit.Accuracy, "Accuracy", 0.01m, 20m),
             FullScale = DifferentialUnits.Parse(unit) == DifferentialUnit.Psid ? 15m : 100m,
             CalibratedOn = on,
-            CalibratedBy = wanted.Text("calibratedBy", kit.CalibratedBy, "Who calibrated"),
+            CalibratedBy = fields.Text("calibratedBy", kit.CalibratedBy, "Who calibrated"),
             CalibrationDue = on == default ? on : on.AddYears(1),
         };
         await using var transaction = await store.Database.BeginTransactionAsync(cancel);
-        wanted.That(
+        fields.That(
             "keeperId",
             await store.Users.AnyAsync(u => u.Id == kit.KeeperId, cancel),
             "Choose who has the kit."
         );
-        wanted.That(
+        fields.That(
             "serial",
             !await store.Kits.AnyAsync(k => k.Serial == row.Serial && k.Make == row.Make, cancel),
             $"{row.Make} {row.Serial} is already there."
         );
-        if (wanted.Faults.Count > 0)
-            return wanted.Faults;
+        if (fields.Errors.Count > 0)
+            return fields.Errors;
         foreach (var old in await store.Kits.Where(k => k.KeeperId == kit.KeeperId).ToListAsync(cancel))
             old.KeeperId = null;
         store.Kits.Add(row);
@@ -82,17 +82,17 @@ public sealed class ColourHoses(Store store)
         CancellationToken cancel
     )
     {
-        var wanted = new FieldErrors();
+        var fields = new FieldErrors();
         var kit = await store.Kits.FirstOrDefaultAsync(k => k.Id == kitId && (atTheDesk || k.KeeperId == who), cancel);
-        wanted.That("kitId", kit is not null, "There is no such kit of yours.");
+        fields.That("kitId", kit is not null, "There is no such kit of yours.");
         var chosen = string.Join(
             ' ',
-            wanted.OneOf("high", high, "High hose", Colours),
-            wanted.OneOf("low", low, "Low hose", Colours),
-            wanted.OneOf("bypass", bypass, "Bypass hose", Colours)
+            fields.OneOf("high", high, "High hose", Colours),
+            fields.OneOf("low", low, "Low hose", Colours),
+            fields.OneOf("bypass", bypass, "Bypass hose", Colours)
         );
-        if (wanted.Faults.Count > 0)
-            return wanted.Faults;
+        if (fields.Errors.Count > 0)
+            return fields.Errors;
         kit!.HoseColours = chosen;
         await store.SaveChangesAsync(cancel);
         return [];
@@ -110,20 +110,20 @@ public sealed class AddCertificate(Store store)
         CancellationToken cancel
     )
     {
-        var wanted = new FieldErrors();
+        var fields = new FieldErrors();
         var row = new CertificateRow
         {
             Id = Guid.CreateVersion7(),
             AccountId = certificate.AccountId,
-            Number = wanted.Text("number", certificate.Number, "Certificate number", 60),
+            Number = fields.Text("number", certificate.Number, "Certificate number", 60),
             Types = string.Join(' ', Enum.GetNames<AssemblyType>()),
-            IssuedBy = wanted.Text("issuedBy", certificate.IssuedBy, "Issuing body"),
-            ValidFrom = wanted.Day("from", certificate.From, "First day"),
-            ValidUntil = wanted.Day("until", certificate.Until, "Last day"),
+            IssuedBy = fields.Text("issuedBy", certificate.IssuedBy, "Issuing body"),
+            ValidFrom = fields.Day("from", certificate.From, "First day"),
+            ValidUntil = fields.Day("until", certificate.Until, "Last day"),
         };
-        wanted.That("until", row.ValidUntil >= row.ValidFrom, "The last day lies before the first.");
+        fields.That("until", row.ValidUntil >= row.ValidFrom, "The last day lies before the first.");
         await using var transaction = await store.Database.BeginTransactionAsync(cancel);
-        wanted.That(
+        fields.That(
             "number",
             !await store.Certificates.AnyAsync(
                 c => c.AccountId == row.AccountId && c.Number == row.Number && c.ValidUntil == row.ValidUntil,
@@ -131,13 +131,13 @@ public sealed class AddCertificate(Store store)
             ),
             $"Certificate {row.Number} is already there."
         );
-        wanted.That(
+        fields.That(
             "accountId",
             await store.Users.AnyAsync(u => u.Id == certificate.AccountId, cancel),
             "Choose whose certificate it is."
         );
-        if (wanted.Faults.Count > 0)
-            return wanted.Faults;
+        if (fields.Errors.Count > 0)
+            return fields.Errors;
         store.Certificates.Add(row);
         await store.SaveChangesAsync(cancel);
         await transaction.CommitAsync(cancel);
@@ -185,77 +185,77 @@ public sealed class AddAssembly(Store store, ProfileList profiles)
     public async Task<string[]> Profiles(CancellationToken cancel) =>
         [.. (await profiles.All(cancel)).Select(p => p.Id).Distinct()];
 
-    public async Task<(Guid? Id, IReadOnlyList<(string Field, string Says)> Faults)> With(
+    public async Task<(Guid? Id, IReadOnlyList<(string Field, string Says)> Errors)> With(
         NewAssembly a,
         CancellationToken cancel
     )
     {
-        var wanted = new FieldErrors();
+        var fields = new FieldErrors();
         var owner = new OwnerRow
         {
             Id = Guid.CreateVersion7(),
-            Name = wanted.Text("OwnerName", a.OwnerName, "Owner"),
-            Address = wanted.Text("OwnerAddress", a.OwnerAddress, "Owner's address", 200),
-            Phone = wanted.Text("OwnerPhone", a.OwnerPhone, "Owner's telephone", 40),
+            Name = fields.Text("OwnerName", a.OwnerName, "Owner"),
+            Address = fields.Text("OwnerAddress", a.OwnerAddress, "Owner's address", 200),
+            Phone = fields.Text("OwnerPhone", a.OwnerPhone, "Owner's telephone", 40),
         };
         var authority = new AuthorityRow
         {
             Id = Guid.CreateVersion7(),
-            Name = wanted.Text("Authority", a.Authority, "Authority"),
-            ProfileId = wanted.OneOf("Profile", a.Profile, "Rules", await Profiles(cancel)),
+            Name = fields.Text("Authority", a.Authority, "Authority"),
+            ProfileId = fields.OneOf("Profile", a.Profile, "Rules", await Profiles(cancel)),
         };
         var place = new PlaceRow
         {
             Id = Guid.CreateVersion7(),
-            Name = wanted.Text("PlaceName", a.PlaceName, "Place"),
-            Address = wanted.Text("Address", a.Address, "Address", 200),
-            District = wanted.Text("District", a.District, "District"),
-            Contact = wanted.Text("Contact", a.Contact, "Whom to ask for"),
-            Access = wanted.Text("Access", a.Access, "Way in", 200),
+            Name = fields.Text("PlaceName", a.PlaceName, "Place"),
+            Address = fields.Text("Address", a.Address, "Address", 200),
+            District = fields.Text("District", a.District, "District"),
+            Contact = fields.Text("Contact", a.Contact, "Whom to ask for"),
+            Access = fields.Text("Access", a.Access, "Way in", 200),
         };
         var row = new AssemblyRow
         {
             Id = Guid.CreateVersion7(),
-            Type = wanted.OneOf("Type", a.Type, "Type", Enum.GetNames<AssemblyType>()),
+            Type = fields.OneOf("Type", a.Type, "Type", Enum.GetNames<AssemblyType>()),
             Body =
                 a.Type == nameof(AssemblyType.RP)
-                    ? wanted.OneOf("Body", a.Body, "Body", [.. Bodies.Choices(AssemblyType.RP)])
+                    ? fields.OneOf("Body", a.Body, "Body", [.. Bodies.Choices(AssemblyType.RP)])
                     : null,
             Strainer = a.Strainer,
             FittedCocks = a.FittedCocks,
             BypassLine = a.FireLine && a.BypassLine,
             ReliefPort = a.ReliefPort is null
                 ? null
-                : wanted.Number("ReliefPort", a.ReliefPort, "Relief port", 1m, 500m),
-            Tag = wanted.Text("Tag", a.Tag, "Tag", 40),
-            Make = wanted.Text("Make", a.Make, "Make"),
-            Model = wanted.Text("Model", a.Model, "Model"),
-            Size = wanted.Text("Size", a.Size, "Size", 20),
-            Serial = wanted.Text("Serial", a.Serial, "Serial number", 60),
-            Flow = wanted.OneOf("Flow", a.Flow, "Flow", Enum.GetNames<FlowDirection>()),
-            Location = wanted.Text("Location", a.Location, "Where it stands", 200),
-            Serves = wanted.Text("Serves", a.Serves, "What it feeds"),
-            Hazard = wanted.OneOf("Hazard", a.Hazard, "Hazard", "low", "high"),
-            Protection = wanted.OneOf("Protection", a.Protection, "Protection", "containment", "isolation"),
+                : fields.Number("ReliefPort", a.ReliefPort, "Relief port", 1m, 500m),
+            Tag = fields.Text("Tag", a.Tag, "Tag", 40),
+            Make = fields.Text("Make", a.Make, "Make"),
+            Model = fields.Text("Model", a.Model, "Model"),
+            Size = fields.Text("Size", a.Size, "Size", 20),
+            Serial = fields.Text("Serial", a.Serial, "Serial number", 60),
+            Flow = fields.OneOf("Flow", a.Flow, "Flow", Enum.GetNames<FlowDirection>()),
+            Location = fields.Text("Location", a.Location, "Where it stands", 200),
+            Serves = fields.Text("Serves", a.Serves, "What it feeds"),
+            Hazard = fields.OneOf("Hazard", a.Hazard, "Hazard", "low", "high"),
+            Protection = fields.OneOf("Protection", a.Protection, "Protection", "containment", "isolation"),
             FireLine = a.FireLine,
-            InstalledOn = wanted.Day("InstalledOn", a.InstalledOn, "Day of installation"),
+            InstalledOn = fields.Day("InstalledOn", a.InstalledOn, "Day of installation"),
             HowToFind = place.Access,
         };
         await using var transaction = await store.Database.BeginTransactionAsync(cancel);
-        wanted.That(
+        fields.That(
             "Hazard",
             row is not { Type: nameof(AssemblyType.DC), Hazard: "high" },
             "A double check may not stand on a high hazard."
         );
-        wanted.That(
+        fields.That(
             "Tag",
             !await store.Assemblies.AnyAsync(x => x.Tag == row.Tag, cancel),
             $"Tag {row.Tag} is already on another assembly."
         );
         if (await store.Authorities.FirstOrDefaultAsync(x => x.Name == authority.Name, cancel) is { } known)
-            wanted.That("Profile", known.ProfileId == authority.ProfileId, $"{known.Name} works by {known.ProfileId}.");
-        if (wanted.Faults.Count > 0)
-            return (null, wanted.Faults);
+            fields.That("Profile", known.ProfileId == authority.ProfileId, $"{known.Name} works by {known.ProfileId}.");
+        if (fields.Errors.Count > 0)
+            return (null, fields.Errors);
         owner = await store.Owners.FirstOrDefaultAsync(x => x.Name == owner.Name && x.Address == owner.Address, cancel)
             ?? store.Owners.Add(owner).Entity;
         authority = await store.Authorities.FirstOrDefaultAsync(x => x.Name == authority.Name, cancel)
@@ -285,15 +285,15 @@ public sealed class AddStop(Store store)
         CancellationToken cancel
     )
     {
-        var wanted = new FieldErrors();
-        var day = wanted.Day("day", stop.Day, "Day");
-        wanted.That(
+        var fields = new FieldErrors();
+        var day = fields.Day("day", stop.Day, "Day");
+        fields.That(
             "from",
             stop.From is not null && stop.Until > stop.From,
             "Say from when until when the water may be off."
         );
         await using var transaction = await store.Database.BeginTransactionAsync(cancel);
-        wanted.That(
+        fields.That(
             "day",
             !await store.Stops.AnyAsync(
                 s =>
@@ -305,15 +305,15 @@ public sealed class AddStop(Store store)
             ),
             "This assembly is already in that round."
         );
-        wanted.That("testerId", await store.Users.AnyAsync(u => u.Id == stop.TesterId, cancel), "Choose a tester.");
-        wanted.That(
+        fields.That("testerId", await store.Users.AnyAsync(u => u.Id == stop.TesterId, cancel), "Choose a tester.");
+        fields.That(
             "day",
             await store.Assemblies.AnyAsync(a => a.Id == assemblyId, cancel),
             "There is no such assembly."
         );
-        wanted.That("special", (stop.Special?.Length ?? 0) <= 200, "What is special may have 200 characters.");
-        if (wanted.Faults.Count > 0)
-            return wanted.Faults;
+        fields.That("special", (stop.Special?.Length ?? 0) <= 200, "What is special may have 200 characters.");
+        if (fields.Errors.Count > 0)
+            return fields.Errors;
         var order = await store.Stops.CountAsync(s => s.TesterId == stop.TesterId && s.Day == day, cancel) + 1;
         store.Stops.Add(
             new()

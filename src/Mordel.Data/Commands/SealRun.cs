@@ -54,7 +54,7 @@ public sealed class SealRun(Store store, FindRun find, SealMaker maker, TimeProv
             previous,
             Obstacles(run, day, certificate),
             certificate,
-            Pace.Of(run.Plan, run.State, run.Setup.BegunAt)
+            Pace.FindHasty(run.Plan, run.State, run.Setup.BegunAt)
         );
     }
 

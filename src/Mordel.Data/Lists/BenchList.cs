@@ -116,7 +116,7 @@ public sealed class BenchList(Store store)
         var attempts = await Lines(handed).ToListAsync(cancel);
         var marks = await handed.Select(a => new { a.AccountId, a.Marks }).ToListAsync(cancel);
         var lost = marks
-            .SelectMany(a => LostMarks.Of(a.Marks).Select(title => (a.AccountId, title)))
+            .SelectMany(a => LostMarks.Find(a.Marks).Select(title => (a.AccountId, title)))
             .Distinct()
             .GroupBy(x => x.title)
             .Select(g => (g.Key, g.Count()))

@@ -6,7 +6,7 @@ namespace Mordel.Data.Lists;
 public static class LostMarks
 {
     /// <summary>The titles, in the sheet's order.</summary>
-    public static IReadOnlyList<string> Of(string marks)
+    public static IReadOnlyList<string> Find(string marks)
     {
         using var sheet = JsonDocument.Parse(marks);
         return

@@ -39,7 +39,7 @@ public sealed class ProfileList(Store store)
         )
         {
             if (
-                ProfileFormat.ReadKept(row.Json, out var faults) is { } profile
+                ProfileFormat.ReadKept(row.Json, out var errors) is { } profile
                 && profile.Id == row.ProfileId
                 && profile.Version == row.Version
             )
@@ -49,7 +49,7 @@ public sealed class ProfileList(Store store)
                     new(
                         row.ProfileId,
                         row.Version,
-                        string.Join("; ", faults.Take(3).DefaultIfEmpty(new("", "it is another profile's")))
+                        string.Join("; ", errors.Take(3).DefaultIfEmpty(new("", "it is another profile's")))
                     )
                 );
         }

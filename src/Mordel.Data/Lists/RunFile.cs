@@ -30,7 +30,7 @@ public sealed record RunFile(RunRow Row, RunSetup Setup, IReadOnlyList<ReceivedE
     public RunLog Log => field ??= RunLog.Empty.With(Received.Select(r => r.Entry));
 
     /// <summary>Where the run stands.</summary>
-    public RunState State => field ??= Replay.Of(Plan, Log);
+    public RunState State => field ??= Replay.Run(Plan, Log);
 
     /// <summary>Entries that are kept and cannot be read.</summary>
     public IReadOnlyList<UnreadableEntry> Unreadable { get; init; } = [];
@@ -117,16 +117,16 @@ public sealed class FindRun(Store store, SetupReader setups, SealReader seals)
         var (received, unreadable) = (new List<ReceivedEntry>(), new List<UnreadableEntry>());
         foreach (var row in rows)
         {
-            var faults = new List<InputError>();
+            var errors = new List<InputError>();
             if (
-                Node.Root(row.Json, faults) is { } node
+                Node.Root(row.Json, errors) is { } node
                 && EntryFormat.Read(node) is { } entry
-                && faults.Count == 0
+                && errors.Count == 0
                 && entry.Id.Value == row.EntryId
             )
                 received.Add(new(entry, row.ReceivedAt));
             else
-                unreadable.Add(new(row.EntryId, string.Join("; ", faults.DefaultIfEmpty(new("", "it is another's")))));
+                unreadable.Add(new(row.EntryId, string.Join("; ", errors.DefaultIfEmpty(new("", "it is another's")))));
         }
 
         return ([.. received.OrderBy(r => r.Entry.Tick).ThenBy(r => r.Entry.Id.Value)], unreadable);

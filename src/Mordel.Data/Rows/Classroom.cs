@@ -37,7 +37,7 @@ public sealed class AssignmentRow
 }
 
 /// <summary>
-/// A learner's test at the bench, handed in and marked. The tape is what happened; the marks can be made from it again
+/// A learner's test at the bench, handed in and marked. The recording is what happened; the marks can be made from it again
 /// at any time.
 /// </summary>
 public sealed class AttemptRow
@@ -53,7 +53,7 @@ public sealed class AttemptRow
     public required string Recording { get; set; }
     public DateTimeOffset HandedInAt { get; set; }
 
-    /// <summary>Projections of the tape: the marks as text, and what lists show.</summary>
+    /// <summary>Projections of the recording: the marks as text, and what lists show.</summary>
     public required string Marks { get; set; }
     public int Seconds { get; set; }
     public int Percent { get; set; }

@@ -43,7 +43,7 @@ public sealed class ChainCheck(SigningKeys keys)
             }
 
             expected = link.Sequence + 1;
-            if (ContentHash.Of(link.Link) != link.Hash || SealFormat.ReadLink(link.Link) is not { } read)
+            if (ContentHash.Compute(link.Link) != link.Hash || SealFormat.ReadLink(link.Link) is not { } read)
                 wrong.Add($"Seal {link.Sequence} of this assembly is not as it was made.");
             else if (!keys.Verifies(read.Key, link.Hash, link.Signature))
                 wrong.Add($"The signature under seal {link.Sequence} of this assembly does not hold.");

@@ -41,10 +41,10 @@ public sealed class EarlierForm(SigningKeys keys)
             seal.Certificate,
             outcome,
             at,
-            ContentHash.Of(seal.Ink),
+            ContentHash.Compute(seal.Ink),
             seal.PreviousHash
         );
-        return ContentHash.Of(EarlierSealFormat.Canonical(head, log)) == hash && keys.AnyVerifies(hash, signature);
+        return ContentHash.Compute(EarlierSealFormat.Canonical(head, log)) == hash && keys.AnyVerifies(hash, signature);
     }
 
     /// <summary>Whether an amendment is as it was signed then.</summary>
@@ -56,6 +56,6 @@ public sealed class EarlierForm(SigningKeys keys)
             return false;
         var text =
             $"mordel.amendment/1\n{row.Id:D}\n{row.RunId:D}\n{row.At.UtcDateTime:yyyy-MM-ddTHH:mm:ss.fffZ}\n{row.By}\n{previous}\n{row.Text}\n";
-        return ContentHash.Of(text) == hash && keys.AnyVerifies(hash, signature);
+        return ContentHash.Compute(text) == hash && keys.AnyVerifies(hash, signature);
     }
 }

@@ -56,7 +56,7 @@ public sealed class FileCheck(IPaperSetter setter, IReadOnlyDictionary<string, E
             );
         says.Add($"Report {seal.Number}.");
         if (Link(new(seal.Link, seal.Signature), says, broken) is { } link)
-            Pages(seal, link, ContentHash.Of(pages), says, broken);
+            Pages(seal, link, ContentHash.Compute(pages), says, broken);
         return new(says, broken);
     }
 
@@ -71,7 +71,11 @@ public sealed class FileCheck(IPaperSetter setter, IReadOnlyDictionary<string, E
                 $"Its pages were set later and attested with the key {attested.Key}, which is not among the keys given."
             );
         else if (
-            !SigningKeys.Verifies(key, PaperAttestation.Statement(paper, ContentHash.Of(seal.Link)), attested.Signature)
+            !SigningKeys.Verifies(
+                key,
+                PaperAttestation.Statement(paper, ContentHash.Compute(seal.Link)),
+                attested.Signature
+            )
         )
             broken.Add("Its pages are not those that the installation has attested.");
         else
@@ -85,14 +89,14 @@ public sealed class FileCheck(IPaperSetter setter, IReadOnlyDictionary<string, E
         var (says, broken) = (new List<string>(), new List<string>());
         if (Text(file) is not { } text)
             return new([], ["This file is neither a PDF nor text in UTF-8."]);
-        if (SealedFileFormat.ReadReport(text, out var faults) is not { } report)
-            return new([], [$"This is no sealed report that can be read: {string.Join("; ", faults.Take(3))}."]);
+        if (SealedFileFormat.ReadReport(text, out var errors) is not { } report)
+            return new([], [$"This is no sealed report that can be read: {string.Join("; ", errors.Take(3))}."]);
         broken.AddRange(report.Broken.Select(b => $"Its own installation has found it broken: {b}"));
         if (report.Seal is null)
             broken.Add("There is no seal over it.");
         else if (
             Link(report.Seal, says, broken) is { } link
-            && (link.Record != ContentHash.Of(report.Record) || link.Amendment is not null)
+            && (link.Record != ContentHash.Compute(report.Record) || link.Amendment is not null)
         )
             broken.Add("The record is not the one that was sealed.");
         var run = SealedRunFormat.Read(report.Record, new TextParts([report.Profile, report.Sheet]), out var wrong);
@@ -121,7 +125,7 @@ public sealed class FileCheck(IPaperSetter setter, IReadOnlyDictionary<string, E
         if (Link(amendment.Seal, says, broken) is not { } link)
             return;
         if (
-            link.Record != ContentHash.Of(amendment.Record)
+            link.Record != ContentHash.Compute(amendment.Record)
             || SealFormat.ReadAmendment(amendment.Record) is not { } read
         )
             broken.Add("An amendment is not the one that was sealed.");
@@ -141,7 +145,7 @@ public sealed class FileCheck(IPaperSetter setter, IReadOnlyDictionary<string, E
 
         if (!keys.TryGetValue(link.Key, out var key))
             broken.Add($"It is signed with the key {link.Key}, which is not among the keys given.");
-        else if (!SigningKeys.Verifies(key, ContentHash.Of(seal.Link), seal.Signature))
+        else if (!SigningKeys.Verifies(key, ContentHash.Compute(seal.Link), seal.Signature))
             broken.Add("The signature under its seal does not hold.");
         else
             says.Add(

@@ -86,7 +86,7 @@ public sealed class InstallationCheck(Store store, SealReader reader, SigningKey
         await foreach (var text in store.KeptTexts.AsNoTracking().AsAsyncEnumerable().WithCancellation(cancel))
         {
             there.Add(text.Hash);
-            if (Packed.Unpack(text.Text) is not { } unpacked || ContentHash.Of(unpacked) != text.Hash)
+            if (Packed.Unpack(text.Text) is not { } unpacked || ContentHash.Compute(unpacked) != text.Hash)
                 broken.Add(
                     (
                         Alarms.Installation,
@@ -133,7 +133,7 @@ public sealed class InstallationCheck(Store store, SealReader reader, SigningKey
                 // Texts that are still in memory would hide that they are gone.
                 if (report is not { Run: not null, RecordText: { } record })
                     continue;
-                var pieces = SealedRecord.Of(record);
+                var pieces = SealedRecord.Read(record);
                 foreach (
                     var lacking in new[] { pieces.Profile, pieces.Sheet }.Where(h => h.Length > 0 && !texts.Contains(h))
                 )

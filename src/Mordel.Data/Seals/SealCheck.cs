@@ -42,19 +42,19 @@ public sealed class SealCheck(SigningKeys keys, ISetupParts parts)
         var text = RecordOf(own[0], seal, "The record", broken);
         var run =
             text is null ? null
-            : SealedRunFormat.Read(text, parts, out var faults) is { } read ? read
-            : Unreadable(faults, broken);
+            : SealedRunFormat.Read(text, parts, out var errors) is { } read ? read
+            : Unreadable(errors, broken);
         report = report with
         {
             Run = run,
             RecordText = text,
-            Record = text is null ? null : ContentHash.Of(text),
+            Record = text is null ? null : ContentHash.Compute(text),
             Seal = seal,
         };
         report = report with { Amendments = [.. Amendments(row, earlier, broken)] };
         if (run is null)
             return report;
-        var pieces = SealedRecord.Of(text!);
+        var pieces = SealedRecord.Read(text!);
         Compare(row, run, pieces, broken);
         Entries(row, run, pieces, broken);
         Results(row, run, broken);
@@ -76,16 +76,16 @@ public sealed class SealCheck(SigningKeys keys, ISetupParts parts)
         var seal = Link(own, row, broken);
         if (RecordOf(own, seal, "The record", broken) is not { } text)
             return broken;
-        if (SealedRunFormat.Read(text, parts, out var faults) is { } run)
-            Compare(row, run, SealedRecord.Of(text), broken);
+        if (SealedRunFormat.Read(text, parts, out var errors) is { } run)
+            Compare(row, run, SealedRecord.Read(text), broken);
         else
-            Unreadable(faults, broken);
+            Unreadable(errors, broken);
         return broken;
     }
 
     private SignedLink? Link(SealRow row, RunRow run, List<string> broken)
     {
-        if (ContentHash.Of(row.Link) != row.Hash || SealFormat.ReadLink(row.Link) is not { } link)
+        if (ContentHash.Compute(row.Link) != row.Hash || SealFormat.ReadLink(row.Link) is not { } link)
         {
             broken.Add($"The seal (number {row.Number}) is not as it was made.");
             return null;
@@ -111,14 +111,14 @@ public sealed class SealCheck(SigningKeys keys, ISetupParts parts)
             return null;
         }
 
-        if (seal is not null && ContentHash.Of(text) != seal.Link.Record)
+        if (seal is not null && ContentHash.Compute(text) != seal.Link.Record)
             broken.Add($"{what} is not the one that was sealed.");
         return text;
     }
 
-    private static SealedRun? Unreadable(IEnumerable<InputError> faults, List<string> broken)
+    private static SealedRun? Unreadable(IEnumerable<InputError> errors, List<string> broken)
     {
-        broken.Add($"The record cannot be read: {string.Join("; ", faults.Take(3))}.");
+        broken.Add($"The record cannot be read: {string.Join("; ", errors.Take(3))}.");
         return null;
     }
 

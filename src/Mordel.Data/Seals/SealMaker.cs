@@ -50,8 +50,8 @@ public sealed class SealMaker(SealWriter writer, IPaperSetter paper, Installatio
             ),
         };
         var record = SealedRunFormat.Write(run);
-        var printed = paper.Set(new(run.Report, ContentHash.Of(record), [], []));
-        await writer.Append(row.AssemblyId, row.Id, null, record, ContentHash.Of(printed), signing.At, cancel);
+        var printed = paper.Set(new(run.Report, ContentHash.Compute(record), [], []));
+        await writer.Append(row.AssemblyId, row.Id, null, record, ContentHash.Compute(printed), signing.At, cancel);
         Projection.Write(row, run, clock.DayOf(signing.At), clock.Today());
     }
 }

@@ -43,14 +43,14 @@ public sealed class SealWriter(Store store, SigningKeys keys, Alarms alarms)
             Number = ledger.Count + 1,
             Run = run,
             Amendment = amendment,
-            Record = ContentHash.Of(record),
+            Record = ContentHash.Compute(record),
             Paper = paper,
             Previous = head.Last,
             At = at,
             Key = keys.Id,
         };
         var text = SealFormat.Write(link);
-        var hash = ContentHash.Of(text);
+        var hash = ContentHash.Compute(text);
         var row = new SealRow
         {
             Number = link.Number,

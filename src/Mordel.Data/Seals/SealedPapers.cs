@@ -26,7 +26,7 @@ public sealed class SealedPapers(IPaperSetter setter, SigningKeys keys, ISetupPa
         if (!report.Holds)
             return pages;
         var seal = report.Amendments is [.., var last] ? last.Seal : report.Seal!;
-        var paper = ContentHash.Of(pages);
+        var paper = ContentHash.Compute(pages);
         var attested =
             seal.Link.Paper == paper
                 ? null
@@ -43,7 +43,7 @@ public sealed class SealedPapers(IPaperSetter setter, SigningKeys keys, ISetupPa
         ArgumentNullException.ThrowIfNull(report);
         if (report is not { Run: not null, RecordText: { } record })
             return null;
-        var pieces = SealedRecord.Of(record);
+        var pieces = SealedRecord.Read(record);
         return SealedFileFormat.Write(
             new SealedFile(
                 record,

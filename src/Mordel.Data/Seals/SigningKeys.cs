@@ -236,7 +236,7 @@ public sealed class SigningKeys(string folder) : IDisposable
     public static string IdOf(ECDsa key)
     {
         ArgumentNullException.ThrowIfNull(key);
-        return ContentHash.Of(key.ExportSubjectPublicKeyInfo())[..16];
+        return ContentHash.Compute(key.ExportSubjectPublicKeyInfo())[..16];
     }
 
     /// <summary>What the key before signs when another follows it.</summary>

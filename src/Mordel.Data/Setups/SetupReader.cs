@@ -21,8 +21,8 @@ public sealed class SetupReader(Store store, SetupStore shelf)
     public async Task<RunSetup> Read(string setup, CancellationToken cancel)
     {
         await Fetch([setup], cancel);
-        return RunSetupFormat.Read(setup, shelf, out var faults)
-            ?? throw new DamagedException($"What the run was made with cannot be read: {string.Join("; ", faults)}.");
+        return RunSetupFormat.Read(setup, shelf, out var errors)
+            ?? throw new DamagedException($"What the run was made with cannot be read: {string.Join("; ", errors)}.");
     }
 
     /// <summary>Fetches the texts that these documents name by hash.</summary>
@@ -43,7 +43,7 @@ public sealed class SetupReader(Store store, SetupStore shelf)
     {
         foreach (var text in new[] { RunSetupFormat.ProfileText(setup), RunSetupFormat.SheetText(setup) })
         {
-            var hash = ContentHash.Of(text);
+            var hash = ContentHash.Compute(text);
             if (
                 store.KeptTexts.Local.Any(t => t.Hash == hash)
                 || await store.KeptTexts.AnyAsync(t => t.Hash == hash, cancel)

@@ -24,7 +24,7 @@ public sealed class SetupStore : ISetupParts
     /// <returns>Whether it was what its name says.</returns>
     public bool Put(string hash, string text)
     {
-        if (ContentHash.Of(text) != hash)
+        if (ContentHash.Compute(text) != hash)
             return false;
         if (texts.Count >= Most)
         {

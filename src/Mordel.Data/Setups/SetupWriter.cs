@@ -247,10 +247,10 @@ public static class SetupWriter
     {
         var complete = RunSetupFormat.WriteComplete(setup);
         if (
-            RunSetupFormat.Read(complete, null, out var faults) is { } again
+            RunSetupFormat.Read(complete, null, out var errors) is { } again
             && RunSetupFormat.WriteComplete(again) == complete
         )
             return null;
-        return $"The register holds something that cannot be kept with a run: {string.Join("; ", faults)}.";
+        return $"The register holds something that cannot be kept with a run: {string.Join("; ", errors)}.";
     }
 }

@@ -128,7 +128,7 @@ public sealed class EarlierRunUpgrade(
             row.SignedAt.Value
         );
         var verdict = Kept(row, setup);
-        var state = Replay.Of(setup.Plan, log);
+        var state = Replay.Run(setup.Plan, log);
         var run = new SealedRun
         {
             Setup = setup,

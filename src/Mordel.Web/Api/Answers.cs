@@ -1,5 +1,6 @@
 using System.Collections.Immutable;
 using System.Text;
+using System.Text.Json.Serialization;
 using Microsoft.AspNetCore.Authentication;
 using Microsoft.AspNetCore.Authentication.Cookies;
 using Mordel.Core.Hydraulics;
@@ -10,17 +11,20 @@ using Mordel.Web.Application;
 namespace Mordel.Web.Api;
 
 /// <summary>
-/// A refusal in the shape that every part of the API uses: what happened, and each fault with its place.
+/// A refusal in the shape that every part of the API uses: what happened, and each error with its place.
 /// </summary>
-public sealed record ProblemAnswer(string Error, IReadOnlyList<InputError> Faults);
+public sealed record ProblemAnswer(
+    string Error,
+    [property: JsonPropertyName("faults")] IReadOnlyList<InputError> Errors
+);
 
 /// <summary>Answers shared by the endpoints.</summary>
 public static class Answers
 {
-    /// <summary>400 with faults.</summary>
-    public static IResult Bad(ImmutableArray<InputError> faults) =>
+    /// <summary>400 with errors.</summary>
+    public static IResult Bad(ImmutableArray<InputError> errors) =>
         Results.Json(
-            new ProblemAnswer("The input cannot be used. Nothing of it was kept.", faults),
+            new ProblemAnswer("The input cannot be used. Nothing of it was kept.", errors),
             statusCode: StatusCodes.Status400BadRequest
         );
 

@@ -7,7 +7,7 @@ using Mordel.Web.Application;
 
 namespace Mordel.Web.Api;
 
-/// <summary>Where tapes of the bench are handed in and fetched.</summary>
+/// <summary>Where recordings of the bench are handed in and fetched.</summary>
 public static class BenchApi
 {
     /// <summary>Maps the endpoints.</summary>
@@ -33,7 +33,7 @@ public static class BenchApi
             .Produces<JsonElement>()
             .Produces<ProblemAnswer>(StatusCodes.Status404NotFound);
         bench
-            .MapGet("/attempts/{id:guid}/tape", TapeOf)
+            .MapGet("/attempts/{id:guid}/tape", RecordingOf)
             .WithSummary("The tape of an attempt")
             .WithDescription("/formats/tape.schema.json")
             .Produces<JsonElement>()
@@ -59,13 +59,16 @@ public static class BenchApi
             return Answers.Refused("This key may only read.", StatusCodes.Status403Forbidden);
         if (await Answers.Text(http, cancel) is not { } text)
             return Answers.Bad([new("", "the text is not UTF-8")]);
-        if (RecordingFormat.ReadHandedIn(text, out var assignment, out var tapeText, out var faults) is not { } tape)
-            return Answers.Bad(faults);
+        if (
+            RecordingFormat.ReadHandedIn(text, out var assignment, out var tapeText, out var errors)
+            is not { } recording
+        )
+            return Answers.Bad(errors);
         return await Answers.InTurn(
             "tape",
             async () =>
             {
-                var reply = await command.Take(tape, tapeText, http.User.Asker(), assignment, cancel);
+                var reply = await command.Take(recording, tapeText, http.User.Asker(), assignment, cancel);
                 return reply.Refusal is { } why
                     ? Answers.Refused(why)
                     : Results.Json(new { id = reply.Value, at = $"/bench/attempts/{reply.Value}" }, RunApi.Json);
@@ -79,7 +82,12 @@ public static class BenchApi
             ? Results.Text(attempt.Marks, "application/json")
             : NoAttempt();
 
-    private static async Task<IResult> TapeOf(Guid id, HttpContext http, BenchList book, CancellationToken cancel) =>
+    private static async Task<IResult> RecordingOf(
+        Guid id,
+        HttpContext http,
+        BenchList book,
+        CancellationToken cancel
+    ) =>
         await book.Attempt(id, http.User.Asker(), cancel) is { } attempt
             ? Results.Text(attempt.Recording, "application/json")
             : NoAttempt();

@@ -127,12 +127,12 @@ public static class GaugeApi
                 var one in text.Split('\n', StringSplitOptions.RemoveEmptyEntries | StringSplitOptions.TrimEntries)
             )
             {
-                if (GaugeLine.Read(one, out var faults) is { } line)
+                if (GaugeLine.Read(one, out var errors) is { } line)
                     hub.Pass(id, line);
                 else
                     await Send(
                         socket,
-                        JsonSerializer.Serialize(new ProblemAnswer("This line cannot be used.", faults), RunApi.Json),
+                        JsonSerializer.Serialize(new ProblemAnswer("This line cannot be used.", errors), RunApi.Json),
                         http.RequestAborted
                     );
             }

@@ -180,9 +180,9 @@ public static class RegisterApi
     {
         if (await Answers.Text(http, cancel) is not { } text)
             return Answers.Bad([new("", "the text is not UTF-8")]);
-        return TestRecordFormat.Read(text, out var faults, await book.InForce(clock.Today(), cancel)) is { } record
+        return TestRecordFormat.Read(text, out var errors, await book.InForce(clock.Today(), cancel)) is { } record
             ? Results.Text(VerdictFormat.Write(record.Judge(), indented: true), "application/json")
-            : Answers.Bad(faults);
+            : Answers.Bad(errors);
     }
 
     private static async Task<IResult> Simulate(
@@ -197,8 +197,8 @@ public static class RegisterApi
             return Answers.Bad([new("needle", "0, or seconds from 0.25 to 60")]);
         if (await Answers.Text(http, cancel) is not { } text)
             return Answers.Bad([new("", "the text is not UTF-8")]);
-        if (ScenarioFormat.Read(text, out var faults, await book.InForce(clock.Today(), cancel)) is not { } scenario)
-            return Answers.Bad(faults);
+        if (ScenarioFormat.Read(text, out var errors, await book.InForce(clock.Today(), cancel)) is not { } scenario)
+            return Answers.Bad(errors);
         // A page has its own core and asks here only when that did not load.
         return await Answers.InTurn(
             "",

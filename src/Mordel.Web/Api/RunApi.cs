@@ -138,14 +138,14 @@ public static class RunApi
     public static RunView ViewOf(RunFile run)
     {
         ArgumentNullException.ThrowIfNull(run);
-        return RunViews.Of(run.Plan, run.Log, run.Flow, run.IsSealed, Contact(run.Setup)) with
+        return RunViews.Build(run.Plan, run.Log, run.Flow, run.IsSealed, Contact(run.Setup)) with
         {
             Unreadable = [.. run.Unreadable.Select(u => $"Entry {u.Id} cannot be read: {u.Why}.")],
         };
     }
 
     private static RunView ViewOf(SealedRun run) =>
-        RunViews.Of(run.Setup.Plan, run.Entries, run.Setup.Assembly.Flow, isSealed: true, Contact(run.Setup));
+        RunViews.Build(run.Setup.Plan, run.Entries, run.Setup.Assembly.Flow, isSealed: true, Contact(run.Setup));
 
     // The person without the telephone number behind the name.
     private static string Contact(RunSetup setup) => setup.Place.Contact.Split(',')[0].Trim();
@@ -204,9 +204,9 @@ public static class RunApi
     {
         if (await Answers.Text(http, cancel) is not { } body)
             return Answers.Bad([new("", "the text is not UTF-8")]);
-        var entries = EntryFormat.ReadBatch(body, out var faults);
-        if (!faults.IsEmpty)
-            return Answers.Bad(faults);
+        var entries = EntryFormat.ReadBatch(body, out var errors);
+        if (!errors.IsEmpty)
+            return Answers.Bad(errors);
         var taken = await take.Into(id, http.User.Id(), entries, cancel);
         if (taken.Refusal is { } why)
             return Answers.Refused(

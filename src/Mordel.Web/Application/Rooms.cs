@@ -44,5 +44,5 @@ public static class Rooms
     [Today, Register, Classes, Bench, Sheets, Rules, KitsAndPeople];
 
     /// <summary>The rooms that somebody has.</summary>
-    public static IEnumerable<RoomEntry> Of(ClaimsPrincipal who) => All.Where(r => r.IsFor(who));
+    public static IEnumerable<RoomEntry> OpenTo(ClaimsPrincipal who) => All.Where(r => r.IsFor(who));
 }

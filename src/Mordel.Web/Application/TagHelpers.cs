@@ -21,7 +21,7 @@ public sealed class RigFigureTagHelper : TagHelper
         output.TagMode = TagMode.StartTagAndEndTag;
         output.Attributes.SetAttribute("class", "rig-figure");
         output.Content.SetHtmlContent(
-            RigDrawing.Of(
+            RigDrawing.Draw(
                 new(
                     state,
                     WaterSketch.Nothing.After(state),

@@ -26,7 +26,7 @@ public sealed class ClassModel(BenchList book, RunClass classes, KitsAndPeopleLi
 {
     public ClassGlance Glance { get; private set; } = null!;
     public IReadOnlyList<Mordel.Data.Rows.Account> Others { get; private set; } = [];
-    public IReadOnlyList<(string Field, string Says)> Faults { get; private set; } = [];
+    public IReadOnlyList<(string Field, string Says)> Errors { get; private set; } = [];
     public AssignmentInput Input { get; private set; } = new() { Seed = Random.Shared.Next(1, 100_000) };
 
     public async Task<IActionResult> OnGetAsync(Guid id, CancellationToken cancel)
@@ -52,8 +52,8 @@ public sealed class ClassModel(BenchList book, RunClass classes, KitsAndPeopleLi
             Rules = input.Rules ?? "exam",
             Seed = input.Seed,
         }.RigText;
-        Faults = await classes.Assign(id, input.Title, rig, input.Minutes, input.Due, User.Asker(), cancel);
-        return Faults.Count == 0 ? RedirectToPage() : await OnGetAsync(id, cancel);
+        Errors = await classes.Assign(id, input.Title, rig, input.Minutes, input.Due, User.Asker(), cancel);
+        return Errors.Count == 0 ? RedirectToPage() : await OnGetAsync(id, cancel);
     }
 
     public Task<IActionResult> OnPostJoinAsync(Guid id, Guid learner, CancellationToken cancel) =>
@@ -66,7 +66,7 @@ public sealed class ClassModel(BenchList book, RunClass classes, KitsAndPeopleLi
     {
         if (await classes.Join(id, learner, isIn, User.Asker(), cancel) is not { } why)
             return RedirectToPage();
-        Faults = [("learner", why)];
+        Errors = [("learner", why)];
         return await OnGetAsync(id, cancel);
     }
 }

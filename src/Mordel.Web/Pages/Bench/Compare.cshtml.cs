@@ -12,8 +12,8 @@ public sealed class CompareModel(BenchList book) : PageModel
 {
     public AttemptRow First { get; private set; } = null!;
 
-    /// <summary>Titles and addresses of the tapes; without an address the browser makes the careful tester's.</summary>
-    public string Tapes { get; private set; } = "";
+    /// <summary>Titles and addresses of the recordings; without an address the browser makes the careful tester's.</summary>
+    public string Recordings { get; private set; } = "";
 
     public async Task<IActionResult> OnGetAsync(Guid a, Guid? b, CancellationToken cancel)
     {
@@ -23,7 +23,7 @@ public sealed class CompareModel(BenchList book) : PageModel
         if (b is not null && second is null)
             return NotFound();
         First = first;
-        Tapes = JsonSerializer.Serialize(
+        Recordings = JsonSerializer.Serialize(
             new[]
             {
                 new { title = Title(first), url = (string?)$"/api/bench/attempts/{a}/tape" },

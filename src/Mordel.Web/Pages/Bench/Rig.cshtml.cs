@@ -8,7 +8,7 @@ using Mordel.Web.Application;
 namespace Mordel.Web.Pages.Bench;
 
 /// <summary>
-/// A rig under a learner's hands. The water runs in the browser; the server gives the rig and takes the tape.
+/// A rig under a learner's hands. The water runs in the browser; the server gives the rig and takes the recording.
 /// </summary>
 public sealed class RigModel(BenchList book, KitsAndPeopleList people) : PageModel
 {
@@ -17,7 +17,7 @@ public sealed class RigModel(BenchList book, KitsAndPeopleList people) : PageMod
     /// <summary>The rig as text; empty where the page's own form says it.</summary>
     public string RigText { get; private set; } = "";
 
-    /// <summary>Under which name this device keeps the tape.</summary>
+    /// <summary>Under which name this device keeps the recording.</summary>
     public string Key { get; private set; } = "";
     public int Minutes { get; private set; }
     public Guid? Assignment { get; private set; }
@@ -51,10 +51,10 @@ public sealed class RigModel(BenchList book, KitsAndPeopleList people) : PageMod
         Minutes = choice.Minutes is > 0 and <= 120 ? choice.Minutes : 0;
         Flow = Enum.TryParse<FlowDirection>(choice.Flow, out var way) && Enum.IsDefined(way) ? way.ToString() : Flow;
         Key =
-            $"{mode} {choice.Seed} {(string.IsNullOrEmpty(choice.Rig) ? choice.Procedure : ContentHash.Of(choice.Rig)[..12])} {User.Id()}";
+            $"{mode} {choice.Seed} {(string.IsNullOrEmpty(choice.Rig) ? choice.Procedure : ContentHash.Compute(choice.Rig)[..12])} {User.Id()}";
         // What a link asks for and cannot be: the page says so, and offers the choice again.
-        return RigText.Length > 0 && RecordingFormat.ReadRig(RigText, out var faults) is null
-            ? Redirect($"/bench?problem={Uri.EscapeDataString(string.Join(" ", faults.Select(f => f.ToString())))}")
+        return RigText.Length > 0 && RecordingFormat.ReadRig(RigText, out var errors) is null
+            ? Redirect($"/bench?problem={Uri.EscapeDataString(string.Join(" ", errors.Select(f => f.ToString())))}")
             : Page();
     }
 }

@@ -17,10 +17,10 @@ public sealed class IndexModel(BenchList book, RunClass classes) : PageModel
 
     public async Task<IActionResult> OnPostAsync(string? name, CancellationToken cancel)
     {
-        var faults = await classes.Begin(name, User.Id(), cancel);
-        if (faults.Count == 0)
+        var errors = await classes.Begin(name, User.Id(), cancel);
+        if (errors.Count == 0)
             return RedirectToPage();
-        Problem = string.Join(" ", faults.Select(f => f.Says));
+        Problem = string.Join(" ", errors.Select(f => f.Says));
         await OnGetAsync(cancel);
         return Page();
     }

@@ -20,7 +20,7 @@ public sealed class IndexModel(
 ) : PageModel
 {
     public IReadOnlyList<PersonLine> People { get; private set; } = [];
-    public IReadOnlyList<(string Field, string Says)> Faults { get; private set; } = [];
+    public IReadOnlyList<(string Field, string Says)> Errors { get; private set; } = [];
     public DateOnly Today => clock.Today();
     public bool MayAdd => User.IsAtTheDesk();
 
@@ -84,19 +84,19 @@ public sealed class IndexModel(
             UserName = wanted.Text("userName", userName, "Name to sign in with", 100),
         };
         var theirs = wanted.OneOf("role", role, "Role", Roles.All);
-        if (wanted.Faults.Count > 0)
-            return await Shown(wanted.Faults, cancel);
+        if (wanted.Errors.Count > 0)
+            return await Shown(wanted.Errors, cancel);
         var made = await users.CreateAsync(account, password ?? "");
         if (made.Succeeded)
             await users.AddToRoleAsync(account, theirs);
         return await Shown([.. made.Errors.Select(e => ("password", e.Description))], cancel);
     }
 
-    private async Task<IActionResult> Shown(IReadOnlyList<(string Field, string Says)> faults, CancellationToken cancel)
+    private async Task<IActionResult> Shown(IReadOnlyList<(string Field, string Says)> errors, CancellationToken cancel)
     {
-        if (faults.Count == 0)
+        if (errors.Count == 0)
             return Redirect("/kits-and-people");
-        Faults = faults;
+        Errors = errors;
         await OnGet(cancel);
         return Page();
     }

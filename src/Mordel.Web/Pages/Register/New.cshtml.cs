@@ -11,7 +11,7 @@ namespace Mordel.Web.Pages.Register;
 public sealed class NewModel(AddAssembly add) : PageModel
 {
     public NewAssembly Entered { get; private set; } = new();
-    public IReadOnlyList<(string Field, string Says)> Faults { get; private set; } = [];
+    public IReadOnlyList<(string Field, string Says)> Errors { get; private set; } = [];
 
     public string[] Profiles { get; private set; } = [];
 
@@ -20,8 +20,8 @@ public sealed class NewModel(AddAssembly add) : PageModel
     public async Task<IActionResult> OnPost(NewAssembly assembly, CancellationToken cancel)
     {
         Entered = assembly;
-        var (id, faults) = await add.With(assembly, cancel);
-        Faults = faults;
+        var (id, errors) = await add.With(assembly, cancel);
+        Errors = errors;
         await OnGet(cancel);
         return id is null ? Page() : Redirect($"/register/{id}");
     }

@@ -21,7 +21,7 @@ public sealed class PassportModel(PassportOf passport, KitsAndPeopleList people,
     public PassportView View { get; private set; } = null!;
     public string? Chart { get; private set; }
     public IReadOnlyList<Data.Rows.Account> Testers { get; private set; } = [];
-    public IReadOnlyList<(string Field, string Says)> Faults { get; private set; } = [];
+    public IReadOnlyList<(string Field, string Says)> Errors { get; private set; } = [];
     public DateOnly Today => clock.Today();
 
     /// <summary>The two readings that tell most about a type over the years.</summary>
@@ -42,7 +42,7 @@ public sealed class PassportModel(PassportOf passport, KitsAndPeopleList people,
         var limit = Sound
             .SelectMany(r => r.Verdict.Items)
             .FirstOrDefault(i => i.Item.Id == FixedLimit && i.Limit is not null);
-        Chart = HistoryChart.Of(
+        Chart = HistoryChart.Draw(
             [Series(Columns[0].Name, "line-1", Columns[0].Item), Series(Columns[1].Name, "line-2", Columns[1].Item)],
             (double?)limit?.Limit,
             limit?.Unit ?? "psid"
@@ -54,8 +54,8 @@ public sealed class PassportModel(PassportOf passport, KitsAndPeopleList people,
     {
         if (!User.IsAtTheDesk())
             return Forbid();
-        Faults = await add.With(id, stop, cancel);
-        return Faults.Count == 0 ? Redirect("/") : await OnGet(id, cancel);
+        Errors = await add.With(id, stop, cancel);
+        return Errors.Count == 0 ? Redirect("/") : await OnGet(id, cancel);
     }
 
     // The limit that is drawn across is the one that stands by itself: an RP's CV1 is judged against its relief, each

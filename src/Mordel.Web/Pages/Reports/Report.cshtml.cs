@@ -17,7 +17,7 @@ public sealed class ReportPageModel(FindRun find, AmendRun amend, AddStop add, T
     public bool MaySeeLog => Mine || User.IsAtTheDesk();
     public string? Problem { get; private set; }
     public string? Text { get; private set; }
-    public IReadOnlyList<(string Field, string Says)> Faults { get; private set; } = [];
+    public IReadOnlyList<(string Field, string Says)> Errors { get; private set; } = [];
 
     /// <summary>Whether a return visit makes sense: it is one's own test and it did not pass.</summary>
     public bool MayReturn => Mine && Sealed.Run is { } run && run.Verdict.Overall != Overall.Pass;
@@ -46,11 +46,11 @@ public sealed class ReportPageModel(FindRun find, AmendRun amend, AddStop add, T
             return NotFound();
         if (!MayReturn)
             return Forbid();
-        Faults =
+        Errors =
             day < clock.Today()
                 ? [("day", "A return visit lies ahead.")]
                 : await add.With(Sealed.AssemblyId, new(User.Id(), day, from, until, special), cancel);
-        return Faults.Count == 0 ? Redirect($"/register/{Sealed.AssemblyId}") : page;
+        return Errors.Count == 0 ? Redirect($"/register/{Sealed.AssemblyId}") : page;
     }
 
     public async Task<IActionResult> OnPost(Guid id, string? text, CancellationToken cancel)

@@ -24,7 +24,7 @@ public sealed class ChangeModel(ProfileList book, MakeProfile make, TimeProvider
     public bool IsCopy => BuiltInProfiles.Named(From.Id) is not null;
     public string Id { get; private set; } = "";
     public DateOnly Day { get; private set; }
-    public IReadOnlyList<(string Field, string Says)> Faults { get; private set; } = [];
+    public IReadOnlyList<(string Field, string Says)> Errors { get; private set; } = [];
 
     public async Task<IActionResult> OnGet(string id, int version, CancellationToken cancel)
     {
@@ -39,9 +39,9 @@ public sealed class ChangeModel(ProfileList book, MakeProfile make, TimeProvider
         if (await book.Version(id, version, cancel) is not { } from)
             return NotFound();
         From = Wished(from);
-        var (made, faults) =
-            wanted.Faults.Count > 0
-                ? (null, wanted.Faults)
+        var (made, errors) =
+            wanted.Errors.Count > 0
+                ? (null, wanted.Errors)
                 : await make.From(
                     From with
                     {
@@ -51,7 +51,7 @@ public sealed class ChangeModel(ProfileList book, MakeProfile make, TimeProvider
                     User.FindFirst("name")?.Value ?? "",
                     cancel
                 );
-        Faults = faults;
+        Errors = errors;
         return made is null ? Page() : Redirect("/rules");
     }
 
@@ -141,7 +141,7 @@ public sealed class ChangeModel(ProfileList book, MakeProfile make, TimeProvider
                 whole: true
             ),
             RestAboveReliefIsTight = Field($"{at}.rest") == "true",
-            Variants = [.. StepVariant.Of(school.ProcedureId).Where(v => Field($"{at}.{v.Id}") == "true")],
+            Variants = [.. StepVariant.LeftOpenBy(school.ProcedureId).Where(v => Field($"{at}.{v.Id}") == "true")],
         };
     }
 

@@ -14,7 +14,7 @@ public sealed class IndexModel(ProfileList book, MakeProfile make, TimeProvider 
 {
     public IReadOnlyList<Profile> Profiles { get; private set; } = [];
     public IReadOnlyList<AuthorityRow> Authorities { get; private set; } = [];
-    public IReadOnlyList<(string Field, string Says)> Faults { get; private set; } = [];
+    public IReadOnlyList<(string Field, string Says)> Errors { get; private set; } = [];
     public DateOnly Today => clock.Today();
 
     /// <summary>Versions that are kept and cannot be read.</summary>
@@ -27,8 +27,8 @@ public sealed class IndexModel(ProfileList book, MakeProfile make, TimeProvider 
     {
         if (!User.IsAtTheDesk())
             return Forbid();
-        Faults = await make.Assign(authorityId, profileId, cancel);
-        if (Faults.Count == 0)
+        Errors = await make.Assign(authorityId, profileId, cancel);
+        if (Errors.Count == 0)
             return Redirect("/rules");
         await OnGet(cancel);
         return Page();

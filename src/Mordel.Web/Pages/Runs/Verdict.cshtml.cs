@@ -69,7 +69,7 @@ public sealed class VerdictModel(FindRun find, SealRun seal, TakeOverRecord take
     public IEnumerable<string> HeightNotes =>
         Verdict
             .Items.Where(i => Run.State.Readings.TryGetValue(i.Item, out var taken) && taken.OneHose)
-            .Select(i => HeightWhatIf.Of(i, Run.State.GaugeOffset))
+            .Select(i => HeightWhatIf.Explain(i, Run.State.GaugeOffset))
             .OfType<string>();
 
     /// <summary>What was odd about the times of the entries.</summary>
@@ -144,7 +144,7 @@ public sealed class VerdictModel(FindRun find, SealRun seal, TakeOverRecord take
         if (await find.For(id, User.Asker(), cancel) is not { } run)
             return false;
         Ready = await seal.Weigh(run, cancel);
-        Missing = [.. EnteredFacts.Of(run.Plan, run.State).Where(f => !f.IsEntered)];
+        Missing = [.. EnteredFacts.Collect(run.Plan, run.State).Where(f => !f.IsEntered)];
         Differences = await takeOver.Differences(run, cancel);
         return true;
     }

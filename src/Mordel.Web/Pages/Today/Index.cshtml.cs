@@ -23,7 +23,7 @@ public sealed class IndexModel(
     public TodayView Mine { get; private set; } = null!;
     public IReadOnlyList<TodayView>? Rounds { get; private set; }
 
-    public IReadOnlyList<(string Field, string Says)> Faults { get; private set; } = [];
+    public IReadOnlyList<(string Field, string Says)> Errors { get; private set; } = [];
 
     /// <summary>What was found broken among what is sealed; for the desk.</summary>
     public IReadOnlyList<AlarmLine> AlarmLines { get; private set; } = [];
@@ -32,10 +32,10 @@ public sealed class IndexModel(
     {
         Day = clock.Today();
         if (!Rooms.Today.IsFor(User))
-            return Redirect(Rooms.Of(User).First().Href);
+            return Redirect(Rooms.OpenTo(User).First().Href);
         if (User.Asker().SeesAll)
         {
-            AlarmLines = [.. (await alarms.All(cancel)).Select(AlarmLine.Of)];
+            AlarmLines = [.. (await alarms.All(cancel)).Select(AlarmLine.From)];
             Rounds = await today.Days([.. await people.In(Roles.Tester, cancel)], Day, cancel);
         }
         else
@@ -57,8 +57,8 @@ public sealed class IndexModel(
     {
         if (!Rooms.Today.IsFor(User))
             return Forbid();
-        Faults = await colour.Of(kitId, User.Id(), atTheDesk: false, high, low, bypass, cancel);
-        return Faults.Count == 0 ? Redirect("/") : await OnGet(cancel);
+        Errors = await colour.Of(kitId, User.Id(), atTheDesk: false, high, low, bypass, cancel);
+        return Errors.Count == 0 ? Redirect("/") : await OnGet(cancel);
     }
 
     /// <summary>
@@ -84,7 +84,7 @@ public sealed record AlarmLine(
 )
 {
     /// <summary>The line of an alarm.</summary>
-    public static AlarmLine Of(AlarmRow row)
+    public static AlarmLine From(AlarmRow row)
     {
         ArgumentNullException.ThrowIfNull(row);
         return new(
