@@ -1,5 +1,6 @@
 using System.Diagnostics;
 using System.Globalization;
+using Mordel.Core.Catalogue;
 using Mordel.Core.Hydraulics;
 using Mordel.Core.Rigs;
 
@@ -67,8 +68,8 @@ internal static class WaterBench
         var water = new WaterModel(
             new()
             {
-                Rig = new(Bodies.ReducedPressure, Kit.FiveValve),
-                Springs = Springs.Healthy(AssemblyType.RP),
+                Rig = new(ReducedPressureZone.FourCock, Kit.FiveValve),
+                Springs = Springs.Healthy(AssemblyTypes.RP),
                 Supply = new(60, swing),
                 Faults = [new(Parts.Cv2, FaultKind.Leaks, LeakSize.Weep)],
             }

@@ -1,6 +1,7 @@
 using System.Globalization;
 using System.Runtime.InteropServices.JavaScript;
 using System.Runtime.Versioning;
+using Mordel.Core.Catalogue;
 using Mordel.Core.Procedures;
 using Mordel.Core.Rigs;
 using Mordel.Core.Rules;
@@ -90,7 +91,10 @@ public static partial class BenchExports
     }
 
     [JSExport]
-    public static string Find(int desk, string finding, bool stands) => Do(desk, new BenchAction.Find(finding, stands));
+    public static string Find(int desk, string finding, bool stands) =>
+        FindingKind.Named(finding) is { } kind
+            ? Do(desk, new BenchAction.ReportFinding(kind, stands))
+            : $"{finding} is no finding that a report can hold.";
 
     [JSExport]
     public static string Conclude(int desk, string verdict) =>

@@ -1,3 +1,4 @@
+using Mordel.Core.Catalogue;
 using Mordel.Core.Rigs;
 using Mordel.Core.Schools;
 using Mordel.Core.Serialization;
@@ -41,7 +42,7 @@ public static class DemoClass
                     .. t.Actions.Select(d =>
                         d.What is BenchAction.Turn { Part: var p, To.IsOpen: true } turn
                         && p == Parts.LowControl
-                        && t.Scenario.Procedure.Type == AssemblyType.RP
+                        && t.Scenario.Situation.Rig.Has(Parts.Relief)
                             ? d with
                             {
                                 What = turn with { To = Opening.Full },
@@ -61,7 +62,7 @@ public static class DemoClass
                 ],
             }
         ),
-        new("findings", t => Without(t, d => d is BenchAction.Find)),
+        new("findings", t => Without(t, d => d is BenchAction.ReportFinding)),
     ];
 
     /// <summary>Adds class, assignments and attempts to a store that has the people.</summary>

@@ -1,5 +1,6 @@
 using Microsoft.AspNetCore.Identity;
 using Microsoft.EntityFrameworkCore;
+using Mordel.Core.Catalogue;
 using Mordel.Core.Reports;
 using Mordel.Core.Runs;
 using Mordel.Core.Schools;
@@ -404,10 +405,8 @@ public sealed class DemoTown(Store store, SealMaker maker, SetupReader setups, T
     {
         var (account, kit) = team;
         var day = DateOnly.FromDateTime(start.DateTime);
-        var profile = Core.Rules.BuiltInProfiles.Named(assembly.Authority!.ProfileId)!;
-        var procedure = SchoolCatalogue.Named(
-            profile.For(Enum.Parse<Core.Rigs.AssemblyType>(assembly.Type))!.ProcedureId
-        )!;
+        var profile = BuiltInProfiles.Named(assembly.Authority!.ProfileId)!;
+        var procedure = SchoolCatalogue.Named(profile.For(AssemblyTypes.Parse(assembly.Type))!.ProcedureId)!;
         var register = new Register(
             assembly,
             AsOn(kit, day),

@@ -1,4 +1,5 @@
 using System.Runtime.CompilerServices;
+using Mordel.Core.Catalogue;
 using Mordel.Core.Hydraulics;
 using Mordel.Core.Runs;
 using Mordel.Core.Serialization;

@@ -1,3 +1,4 @@
+using Mordel.Core.Catalogue;
 using Mordel.Core.Drawing;
 using Mordel.Core.Procedures;
 using Mordel.Core.Rigs;
@@ -18,53 +19,59 @@ public class BodiesTests
         RigDrawing.Draw(new(state, WaterSketch.Nothing.After(state), flow, [], ShowKit: true, Touchable: true, "Test"));
 
     [Theory]
-    [InlineData(AssemblyType.RP, "four-cock", "tc1 so1 tc2 cv1 tc3 rv cv2 tc4 so2")]
-    [InlineData(AssemblyType.RP, "three-tap", "so1 t1 cv1 t2 rv cv2 t3 so2")]
-    [InlineData(AssemblyType.DC, null, "tc1 so1 tc2 cv1 tc3 cv2 tc4 so2")]
-    [InlineData(AssemblyType.PVB, null, "so1 tc1 cv1 ai tc2 so2")]
-    [InlineData(AssemblyType.SVB, null, "so1 tc1 cv1 ai vent-screw so2")]
-    public void The_parts_stand_in_flow_order(AssemblyType type, string? body, string parts) =>
+    [InlineData("RP", "four-cock", "tc1 so1 tc2 cv1 tc3 rv cv2 tc4 so2")]
+    [InlineData("RP", "three-tap", "so1 t1 cv1 t2 rv cv2 t3 so2")]
+    [InlineData("DC", null, "tc1 so1 tc2 cv1 tc3 cv2 tc4 so2")]
+    [InlineData("PVB", null, "so1 tc1 cv1 ai tc2 so2")]
+    [InlineData("SVB", null, "so1 tc1 cv1 ai vent-screw so2")]
+    public void The_parts_stand_in_flow_order(string type, string? body, string parts) =>
         Assert.Equal(
             parts,
             string.Join(
                 ' ',
-                Bodies.Find(type, body).Parts.Select(p => p.Id.Value).Where(p => p is not ("supply" or "site"))
+                Bodies.Find(new(type), body).Parts.Select(p => p.Id.Value).Where(p => p is not ("supply" or "site"))
             )
         );
 
     [Fact]
     public void The_taps_of_a_three_tap_body_stand_where_the_working_cocks_of_a_four_cock_body_stand()
     {
-        var (four, three) = (new Rig(Bodies.ReducedPressure, Kit.FiveValve), new Rig(Bodies.ThreeTap, Kit.FiveValve));
-        Assert.Equal(
-            Bodies.ReducedPressure.Cocks.Select(c => four.At(new(c, "in"))!.Id),
-            Bodies.ThreeTap.Cocks.Select(c => three.At(new(c, "in"))!.Id)
+        var (four, three) = (
+            new Rig(ReducedPressureZone.FourCock, Kit.FiveValve),
+            new Rig(ReducedPressureZone.ThreeTap, Kit.FiveValve)
         );
-        Assert.Equal((Parts.Tc1, Parts.T1), (Bodies.ReducedPressure.SupplyCock, Bodies.ThreeTap.SupplyCock));
+        Assert.Equal(
+            ReducedPressureZone.FourCock.Cocks.Select(c => four.At(new(c, "in"))!.Id),
+            ReducedPressureZone.ThreeTap.Cocks.Select(c => three.At(new(c, "in"))!.Id)
+        );
+        Assert.Equal(
+            (Parts.Tc1, Parts.T1),
+            (ReducedPressureZone.FourCock.SupplyCock, ReducedPressureZone.ThreeTap.SupplyCock)
+        );
     }
 
     [Fact]
     public void TC1_of_a_four_cock_body_stays_live_when_SO1_is_shut_and_T1_does_not()
     {
-        Assert.Equal("inlet", new Rig(Bodies.ReducedPressure, Kit.FiveValve).At(new(Parts.Tc1, "in"))!.Id);
-        Assert.Equal("before-cv1", new Rig(Bodies.ThreeTap, Kit.FiveValve).At(new(Parts.T1, "in"))!.Id);
+        Assert.Equal("inlet", new Rig(ReducedPressureZone.FourCock, Kit.FiveValve).At(new(Parts.Tc1, "in"))!.Id);
+        Assert.Equal("before-cv1", new Rig(ReducedPressureZone.ThreeTap, Kit.FiveValve).At(new(Parts.T1, "in"))!.Id);
     }
 
     [Fact]
     public void A_strainer_stands_behind_SO1_and_divides_nothing()
     {
-        var body = Bodies.Find(AssemblyType.RP, "three-tap", new(Strainer: true));
+        var body = Bodies.Find(AssemblyTypes.RP, "three-tap", new(Strainer: true));
         Assert.Equal(
             body.Parts.IndexOf(body.Parts.First(p => p.Id == Parts.So1)) + 1,
             body.Parts.IndexOf(body.Parts.First(p => p.Id == Parts.Strainer))
         );
-        Assert.Equal(Bodies.ThreeTap.Chambers.Length, body.Chambers.Length);
+        Assert.Equal(ReducedPressureZone.ThreeTap.Chambers.Length, body.Chambers.Length);
     }
 
     [Fact]
     public void The_relief_keeps_shut_in_service_and_opens_when_the_zone_is_fed_from_the_supply_side()
     {
-        var state = Turned(On(Bodies.ReducedPressure), (Parts.So2, Opening.Closed))
+        var state = Turned(On(ReducedPressureZone.FourCock), (Parts.So2, Opening.Closed))
             .ApplyAll([new Move.Connect(Parts.HighHose, Parts.Tc2), new Move.Connect(Parts.LowHose, Parts.Tc3)]);
         state = Turned(state, (Parts.Tc2, Opening.Full), (Parts.Tc3, Opening.Full));
         Assert.DoesNotContain(Parts.Relief, WaterSketch.Nothing.After(state).Running);
@@ -76,12 +83,12 @@ public class BodiesTests
     public void The_relief_opens_when_the_supply_side_is_let_down_with_SO1_shut()
     {
         var state = Turned(
-            On(Bodies.ReducedPressure),
+            On(ReducedPressureZone.FourCock),
             (Parts.So2, Opening.Closed),
             (Parts.So1, Opening.Closed),
             (Parts.Tc2, Opening.Full)
         );
-        var water = WaterSketch.Nothing.After(On(Bodies.ReducedPressure)).After(state);
+        var water = WaterSketch.Nothing.After(On(ReducedPressureZone.FourCock)).After(state);
         Assert.NotEqual(Filling.Live, water.In("zone"));
         Assert.Equal(Filling.Open, water.In("before-cv1"));
     }
@@ -97,7 +104,7 @@ public class BodiesTests
     [Fact]
     public void A_vent_screw_opens_the_body_behind_the_check_to_air_and_keeps_the_water_before_it()
     {
-        var service = On(Bodies.SpillResistant);
+        var service = On(SpillResistantBreaker.Body);
         var shut = Turned(service, (Parts.So2, Opening.Closed), (Parts.So1, Opening.Closed));
         var open = Turned(shut, (Parts.VentScrew, Opening.Full));
         var water = WaterSketch.Nothing.After(service).After(shut).After(open);
@@ -138,7 +145,7 @@ public class BodiesTests
     public void Every_part_of_every_body_is_drawn_once_whichever_way_it_lies(string which, FlowDirection flow)
     {
         var body = Bodies.All.Single(b => $"{b.Type}/{b.Name}" == which);
-        foreach (var kit in Kit.All.Where(k => body.Type != AssemblyType.RP || k.Kind != KitKind.TwoValve))
+        foreach (var kit in Kit.All.Where(k => body.Type != AssemblyTypes.RP || k.Kind != KitKind.TwoValve))
         {
             var svg = Draw(On(Bodies.Find(body.Type, body.Name, new(true, true, true)), kit), flow);
             Assert.All(body.Parts.Where(p => p.Kind is not (PartKind.Supply or PartKind.Site)), p =>
@@ -153,7 +160,7 @@ public class BodiesTests
     [Fact]
     public void Each_hose_has_its_own_casing_so_that_it_can_take_the_colour_of_the_kit()
     {
-        var svg = Draw(On(Bodies.ReducedPressure), FlowDirection.LeftToRight);
+        var svg = Draw(On(ReducedPressureZone.FourCock), FlowDirection.LeftToRight);
         Assert.All(new[] { "hose-h-wall", "hose-l-wall", "hose-b-wall" }, c =>
             Assert.Contains(c, svg, StringComparison.Ordinal)
         );
@@ -165,14 +172,14 @@ public class BodiesTests
     public void Restoring_the_zone_is_said_in_the_words_of_the_kit(string kit, string words) =>
         Assert.Contains(
             words,
-            new Act.RestoreZone(Parts.Tc4).For(new Rig(Bodies.ReducedPressure, Kit.Named(kit)!)).Say,
+            new Act.RestoreZone(Parts.Tc4).For(new Rig(ReducedPressureZone.FourCock, Kit.Named(kit)!)).Say,
             StringComparison.Ordinal
         );
 
     [Fact]
     public void A_kit_without_bleeds_takes_the_bypass_hose_to_the_drain_before_the_zone_is_restored()
     {
-        var rig = new Rig(Bodies.ReducedPressure, Kit.ThreeValve);
+        var rig = new Rig(ReducedPressureZone.FourCock, Kit.ThreeValve);
         var state = rig.InService()
             .ApplyAll([
                 new Move.Connect(Parts.BypassHose, Parts.Tc4),

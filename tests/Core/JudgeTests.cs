@@ -1,6 +1,8 @@
 using CsCheck;
+using Mordel.Core.Catalogue;
 using Mordel.Core.Rigs;
 using Mordel.Core.Rules;
+using Mordel.Core.Schools;
 using Mordel.Core.Units;
 using Mordel.Core.Verdicts;
 
@@ -75,7 +77,7 @@ public class JudgeTests
     public void A_check_of_a_double_check_needs_1_0_psid(string value, string unit, ItemResult expected)
     {
         var verdict = Judge.Weigh(
-            Of(AssemblyType.DC, BuiltInProfiles.PsidStandard),
+            Of(AssemblyTypes.DC, BuiltInProfiles.PsidStandard),
             Checks(decimal.Parse(value), 20m, DifferentialUnits.Parse(unit)!.Value)
         );
         Assert.Equal(expected, verdict.Items.Single(i => i.Item == TestItem.Check1).Result);
@@ -90,7 +92,7 @@ public class JudgeTests
     public void Under_the_kPa_profile_it_needs_7_kPa(string value, string unit, ItemResult expected)
     {
         var verdict = Judge.Weigh(
-            Of(AssemblyType.DC, BuiltInProfiles.KpaIsolationFirst),
+            Of(AssemblyTypes.DC, BuiltInProfiles.KpaIsolationFirst),
             Checks(decimal.Parse(value), 20m, DifferentialUnits.Parse(unit)!.Value)
         );
         Assert.Equal(expected, verdict.Items.Single(i => i.Item == TestItem.Check1).Result);
@@ -99,7 +101,7 @@ public class JudgeTests
     [Fact]
     public void Exactly_at_the_limit_the_margin_is_nothing_and_it_passes()
     {
-        var item = Judge.Weigh(Of(AssemblyType.DC, BuiltInProfiles.PsidStandard), Checks(1.0m, 2.0m)).Items[0];
+        var item = Judge.Weigh(Of(AssemblyTypes.DC, BuiltInProfiles.PsidStandard), Checks(1.0m, 2.0m)).Items[0];
         Assert.Equal((ItemResult.Pass, 0m), (item.Result, item.Margin!.Value));
         Assert.Contains("exactly at", item.Why, StringComparison.Ordinal);
     }
@@ -107,7 +109,7 @@ public class JudgeTests
     [Fact]
     public void One_failed_item_fails_the_assembly_and_is_named()
     {
-        var verdict = Judge.Weigh(Of(AssemblyType.DC, BuiltInProfiles.PsidStandard), Checks(2.1m, 0.4m));
+        var verdict = Judge.Weigh(Of(AssemblyTypes.DC, BuiltInProfiles.PsidStandard), Checks(2.1m, 0.4m));
         Assert.Equal(Overall.Fail, verdict.Overall);
         Assert.Contains("CV2", verdict.Reason, StringComparison.Ordinal);
         Assert.Contains("0.6 psid below", verdict.Items[1].Why, StringComparison.Ordinal);
@@ -117,7 +119,7 @@ public class JudgeTests
     public void Without_a_required_item_the_test_is_incomplete_not_failed()
     {
         var verdict = Judge.Weigh(
-            Of(AssemblyType.DC, BuiltInProfiles.PsidStandard),
+            Of(AssemblyTypes.DC, BuiltInProfiles.PsidStandard),
             Measured((TestItem.Check1, 2.0m, DifferentialUnit.Psid))
         );
         Assert.Equal(Overall.Incomplete, verdict.Overall);
@@ -128,7 +130,7 @@ public class JudgeTests
     public void A_leaking_shutoff_alone_does_not_fail_a_double_check()
     {
         var verdict = Judge.Weigh(
-            Of(AssemblyType.DC, BuiltInProfiles.PsidStandard),
+            Of(AssemblyTypes.DC, BuiltInProfiles.PsidStandard),
             Checks(2m, 2m).With(TestItem.Shutoff2, new ItemValue.Tightness(false))
         );
         Assert.Equal(Overall.Pass, verdict.Overall);
@@ -146,7 +148,7 @@ public class JudgeTests
     )
     {
         var verdict = Judge.Weigh(
-            Of(AssemblyType.RP, BuiltInProfiles.PsidStandard),
+            Of(AssemblyTypes.RP, BuiltInProfiles.PsidStandard),
             Measured(
                 (TestItem.ReliefOpening, decimal.Parse(relief), DifferentialUnit.Psid),
                 (TestItem.Check1, decimal.Parse(cv1), DifferentialUnit.Psid)
@@ -160,7 +162,7 @@ public class JudgeTests
     public void In_the_check_first_school_5_0_is_needed_even_where_relief_plus_3_is_less()
     {
         var verdict = Judge.Weigh(
-            Of(AssemblyType.RP, BuiltInProfiles.PsidCheckFirst),
+            Of(AssemblyTypes.RP, BuiltInProfiles.PsidCheckFirst),
             Measured(
                 (TestItem.ReliefOpening, 1.5m, DifferentialUnit.Psid),
                 (TestItem.Check1, 4.9m, DifferentialUnit.Psid)
@@ -174,7 +176,7 @@ public class JudgeTests
     public void A_leaking_SO2_voids_what_was_read_in_the_check_first_school()
     {
         var verdict = Judge.Weigh(
-            Of(AssemblyType.RP, BuiltInProfiles.PsidCheckFirst),
+            Of(AssemblyTypes.RP, BuiltInProfiles.PsidCheckFirst),
             Measured(
                     (TestItem.ReliefOpening, 2.5m, DifferentialUnit.Psid),
                     (TestItem.Check1, 8m, DifferentialUnit.Psid)
@@ -189,7 +191,7 @@ public class JudgeTests
     public void What_could_not_become_static_is_not_testable()
     {
         var verdict = Judge.Weigh(
-            Of(AssemblyType.SVB, BuiltInProfiles.PsidCheckFirst),
+            Of(AssemblyTypes.SVB, BuiltInProfiles.PsidCheckFirst),
             Measured((TestItem.Check1, 2m, DifferentialUnit.Psid)).With(TestItem.Static, new ItemValue.YesNo(false))
         );
         Assert.Equal(Overall.NotTestable, verdict.Overall);
@@ -198,7 +200,7 @@ public class JudgeTests
     [Fact]
     public void The_clearance_of_an_RP_is_twice_its_relief_port_and_never_under_an_inch()
     {
-        var subject = Of(AssemblyType.RP, BuiltInProfiles.PsidStandard) with
+        var subject = Of(AssemblyTypes.RP, BuiltInProfiles.PsidStandard) with
         {
             ReliefPort = new Length(20m, LengthUnit.Millimetre),
         };
@@ -219,7 +221,7 @@ public class JudgeTests
         ItemResult At(decimal check) =>
             Judge
                 .Weigh(
-                    Of(AssemblyType.SVB, BuiltInProfiles.PsidStandard),
+                    Of(AssemblyTypes.SVB, BuiltInProfiles.PsidStandard),
                     Measured(
                         (TestItem.Check1, check, DifferentialUnit.Psid),
                         (TestItem.AirInletOpening, 1.8m, DifferentialUnit.Psid)
@@ -268,7 +270,7 @@ public class JudgeTests
     [MemberData(nameof(Warned))]
     public void A_careful_tester_is_warned(string code, Results results, string type)
     {
-        var verdict = Judge.Weigh(Of(Enum.Parse<AssemblyType>(type), BuiltInProfiles.PsidStandard, 0.2m), results);
+        var verdict = Judge.Weigh(Of(AssemblyTypes.Parse(type), BuiltInProfiles.PsidStandard, 0.2m), results);
         Assert.Contains(code, verdict.Warnings.Select(w => w.Code));
     }
 
@@ -276,7 +278,7 @@ public class JudgeTests
     public void An_ordinary_good_set_raises_no_warning() =>
         Assert.Empty(
             Judge
-                .Weigh(Of(AssemblyType.DC, BuiltInProfiles.PsidStandard, 0.2m), Checks(2.1m, 1.7m), Checks(2.2m, 1.7m))
+                .Weigh(Of(AssemblyTypes.DC, BuiltInProfiles.PsidStandard, 0.2m), Checks(2.1m, 1.7m), Checks(2.2m, 1.7m))
                 .Warnings
         );
 
@@ -285,7 +287,7 @@ public class JudgeTests
         Assert.Contains(
             "same-as-last-time",
             Judge
-                .Weigh(Of(AssemblyType.DC, BuiltInProfiles.PsidStandard), Checks(2.1m, 1.7m), Checks(2.1m, 1.7m))
+                .Weigh(Of(AssemblyTypes.DC, BuiltInProfiles.PsidStandard), Checks(2.1m, 1.7m), Checks(2.1m, 1.7m))
                 .Warnings.Select(w => w.Code)
         );
 
@@ -295,7 +297,7 @@ public class JudgeTests
             "too-fast",
             Judge
                 .Weigh(
-                    Of(AssemblyType.DC, BuiltInProfiles.PsidStandard, 0.2m),
+                    Of(AssemblyTypes.DC, BuiltInProfiles.PsidStandard, 0.2m),
                     Results.None.With(
                         TestItem.Check1,
                         new ItemValue.Measured(new Reading(Differential.Psid(2m), null, Differential.Psid(0.2m)))
@@ -310,7 +312,7 @@ public class JudgeTests
             .Sample(
                 (a, b, more) =>
                 {
-                    var subject = Of(AssemblyType.DC, BuiltInProfiles.PsidStandard);
+                    var subject = Of(AssemblyTypes.DC, BuiltInProfiles.PsidStandard);
                     var low = Judge.Weigh(subject, Checks(a / 10m, b / 10m)).Overall;
                     var high = Judge.Weigh(subject, Checks((a + more) / 10m, b / 10m)).Overall;
                     return low != Overall.Pass || high == Overall.Pass;
@@ -324,7 +326,7 @@ public class JudgeTests
             .Sample(
                 (a, b, first) =>
                 {
-                    var subject = Of(AssemblyType.DC, BuiltInProfiles.PsidStandard);
+                    var subject = Of(AssemblyTypes.DC, BuiltInProfiles.PsidStandard);
                     var less = first
                         ? Measured((TestItem.Check2, b / 10m, DifferentialUnit.Psid))
                         : Measured((TestItem.Check1, a / 10m, DifferentialUnit.Psid));
@@ -336,7 +338,7 @@ public class JudgeTests
     [Fact]
     public void Every_profile_has_a_school_for_every_type_and_requires_something_of_it() =>
         Assert.All(BuiltInProfiles.All, profile =>
-            Assert.All(Enum.GetValues<AssemblyType>(), type =>
+            Assert.All(AssemblyTypes.All.Select(t => t.Type), type =>
                 Assert.Contains(profile.For(type)!.Items, r =>
                     r.Requirement == Requirement.Required && r.Criteria.Length > 0
                 )
@@ -347,7 +349,7 @@ public class JudgeTests
     public void The_draw_down_school_says_what_it_cannot_see() =>
         Assert.Contains(
             "spring",
-            Judge.Weigh(Of(AssemblyType.DC, BuiltInProfiles.PsidCheckFirst), Checks(2m, 2m)).Notes.Single(),
+            Judge.Weigh(Of(AssemblyTypes.DC, BuiltInProfiles.PsidCheckFirst), Checks(2m, 2m)).Notes.Single(),
             StringComparison.Ordinal
         );
 }

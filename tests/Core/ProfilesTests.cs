@@ -1,5 +1,7 @@
+using Mordel.Core.Catalogue;
 using Mordel.Core.Rigs;
 using Mordel.Core.Rules;
+using Mordel.Core.Schools;
 using Mordel.Core.Units;
 using Mordel.Core.Verdicts;
 
@@ -12,27 +14,27 @@ public class ProfilesTests
         new()
         {
             // profile, type, item, just below, at the limit, unit
-            { "psid-standard", AssemblyType.RP, "relief-opening", "1.9", "2.0", "psid" },
-            { "psid-strict", AssemblyType.RP, "relief-opening", "1.9", "2.0", "psid" },
-            { "psid-check-first", AssemblyType.RP, "relief-opening", "1.9", "2.0", "psid" },
-            { "kpa-isolation-first", AssemblyType.RP, "relief-opening", "13.9", "14", "kPa" },
-            { "psid-strict", AssemblyType.RP, "apparent", "4.9", "5.0", "psid" },
-            { "psid-standard", AssemblyType.RP, "check-2", "0.9", "1.0", "psid" },
-            { "kpa-isolation-first", AssemblyType.RP, "check-1", "34.9", "35", "kPa" },
-            { "kpa-isolation-first", AssemblyType.RP, "check-2", "6.9", "7", "kPa" },
-            { "psid-standard", AssemblyType.DC, "check-1", "0.9", "1.0", "psid" },
-            { "psid-standard", AssemblyType.DC, "check-2", "0.9", "1.0", "psid" },
-            { "psid-strict", AssemblyType.DC, "check-2", "0.9", "1.0", "psid" },
-            { "psid-check-first", AssemblyType.DC, "check-1", "0.9", "1.0", "psid" },
-            { "kpa-isolation-first", AssemblyType.DC, "check-2", "6.9", "7", "kPa" },
-            { "psid-standard", AssemblyType.PVB, "air-inlet-opening", "0.9", "1.0", "psid" },
-            { "psid-standard", AssemblyType.PVB, "check-1", "0.9", "1.0", "psid" },
-            { "psid-check-first", AssemblyType.PVB, "check-1", "0.9", "1.0", "psid" },
-            { "kpa-isolation-first", AssemblyType.PVB, "air-inlet-opening", "6.9", "7", "kPa" },
-            { "psid-standard", AssemblyType.SVB, "check-1", "0.9", "1.0", "psid" },
-            { "psid-standard", AssemblyType.SVB, "air-inlet-opening", "0.9", "1.0", "psid" },
-            { "psid-check-first", AssemblyType.SVB, "air-inlet-opening", "0.9", "1.0", "psid" },
-            { "kpa-isolation-first", AssemblyType.SVB, "check-1", "6.9", "7", "kPa" },
+            { "psid-standard", AssemblyTypes.RP, "relief-opening", "1.9", "2.0", "psid" },
+            { "psid-strict", AssemblyTypes.RP, "relief-opening", "1.9", "2.0", "psid" },
+            { "psid-check-first", AssemblyTypes.RP, "relief-opening", "1.9", "2.0", "psid" },
+            { "kpa-isolation-first", AssemblyTypes.RP, "relief-opening", "13.9", "14", "kPa" },
+            { "psid-strict", AssemblyTypes.RP, "apparent", "4.9", "5.0", "psid" },
+            { "psid-standard", AssemblyTypes.RP, "check-2", "0.9", "1.0", "psid" },
+            { "kpa-isolation-first", AssemblyTypes.RP, "check-1", "34.9", "35", "kPa" },
+            { "kpa-isolation-first", AssemblyTypes.RP, "check-2", "6.9", "7", "kPa" },
+            { "psid-standard", AssemblyTypes.DC, "check-1", "0.9", "1.0", "psid" },
+            { "psid-standard", AssemblyTypes.DC, "check-2", "0.9", "1.0", "psid" },
+            { "psid-strict", AssemblyTypes.DC, "check-2", "0.9", "1.0", "psid" },
+            { "psid-check-first", AssemblyTypes.DC, "check-1", "0.9", "1.0", "psid" },
+            { "kpa-isolation-first", AssemblyTypes.DC, "check-2", "6.9", "7", "kPa" },
+            { "psid-standard", AssemblyTypes.PVB, "air-inlet-opening", "0.9", "1.0", "psid" },
+            { "psid-standard", AssemblyTypes.PVB, "check-1", "0.9", "1.0", "psid" },
+            { "psid-check-first", AssemblyTypes.PVB, "check-1", "0.9", "1.0", "psid" },
+            { "kpa-isolation-first", AssemblyTypes.PVB, "air-inlet-opening", "6.9", "7", "kPa" },
+            { "psid-standard", AssemblyTypes.SVB, "check-1", "0.9", "1.0", "psid" },
+            { "psid-standard", AssemblyTypes.SVB, "air-inlet-opening", "0.9", "1.0", "psid" },
+            { "psid-check-first", AssemblyTypes.SVB, "air-inlet-opening", "0.9", "1.0", "psid" },
+            { "kpa-isolation-first", AssemblyTypes.SVB, "check-1", "6.9", "7", "kPa" },
         };
 
     [Theory]
@@ -91,29 +93,30 @@ public class ProfilesTests
     }
 
     [Theory]
-    [InlineData("psid-standard", AssemblyType.RP, "relief-opening check-1 check-2-back-pressure")]
+    [InlineData("psid-standard", "RP", "relief-opening check-1 check-2-back-pressure")]
     [InlineData(
         "psid-strict",
-        AssemblyType.RP,
+        "RP",
         "line-pressure apparent relief-opening check-1 buffer check-2-back-pressure relief-clearance"
     )]
-    [InlineData("psid-check-first", AssemblyType.RP, "check-1 relief-opening buffer check-2-back-pressure shutoff-2")]
+    [InlineData("psid-check-first", "RP", "check-1 relief-opening buffer check-2-back-pressure shutoff-2")]
     [InlineData(
         "kpa-isolation-first",
-        AssemblyType.RP,
+        "RP",
         "shutoff-1 shutoff-2 check-1 relief-opening check-2-back-pressure check-2"
     )]
-    [InlineData("psid-standard", AssemblyType.DC, "check-1 check-2")]
-    [InlineData("psid-strict", AssemblyType.DC, "line-pressure check-1 check-2")]
-    [InlineData("psid-standard", AssemblyType.PVB, "air-inlet-opening air-inlet-fully-open check-1")]
-    [InlineData("psid-standard", AssemblyType.SVB, "check-1 air-inlet-opening check-above-inlet")]
-    [InlineData("psid-check-first", AssemblyType.SVB, "static check-1 air-inlet-opening air-inlet-fully-open")]
+    [InlineData("psid-standard", "DC", "check-1 check-2")]
+    [InlineData("psid-strict", "DC", "line-pressure check-1 check-2")]
+    [InlineData("psid-standard", "PVB", "air-inlet-opening air-inlet-fully-open check-1")]
+    [InlineData("psid-standard", "SVB", "check-1 air-inlet-opening check-above-inlet")]
+    [InlineData("psid-check-first", "SVB", "static check-1 air-inlet-opening air-inlet-fully-open")]
     public void Without_anything_taken_just_the_required_items_are_missing(
         string profileId,
-        AssemblyType type,
+        string typeName,
         string items
     )
     {
+        var type = AssemblyTypes.Parse(typeName);
         var profile = BuiltInProfiles.Named(profileId)!;
         var verdict = Judge.Weigh(new(type, profile.For(type)!, profile), Results.None);
         Assert.Equal(items.Split(' '), verdict.Items.Where(i => i.Result == ItemResult.Missing).Select(i => i.Item.Id));
@@ -151,14 +154,14 @@ public class ProfilesTests
     {
         var strict = new SchoolRules(
             "dc-sight-tube",
-            AssemblyType.DC,
+            AssemblyTypes.DC,
             DifferentialUnit.Psid,
             [new(TestItem.Check1, Requirement.Required, new Criterion.AtLeast(Differential.Psid(1.0m), Strict: true))]
         );
         ItemResult At(decimal value) =>
             Judge
                 .Weigh(
-                    new(AssemblyType.DC, strict, BuiltInProfiles.PsidStandard),
+                    new(AssemblyTypes.DC, strict, BuiltInProfiles.PsidStandard),
                     Results.None.With(TestItem.Check1, ItemValue.Of(value, DifferentialUnit.Psid))
                 )
                 .Items.Single()

@@ -1,6 +1,8 @@
+using Mordel.Core.Catalogue;
 using Mordel.Core.Rigs;
 using Mordel.Core.Rules;
 using Mordel.Core.Runs;
+using Mordel.Core.Schools;
 using Mordel.Core.Units;
 using Mordel.Core.Verdicts;
 using Mordel.Core.Views;

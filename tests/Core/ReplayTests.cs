@@ -1,4 +1,5 @@
 using CsCheck;
+using Mordel.Core.Catalogue;
 using Mordel.Core.Procedures;
 using Mordel.Core.Rigs;
 using Mordel.Core.Rules;
@@ -201,7 +202,7 @@ public class ReplayTests
                 13 when tap / 100 % 6 == 0 => new EntryBody.Paused("window over"),
                 13 when tap / 100 % 6 == 1 => new EntryBody.Resumed(),
                 13 when tap / 100 % 6 == 2 => new EntryBody.Mended(null, "cleaned"),
-                13 => new EntryBody.GaugeHeight(new(tap / 100 % 7 - 3, LengthUnit.Inch)),
+                13 => new EntryBody.GaugeOffset(new(tap / 100 % 7 - 3, LengthUnit.Inch)),
                 14 => new EntryBody.HoldStarted(now.Key, new Reading(Differential.Psid(tap % 40 / 10m))),
                 15 => new EntryBody.HoldEnded(
                     now.Key,

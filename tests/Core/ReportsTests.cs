@@ -1,4 +1,5 @@
 using CsCheck;
+using Mordel.Core.Catalogue;
 using Mordel.Core.Procedures;
 using Mordel.Core.Reports;
 using Mordel.Core.Rigs;

@@ -1,3 +1,4 @@
+using Mordel.Core.Catalogue;
 using Mordel.Core.Drawing;
 using Mordel.Core.Procedures;
 using Mordel.Core.Rigs;
@@ -6,13 +7,13 @@ namespace Mordel.Core.Tests;
 
 public class RigTests
 {
-    private static readonly Rig DoubleCheck = new(Bodies.DoubleCheck, Kit.FiveValve);
+    private static readonly Rig DoubleCheck = new(Bodies.Find(AssemblyTypes.DC), Kit.FiveValve);
 
     [Fact]
     public void The_parts_of_a_double_check_stand_in_flow_order() =>
         Assert.Equal(
             ["supply", "tc1", "so1", "tc2", "cv1", "tc3", "cv2", "tc4", "so2", "site"],
-            Bodies.DoubleCheck.Parts.Select(p => p.Id.Value)
+            DoubleCheck.Body.Parts.Select(p => p.Id.Value)
         );
 
     [Fact]
@@ -45,7 +46,7 @@ public class RigTests
         );
         Assert.DoesNotContain(
             "data-part=\"bypass",
-            Draw(new Rig(Bodies.DoubleCheck, Kit.TwoValve).InService(), FlowDirection.Upward),
+            Draw(new Rig(DoubleCheck.Body, Kit.TwoValve).InService(), FlowDirection.Upward),
             StringComparison.Ordinal
         );
     }

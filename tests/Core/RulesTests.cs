@@ -1,6 +1,8 @@
 using CsCheck;
+using Mordel.Core.Catalogue;
 using Mordel.Core.Rigs;
 using Mordel.Core.Rules;
+using Mordel.Core.Schools;
 using Mordel.Core.Serialization;
 using Mordel.Core.Units;
 using Mordel.Core.Verdicts;
@@ -54,7 +56,7 @@ public class RulesTests
                     var rule = new ItemRule(item, requirement, [.. demands]);
                     if (requirement == Requirement.Recorded)
                         return demands.Length == 0;
-                    var type = Enum.GetValues<AssemblyType>().First(item.AppliesTo);
+                    var type = AssemblyTypes.All.Select(t => t.Type).First(item.AppliesTo);
                     if (SchoolRules.WhyNot(type, [rule]) is not null)
                         return true;
                     var school = BuiltInProfiles.PsidStandard.For(type)!;
@@ -143,7 +145,7 @@ public class RulesTests
     {
         var profile = BuiltInProfiles.PsidCheckFirst;
         var verdict = Judge.Weigh(
-            new(AssemblyType.DC, profile.School("dc-draw-down")!, profile),
+            new(AssemblyTypes.DC, profile.School("dc-draw-down")!, profile),
             Results.None.With(TestItem.Check1, ItemValue.Of(psid, DifferentialUnit.Psid))
         );
         return verdict.Items.Single(i => i.Item == TestItem.Check1);
@@ -172,7 +174,7 @@ public class RulesTests
         var profile = BuiltInProfiles.KpaIsolationFirst;
         ItemValue Kpa(string value) => ItemValue.Of(decimal.Parse(value), DifferentialUnit.Kpa);
         var verdict = Judge.Weigh(
-            new(AssemblyType.RP, profile.For(AssemblyType.RP)!, profile, Differential.Kpa(decimal.Parse(accuracy))),
+            new(AssemblyTypes.RP, profile.For(AssemblyTypes.RP)!, profile, Differential.Kpa(decimal.Parse(accuracy))),
             Results.None.With(TestItem.Check1, Kpa(check)).With(TestItem.ReliefOpening, Kpa(relief))
         );
         Assert.Equal(

@@ -1,3 +1,4 @@
+using Mordel.Core.Catalogue;
 using Mordel.Core.Procedures;
 using Mordel.Core.Rigs;
 using Mordel.Core.Rules;
@@ -139,7 +140,7 @@ internal sealed class SampleRun
 
     /// <summary>What a sound assembly of this type reads, in psid.</summary>
     public decimal Sound(TestItem item) =>
-        Plan.Rig.Body.Type != AssemblyType.RP
+        Plan.Rig.Body.Type != AssemblyTypes.RP
             ? item == TestItem.AirInletOpening
                 ? 1.4m
                 : 2.0m
@@ -188,5 +189,5 @@ internal sealed class SampleRun
     public decimal? Value(TestItem item) =>
         State.Readings.TryGetValue(item, out var taken) ? taken.Reading.Value.Amount : null;
 
-    public string[] Findings => [.. State.Findings.Select(f => f.Id).OfType<string>()];
+    public string[] Findings => [.. State.Findings.Select(f => f.Kind?.Id).OfType<string>()];
 }

@@ -1,3 +1,4 @@
+using Mordel.Core.Catalogue;
 using Mordel.Core.Procedures;
 using Mordel.Core.Reports;
 using Mordel.Core.Rigs;
@@ -24,7 +25,7 @@ internal static class SampleSetup
                 Id = new("0a6f4f43-5d0f-4c5e-9d0e-0f2b6f6f0002"),
                 Tag = "F-1010",
                 Type = plan.Rig.Body.Type,
-                Body = plan.Rig.Body.Type == AssemblyType.RP ? plan.Rig.Body.Name : null,
+                Body = plan.Rig.Body.Type == AssemblyTypes.RP ? plan.Rig.Body.Name : null,
                 Features = plan.Rig.Body.Features,
                 Make = "Corvane",
                 Model = "Twin 40 \"β\"",
@@ -71,7 +72,7 @@ internal static class SampleSetup
         new(
             "RG-0417",
             "Ravelsund Guild of Water Testers",
-            [.. Enum.GetValues<AssemblyType>()],
+            [.. AssemblyTypes.All.Select(t => t.Type)],
             new(2029, 1, 1),
             new(2032, 1, 1)
         );

@@ -1,3 +1,4 @@
+using Mordel.Core.Catalogue;
 using Mordel.Core.Hydraulics;
 using Mordel.Core.Rigs;
 using Mordel.Core.Serialization;
@@ -142,7 +143,7 @@ public class ScenarioTests
             Assert.True(errors.Count > 8);
             foreach (var error in errors)
             {
-                var named = body.Type == AssemblyType.RP ? $",\"body\":\"{body.Name}\"" : "";
+                var named = body.Type == AssemblyTypes.RP ? $",\"body\":\"{body.Name}\"" : "";
                 var text =
                     $$$"""{"format":"mordel.scenario/1","assembly":{"type":"{{{body.Type}}}"{{{named}}},"springs":{"{{{rig.GetProperty("springs")[0]}}}":2}},"kit":"five-valve","faults":[{{{error.GetProperty("fault").GetRawText()}}}]}""";
                 var read = ScenarioFormat.Read(text, out var wrong);

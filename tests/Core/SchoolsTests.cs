@@ -1,3 +1,4 @@
+using Mordel.Core.Catalogue;
 using Mordel.Core.Procedures;
 using Mordel.Core.Rigs;
 using Mordel.Core.Rules;
@@ -284,7 +285,7 @@ public class SchoolsTests
                 Assert.True(plan.Sheet.At(s.Again!) >= 0, s.Again)
             );
             Assert.All(steps.SelectMany(s => s.Step.Sights).SelectMany(s => s.Findings), f =>
-                Assert.Contains(f, KnownFindings)
+                Assert.Contains(f.Id, KnownFindings)
             );
             Assert.Equal(steps.Count, steps.Select(s => s.Path).Distinct().Count());
         }
@@ -327,7 +328,7 @@ public class SchoolsTests
     [Fact]
     public void An_RP_is_not_tested_with_a_two_valve_kit_and_is_told_so_kindly()
     {
-        Assert.All(SchoolCatalogue.All.Where(s => s.Type == AssemblyType.RP), s =>
+        Assert.All(SchoolCatalogue.All.Where(s => s.Type == AssemblyTypes.RP), s =>
             Assert.Contains("bypass hose", s.Unfit(Kit.TwoValve), StringComparison.Ordinal)
         );
         Assert.Null(SchoolCatalogue.Named("pvb-inlet-first")!.Unfit(Kit.TwoValve));
@@ -624,7 +625,7 @@ public class SchoolsTests
                 Schools =
                 [
                     .. BuiltInProfiles.PsidStandard.Schools.Select(s =>
-                        s.Type == AssemblyType.RP
+                        s.Type == AssemblyTypes.RP
                             ? Asking(
                                 s,
                                 new(TestItem.Shutoff2, how, how == Requirement.Recorded ? [] : [new Criterion.Tight()])
@@ -651,7 +652,7 @@ public class SchoolsTests
         {
             Schools =
             [
-                .. BuiltInProfiles.PsidStandard.Schools.Select(s => s.Type == AssemblyType.RP ? Asking(s, gate) : s),
+                .. BuiltInProfiles.PsidStandard.Schools.Select(s => s.Type == AssemblyTypes.RP ? Asking(s, gate) : s),
             ],
         };
         var run = SampleRun.Of("rp-relief-first", Kit.FiveValve, profile).OnTo("hook.so2");
@@ -813,7 +814,7 @@ public class SchoolsTests
             }
         }
 
-        if (plan.Rig.Body.Type == AssemblyType.RP)
+        if (plan.Rig.Body.Type == AssemblyTypes.RP)
             Assert.True(comesOff > 0);
     }
 }

@@ -1,5 +1,6 @@
 using System.Text.Json;
 using CsCheck;
+using Mordel.Core.Catalogue;
 using Mordel.Core.Rules;
 using Mordel.Core.Schools;
 using Mordel.Core.Serialization;

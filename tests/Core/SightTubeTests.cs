@@ -1,3 +1,4 @@
+using Mordel.Core.Catalogue;
 using Mordel.Core.Procedures;
 using Mordel.Core.Rigs;
 using Mordel.Core.Schools;
@@ -31,7 +32,7 @@ public class SightTubeTests
     [MemberData(nameof(Kits))]
     public void No_step_asks_for_a_move_that_cannot_be_made(string kit)
     {
-        var rig = new Rig(Bodies.DoubleCheck, Kit.Named(kit)!);
+        var rig = new Rig(DoubleCheck.Body, Kit.Named(kit)!);
         var state = rig.InService();
         foreach (
             var move in SampleRun

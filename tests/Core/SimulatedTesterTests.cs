@@ -1,5 +1,6 @@
 using System.Collections.Concurrent;
 using CsCheck;
+using Mordel.Core.Catalogue;
 using Mordel.Core.Hydraulics;
 using Mordel.Core.Rigs;
 using Mordel.Core.Rules;
@@ -78,22 +79,22 @@ public class SimulatedTesterTests
     public void On_a_sound_rig_it_reads_the_springs_finds_nothing_and_passes(string school, string kit)
     {
         var type = SchoolCatalogue.Named(school)!.Type;
-        var vacuum = type is Rigs.AssemblyType.PVB or Rigs.AssemblyType.SVB;
+        var vacuum = type.Facts().IsVacuumBreaker;
         Gen.Select(Gen.Double[0, 1], Gen.Double[0, 1], Gen.Double[0, 1], Gen.Double[25, 150], Sites)
             .Sample(
                 (a, b, c, supply, site) =>
                 {
-                    var (cv1, cv2, rv, ai) = type switch
+                    var (cv1, cv2, rv, ai) = type.Name switch
                     {
-                        Rigs.AssemblyType.RP => (8 + (2 * a), 1.2 + (1.3 * b), 2.2 + (2.6 * c), 0),
-                        Rigs.AssemblyType.DC => (1.2 + (2.8 * a), 1.2 + (2.8 * b), 0, 0),
-                        Rigs.AssemblyType.PVB => (1.1 + (0.9 * a), 0.0, 0.0, 1.1 + (1.9 * b)),
+                        "RP" => (8 + (2 * a), 1.2 + (1.3 * b), 2.2 + (2.6 * c), 0),
+                        "DC" => (1.2 + (2.8 * a), 1.2 + (2.8 * b), 0, 0),
+                        "PVB" => (1.1 + (0.9 * a), 0.0, 0.0, 1.1 + (1.9 * b)),
                         _ => (3.2 + (1.8 * a), 0.0, 0.0, 1.1 + (1.9 * b)),
                     };
-                    var springs = type switch
+                    var springs = type.Name switch
                     {
-                        Rigs.AssemblyType.RP => $"cv1={cv1:0.000} cv2={cv2:0.000} rv={rv:0.000}",
-                        Rigs.AssemblyType.DC => $"cv1={cv1:0.000} cv2={cv2:0.000}",
+                        "RP" => $"cv1={cv1:0.000} cv2={cv2:0.000} rv={rv:0.000}",
+                        "DC" => $"cv1={cv1:0.000} cv2={cv2:0.000}",
                         _ => $"cv1={cv1:0.000} ai={ai:0.000}",
                     };
                     var outcome = Bench
@@ -244,11 +245,11 @@ public class SimulatedTesterTests
     [InlineData("three-valve", 100)]
     public void A_large_leak_of_CV2_from_a_charged_site_does_not_pull_the_reliefs_point_down(string kit, int supply)
     {
-        var rig = new Rig(Bodies.Find(AssemblyType.RP), Kit.Named(kit)!);
+        var rig = new Rig(Bodies.Find(AssemblyTypes.RP), Kit.Named(kit)!);
         var situation = new Situation
         {
             Rig = rig,
-            Springs = Springs.Healthy(AssemblyType.RP) with { Relief = 2.4 },
+            Springs = Springs.Healthy(AssemblyTypes.RP) with { Relief = 2.4 },
             Supply = new(supply),
             SiteBehind = new(SitePlumbing.OwnPressure, 0, supply + 20),
             Faults = [new(Parts.Cv2, FaultKind.Leaks, LeakSize.Large)],
@@ -259,7 +260,7 @@ public class SimulatedTesterTests
             BuiltInProfiles.PsidStandard
         ).Perform();
         Assert.InRange(result.Exact[TestItem.ReliefOpening], 2.38, 2.42);
-        Assert.Equal(["cv2-leaks"], result.Findings);
+        Assert.Equal([FindingKind.Cv2Leaks], result.Findings);
     }
 
     [Theory]
@@ -278,7 +279,7 @@ public class SimulatedTesterTests
             procedure,
             BuiltInProfiles.All.First(p => p.School(school) is not null)
         ).Perform();
-        Assert.Equal(["hoses-swapped"], result.Findings);
+        Assert.Equal([FindingKind.HosesSwapped], result.Findings);
         Assert.Equal(Overall.Pass, result.Verdict.Overall);
     }
 }

@@ -1,6 +1,8 @@
+using Mordel.Core.Catalogue;
 using Mordel.Core.Rigs;
 using Mordel.Core.Rules;
 using Mordel.Core.Runs;
+using Mordel.Core.Schools;
 using Mordel.Core.Serialization;
 using Mordel.Core.Units;
 using Mordel.Core.Verdicts;
@@ -123,7 +125,7 @@ public class WatchTests
             .Begun()
             .To("cv1.read")
             .Reads((decimal)read)
-            .Says(new EntryBody.GaugeHeight(new(inches, LengthUnit.Inch)));
+            .Says(new EntryBody.GaugeOffset(new(inches, LengthUnit.Inch)));
         var note = Assert.Single(View(run).HeightNotes);
         Assert.Equal(turns.Length > 0, note.Contains($"would {turns}", StringComparison.Ordinal) && turns.Length > 0);
         Assert.Equal((decimal)read, run.Value(TestItem.Check1));

@@ -1,3 +1,4 @@
+using Mordel.Core.Catalogue;
 using Mordel.Core.Procedures;
 using Mordel.Core.Rigs;
 
@@ -6,8 +7,8 @@ namespace Mordel.Core.Tests;
 /// <summary>The coarse water: what is joined to the main, shut in, open to air, running.</summary>
 public class WaterSketchTests
 {
-    private static readonly Rig FiveValve = new(Bodies.DoubleCheck, Kit.FiveValve),
-        ThreeValve = new(Bodies.DoubleCheck, Kit.ThreeValve);
+    private static readonly Rig FiveValve = new(DoubleCheck.Body, Kit.FiveValve),
+        ThreeValve = new(DoubleCheck.Body, Kit.ThreeValve);
 
     private static (RigState State, WaterSketch Water) After(Rig rig, params Move[] moves)
     {
@@ -133,7 +134,7 @@ public class WaterSketchTests
     [MemberData(nameof(Kits))]
     public void Every_instruction_of_every_kit_is_a_sentence_about_parts_that_the_kit_has(string kit)
     {
-        var rig = new Rig(Bodies.DoubleCheck, Kit.Named(kit)!);
+        var rig = new Rig(DoubleCheck.Body, Kit.Named(kit)!);
         var instructions = SampleRun
             .PlanWith(rig.Kit)
             .Sheet.EveryStep()

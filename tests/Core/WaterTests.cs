@@ -1,4 +1,5 @@
 using CsCheck;
+using Mordel.Core.Catalogue;
 using Mordel.Core.Hydraulics;
 using Mordel.Core.Rigs;
 using Mordel.Validation;
@@ -161,7 +162,7 @@ public class WaterTests
     {
         var thin = new Situation
         {
-            Rig = new(Bodies.ReducedPressure, Kit.FiveValve),
+            Rig = new(ReducedPressureZone.FourCock, Kit.FiveValve),
             Springs = new(6, 1.5, 3, 0),
             Supply = new(40),
             Sizes = Sizes.Usual with { Main = 6 },

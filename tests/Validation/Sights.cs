@@ -18,7 +18,7 @@ public sealed record Row(string Procedure, string Seen, string Set, string Sight
     public string Missing(SimulatedTest outcome)
     {
         ArgumentNullException.ThrowIfNull(outcome);
-        var found = string.Join(' ', outcome.Findings.Order(StringComparer.Ordinal));
+        var found = string.Join(' ', outcome.Findings.Select(f => f.Id).Order(StringComparer.Ordinal));
         var wanted = string.Join(
             ' ',
             Findings.Split(' ', StringSplitOptions.RemoveEmptyEntries).Order(StringComparer.Ordinal)

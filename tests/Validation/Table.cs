@@ -1,6 +1,7 @@
 using System.Collections.Concurrent;
 using System.Globalization;
 using System.Text;
+using Mordel.Core.Catalogue;
 using Mordel.Core.Rules;
 using Mordel.Core.Simulation;
 
@@ -117,7 +118,7 @@ public static class Table
         );
         var line =
             $"| {row.Seen} | `{(row.Set.Length == 0 ? "sound" : row.Set.TrimStart(';', ' '))}` | "
-            + $"{Code(first.Met.Select(Row.Name))} | {Code(first.Findings)} | "
+            + $"{Code(first.Met.Select(Row.Name))} | {Code(first.Findings.Select(f => f.Id))} | "
             + $"{first.Verdict.Overall.ToString().ToLowerInvariant()} | {numbers} | "
             + $"{(wrong.Count == 0 ? $"all {kits.Count} agree" : string.Join("; ", wrong))} | "
             + $"{(shifted.Count == 0 ? "same" : string.Join("; ", shifted))} |";

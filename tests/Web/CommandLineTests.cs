@@ -1,6 +1,7 @@
 using System.Text.Json;
 using Microsoft.EntityFrameworkCore;
 using Mordel.Cli;
+using Mordel.Core.Catalogue;
 using Mordel.Core.Rigs;
 
 namespace Mordel.Web.Tests;
@@ -181,7 +182,7 @@ public class CommandLineTests
     public async Task A_key_is_rotated_only_while_no_server_runs_and_then_every_seal_still_holds()
     {
         await using var hamlet = new SmallInstallation();
-        await hamlet.Filled(AssemblyType.DC);
+        await hamlet.Filled(AssemblyTypes.DC);
         await hamlet.Signed();
         var (exit, output, error) = await Run("", "rotate-key", "--data", hamlet.Folder);
         Assert.Equal((1, ""), (exit, output));

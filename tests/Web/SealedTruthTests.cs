@@ -1,6 +1,7 @@
 using System.Net;
 using System.Text.Json;
 using Microsoft.EntityFrameworkCore;
+using Mordel.Core.Catalogue;
 using Mordel.Core.Rigs;
 using Mordel.Core.Runs;
 using Mordel.Core.Serialization;
@@ -15,7 +16,7 @@ public sealed class SealedTruthTests : IAsyncLifetime, IAsyncDisposable
 {
     private readonly SmallInstallation hamlet = new();
 
-    public async Task InitializeAsync() => await hamlet.Filled(AssemblyType.DC, AssemblyType.RP);
+    public async Task InitializeAsync() => await hamlet.Filled(AssemblyTypes.DC, AssemblyTypes.RP);
 
     public async Task DisposeAsync() => await hamlet.DisposeAsync();
 

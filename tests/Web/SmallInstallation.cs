@@ -2,6 +2,7 @@ using Microsoft.AspNetCore.Hosting;
 using Microsoft.AspNetCore.TestHost;
 using Microsoft.EntityFrameworkCore;
 using Microsoft.Extensions.DependencyInjection;
+using Mordel.Core.Catalogue;
 using Mordel.Core.Rigs;
 using Mordel.Core.Runs;
 using Mordel.Data;
@@ -121,7 +122,7 @@ public sealed class SmallInstallation() : Host(demo: false)
                     Authority = board,
                     Tag = $"A-{Assemblies.Count + 1}",
                     Type = type.ToString(),
-                    Body = type == AssemblyType.RP ? "four-cock" : null,
+                    Body = type == AssemblyTypes.RP ? "four-cock" : null,
                     Make = "Corvane",
                     Model = "Twin 40",
                     Size = "1 in",
@@ -129,7 +130,7 @@ public sealed class SmallInstallation() : Host(demo: false)
                     Flow = "Upward",
                     Location = "Cellar",
                     Serves = "kitchen",
-                    Hazard = type == AssemblyType.RP ? "high" : "low",
+                    Hazard = type == AssemblyTypes.RP ? "high" : "low",
                     Protection = "containment",
                     InstalledOn = new(2020, 5, 1),
                     HowToFind = "Behind the casks",
@@ -174,7 +175,7 @@ public sealed class SmallInstallation() : Host(demo: false)
         var run = await Run(id);
         var history = new History(run.Plan, "Ane Kolb", random);
         var log = history.Write(
-            inside ?? new(run.Plan.Rig.Body.Type == AssemblyType.RP ? 7.4m : 2.1m, 1.7m, 2.6m, 1.4m),
+            inside ?? new(run.Plan.Rig.Body.Type == AssemblyTypes.RP ? 7.4m : 2.1m, 1.7m, 2.6m, 1.4m),
             run.Setup.BegunAt
         );
         Clock.Offset = history.End - TimeProvider.System.GetUtcNow();

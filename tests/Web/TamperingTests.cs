@@ -2,6 +2,7 @@ using System.Data.Common;
 using System.Globalization;
 using Microsoft.EntityFrameworkCore;
 using Microsoft.Extensions.DependencyInjection;
+using Mordel.Core.Catalogue;
 using Mordel.Core.Rigs;
 using Mordel.Core.Runs;
 using Mordel.Data;
@@ -41,7 +42,7 @@ public sealed class TamperingTests(ITestOutputHelper output) : IAsyncLifetime, I
 
     public async Task InitializeAsync()
     {
-        await hamlet.Filled(AssemblyType.DC, AssemblyType.PVB);
+        await hamlet.Filled(AssemblyTypes.DC, AssemblyTypes.PVB);
         await hamlet.Signed(0);
         await hamlet.Amend(await hamlet.Signed(1), "It stands in the second cellar.");
         await hamlet.Signed(0, new(1.7m, 0m));

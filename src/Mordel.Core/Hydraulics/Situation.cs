@@ -1,78 +1,8 @@
 using System.Collections.Immutable;
+using Mordel.Core.Catalogue;
 using Mordel.Core.Rigs;
 
 namespace Mordel.Core.Hydraulics;
-
-/// <summary>What can be wrong with a part (the list of <c>formats</c>).</summary>
-public enum FaultKind
-{
-    /// <summary>It lets water pass when shut.</summary>
-    Leaks,
-
-    /// <summary>It does not open.</summary>
-    StuckClosed,
-
-    /// <summary>It opens only partly.</summary>
-    Hangs,
-
-    /// <summary>Nothing passes, however it is turned.</summary>
-    Blocked,
-
-    /// <summary>The high and the low hose are on each other's cocks.</summary>
-    HosesSwapped,
-
-    /// <summary>The hoses were not run free of air.</summary>
-    AirInHoses,
-
-    /// <summary>The needle does not rest at zero.</summary>
-    ZeroOffset,
-
-    /// <summary>The gauge is not held at its level.</summary>
-    GaugeHeight,
-}
-
-/// <summary>How much passes a leak.</summary>
-public enum LeakSize
-{
-    /// <summary>A few drops a second at most.</summary>
-    Weep,
-
-    /// <summary>A trickle.</summary>
-    Small,
-
-    /// <summary>It runs.</summary>
-    Large,
-
-    /// <summary>It pours.</summary>
-    Gush,
-}
-
-/// <summary>Something that is wrong with the rig.</summary>
-/// <param name="Part">The part; for the kit's faults the gauge.</param>
-/// <param name="Kind">What is wrong.</param>
-/// <param name="Size">How much a leak lets pass.</param>
-/// <param name="By">psid for a zero offset, inches for the gauge's height (negative low).</param>
-public sealed record Fault(PartId Part, FaultKind Kind, LeakSize Size = LeakSize.Small, double By = 0);
-
-/// <summary>
-/// The springs, psid: the differential at which a check opens, at which a relief valve or an air inlet opens.
-/// </summary>
-/// <param name="Cv1">First check, or a vacuum breaker's only one.</param>
-/// <param name="Cv2">Second check.</param>
-/// <param name="Relief">Relief valve.</param>
-/// <param name="Inlet">Air inlet.</param>
-public readonly record struct Springs(double Cv1, double Cv2, double Relief, double Inlet)
-{
-    /// <summary>Healthy springs of a type, in the middle of what handbook chapter 1 gives.</summary>
-    public static Springs Healthy(AssemblyType type) =>
-        type switch
-        {
-            AssemblyType.RP => new(7.6, 1.8, 2.6, 0),
-            AssemblyType.DC => new(2.1, 1.8, 0, 0),
-            AssemblyType.PVB => new(1.6, 0, 0, 1.7),
-            _ => new(3.2, 0, 0, 1.8),
-        };
-}
 
 /// <summary>What stands behind SO2.</summary>
 public enum SitePlumbing

@@ -87,13 +87,13 @@ internal sealed class Solver
         Array.Copy(Now.P, Tried.P, n);
         Array.Copy(U, start, n);
         network.Main.Head = first;
-        if (!Stage(h * Gamma, flow1))
+        if (!SolveStage(h * Gamma, flow1))
             return false;
         Count(h * (1 - Gamma));
         for (var i = 0; i < n; i++)
             start[i] = U[i] + (h * (1 - Gamma) * flow1[i]);
         network.Main.Head = second;
-        if (!Stage(h * Gamma, flow2))
+        if (!SolveStage(h * Gamma, flow2))
             return false;
         Count(h * Gamma);
         Error = 0;
@@ -116,7 +116,7 @@ internal sealed class Solver
     }
 
     // U(p) − h·F(p) = start, from the pressures in Tried.
-    private bool Stage(double h, double[] flow)
+    private bool SolveStage(double h, double[] flow)
     {
         var (before, part) = (double.PositiveInfinity, 1.0);
         for (var iteration = 0; iteration < MostIterations; iteration++)

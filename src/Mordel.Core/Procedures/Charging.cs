@@ -1,4 +1,5 @@
 using System.Collections.Immutable;
+using Mordel.Core.Catalogue;
 using Mordel.Core.Rigs;
 using static Mordel.Core.Procedures.Hand;
 
@@ -33,7 +34,7 @@ public static class Charging
             )
             {
                 OnlyIf = [shut],
-                Watch = $"Does it fall silent once the body is full? {Spit(setup.Body.Type)}",
+                Watch = $"Does it fall silent once the body is full? {setup.Body.Type.Facts().WhenCharged}",
                 Caution = "Nobody may be working downstream. Slowly: air in the line hammers.",
                 Sights = [RunsOff],
             },
@@ -57,14 +58,6 @@ public static class Charging
             },
         ];
     }
-
-    private static string Spit(AssemblyType type) =>
-        type switch
-        {
-            AssemblyType.RP => "A short spit at the relief port is normal.",
-            AssemblyType.DC => "Look for leaks at body and cocks.",
-            _ => "A short spill at the air inlet is normal until it seats.",
-        };
 
     private static Sight RunsOff =>
         new(

@@ -1,4 +1,5 @@
 using System.Collections.Immutable;
+using Mordel.Core.Catalogue;
 using Mordel.Core.Rigs;
 using static Mordel.Core.Procedures.Hand;
 
@@ -17,7 +18,7 @@ public static class ClosingUp
     public static Stage For(Setup setup, bool lettersControls, bool opensTap)
     {
         ArgumentNullException.ThrowIfNull(setup);
-        var vacuum = setup.Body.Type is AssemblyType.PVB or AssemblyType.SVB;
+        var vacuum = setup.Body.Type.Facts().IsVacuumBreaker;
         return new(
             "finish",
             "Close up",

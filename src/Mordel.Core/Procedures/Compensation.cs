@@ -1,4 +1,5 @@
 using System.Collections.Immutable;
+using Mordel.Core.Catalogue;
 using Mordel.Core.Rigs;
 using Mordel.Core.Rules;
 using static Mordel.Core.Procedures.Hand;
@@ -42,7 +43,7 @@ public sealed record Compensation(
     public Step? Unexplained { get; init; }
 
     /// <summary>The finding when the check leaks.</summary>
-    public string CheckLeaks => $"{Prefix}-leaks";
+    public FindingKind CheckLeaks => Prefix == Parts.Cv2.Value ? FindingKind.Cv2Leaks : FindingKind.Cv1Leaks;
 
     /// <summary>Water that never stops.</summary>
     public Sight NeverStops =>
@@ -100,7 +101,7 @@ public sealed record Compensation(
                 + "leak led away."
         )
         {
-            Findings = ["so1-leaks"],
+            Findings = [FindingKind.So1Leaks],
             Remark = $"SO1 leaks; compensated at the {Bleed}.",
             Gives = [new(TestItem.Shutoff1, false)],
             Branch =
@@ -157,7 +158,7 @@ public sealed record Compensation(
                     + "before stands."
             )
             {
-                Findings = ["so2-leaks-back-pressure"],
+                Findings = [FindingKind.So2LeaksBackPressure],
                 Remark = "SO2 leaks, back pressure.",
                 Gives = [new(TestItem.Shutoff2, false)],
                 Takes = TakesValue.NumberHeld,

@@ -1,3 +1,4 @@
+using Mordel.Core.Catalogue;
 using Mordel.Core.Rigs;
 using static Mordel.Core.Procedures.Hand;
 
@@ -32,7 +33,7 @@ public static class NoWater
                     [
                         new("swapped", "It is the low hose that hangs there", "Hook up again with the high hose.")
                         {
-                            Findings = ["hoses-swapped"],
+                            Findings = [FindingKind.HosesSwapped],
                             Leads = LeadsTo.Repeat,
                             Again = again,
                         },
@@ -81,7 +82,7 @@ public static class NoWater
     private static Sight Blocked(string cock) =>
         new("stays", $"{cock} stays blocked", "This assembly cannot be tested today: a return visit after the repair.")
         {
-            Findings = ["cock-blocked"],
+            Findings = [FindingKind.CockBlocked],
             Remark = $"{cock} is blocked.",
             Leads = LeadsTo.NotTestable,
         };

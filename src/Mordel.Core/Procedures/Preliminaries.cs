@@ -1,4 +1,5 @@
 using System.Collections.Immutable;
+using Mordel.Core.Catalogue;
 using Mordel.Core.Rigs;
 
 namespace Mordel.Core.Procedures;
@@ -46,7 +47,7 @@ public static class Preliminaries
                             "Type against hazard, all cocks and handles there, nothing bypassed or capped, room to "
                                 + "work, not submerged."
                         ),
-                        new Act.Look(Placing(setup.Body.Type)),
+                        new Act.Look(setup.Body.Type.Facts().Placing),
                     ],
                     "A sound valve in the wrong place protects nobody."
                 )
@@ -109,16 +110,4 @@ public static class Preliminaries
                         + "find the one that counts."
                 ),
             ];
-
-    private static string Placing(AssemblyType type) =>
-        type switch
-        {
-            AssemblyType.RP => "Relief port clear above ground and flood level, stains under it, nothing fitted to it.",
-            AssemblyType.DC => "Never on a high hazard.",
-            AssemblyType.PVB =>
-                "At least 300 mm (12 in) above the highest outlet, upright, where a spill does no harm and no back "
-                    + "pressure can come.",
-            _ => "At least 150 mm (6 in) above the highest outlet, upright, no back pressure; insects or nests "
-                + "under the hood.",
-        };
 }

@@ -1,4 +1,5 @@
 using System.Collections.Immutable;
+using Mordel.Core.Catalogue;
 using Mordel.Core.Collections;
 using Mordel.Core.Rigs;
 
@@ -93,9 +94,9 @@ public sealed record Procedure(
             return null;
         var others = string.Join(", ", Kit.All.Where(k => Kits.Contains(k.Kind)).Select(k => k.Name));
         var why =
-            kit.Kind != KitKind.TwoValve ? "it lacks what the moves need"
-            : Type == AssemblyType.RP ? "an RP test joins two hoses and needs a bypass hose, which this kit has not"
-            : "its moves need control valves, which this kit has not";
+            kit.Kind != KitKind.TwoValve
+                ? "it lacks what the moves need"
+                : Type.Facts().NeedsThreeHoses ?? "its moves need control valves, which this kit has not";
         return $"{Title} cannot be done with a {kit.Name} kit: {why}. Bring one of these: {others}.";
     }
 

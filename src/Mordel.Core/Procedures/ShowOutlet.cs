@@ -1,3 +1,4 @@
+using Mordel.Core.Catalogue;
 using Mordel.Core.Rigs;
 using Mordel.Core.Rules;
 using static Mordel.Core.Procedures.Hand;
@@ -40,7 +41,7 @@ public static class ShowOutlet
                 },
                 new("falls", "The needle falls", "SO2 leaks with the flow. Not a failure, a finding.")
                 {
-                    Findings = ["so2-leaks-with-flow"],
+                    Findings = [FindingKind.So2LeaksWithFlow],
                     Remark = "SO2 leaks with the flow.",
                     Gives = [new(TestItem.Shutoff2, false)],
                     Branch =

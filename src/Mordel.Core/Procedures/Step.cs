@@ -1,4 +1,5 @@
 using System.Collections.Immutable;
+using Mordel.Core.Catalogue;
 using Mordel.Core.Collections;
 using Mordel.Core.Rigs;
 using Mordel.Core.Rules;
@@ -19,7 +20,7 @@ public sealed record Capture(TestItem Item, bool Provisional = false)
     /// <summary>
     /// What is found when the number does not meet its limit; null where a low number says nothing but itself.
     /// </summary>
-    public string? WhenLow { get; init; }
+    public FindingKind? WhenLow { get; init; }
 
     /// <summary>The remark that goes with it.</summary>
     public string? RemarkWhenLow { get; init; }
@@ -80,8 +81,8 @@ public sealed record Sight(string Id, string Seen, string Means)
     /// <summary>Steps that follow before the main line goes on.</summary>
     public ImmutableArray<Step> Branch { get; init; } = [];
 
-    /// <summary>Findings by their stable names.</summary>
-    public ImmutableArray<string> Findings { get; init; } = [];
+    /// <summary>What is found by it.</summary>
+    public ImmutableArray<FindingKind> Findings { get; init; } = [];
 
     /// <summary>Suggested remark; null when there is nothing to remark.</summary>
     public string? Remark { get; init; }

@@ -2,36 +2,6 @@ using System.Collections.Immutable;
 
 namespace Mordel.Core.Rigs;
 
-/// <summary>The four types of assembly (handbook chapter 1).</summary>
-public enum AssemblyType
-{
-    /// <summary>Reduced pressure zone assembly.</summary>
-    RP,
-
-    /// <summary>Double check assembly.</summary>
-    DC,
-
-    /// <summary>Pressure vacuum breaker.</summary>
-    PVB,
-
-    /// <summary>Spill-resistant vacuum breaker.</summary>
-    SVB,
-}
-
-/// <summary>Names of the types.</summary>
-public static class AssemblyTypes
-{
-    /// <summary>What people call a type in full.</summary>
-    public static string Title(this AssemblyType type) =>
-        type switch
-        {
-            AssemblyType.RP => "reduced pressure zone",
-            AssemblyType.DC => "double check",
-            AssemblyType.PVB => "pressure vacuum breaker",
-            _ => "spill-resistant vacuum breaker",
-        };
-}
-
 /// <summary>Which way the water runs through the assembly as the tester faces it.</summary>
 public enum FlowDirection
 {
@@ -70,7 +40,7 @@ public readonly record struct BodyFeatures(bool Strainer = false, bool FittedCoc
 
 /// <summary>
 /// What an assembly is made of, in flow order. Inline parts divide the pipe into chambers; a cock, relief, inlet or
-/// screw opens the chamber where it stands. A new type is one more description in <see cref="Bodies"/>.
+/// screw opens the chamber where it stands. A new type is one more description in the catalogue.
 /// </summary>
 /// <param name="Type">The type.</param>
 /// <param name="Name">The body's name where a type has more than one: <c>four-cock</c>; else the type's.</param>

@@ -1,3 +1,4 @@
+using Mordel.Core.Catalogue;
 using Mordel.Core.Collections;
 
 namespace Mordel.Core.Rules;

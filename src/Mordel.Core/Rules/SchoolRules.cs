@@ -1,3 +1,4 @@
+using Mordel.Core.Catalogue;
 using Mordel.Core.Collections;
 using Mordel.Core.Rigs;
 using Mordel.Core.Units;

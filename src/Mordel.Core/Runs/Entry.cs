@@ -1,3 +1,4 @@
+using Mordel.Core.Catalogue;
 using Mordel.Core.Rigs;
 using Mordel.Core.Rules;
 using Mordel.Core.Units;
@@ -88,7 +89,7 @@ public abstract record EntryBody
 
     /// <summary>How far the gauge's centre was from its level: negative is low.</summary>
     /// <param name="Offset">The distance; null when it is not known.</param>
-    public sealed record GaugeHeight(Length? Offset) : EntryBody;
+    public sealed record GaugeOffset(Length? Offset) : EntryBody;
 
     /// <summary>
     /// Something was mended; the whole test begins again and what was read before is kept as the set before the repair.

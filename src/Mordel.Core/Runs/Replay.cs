@@ -1,4 +1,5 @@
 using System.Collections.Immutable;
+using Mordel.Core.Catalogue;
 using Mordel.Core.Procedures;
 using Mordel.Core.Rigs;
 using Mordel.Core.Rules;
@@ -33,7 +34,7 @@ public sealed class Replay
         outletConfirmed,
         sitePushesBack;
     private EntryBody.SerialDiffers? serial;
-    private EntryBody.GaugeHeight? height;
+    private EntryBody.GaugeOffset? height;
     private LinePressure? line;
     private string? notTestable,
         paused,
@@ -218,7 +219,7 @@ public sealed class Replay
             case EntryBody.LineRead l:
                 line = l.Pressure;
                 break;
-            case EntryBody.GaugeHeight g:
+            case EntryBody.GaugeOffset g:
                 height = g;
                 break;
             case EntryBody.Stopped s:

@@ -1,4 +1,5 @@
 using System.Collections.Immutable;
+using Mordel.Core.Catalogue;
 using Mordel.Core.Procedures;
 using Mordel.Core.Rigs;
 using Mordel.Core.Rules;
@@ -119,14 +120,14 @@ public sealed record HoldState(string StepKey, DateTimeOffset StartedAt, Reading
 }
 
 /// <summary>A finding with the remark it suggests.</summary>
-/// <param name="Id">Stable name; null for free words.</param>
+/// <param name="Kind">What was found; null for free words.</param>
 /// <param name="Remark">The suggested remark.</param>
 /// <param name="By">The entry it comes from.</param>
 /// <param name="Part">The part it is about, when the tester pointed at one.</param>
 /// <param name="Root">The step of the sequence where it was seen; null when it belongs to none.</param>
 /// <param name="Fails">Whether it fails the assembly by itself.</param>
 public sealed record Finding(
-    string? Id,
+    FindingKind? Kind,
     string? Remark,
     Entry By,
     PartId? Part = null,
@@ -259,9 +260,9 @@ public sealed record RunState
             results = results.With(TestItem.StaticLine, new ItemValue.Line(line));
         foreach (var (item, answer) in Given)
             results = results.With(item, answer.Value);
-        if (Still.ShowsSo1 && results[TestItem.Shutoff1] is null && !Found("so1-leaks"))
+        if (Still.ShowsSo1 && results[TestItem.Shutoff1] is null && !Found(kind => kind == FindingKind.So1Leaks))
             results = results.With(TestItem.Shutoff1, new ItemValue.Tightness(true));
-        if (Still.So2WasShut && results[TestItem.Shutoff2] is null && !Found("so2-leaks"))
+        if (Still.So2WasShut && results[TestItem.Shutoff2] is null && !Found(kind => kind.IsOfSo2))
             results = results.With(
                 TestItem.Shutoff2,
                 Still.SitePushesBack ? new ItemValue.Tightness(true) : new ItemValue.NotShown()
@@ -269,5 +270,5 @@ public sealed record RunState
         return results;
     }
 
-    private bool Found(string prefix) => Findings.Any(f => f.Id?.StartsWith(prefix, StringComparison.Ordinal) == true);
+    private bool Found(Func<FindingKind, bool> which) => Findings.Any(f => f.Kind is { } kind && which(kind));
 }

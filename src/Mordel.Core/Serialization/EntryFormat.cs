@@ -2,6 +2,7 @@ using System.Collections.Immutable;
 using System.Globalization;
 using System.Text;
 using System.Text.Json;
+using Mordel.Core.Catalogue;
 using Mordel.Core.Rigs;
 using Mordel.Core.Rules;
 using Mordel.Core.Runs;
@@ -179,7 +180,7 @@ public static class EntryFormat
                     : null;
             case "gauge-height":
                 return Maybe(node, "offset", n => n.Offset(), out var offset)
-                    ? new EntryBody.GaugeHeight(offset)
+                    ? new EntryBody.GaugeOffset(offset)
                     : null;
             case "mended":
                 return Words("text") is { } t3
@@ -376,7 +377,7 @@ public static class EntryFormat
                 if (b.Reason is { } why)
                     json.WriteString("reason", why);
                 break;
-            case EntryBody.GaugeHeight b:
+            case EntryBody.GaugeOffset b:
                 Kind("gauge-height");
                 if (b.Offset is { } offset)
                     json.Write("offset", new Verdicts.ItemValue.Clearance(offset));

@@ -1,5 +1,6 @@
 using System.Globalization;
 using System.Text.Json;
+using Mordel.Core.Catalogue;
 using Mordel.Core.Rigs;
 
 namespace Mordel.Core.Serialization;
@@ -244,8 +245,8 @@ public readonly struct Node
     /// <summary>A type of assembly.</summary>
     public AssemblyType? AssemblyType() =>
         ValueOf<AssemblyType>(
-            t => Enum.TryParse<AssemblyType>(t, out var type) && type.ToString() == t ? type : null,
-            "a type; RP, DC, PVB or SVB"
+            t => AssemblyTypes.Named(t),
+            $"a type; {string.Join(", ", AssemblyTypes.Names[..^1])} or {AssemblyTypes.Names[^1]}"
         );
 
     /// <summary>An id, as Mordel writes it.</summary>

@@ -1,6 +1,7 @@
 using System.Globalization;
 using System.Text;
 using System.Text.Json;
+using Mordel.Core.Catalogue;
 using Mordel.Core.Hydraulics;
 using Mordel.Core.Procedures;
 using Mordel.Core.Rigs;
@@ -63,7 +64,7 @@ public static class OutcomeFormat
             Results(json, outcome);
             json.WriteStartArray("findings");
             foreach (var finding in outcome.Findings)
-                json.WriteStringValue(finding);
+                json.WriteStringValue(finding.Id);
             json.WriteEndArray();
             json.WriteString("remarks", outcome.State.Remarks);
             json.WriteStartArray("sights");

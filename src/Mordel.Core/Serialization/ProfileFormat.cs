@@ -2,9 +2,11 @@ using System.Collections.Immutable;
 using System.Globalization;
 using System.Text;
 using System.Text.Json;
+using Mordel.Core.Catalogue;
 using Mordel.Core.Collections;
 using Mordel.Core.Rigs;
 using Mordel.Core.Rules;
+using Mordel.Core.Schools;
 using Mordel.Core.Units;
 
 namespace Mordel.Core.Serialization;

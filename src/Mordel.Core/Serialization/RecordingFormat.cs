@@ -1,5 +1,6 @@
 using System.Collections.Immutable;
 using System.Text.Json;
+using Mordel.Core.Catalogue;
 using Mordel.Core.Rigs;
 using Mordel.Core.Rules;
 using Mordel.Core.Schools;
@@ -252,9 +253,9 @@ public static class RecordingFormat
             case "tap":
                 return what.YesNo() is { } open ? new BenchAction.DrawOff(open) : null;
             case "find":
-                var finding = what.OneOf(t => SituationText.Findings.Any(f => f.Id == t) ? t : null, "a finding");
+                var finding = what.OneOf(FindingKind.Named, "a finding");
                 return finding is not null && node.Required("stands")?.YesNo() is { } stands
-                    ? new BenchAction.Find(finding, stands)
+                    ? new BenchAction.ReportFinding(finding, stands)
                     : null;
             case "verdict":
                 return
@@ -320,8 +321,8 @@ public static class RecordingFormat
                 json.WriteString("write", w.Item.Id);
                 json.Write("value", w.Value);
                 break;
-            case BenchAction.Find f:
-                json.WriteString("find", f.Finding);
+            case BenchAction.ReportFinding f:
+                json.WriteString("find", f.Finding.Id);
                 json.WriteBoolean("stands", f.Stands);
                 break;
             case BenchAction.Conclude c:

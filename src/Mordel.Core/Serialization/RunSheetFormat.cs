@@ -150,7 +150,7 @@ public static class RunSheetFormat
         if (capture.MayBePassed)
             json.WriteBoolean("mayBePassed", true);
         if (capture.WhenLow is { } low)
-            json.WriteString("whenLow", low);
+            json.WriteString("whenLow", low.Id);
         if (capture.RemarkWhenLow is { } remark)
             json.WriteString("remarkWhenLow", remark);
     }
@@ -162,7 +162,7 @@ public static class RunSheetFormat
         json.WriteString("seen", sight.Seen);
         json.WriteString("means", sight.Means);
         if (!sight.Findings.IsEmpty)
-            json.WriteStrings("findings", sight.Findings);
+            json.WriteStrings("findings", sight.Findings.Select(f => f.Id));
         if (sight.Good)
             json.WriteBoolean("good", true);
         if (!sight.Gives.IsEmpty)

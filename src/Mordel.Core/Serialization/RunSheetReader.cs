@@ -1,4 +1,5 @@
 using System.Collections.Immutable;
+using Mordel.Core.Catalogue;
 using Mordel.Core.Procedures;
 using Mordel.Core.Rigs;
 using Mordel.Core.Rules;
@@ -155,7 +156,7 @@ public static class RunSheetReader
             OneHose = Flag(node, "oneHose"),
             MustMeetToGoOn = Flag(node, "mustMeetToGoOn"),
             MayBePassed = Flag(node, "mayBePassed"),
-            WhenLow = node.Optional("whenLow")?.Text(60),
+            WhenLow = node.Optional("whenLow")?.OneOf(FindingKind.Named, "a finding"),
             RemarkWhenLow = node.Optional("remarkWhenLow")?.Text(),
         };
     }
@@ -174,7 +175,12 @@ public static class RunSheetReader
         return new(id, seen, means)
         {
             Good = Flag(node, "good"),
-            Findings = Words(node, "findings"),
+            Findings =
+            [
+                .. (node.Optional("findings")?.Elements() ?? [])
+                    .Select(f => f.OneOf(FindingKind.Named, "a finding"))
+                    .OfType<FindingKind>(),
+            ],
             Gives = node.Optional("gives") is { } gives ? [.. gives.Members().Select(Answer).OfType<Answer>()] : [],
             FailsAlone = Flag(node, "failsAlone"),
             SitePushesBack = Flag(node, "sitePushesBack"),

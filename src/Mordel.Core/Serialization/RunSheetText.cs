@@ -1,4 +1,5 @@
 using System.Text;
+using Mordel.Core.Catalogue;
 using Mordel.Core.Procedures;
 using Mordel.Core.Rules;
 

@@ -1,4 +1,5 @@
 using System.Collections.Immutable;
+using Mordel.Core.Catalogue;
 using Mordel.Core.Hydraulics;
 using Mordel.Core.Procedures;
 using Mordel.Core.Rigs;
@@ -117,9 +118,11 @@ public static class ScenarioFormat
         var name = procedure.Body;
         if (assembly.Optional("body") is { } node)
         {
-            name = node.OneOf(t => t is "four-cock" or "three-tap" ? t : null, "a body; four-cock or three-tap")
-                ?? name;
-            if (type != AssemblyType.RP)
+            name = node.OneOf(
+                t => Bodies.All.Any(b => b.Name == t && b.Type.Facts().HasChoiceOfBodies) ? t : null,
+                "a body; four-cock or three-tap"
+            ) ?? name;
+            if (!type.Facts().HasChoiceOfBodies)
                 node.Wrong($"only an RP has a choice of bodies, not a {type}");
         }
 

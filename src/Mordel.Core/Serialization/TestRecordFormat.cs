@@ -1,7 +1,9 @@
 using System.Collections.Immutable;
 using System.Text.Json;
+using Mordel.Core.Catalogue;
 using Mordel.Core.Rigs;
 using Mordel.Core.Rules;
+using Mordel.Core.Schools;
 using Mordel.Core.Units;
 using Mordel.Core.Verdicts;
 
@@ -58,8 +60,11 @@ public static class TestRecordFormat
             type = assembly.Required("type")?.AssemblyType();
             assembly
                 .Optional("body")
-                ?.ValueOf<bool>(t => t is "four-cock" or "three-tap" ? true : null, "a body; four-cock or three-tap");
-            if (assembly.Optional("body") is { } body && type is { } t && t != AssemblyType.RP)
+                ?.ValueOf<bool>(
+                    t => Bodies.All.Any(b => b.Name == t && b.Type.Facts().HasChoiceOfBodies) ? true : null,
+                    "a body; four-cock or three-tap"
+                );
+            if (assembly.Optional("body") is { } body && type is { } t && !t.Facts().HasChoiceOfBodies)
                 body.Wrong($"only an RP has a choice of bodies, not a {t}");
             port = assembly.Optional("reliefPort")?.Length();
         }
@@ -102,7 +107,7 @@ public static class TestRecordFormat
         var kind = kit.Optional("kind") is { } k
             ? k.OneOf(t => Kits.FirstOrDefault(n => n == t), $"a kit; {string.Join(", ", Kits)}")
             : null;
-        if (kind == "two-valve" && type == AssemblyType.RP)
+        if (kind == "two-valve" && type?.Facts().NeedsThreeHoses is not null)
             kit.Optional("kind")!
                 .Value.Wrong(
                     "an RP test needs a bypass hose that a two-valve kit has not; use a three- or five-valve kit"

@@ -1,3 +1,4 @@
+using Mordel.Core.Catalogue;
 using Mordel.Core.Hydraulics;
 using Mordel.Core.Procedures;
 using Mordel.Core.Rigs;
@@ -25,7 +26,7 @@ public sealed record MetSight(string Step, Sight Sight, double At, double Needle
 /// <param name="State">The run, as its log replays.</param>
 /// <param name="Verdict">The verdict.</param>
 /// <param name="Exact">The needle as it stood when a number was taken, psid, not rounded.</param>
-/// <param name="Findings">What was found, by stable names, in the order found.</param>
+/// <param name="Findings">What was found, in the order found.</param>
 /// <param name="Met">Every sight that was met.</param>
 /// <param name="Seconds">Simulated time.</param>
 /// <param name="Log">The log that the test left.</param>
@@ -36,7 +37,7 @@ public sealed record SimulatedTest(
     RunState State,
     Verdict Verdict,
     IReadOnlyDictionary<TestItem, double> Exact,
-    IReadOnlyList<string> Findings,
+    IReadOnlyList<FindingKind> Findings,
     IReadOnlyList<MetSight> Met,
     double Seconds,
     RunLog Log,
@@ -69,7 +70,7 @@ public sealed class SimulatedTester
     private readonly Dictionary<TestItem, double> exact = [];
     private readonly Dictionary<TestItem, double> noted = [];
     private readonly List<MetSight> met = [];
-    private readonly List<string> swaps = [];
+    private readonly List<FindingKind> swaps = [];
     private readonly bool siteIsKnown;
     private RunLog log = RunLog.Empty;
     private string at = "";
@@ -113,9 +114,9 @@ public sealed class SimulatedTester
         for (; state.Current is { } step && count < MostSteps; count++)
             state = Do(step, state);
         var findings = state
-            .Findings.Select(f => f.Id)
-            .OfType<string>()
-            .Concat(state.Earlier.SelectMany(e => e.Findings.Select(f => f.Id).OfType<string>()));
+            .Findings.Select(f => f.Kind)
+            .OfType<FindingKind>()
+            .Concat(state.Earlier.SelectMany(e => e.Findings.Select(f => f.Kind).OfType<FindingKind>()));
         return new(
             plan,
             state,
@@ -273,10 +274,10 @@ public sealed class SimulatedTester
         met.Add(new(planned.Key, sight, water.Time, eyes.Needle));
         if (sight.Leads == LeadsTo.Repeat && planned.Attempt >= Tries)
             return Add(new EntryBody.Stopped($"{sight.Seen}: {Tries} tries led no further."));
-        if (sight.Findings.Contains("hoses-swapped"))
+        if (sight.Findings.Contains(FindingKind.HosesSwapped))
         {
             // Seen is mended: from here the hoses go where they belong.
-            swaps.Add("hoses-swapped");
+            swaps.Add(FindingKind.HosesSwapped);
             hands.Crossed = false;
         }
 

@@ -1,4 +1,5 @@
 using System.Collections.Immutable;
+using Mordel.Core.Catalogue;
 using Mordel.Core.Hydraulics;
 using Mordel.Core.Rigs;
 using Mordel.Core.Rules;
@@ -37,9 +38,9 @@ public abstract record BenchAction
     public sealed record Write(TestItem Item, ItemValue Value) : BenchAction;
 
     /// <summary>Puts a finding on the report, or strikes it.</summary>
-    /// <param name="Finding">By its stable name.</param>
+    /// <param name="Finding">Which.</param>
     /// <param name="Stands">Whether it stands there now.</param>
-    public sealed record Find(string Finding, bool Stands) : BenchAction;
+    public sealed record ReportFinding(FindingKind Finding, bool Stands) : BenchAction;
 
     /// <summary>Gives the verdict.</summary>
     /// <param name="Overall">The verdict.</param>

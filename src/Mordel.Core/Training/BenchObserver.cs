@@ -1,4 +1,5 @@
 using System.Collections.Immutable;
+using Mordel.Core.Catalogue;
 using Mordel.Core.Hydraulics;
 using Mordel.Core.Rigs;
 using Mordel.Core.Rules;
@@ -57,7 +58,7 @@ internal sealed class BenchObserver
     public Dictionary<TestItem, WrittenAnswer> Writes { get; } = [];
 
     /// <summary>What the learner found.</summary>
-    public ImmutableSortedSet<string> Findings { get; private set; } = [];
+    public ImmutableSortedSet<FindingKind> Findings { get; private set; } = ImmutableSortedSet.Create(FindingKind.ById);
 
     /// <summary>The learner's verdict.</summary>
     public Verdicts.Overall? Verdict { get; private set; }
@@ -111,7 +112,7 @@ internal sealed class BenchObserver
             case BenchAction.Write w:
                 Writes[w.Item] = Pull(live, w);
                 break;
-            case BenchAction.Find f:
+            case BenchAction.ReportFinding f:
                 Findings = f.Stands ? Findings.Add(f.Finding) : Findings.Remove(f.Finding);
                 break;
             case BenchAction.Conclude c:

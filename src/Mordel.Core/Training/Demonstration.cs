@@ -1,4 +1,5 @@
 using System.Collections.Immutable;
+using Mordel.Core.Catalogue;
 using Mordel.Core.Hydraulics;
 using Mordel.Core.Rigs;
 using Mordel.Core.Rules;
@@ -34,9 +35,7 @@ public static class Demonstration
         var end = Ticks(result.Seconds) + Gently + Recording.PerSecond;
         actions.AddRange(Written(result));
         actions.AddRange(
-            result
-                .Findings.Where(f => f is not ("hoses-swapped" or "not-static"))
-                .Select(f => new TimedAction(end, new BenchAction.Find(f, true)))
+            result.Findings.Where(f => f.OfTheAssembly).Select(f => new TimedAction(end, new BenchAction.ReportFinding(f, true)))
         );
         if (result.Verdict.Overall != Overall.Incomplete)
             actions.Add(new(end, new BenchAction.Conclude(result.Verdict.Overall)));

@@ -1,4 +1,5 @@
 using System.Collections.Immutable;
+using Mordel.Core.Catalogue;
 using Mordel.Core.Procedures;
 using Mordel.Core.Rigs;
 using Mordel.Core.Runs;
@@ -175,7 +176,7 @@ public sealed class Guide
         if (at is not { Step.Capture: { } capture } step)
             return;
         var unit = Plan.Resolution.Unit;
-        if (capture.Item.Kind == Rules.ItemKind.LinePressure)
+        if (capture.Item.Kind == ItemKind.LinePressure)
             Write(
                 new EntryBody.Answered(
                     step.Key,
@@ -185,7 +186,7 @@ public sealed class Guide
                     )
                 )
             );
-        else if (capture.Item.Kind == Rules.ItemKind.Length)
+        else if (capture.Item.Kind == ItemKind.Length)
             Write(
                 new EntryBody.Answered(
                     step.Key,

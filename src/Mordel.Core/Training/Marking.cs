@@ -1,4 +1,5 @@
 using System.Collections.Immutable;
+using Mordel.Core.Catalogue;
 using Mordel.Core.Hydraulics;
 using Mordel.Core.Rigs;
 using Mordel.Core.Rules;
@@ -96,7 +97,7 @@ public sealed class Marking
                 : $"{string.Join(", ", skipped.Select(s => Rig[s.Key].Label))} took a hose or fitting without "
                     + $"having run: grit in it goes into the gauge."
         );
-        if (Situation.Rig.Body.Type != AssemblyType.RP)
+        if (!Rig.Has(Parts.Relief))
             return;
         var dumped = seen
             .Scenes.Where(s =>
@@ -375,16 +376,15 @@ public sealed class Marking
 
     private void Order()
     {
-        var type = Rig.Body.Type;
-        if (type is AssemblyType.PVB or AssemblyType.SVB)
+        if (Rig.Has(Parts.AirInlet))
             InletUnread();
-        if (type == AssemblyType.RP)
+        if (Rig.Has(Parts.Relief))
         {
             FeedFlung();
             ZoneRestored();
         }
 
-        if (examiner.Findings.Contains("so1-leaks"))
+        if (examiner.Findings.Contains(FindingKind.So1Leaks))
             Compensated();
     }
 
@@ -500,19 +500,17 @@ public sealed class Marking
     private void Report()
     {
         // What a careful tester puts right at once is no finding of the assembly's.
-        var wanted = examiner
-            .Findings.Where(f => f is not ("hoses-swapped" or "not-static"))
-            .ToImmutableSortedSet(StringComparer.Ordinal);
+        var wanted = examiner.Findings.Where(f => f.OfTheAssembly).ToImmutableSortedSet(FindingKind.ById);
         foreach (var finding in wanted)
             Add(
                 $"found.{finding}",
-                $"Found: {SituationText.Finding(finding)}",
+                $"Found: {finding.Words}",
                 seen.Findings.Contains(finding),
                 2,
                 seen.VerdictAt,
                 seen.Findings.Contains(finding)
                     ? "It is on your report."
-                    : $"{Capital(SituationText.Finding(finding))}: it showed, and is not among your remarks."
+                    : $"{Capital(finding.Words)}: it showed, and is not among your remarks."
             );
         var wrong = seen.Findings.Except(wanted);
         Add(
@@ -523,7 +521,7 @@ public sealed class Marking
             seen.VerdictAt,
             wrong.IsEmpty
                 ? "No false finding."
-                : $"{Capital(string.Join("; ", wrong.Select(SituationText.Finding)))}: this rig does not do that."
+                : $"{Capital(string.Join("; ", wrong.Select(f => f.Words)))}: this rig does not do that."
         );
         var overall = examiner.Verdict.Overall;
         var right = seen.Verdict == overall;

@@ -1,4 +1,5 @@
 using System.Collections.Immutable;
+using Mordel.Core.Catalogue;
 using Mordel.Core.Hydraulics;
 using Mordel.Core.Rigs;
 using Mordel.Core.Verdicts;
@@ -8,41 +9,6 @@ namespace Mordel.Core.Training;
 /// <summary>Says what is wrong with a rig, what was found and how it was judged, in the field's words.</summary>
 public static class SituationText
 {
-    /// <summary>
-    /// The findings that a report can hold, in the order in which they are offered, with their words.
-    /// </summary>
-    public static ImmutableArray<(string Id, string Words)> Findings { get; } =
-    [
-        ("cv1-leaks", "CV1 leaks"),
-        ("cv2-leaks", "CV2 leaks"),
-        ("relief-leaks", "the relief leaks by itself"),
-        ("relief-low", "the relief opens too low"),
-        ("relief-stuck", "the relief does not open"),
-        ("inlet-stuck", "the air inlet does not open"),
-        ("inlet-not-full", "the air inlet does not open fully"),
-        ("so1-leaks", "SO1 leaks"),
-        ("so2-leaks-with-flow", "SO2 leaks with the flow"),
-        ("so2-leaks-back-pressure", "SO2 leaks, back pressure"),
-        ("not-static", "the water does not stand still"),
-        ("cock-blocked", "a cock is blocked"),
-        ("hoses-swapped", "hoses were swapped"),
-    ];
-
-    /// <summary>The words of a finding.</summary>
-    public static string Finding(string id) => Findings.FirstOrDefault(f => f.Id == id).Words ?? id;
-
-    /// <summary>The findings that an assembly of a type can have.</summary>
-    public static IEnumerable<(string Id, string Words)> FindingsOf(AssemblyType type) =>
-        Findings.Where(f =>
-            f.Id switch
-            {
-                "cv2-leaks" => type is AssemblyType.RP or AssemblyType.DC,
-                "relief-leaks" or "relief-low" or "relief-stuck" => type == AssemblyType.RP,
-                "inlet-stuck" or "inlet-not-full" or "not-static" => type is AssemblyType.PVB or AssemblyType.SVB,
-                _ => true,
-            }
-        );
-
     /// <summary>The word of a verdict.</summary>
     public static string Word(Overall overall) =>
         overall switch
@@ -63,15 +29,10 @@ public static class SituationText
         var said = situation
             .Faults.Select(d => d.Part == Parts.Gauge ? Kit(d) : $"{rig[d.Part].Label} {OfPart(d)}")
             .ToList();
-        var low = rig.Body.Type switch
-        {
-            AssemblyType.RP => (situation.Springs.Cv1 < situation.Springs.Relief + 3, situation.Springs.Cv2 < 1),
-            AssemblyType.DC => (situation.Springs.Cv1 < 1, situation.Springs.Cv2 < 1),
-            _ => (situation.Springs.Cv1 < 1, false),
-        };
-        if (low.Item1)
+        var sound = rig.Body.Type.Facts().FirstCheckAboveRelief is { } above ? situation.Springs.Relief + above : 1;
+        if (situation.Springs.Cv1 < sound)
             said.Add("CV1’s spring is worn");
-        if (low.Item2)
+        if (rig.Has(Parts.Cv2) && situation.Springs.Cv2 < 1)
             said.Add("CV2’s spring is worn");
         if (rig.Has(Parts.Relief) && situation.Springs.Relief < 2)
             said.Add("the relief’s spring is worn");

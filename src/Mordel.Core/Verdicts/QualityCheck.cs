@@ -1,4 +1,5 @@
 using System.Collections.Immutable;
+using Mordel.Core.Catalogue;
 using Mordel.Core.Rigs;
 using Mordel.Core.Rules;
 using Mordel.Core.Units;
@@ -37,7 +38,7 @@ public static class QualityCheck
 
         var check = results.Differential(TestItem.Check1);
         if (
-            subject.Type == AssemblyType.RP
+            subject.Type.Facts().Has(Parts.Relief)
             && check is { } c
             && results.Differential(TestItem.ReliefOpening) is { } relief
             && !c.IsAbove(relief)
@@ -52,7 +53,7 @@ public static class QualityCheck
             );
         AddNarrowBuffer(subject, results, items, warnings);
         if (
-            subject.Type == AssemblyType.SVB
+            subject.Type.Facts().SupplySideHoldsInlet
             && check is { } s
             && results.Differential(TestItem.AirInletOpening) is { } inlet
             && inlet.IsAtLeast(s)
@@ -104,7 +105,7 @@ public static class QualityCheck
         ImmutableArray<QualityWarning>.Builder warnings
     )
     {
-        if (subject.Type != AssemblyType.RP || subject.Accuracy is not { } accuracy)
+        if (!subject.Type.Facts().Has(Parts.Relief) || subject.Accuracy is not { } accuracy)
             return;
         if (
             results.Differential(TestItem.Check1) is not { } check

@@ -1,4 +1,5 @@
 using System.Text.Json;
+using Mordel.Core.Catalogue;
 using Mordel.Core.Procedures;
 using Mordel.Core.Rigs;
 using Mordel.Core.Rules;
@@ -71,11 +72,11 @@ public static class BenchViews
             json.WriteEndObject();
             AskedFor(json, plan);
             json.WriteStartArray("findings");
-            foreach (var (id, words) in SituationText.FindingsOf(rig.Body.Type).Where(f => f.Id != "hoses-swapped"))
+            foreach (var finding in FindingKind.All.Where(f => f.AppliesTo(rig.Body) && f != FindingKind.HosesSwapped))
             {
                 json.WriteStartObject();
-                json.WriteString("id", id);
-                json.WriteString("words", Narrator.Capital(words));
+                json.WriteString("id", finding.Id);
+                json.WriteString("words", Narrator.Capital(finding.Words));
                 json.WriteEndObject();
             }
 

@@ -1,5 +1,6 @@
 using System.Collections.Immutable;
 using System.Globalization;
+using Mordel.Core.Catalogue;
 using Mordel.Core.Drawing;
 using Mordel.Core.Procedures;
 using Mordel.Core.Rigs;
@@ -57,7 +58,7 @@ public static class RunViews
             [
                 .. state
                     .Findings.Where(f => f.Remark is not null)
-                    .Select(f => new FindingView(f.By.Id.ToString(), f.Remark!, f.Id)),
+                    .Select(f => new FindingView(f.By.Id.ToString(), f.Remark!, f.Kind?.Id)),
                 .. state.Notes.Select(n => new FindingView(n.Id.ToString(), ((EntryBody.Noted)n.Body).Text, null)),
             ],
             SetAside = [.. state.SetAside.Select(s => s.Why)],

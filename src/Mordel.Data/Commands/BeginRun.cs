@@ -1,4 +1,5 @@
 using Microsoft.EntityFrameworkCore;
+using Mordel.Core.Catalogue;
 using Mordel.Core.Rigs;
 using Mordel.Core.Rules;
 using Mordel.Core.Schools;
@@ -53,10 +54,7 @@ public sealed class BeginRun(Store store, ProfileList profiles, SetupReader setu
                 $"The rules {assembly.Authority.ProfileId} of {assembly.Authority.Name} cannot be read. The office "
                     + $"must put a version that can be read into force."
             );
-        if (
-            SchoolCatalogue.Named(profile.For(Enum.Parse<AssemblyType>(assembly.Type))?.ProcedureId)
-            is not { } procedure
-        )
+        if (SchoolCatalogue.Named(profile.For(AssemblyTypes.Parse(assembly.Type))?.ProcedureId) is not { } procedure)
             return Reply<RunRow>.Refused(
                 $"This version has no procedure yet for a {assembly.Type} under {profile.Name}."
             );

@@ -1,4 +1,5 @@
 using Microsoft.EntityFrameworkCore;
+using Mordel.Core.Catalogue;
 using Mordel.Core.Rigs;
 using Mordel.Core.Units;
 using Mordel.Data.Lists;
@@ -116,7 +117,7 @@ public sealed class AddCertificate(Store store)
             Id = Guid.CreateVersion7(),
             AccountId = certificate.AccountId,
             Number = fields.Text("number", certificate.Number, "Certificate number", 60),
-            Types = string.Join(' ', Enum.GetNames<AssemblyType>()),
+            Types = string.Join(' ', AssemblyTypes.Names),
             IssuedBy = fields.Text("issuedBy", certificate.IssuedBy, "Issuing body"),
             ValidFrom = fields.Day("from", certificate.From, "First day"),
             ValidUntil = fields.Day("until", certificate.Until, "Last day"),
@@ -216,10 +217,10 @@ public sealed class AddAssembly(Store store, ProfileList profiles)
         var row = new AssemblyRow
         {
             Id = Guid.CreateVersion7(),
-            Type = fields.OneOf("Type", a.Type, "Type", Enum.GetNames<AssemblyType>()),
+            Type = fields.OneOf("Type", a.Type, "Type", [.. AssemblyTypes.Names]),
             Body =
-                a.Type == nameof(AssemblyType.RP)
-                    ? fields.OneOf("Body", a.Body, "Body", [.. Bodies.Choices(AssemblyType.RP)])
+                AssemblyTypes.Named(a.Type) is { } type && type.Facts().HasChoiceOfBodies
+                    ? fields.OneOf("Body", a.Body, "Body", [.. Bodies.Choices(type)])
                     : null,
             Strainer = a.Strainer,
             FittedCocks = a.FittedCocks,
@@ -242,11 +243,8 @@ public sealed class AddAssembly(Store store, ProfileList profiles)
             HowToFind = place.Access,
         };
         await using var transaction = await store.Database.BeginTransactionAsync(cancel);
-        fields.That(
-            "Hazard",
-            row is not { Type: nameof(AssemblyType.DC), Hazard: "high" },
-            "A double check may not stand on a high hazard."
-        );
+        var unfit = AssemblyTypes.Named(row.Type)?.Facts().NeverOnHighHazard;
+        fields.That("Hazard", row.Hazard != "high" || unfit is null, unfit ?? "");
         fields.That(
             "Tag",
             !await store.Assemblies.AnyAsync(x => x.Tag == row.Tag, cancel),

@@ -1,5 +1,6 @@
 using Microsoft.EntityFrameworkCore;
 using Mordel.Core.Rules;
+using Mordel.Core.Schools;
 using Mordel.Core.Serialization;
 
 namespace Mordel.Data.Lists;

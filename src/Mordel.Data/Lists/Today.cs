@@ -1,4 +1,5 @@
 using Microsoft.EntityFrameworkCore;
+using Mordel.Core.Catalogue;
 using Mordel.Core.Procedures;
 using Mordel.Core.Schools;
 using Mordel.Data.Rows;
@@ -98,9 +99,7 @@ public sealed class TodayList(Store store, ProfileList profiles, StopLines lines
     {
         if (await profiles.On(next.Assembly.Authority!.ProfileId, day, cancel) is not { } profile)
             return [];
-        var procedure = SchoolCatalogue.Named(
-            profile.For(Enum.Parse<Core.Rigs.AssemblyType>(next.Assembly.Type))?.ProcedureId
-        );
+        var procedure = SchoolCatalogue.Named(profile.For(AssemblyTypes.Parse(next.Assembly.Type))?.ProcedureId);
         return procedure is null ? [] : [.. procedure.Bring];
     }
 

@@ -1,4 +1,5 @@
 using Microsoft.EntityFrameworkCore;
+using Mordel.Core.Catalogue;
 using Mordel.Core.Procedures;
 using Mordel.Core.Rigs;
 using Mordel.Core.Rules;
@@ -149,7 +150,7 @@ public static class SetupWriter
         {
             Id = a.Id,
             Tag = a.Tag,
-            Type = Enum.Parse<AssemblyType>(a.Type),
+            Type = AssemblyTypes.Parse(a.Type),
             Body = a.Body,
             Features = new(a.Strainer, a.FittedCocks, a.BypassLine),
             Make = a.Make,
@@ -195,7 +196,7 @@ public static class SetupWriter
         return new(
             c.Number,
             c.IssuedBy,
-            [.. c.Types.Split(' ').Select(Enum.Parse<AssemblyType>)],
+            [.. c.Types.Split(' ').Select(AssemblyTypes.Parse)],
             c.ValidFrom,
             c.ValidUntil
         );

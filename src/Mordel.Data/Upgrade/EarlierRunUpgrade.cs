@@ -1,4 +1,5 @@
 using Microsoft.EntityFrameworkCore;
+using Mordel.Core.Catalogue;
 using Mordel.Core.Reports;
 using Mordel.Core.Rules;
 using Mordel.Core.Runs;

@@ -1,4 +1,5 @@
 using Microsoft.AspNetCore.Razor.TagHelpers;
+using Mordel.Core.Catalogue;
 using Mordel.Core.Drawing;
 using Mordel.Core.Rigs;
 using Mordel.Data.Rows;
@@ -16,7 +17,10 @@ public sealed class RigFigureTagHelper : TagHelper
 
     public override void Process(TagHelperContext context, TagHelperOutput output)
     {
-        var state = new Rig(Of is null ? Bodies.DoubleCheck : SetupWriter.Facts(Of).Parts, Kit.FiveValve).InService();
+        var state = new Rig(
+            Of is null ? Bodies.Find(AssemblyTypes.Usual) : SetupWriter.Facts(Of).Parts,
+            Kit.FiveValve
+        ).InService();
         output.TagName = "figure";
         output.TagMode = TagMode.StartTagAndEndTag;
         output.Attributes.SetAttribute("class", "rig-figure");

@@ -1,4 +1,5 @@
 using System.Collections.Immutable;
+using Mordel.Core.Catalogue;
 using Mordel.Core.Procedures;
 using Mordel.Core.Rigs;
 using Mordel.Core.Rules;
@@ -20,7 +21,7 @@ public static class DrawDownSchool
             "Double check, draw-down",
             "Each check in reverse: the water behind it is drawn down to 2 psid, the water before it let out, and "
                 + "the check must hold it back. It shows holding, not the spring.",
-            AssemblyType.DC,
+            AssemblyTypes.DC,
             [KitKind.ThreeValve, KitKind.FiveValve, KitKind.Digital],
             [],
             setup =>
@@ -139,7 +140,7 @@ public static class DrawDownSchool
                     Capture = new(item)
                     {
                         OneHose = true,
-                        WhenLow = $"cv{number}-leaks",
+                        WhenLow = Leaks(number),
                         RemarkWhenLow = $"{cv} does not hold.",
                     },
                     Needs = [IsClosed(Parts.So1), IsClosed(Parts.So2), IsHeldAt(before), IsOn(Parts.HighHose, behind)],
@@ -147,7 +148,7 @@ public static class DrawDownSchool
                     [
                         new("runs-to-zero", "The needle runs to zero", $"{cv} leaks back.")
                         {
-                            Findings = [$"cv{number}-leaks"],
+                            Findings = [Leaks(number)],
                             Remark = $"{cv} leaks.",
                             Takes = TakesValue.ZeroOnDial,
                             Item = item,
@@ -192,7 +193,7 @@ public static class DrawDownSchool
                 + $"after the repair."
         )
         {
-            Findings = ["so2-leaks-back-pressure"],
+            Findings = [FindingKind.So2LeaksBackPressure],
             Remark = $"CV{number} could not be read: SO2 leaks, back pressure.",
             Gives = [new(TestItem.Shutoff2, false)],
             Leads = LeadsTo.NotTestable,
@@ -217,7 +218,7 @@ public static class DrawDownSchool
                 )
         )
         {
-            Findings = ["so2-leaks-with-flow"],
+            Findings = [FindingKind.So2LeaksWithFlow],
             Remark = "SO2 leaks with the flow.",
             Gives = [new(TestItem.Shutoff2, false)],
             Branch =
@@ -281,7 +282,7 @@ public static class DrawDownSchool
                             "The check cannot be tested until SO1 shuts: a return visit after the repair."
                         )
                         {
-                            Findings = ["so1-leaks"],
+                            Findings = [FindingKind.So1Leaks],
                             Remark = "SO1 does not shut off.",
                             Gives = [new(TestItem.Shutoff1, false)],
                             Leads = LeadsTo.NotTestable,
@@ -313,7 +314,7 @@ public static class DrawDownSchool
                     [
                         new("stops", $"It stays down, and {front} runs on", "It was SO1's water.")
                         {
-                            Findings = ["so1-leaks"],
+                            Findings = [FindingKind.So1Leaks],
                             Remark = "SO1 leaks a little.",
                             Gives = [new(TestItem.Shutoff1, false)],
                         },
@@ -324,7 +325,7 @@ public static class DrawDownSchool
                                 + "reading is real and a high one is not proof."
                         )
                         {
-                            Findings = ["so2-leaks-back-pressure"],
+                            Findings = [FindingKind.So2LeaksBackPressure],
                             Remark = "SO2 leaks, back pressure.",
                             Gives = [new(TestItem.Shutoff2, false)],
                         },
@@ -362,4 +363,6 @@ public static class DrawDownSchool
                 },
             ],
         };
+
+    private static FindingKind Leaks(int number) => number == 1 ? FindingKind.Cv1Leaks : FindingKind.Cv2Leaks;
 }

@@ -1,4 +1,5 @@
 using System.Collections.Immutable;
+using Mordel.Core.Catalogue;
 using Mordel.Core.Procedures;
 using Mordel.Core.Rigs;
 using Mordel.Core.Rules;
@@ -19,7 +20,7 @@ public static class SightTubeSchool
             "Double check, sight tube",
             "Each check holds the water before it against an open tube behind it. The gauge, level with that tube, "
                 + "reads the check's spring. One hose, two tests.",
-            AssemblyType.DC,
+            AssemblyTypes.DC,
             [KitKind.FiveValve, KitKind.ThreeValve, KitKind.Digital, KitKind.TwoValve],
             ["sight tube", "bleed-off tee"],
             setup =>
@@ -241,7 +242,7 @@ public static class SightTubeSchool
                     "SO2 leaks, with pressure behind it, and CV2 lets that water through."
                 )
                 {
-                    Findings = ["so2-leaks-back-pressure"],
+                    Findings = [FindingKind.So2LeaksBackPressure],
                     Remark = "SO2 leaks, back pressure.",
                     Gives = [new(TestItem.Shutoff2, false)],
                 },
@@ -261,7 +262,7 @@ public static class SightTubeSchool
                 + "about CV1 and CV2 together)."
         )
         {
-            Findings = ["so2-leaks-with-flow"],
+            Findings = [FindingKind.So2LeaksWithFlow],
             Remark = "SO2 leaks with the flow.",
             Gives = [new(TestItem.Shutoff2, false)],
         };
@@ -291,7 +292,7 @@ public static class SightTubeSchool
                     + "a metre below."
         )
         {
-            Findings = ["so2-leaks-with-flow"],
+            Findings = [FindingKind.So2LeaksWithFlow],
             Remark = "SO2 leaks with the flow.",
             Gives = [new(TestItem.Shutoff2, false)],
             Branch =
@@ -339,14 +340,14 @@ public static class SightTubeSchool
                     Sights =
                     [
                         Cleared(number),
-                        Stays("stays", $"{above} stays blocked", "cock-blocked", $"{above} is blocked.", item),
+                        Stays("stays", $"{above} stays blocked", FindingKind.CockBlocked, $"{above} is blocked.", item),
                         new(
                             "swapped",
                             "It is the low hose that hangs there",
                             "Hook up again with the high hose, and purge."
                         )
                         {
-                            Findings = ["hoses-swapped"],
+                            Findings = [FindingKind.HosesSwapped],
                             Leads = LeadsTo.Repeat,
                             Again = $"cv{number}.hook-up",
                         },
@@ -383,12 +384,18 @@ public static class SightTubeSchool
                     Sights =
                     [
                         Cleared(number),
-                        Stays("stays", $"{below} stays blocked", "cock-blocked", $"{below} is blocked.", item),
-                        Stays("so1-stays-open", "SO1 will not shut", "so1-leaks", "SO1 does not shut off.", item),
+                        Stays("stays", $"{below} stays blocked", FindingKind.CockBlocked, $"{below} is blocked.", item),
+                        Stays(
+                            "so1-stays-open",
+                            "SO1 will not shut",
+                            FindingKind.So1Leaks,
+                            "SO1 does not shut off.",
+                            item
+                        ),
                         Stays(
                             "so2-runs-back",
                             "The needle drops and the tube runs on: it comes through SO2",
-                            "so2-leaks-back-pressure",
+                            FindingKind.So2LeaksBackPressure,
                             "SO2 does not shut off, back pressure.",
                             item
                         ),
@@ -405,14 +412,14 @@ public static class SightTubeSchool
             Branch = [Refill(number)],
         };
 
-    private static Sight Stays(string id, string seen, string finding, string why, TestItem item) =>
+    private static Sight Stays(string id, string seen, FindingKind finding, string why, TestItem item) =>
         new(id, seen, "This assembly cannot be tested today: a return visit after the repair.")
         {
             Findings = [finding],
             Remark = why,
             Gives =
-                finding == "so1-leaks" ? [new(TestItem.Shutoff1, false)]
-                : finding == "cock-blocked" ? []
+                finding == FindingKind.So1Leaks ? [new(TestItem.Shutoff1, false)]
+                : finding == FindingKind.CockBlocked ? []
                 : [new(TestItem.Shutoff2, false)],
             Leads = LeadsTo.NotTestable,
             Item = item,

@@ -1,4 +1,5 @@
 using System.Collections.Immutable;
+using Mordel.Core.Catalogue;
 using Mordel.Core.Procedures;
 using Mordel.Core.Rigs;
 using Mordel.Core.Rules;
@@ -59,7 +60,7 @@ public static class BackPressureStage
                     "CV2 leaks: what stands behind it comes into the zone."
                 )
                 {
-                    Findings = ["cv2-leaks"],
+                    Findings = [FindingKind.Cv2Leaks],
                     Remark = "CV2 leaks.",
                     Gives = [new(TestItem.Check2BackPressure, false)],
                     Skips = ["so2.test"],
@@ -92,7 +93,7 @@ public static class BackPressureStage
                 )
                 {
                     Gives = [new(TestItem.Check2BackPressure, rp.Setup.Rules.RestAboveReliefIsTight)],
-                    Findings = rp.Setup.Rules.RestAboveReliefIsTight ? [] : ["cv2-leaks"],
+                    Findings = rp.Setup.Rules.RestAboveReliefIsTight ? [] : [FindingKind.Cv2Leaks],
                     Remark = "CV2 against back pressure: the needle came to rest above the relief opening point.",
                 },
                 new(
@@ -102,7 +103,7 @@ public static class BackPressureStage
                 )
                 {
                     Gives = [new(TestItem.Check2BackPressure, true), new(TestItem.Shutoff2, false)],
-                    Findings = ["so2-leaks-with-flow"],
+                    Findings = [FindingKind.So2LeaksWithFlow],
                     Remark = "SO2 leaks with the flow.",
                 },
                 new(
@@ -113,7 +114,7 @@ public static class BackPressureStage
                 )
                 {
                     Gives = [new(TestItem.Shutoff2, false)],
-                    Findings = ["so2-leaks-with-flow"],
+                    Findings = [FindingKind.So2LeaksWithFlow],
                     Remark = "SO2 leaks too much to prove CV2 against back pressure.",
                     Skips = ["so2.test"],
                 },
@@ -124,7 +125,7 @@ public static class BackPressureStage
                 )
                 {
                     Gives = [new(TestItem.Check2BackPressure, true), new(TestItem.Shutoff2, false)],
-                    Findings = ["so2-leaks-back-pressure"],
+                    Findings = [FindingKind.So2LeaksBackPressure],
                     Remark = "SO2 leaks, back pressure.",
                 },
                 new(
@@ -179,13 +180,13 @@ public static class BackPressureStage
             new("falls", "The needle falls, through zero", "SO2 leaks with the flow. It is valid because CV2 has held.")
             {
                 Gives = [new(TestItem.Shutoff2, false)],
-                Findings = ["so2-leaks-with-flow"],
+                Findings = [FindingKind.So2LeaksWithFlow],
                 Remark = "SO2 leaks with the flow.",
             },
             new("climbs", "The needle climbs", "SO2 leaks from a site above supply: CV2 has just been proved.")
             {
                 Gives = [new(TestItem.Shutoff2, false)],
-                Findings = ["so2-leaks-back-pressure"],
+                Findings = [FindingKind.So2LeaksBackPressure],
                 Remark = "SO2 leaks, back pressure.",
             },
         ];

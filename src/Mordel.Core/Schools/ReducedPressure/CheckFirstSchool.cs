@@ -1,4 +1,5 @@
 using System.Collections.Immutable;
+using Mordel.Core.Catalogue;
 using Mordel.Core.Procedures;
 using Mordel.Core.Rigs;
 using Mordel.Core.Rules;
@@ -21,7 +22,7 @@ public static class CheckFirstSchool
             "Reduced pressure zone, check first",
             "CV1 is read at once, then the relief's opening, CV2 against back pressure, and SO2, which must be "
                 + "tight: if it leaks, all begins again after the repair.",
-            AssemblyType.RP,
+            AssemblyTypes.RP,
             [KitKind.ThreeValve, KitKind.FiveValve, KitKind.Digital],
             ["tape measure for the air gap"],
             Stages
@@ -155,11 +156,11 @@ public static class CheckFirstSchool
 
     private static ImmutableArray<Sight> Leaking =>
         [
-            Leaks("falls", "The needle falls, through zero", "with the flow", "so2-leaks-with-flow"),
-            Leaks("climbs", "The needle climbs", "back pressure", "so2-leaks-back-pressure"),
+            Leaks("falls", "The needle falls, through zero", "with the flow", FindingKind.So2LeaksWithFlow),
+            Leaks("climbs", "The needle climbs", "back pressure", FindingKind.So2LeaksBackPressure),
         ];
 
-    private static Sight Leaks(string id, string seen, string how, string finding) =>
+    private static Sight Leaks(string id, string seen, string how, FindingKind finding) =>
         new(id, seen, "SO2 leaks. In this school that voids what was read before.")
         {
             Findings = [finding],

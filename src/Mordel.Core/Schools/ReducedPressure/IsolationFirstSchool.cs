@@ -1,4 +1,5 @@
 using System.Collections.Immutable;
+using Mordel.Core.Catalogue;
 using Mordel.Core.Procedures;
 using Mordel.Core.Rigs;
 using Mordel.Core.Rules;
@@ -25,7 +26,7 @@ public static class IsolationFirstSchool
             "Reduced pressure zone, isolation first",
             "Both isolation valves must be tight before anything is read. Controls: A high, B low, C vent. The low "
                 + "hose moves once, the high hose twice.",
-            AssemblyType.RP,
+            AssemblyTypes.RP,
             [KitKind.ThreeValve, KitKind.Digital, KitKind.FiveValve],
             ["tape measure"],
             Stages
@@ -139,7 +140,7 @@ public static class IsolationFirstSchool
                             "The needle falls by itself",
                             "SO2",
                             TestItem.Shutoff2,
-                            "so2-leaks-with-flow",
+                            FindingKind.So2LeaksWithFlow,
                             rp
                         ),
                     ],
@@ -189,20 +190,34 @@ public static class IsolationFirstSchool
                                     MustAnswer = true,
                                     Sights =
                                     [
-                                        Leaking("runs-on", "It runs on", "SO1", TestItem.Shutoff1, "so1-leaks", rp),
+                                        Leaking(
+                                            "runs-on",
+                                            "It runs on",
+                                            "SO1",
+                                            TestItem.Shutoff1,
+                                            FindingKind.So1Leaks,
+                                            rp
+                                        ),
                                         Leaking(
                                             "stops",
                                             "It stops",
                                             "SO2",
                                             TestItem.Shutoff2,
-                                            "so2-leaks-back-pressure",
+                                            FindingKind.So2LeaksBackPressure,
                                             rp
                                         ),
                                     ],
                                 },
                             ],
                         },
-                        Leaking("falls", "The needle falls", "SO2", TestItem.Shutoff2, "so2-leaks-with-flow", rp),
+                        Leaking(
+                            "falls",
+                            "The needle falls",
+                            "SO2",
+                            TestItem.Shutoff2,
+                            FindingKind.So2LeaksWithFlow,
+                            rp
+                        ),
                     ],
                 },
                 .. Setup.When(
@@ -237,7 +252,14 @@ public static class IsolationFirstSchool
             ]
         );
 
-    private static Sight Leaking(string id, string seen, string valve, TestItem item, string finding, ReliefRig rp) =>
+    private static Sight Leaking(
+        string id,
+        string seen,
+        string valve,
+        TestItem item,
+        FindingKind finding,
+        ReliefRig rp
+    ) =>
         new(id, seen, $"{valve} leaks. It is repaired or replaced before going on.")
         {
             Findings = [finding],
@@ -347,7 +369,7 @@ public static class IsolationFirstSchool
                     [
                         new("swapped", "The hoses were swapped", "Hook up again and purge.")
                         {
-                            Findings = ["hoses-swapped"],
+                            Findings = [FindingKind.HosesSwapped],
                             Leads = LeadsTo.Repeat,
                             Again = "cv1.hook",
                         },
@@ -362,7 +384,7 @@ public static class IsolationFirstSchool
                             "This assembly cannot be tested today: a return visit after the repair."
                         )
                         {
-                            Findings = ["cock-blocked"],
+                            Findings = [FindingKind.CockBlocked],
                             Remark = $"{rp[rp.Up]} is blocked.",
                             Leads = LeadsTo.NotTestable,
                         },
@@ -394,7 +416,7 @@ public static class IsolationFirstSchool
                     Caution = "Water comes out of the relief port.",
                     Capture = new(TestItem.ReliefOpening)
                     {
-                        WhenLow = "relief-low",
+                        WhenLow = FindingKind.ReliefLow,
                         RemarkWhenLow = "Relief valve opens too low.",
                     },
                     Needs = [.. rp.TwoHoses, IsPurged(Side.High), IsPurged(Side.Low)],
@@ -415,7 +437,7 @@ public static class IsolationFirstSchool
                             "The relief does not open: spring, diaphragm or sensing passage."
                         )
                         {
-                            Findings = ["relief-stuck"],
+                            Findings = [FindingKind.ReliefStuck],
                             Remark = "Relief valve does not open.",
                             Takes = TakesValue.ZeroOnDial,
                             Item = TestItem.ReliefOpening,
@@ -427,7 +449,7 @@ public static class IsolationFirstSchool
                             "The relief's seat is fouled or its diaphragm torn. First make sure that CV1 is sound."
                         )
                         {
-                            Findings = ["relief-leaks"],
+                            Findings = [FindingKind.ReliefLeaks],
                             Remark = "Relief valve leaks.",
                             FailsAlone = true,
                         },
@@ -498,7 +520,7 @@ public static class IsolationFirstSchool
                             "CV2 leaks: what stands behind it comes into the zone."
                         )
                         {
-                            Findings = ["cv2-leaks"],
+                            Findings = [FindingKind.Cv2Leaks],
                             Remark = "CV2 leaks.",
                             Gives = [new(TestItem.Check2BackPressure, false)],
                         },
@@ -560,7 +582,7 @@ public static class IsolationFirstSchool
                     [
                         new("runs-to-zero", "The needle runs to zero", "CV2 leaks.")
                         {
-                            Findings = ["cv2-leaks"],
+                            Findings = [FindingKind.Cv2Leaks],
                             Remark = "CV2 leaks.",
                             Takes = TakesValue.ZeroOnDial,
                             Item = TestItem.Check2,

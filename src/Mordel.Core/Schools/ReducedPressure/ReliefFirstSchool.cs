@@ -1,4 +1,5 @@
 using System.Collections.Immutable;
+using Mordel.Core.Catalogue;
 using Mordel.Core.Procedures;
 using Mordel.Core.Rigs;
 using Mordel.Core.Rules;
@@ -21,7 +22,7 @@ public static class ReliefFirstSchool
             "Reduced pressure zone, relief first",
             "SO1 stays open throughout. The zone is fed until the relief drips, supply pressure is put behind CV2, "
                 + "CV1 is read, SO2 proved: two hoses and a bypass.",
-            AssemblyType.RP,
+            AssemblyTypes.RP,
             [KitKind.FiveValve, KitKind.ThreeValve, KitKind.Digital],
             ["tape measure for the air gap"],
             Stages
@@ -218,7 +219,7 @@ public static class ReliefFirstSchool
                             "CV1 leaks into the zone. Read where it comes to rest."
                         )
                         {
-                            Findings = ["cv1-leaks"],
+                            Findings = [FindingKind.Cv1Leaks],
                             Remark = "CV1 leaks.",
                             Branch =
                             [
@@ -299,13 +300,13 @@ public static class ReliefFirstSchool
                             "A finding on SO2, not on CV2: what comes back past SO2 lifts the space behind CV2."
                         )
                         {
-                            Findings = ["so2-leaks-back-pressure"],
+                            Findings = [FindingKind.So2LeaksBackPressure],
                             Remark = "SO2 leaks, back pressure; CV2 could not be read with the flow.",
                             Gives = [new(TestItem.Shutoff2, false)],
                         },
                         new("runs-to-zero", "The needle runs to zero", "CV2 leaks.")
                         {
-                            Findings = ["cv2-leaks"],
+                            Findings = [FindingKind.Cv2Leaks],
                             Remark = "CV2 leaks.",
                             Takes = TakesValue.ZeroOnDial,
                             Item = TestItem.Check2,

@@ -1,4 +1,5 @@
 using System.Collections.Immutable;
+using Mordel.Core.Catalogue;
 using Mordel.Core.Procedures;
 using Mordel.Core.Rigs;
 using Mordel.Core.Rules;
@@ -120,7 +121,7 @@ public static class ReliefStage
                     Caution = "Water comes out of the relief port.",
                     Capture = new(TestItem.ReliefOpening)
                     {
-                        WhenLow = "relief-low",
+                        WhenLow = FindingKind.ReliefLow,
                         RemarkWhenLow = "Relief valve opens too low.",
                     },
                     Cue = Cue.FirstDrip,
@@ -168,7 +169,7 @@ public static class ReliefStage
             "SO2 leaks with the flow and carries the water away."
         )
         {
-            Findings = ["so2-leaks-with-flow"],
+            Findings = [FindingKind.So2LeaksWithFlow],
             Remark = "SO2 leaks with the flow.",
             Gives = [new(TestItem.Shutoff2, false)],
             Branch =
@@ -219,7 +220,7 @@ public static class ReliefStage
             "The relief does not open: spring, diaphragm or sensing passage."
         )
         {
-            Findings = ["relief-stuck"],
+            Findings = [FindingKind.ReliefStuck],
             Remark = "Relief valve does not open.",
             Takes = TakesValue.ZeroOnDial,
             Item = TestItem.ReliefOpening,
@@ -234,7 +235,7 @@ public static class ReliefStage
                 + "be read; first make sure that CV1 is sound."
         )
         {
-            Findings = ["relief-leaks"],
+            Findings = [FindingKind.ReliefLeaks],
             Remark = "Relief valve leaks.",
             FailsAlone = true,
         };
@@ -266,7 +267,7 @@ public static class ReliefStage
                     [
                         new("swapped", "The hoses were swapped", "Hook up again and purge.")
                         {
-                            Findings = ["hoses-swapped"],
+                            Findings = [FindingKind.HosesSwapped],
                             Leads = LeadsTo.Repeat,
                             Again = "hook.hoses",
                         },
@@ -311,7 +312,7 @@ public static class ReliefStage
     private static Sight Blocked(string cock) =>
         new("stays", $"{cock} stays blocked", "This assembly cannot be tested today: a return visit after the repair.")
         {
-            Findings = ["cock-blocked"],
+            Findings = [FindingKind.CockBlocked],
             Remark = $"{cock} is blocked.",
             Leads = LeadsTo.NotTestable,
         };
@@ -326,7 +327,7 @@ public static class ReliefStage
                     + "then is the relief's point, and all that CV1 holds."
             )
             {
-                Findings = ["cv1-leaks"],
+                Findings = [FindingKind.Cv1Leaks],
                 Remark = "CV1 leaks.",
                 Branch = [ReadTheRest, RestOfCheck],
                 Leads = LeadsTo.CloseUp,
@@ -337,7 +338,7 @@ public static class ReliefStage
                 "CV1 leaks slowly: a weep takes a minute or two to reach the relief's point. Wait for the drip."
             )
             {
-                Findings = ["cv1-leaks"],
+                Findings = [FindingKind.Cv1Leaks],
                 Remark = "CV1 leaks slowly.",
                 Branch = [ReadTheRest, RestOfCheck],
                 Leads = LeadsTo.CloseUp,
@@ -348,7 +349,7 @@ public static class ReliefStage
                 "CV1 leaks and the relief is stuck: nothing protects the main. Out of service."
             )
             {
-                Findings = ["cv1-leaks", "relief-stuck"],
+                Findings = [FindingKind.Cv1Leaks, FindingKind.ReliefStuck],
                 Remark = "CV1 leaks and the relief valve does not open: dangerous, out of service.",
                 FailsAlone = true,
                 Takes = TakesValue.ZeroOnDial,
@@ -370,7 +371,7 @@ public static class ReliefStage
         {
             Capture = new(TestItem.ReliefOpening)
             {
-                WhenLow = "relief-low",
+                WhenLow = FindingKind.ReliefLow,
                 RemarkWhenLow = "Relief valve opens too low.",
             },
         };

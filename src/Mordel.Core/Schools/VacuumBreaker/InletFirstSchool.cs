@@ -1,4 +1,5 @@
 using System.Collections.Immutable;
+using Mordel.Core.Catalogue;
 using Mordel.Core.Procedures;
 using Mordel.Core.Rigs;
 using Mordel.Core.Rules;
@@ -21,7 +22,7 @@ public static class InletFirstSchool
             "Pressure vacuum breaker, inlet first",
             "The body's pressure is lowered until the air inlet pops; the body is drained; then the check holds "
                 + "the water before it against air. One hose, gauge at the right height.",
-            AssemblyType.PVB,
+            AssemblyTypes.PVB,
             [KitKind.FiveValve, KitKind.ThreeValve, KitKind.Digital, KitKind.TwoValve],
             ["bleed-off tee"],
             setup =>
@@ -122,7 +123,7 @@ public static class InletFirstSchool
                                 + "start again."
                         )
                         {
-                            Findings = ["so2-leaks-with-flow"],
+                            Findings = [FindingKind.So2LeaksWithFlow],
                             Remark = "SO2 leaks with the flow.",
                             Gives = [new(TestItem.Shutoff2, false)],
                             Skips = ["ai.lower"],
@@ -209,7 +210,7 @@ public static class InletFirstSchool
                                             "SO1 does not shut off: nothing can be read until it does."
                                         )
                                         {
-                                            Findings = ["so1-leaks"],
+                                            Findings = [FindingKind.So1Leaks],
                                             Remark = "SO1 does not shut off.",
                                             Gives = [new(TestItem.Shutoff1, false)],
                                             Leads = LeadsTo.NotTestable,
@@ -221,7 +222,7 @@ public static class InletFirstSchool
                                                 + "breaker must never have any."
                                         )
                                         {
-                                            Findings = ["so2-leaks-back-pressure"],
+                                            Findings = [FindingKind.So2LeaksBackPressure],
                                             Remark = "SO2 does not shut off, back pressure.",
                                             Gives = [new(TestItem.Shutoff2, false)],
                                             Leads = LeadsTo.NotTestable,
@@ -304,13 +305,13 @@ public static class InletFirstSchool
                     [
                         new("slows", "It slows or stops", "SO1 leaks.")
                         {
-                            Findings = ["so1-leaks"],
+                            Findings = [FindingKind.So1Leaks],
                             Remark = "SO1 leaks.",
                             Gives = [new(TestItem.Shutoff1, false)],
                         },
                         new("runs-on", "It runs on", "SO2 leaks, with pressure behind it.")
                         {
-                            Findings = ["so2-leaks-back-pressure"],
+                            Findings = [FindingKind.So2LeaksBackPressure],
                             Remark = "SO2 leaks, back pressure.",
                             Gives = [new(TestItem.Shutoff2, false)],
                         },
@@ -395,7 +396,7 @@ public static class InletFirstSchool
                             "SO2 leaks with the flow. Go on: it settles at what the check holds."
                         )
                         {
-                            Findings = ["so2-leaks-with-flow"],
+                            Findings = [FindingKind.So2LeaksWithFlow],
                             Remark = "SO2 leaks with the flow.",
                             Gives = [new(TestItem.Shutoff2, false)],
                         },

@@ -1,3 +1,4 @@
+using Mordel.Core.Catalogue;
 using Mordel.Core.Procedures;
 using Mordel.Core.Rules;
 
@@ -13,7 +14,7 @@ internal static class InletSights
             "The inlet is stuck or its spring gone."
         )
         {
-            Findings = ["inlet-stuck"],
+            Findings = [FindingKind.InletStuck],
             Remark = "Air inlet does not open.",
             Takes = TakesValue.ZeroOnDial,
             Item = TestItem.AirInletOpening,
@@ -30,7 +31,7 @@ internal static class InletSights
             "SO1 lets in more than the bleed lets out: nothing can be read until it shuts."
         )
         {
-            Findings = ["so1-leaks"],
+            Findings = [FindingKind.So1Leaks],
             Remark = "SO1 does not shut off.",
             Gives = [new(TestItem.Shutoff1, false)],
             Leads = LeadsTo.NotTestable,
@@ -46,7 +47,7 @@ internal static class InletSights
     public static Sight Hangs =>
         new("hangs", "It hangs, or opens only partly", "Dirt or a bent guide.")
         {
-            Findings = ["inlet-not-full"],
+            Findings = [FindingKind.InletNotFull],
             Remark = "Air inlet does not open fully.",
             Gives = [new(TestItem.AirInletFullyOpen, false)],
         };

@@ -1,4 +1,5 @@
 using System.Collections.Immutable;
+using Mordel.Core.Catalogue;
 using Mordel.Core.Procedures;
 using Mordel.Core.Rigs;
 using Mordel.Core.Rules;
@@ -20,7 +21,7 @@ public static class SpillCheckFirstSchool
             "Spill-resistant vacuum breaker, check first",
             "One hose on the only cock. The vent screw opens the body behind the check; the bleed then lowers the "
                 + "supply side until the inlet opens.",
-            AssemblyType.SVB,
+            AssemblyTypes.SVB,
             [KitKind.FiveValve, KitKind.TwoValve, KitKind.ThreeValve, KitKind.Digital],
             [],
             setup =>
@@ -96,7 +97,7 @@ public static class SpillCheckFirstSchool
                                             + "check's spring; go on."
                                     )
                                     {
-                                        Findings = ["so2-leaks-with-flow"],
+                                        Findings = [FindingKind.So2LeaksWithFlow],
                                         Remark = "SO2 leaks with the flow.",
                                         Gives = [new(TestItem.Shutoff2, false)],
                                     },

@@ -1,4 +1,5 @@
 using System.Collections.Immutable;
+using Mordel.Core.Catalogue;
 using Mordel.Core.Procedures;
 using Mordel.Core.Rigs;
 using Mordel.Core.Rules;
@@ -20,7 +21,7 @@ public static class SpillStaticFirstSchool
             "Spill-resistant vacuum breaker, static first",
             "First the water must stand still. Then the check by the vent screw, and from full pressure again the "
                 + "inlet by the high control.",
-            AssemblyType.SVB,
+            AssemblyTypes.SVB,
             [KitKind.ThreeValve, KitKind.Digital, KitKind.FiveValve],
             [],
             setup =>
@@ -143,7 +144,7 @@ public static class SpillStaticFirstSchool
                                                         "Not testable today: a return visit."
                                                     )
                                                     {
-                                                        Findings = ["not-static"],
+                                                        Findings = [FindingKind.NotStatic],
                                                         Remark = "The assembly could not be made static.",
                                                         Gives = [new(TestItem.Static, false)],
                                                         Leads = LeadsTo.NotTestable,

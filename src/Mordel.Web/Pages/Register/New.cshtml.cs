@@ -1,6 +1,7 @@
 using Microsoft.AspNetCore.Authorization;
 using Microsoft.AspNetCore.Mvc;
 using Microsoft.AspNetCore.Mvc.RazorPages;
+using Mordel.Core.Catalogue;
 using Mordel.Data.Commands;
 using Mordel.Web.Application;
 
@@ -12,6 +13,9 @@ public sealed class NewModel(AddAssembly add) : PageModel
 {
     public NewAssembly Entered { get; private set; } = new();
     public IReadOnlyList<(string Field, string Says)> Errors { get; private set; } = [];
+
+    /// <summary>The types that come in more than one form.</summary>
+    public static IEnumerable<TypeFacts> WithBodies => AssemblyTypes.All.Where(t => t.HasChoiceOfBodies);
 
     public string[] Profiles { get; private set; } = [];
 

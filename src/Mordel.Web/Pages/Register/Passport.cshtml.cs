@@ -1,5 +1,6 @@
 using Microsoft.AspNetCore.Mvc;
 using Microsoft.AspNetCore.Mvc.RazorPages;
+using Mordel.Core.Catalogue;
 using Mordel.Core.Drawing;
 using Mordel.Core.Reports;
 using Mordel.Core.Rigs;
@@ -25,13 +26,9 @@ public sealed class PassportModel(PassportOf passport, KitsAndPeopleList people,
     public DateOnly Today => clock.Today();
 
     /// <summary>The two readings that tell most about a type over the years.</summary>
-    public IReadOnlyList<(string Name, string Item)> Columns =>
-        View.Assembly.Type switch
-        {
-            nameof(AssemblyType.RP) => [("CV1", "check-1"), ("Relief", "relief-opening")],
-            nameof(AssemblyType.DC) => [("CV1", "check-1"), ("CV2", "check-2")],
-            _ => [("Check", "check-1"), ("Inlet", "air-inlet-opening")],
-        };
+    public IReadOnlyList<(string Name, string Item)> Columns => [.. Type.Charted.Select(c => (c.Name, c.Item.Id))];
+
+    private TypeFacts Type => AssemblyTypes.Parse(View.Assembly.Type).Facts();
 
     public async Task<IActionResult> OnGet(Guid id, CancellationToken cancel)
     {
@@ -60,10 +57,10 @@ public sealed class PassportModel(PassportOf passport, KitsAndPeopleList people,
 
     // The limit that is drawn across is the one that stands by itself: an RP's CV1 is judged against its relief, each
     // time another.
-    private string FixedLimit => View.Assembly.Type == nameof(AssemblyType.RP) ? "relief-opening" : "check-1";
+    private string FixedLimit => Type.ChartedLimit.Id;
 
     /// <summary>Whether each point of the first line has a limit of its own.</summary>
-    public bool OwnLimits => View.Assembly.Type == nameof(AssemblyType.RP);
+    public bool OwnLimits => Type.FirstCheckAboveRelief is not null;
 
     /// <summary>What was read of one of the two columns.</summary>
     public string? Value(SealedRun run, int column)

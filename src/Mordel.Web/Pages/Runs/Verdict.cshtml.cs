@@ -1,5 +1,6 @@
 using Microsoft.AspNetCore.Mvc;
 using Microsoft.AspNetCore.Mvc.RazorPages;
+using Mordel.Core.Catalogue;
 using Mordel.Core.Reports;
 using Mordel.Core.Rigs;
 using Mordel.Core.Rules;

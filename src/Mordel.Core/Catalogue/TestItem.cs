@@ -1,7 +1,7 @@
 using System.Collections.Immutable;
 using Mordel.Core.Rigs;
 
-namespace Mordel.Core.Rules;
+namespace Mordel.Core.Catalogue;
 
 /// <summary>What kind of answer an item takes.</summary>
 public enum ItemKind
@@ -26,42 +26,80 @@ public enum ItemKind
 /// <param name="Id">Stable name: <c>check-1</c>.</param>
 /// <param name="Kind">What answer it takes.</param>
 /// <param name="Name">What people call it.</param>
-public sealed record TestItem(string Id, ItemKind Kind, string Name)
+/// <param name="Needs">The part without which an assembly has no such thing; null where every assembly has it.</param>
+public sealed record TestItem(string Id, ItemKind Kind, string Name, PartId? Needs = null)
 {
-    public static readonly TestItem Apparent = new("apparent", ItemKind.Differential, "Apparent reading");
+    /// <summary>CV1 differential of an RP before its first test.</summary>
+    public static readonly TestItem Apparent = new("apparent", ItemKind.Differential, "Apparent reading", Parts.Relief);
+
+    /// <summary>Supply less zone at the first drip of the relief valve.</summary>
     public static readonly TestItem ReliefOpening = new(
         "relief-opening",
         ItemKind.Differential,
-        "Relief opening point"
+        "Relief opening point",
+        Parts.Relief
     );
+
+    /// <summary>What the first check, or a vacuum breaker's only one, holds.</summary>
     public static readonly TestItem Check1 = new("check-1", ItemKind.Differential, "CV1 differential");
-    public static readonly TestItem Check2 = new("check-2", ItemKind.Differential, "CV2 differential");
+
+    /// <summary>What the second check holds.</summary>
+    public static readonly TestItem Check2 = new("check-2", ItemKind.Differential, "CV2 differential", Parts.Cv2);
+
+    /// <summary>Whether the second check lets anything back.</summary>
     public static readonly TestItem Check2BackPressure = new(
         "check-2-back-pressure",
         ItemKind.TightOrLeaks,
-        "CV2 against back pressure"
+        "CV2 against back pressure",
+        Parts.Relief
     );
-    public static readonly TestItem ReliefBuffer = new("buffer", ItemKind.Differential, "Buffer");
+
+    /// <summary>CV1 differential less relief opening point.</summary>
+    public static readonly TestItem ReliefBuffer = new("buffer", ItemKind.Differential, "Buffer", Parts.Relief);
+
+    /// <summary>What holds the air inlet as it opens.</summary>
     public static readonly TestItem AirInletOpening = new(
         "air-inlet-opening",
         ItemKind.Differential,
-        "Air inlet opening point"
+        "Air inlet opening point",
+        Parts.AirInlet
     );
+
+    /// <summary>Whether the air inlet opens all the way.</summary>
     public static readonly TestItem AirInletFullyOpen = new(
         "air-inlet-fully-open",
         ItemKind.TrueOrFalse,
-        "Air inlet fully open"
+        "Air inlet fully open",
+        Parts.AirInlet
     );
+
+    /// <summary>Whether the check holds more than its inlet needs.</summary>
     public static readonly TestItem CheckAboveInlet = new(
         "check-above-inlet",
         ItemKind.TrueOrFalse,
-        "Check above inlet"
+        "Check above inlet",
+        Parts.AirInlet
     );
+
+    /// <summary>Whether the inlet shutoff closes tight.</summary>
     public static readonly TestItem Shutoff1 = new("shutoff-1", ItemKind.TightOrLeaks, "SO1");
+
+    /// <summary>Whether the outlet shutoff closes tight.</summary>
     public static readonly TestItem Shutoff2 = new("shutoff-2", ItemKind.TightOrLeaks, "SO2");
-    public static readonly TestItem Static = new("static", ItemKind.TrueOrFalse, "Static, no flow");
+
+    /// <summary>Whether the water stands still.</summary>
+    public static readonly TestItem Static = new("static", ItemKind.TrueOrFalse, "Static, no flow", Parts.AirInlet);
+
+    /// <summary>Static supply pressure.</summary>
     public static readonly TestItem StaticLine = new("line-pressure", ItemKind.LinePressure, "Line pressure");
-    public static readonly TestItem ReliefClearance = new("relief-clearance", ItemKind.Length, "Relief port clearance");
+
+    /// <summary>Clear height under the relief port.</summary>
+    public static readonly TestItem ReliefClearance = new(
+        "relief-clearance",
+        ItemKind.Length,
+        "Relief port clearance",
+        Parts.Relief
+    );
 
     /// <summary>All items, in the order in which reports list them.</summary>
     public static ImmutableArray<TestItem> All { get; } =
@@ -92,19 +130,7 @@ public sealed record TestItem(string Id, ItemKind Kind, string Name)
     public static TestItem? Named(string id) => All.FirstOrDefault(i => i.Id == id);
 
     /// <summary>Whether an assembly of this type has such a thing at all.</summary>
-    public bool AppliesTo(AssemblyType type) =>
-        this switch
-        {
-            _ when this == Apparent
-                    || this == ReliefOpening
-                    || this == ReliefBuffer
-                    || this == Check2BackPressure
-                    || this == ReliefClearance => type == AssemblyType.RP,
-            _ when this == Check2 => type is AssemblyType.RP or AssemblyType.DC,
-            _ when this == AirInletOpening || this == AirInletFullyOpen || this == CheckAboveInlet || this == Static =>
-                type is AssemblyType.PVB or AssemblyType.SVB,
-            _ => true,
-        };
+    public bool AppliesTo(AssemblyType type) => Needs is not { } part || type.Facts().Has(part);
 
     /// <summary>
     /// What is plausible for a reading of this item, in psid (formats: unit-suspect); null where nothing is known.
@@ -114,7 +140,7 @@ public sealed record TestItem(string Id, ItemKind Kind, string Name)
         {
             { Kind: not ItemKind.Differential } => null,
             _ when this == ReliefBuffer => null,
-            _ when type == AssemblyType.RP && (this == Check1 || this == Apparent) => (3m, 13m),
+            _ when this == Check1 || this == Apparent => type.Facts().PlausibleFirstCheck,
             _ when this == ReliefOpening => (0.5m, 6m),
             _ => (0.3m, 6m),
         };

@@ -1,7 +1,7 @@
 using System.Collections.Immutable;
 using Mordel.Core.Rigs;
 
-namespace Mordel.Core.Hydraulics;
+namespace Mordel.Core.Catalogue;
 
 /// <summary>What can be wrong with a kind of part: its name in files, what people say, whether it has a size.</summary>
 /// <param name="Kind">The defect.</param>

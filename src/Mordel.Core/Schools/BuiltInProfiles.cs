@@ -1,11 +1,13 @@
 using System.Collections.Immutable;
+using Mordel.Core.Catalogue;
 using Mordel.Core.Collections;
 using Mordel.Core.Rigs;
+using Mordel.Core.Rules;
 using Mordel.Core.Units;
+using static Mordel.Core.Catalogue.TestItem;
 using static Mordel.Core.Rules.Requirement;
-using static Mordel.Core.Rules.TestItem;
 
-namespace Mordel.Core.Rules;
+namespace Mordel.Core.Schools;
 
 /// <summary>
 /// The four profiles that come with Mordel, from the table of limits in handbook chapter 3. An office copies one and
@@ -63,7 +65,7 @@ public static class BuiltInProfiles
             [
                 new(
                     "rp-check-first",
-                    AssemblyType.RP,
+                    AssemblyTypes.RP,
                     DifferentialUnit.Psid,
                     [
                         new(StaticLine, Recorded),
@@ -84,11 +86,11 @@ public static class BuiltInProfiles
                 {
                     VoidsTheRest = [Shutoff2],
                 },
-                new("dc-draw-down", AssemblyType.DC, DifferentialUnit.Psid, DoubleCheckItems(Differential.Psid(1.0m))),
+                new("dc-draw-down", AssemblyTypes.DC, DifferentialUnit.Psid, DoubleCheckItems(Differential.Psid(1.0m))),
                 InletFirst(Differential.Psid(1.0m)),
                 new(
                     "svb-static-first",
-                    AssemblyType.SVB,
+                    AssemblyTypes.SVB,
                     DifferentialUnit.Psid,
                     [
                         new(Static, Required, new Criterion.Yes()),
@@ -115,7 +117,7 @@ public static class BuiltInProfiles
             [
                 new(
                     "rp-isolation-first",
-                    AssemblyType.RP,
+                    AssemblyTypes.RP,
                     DifferentialUnit.Kpa,
                     [
                         new(Shutoff1, Required, new Criterion.Tight()),
@@ -150,7 +152,7 @@ public static class BuiltInProfiles
     private static SchoolRules ReliefFirst(bool strict) =>
         new(
             "rp-relief-first",
-            AssemblyType.RP,
+            AssemblyTypes.RP,
             DifferentialUnit.Psid,
             [
                 strict ? UnderPressure : new(StaticLine, Recorded),
@@ -173,7 +175,7 @@ public static class BuiltInProfiles
         );
 
     private static SchoolRules SightTube(Differential least) =>
-        new("dc-sight-tube", AssemblyType.DC, least.Unit, DoubleCheckItems(least));
+        new("dc-sight-tube", AssemblyTypes.DC, least.Unit, DoubleCheckItems(least));
 
     // A line without pressure shows nothing: that is what a required line pressure can fail.
     private static ItemRule UnderPressure =>
@@ -191,7 +193,7 @@ public static class BuiltInProfiles
     private static SchoolRules InletFirst(Differential least) =>
         new(
             "pvb-inlet-first",
-            AssemblyType.PVB,
+            AssemblyTypes.PVB,
             least.Unit,
             [
                 new(StaticLine, Recorded),
@@ -206,7 +208,7 @@ public static class BuiltInProfiles
     private static SchoolRules CheckFirstSpill(Differential least) =>
         new(
             "svb-check-first",
-            AssemblyType.SVB,
+            AssemblyTypes.SVB,
             least.Unit,
             [
                 new(StaticLine, Recorded),

@@ -1,0 +1,88 @@
+using System.Runtime.CompilerServices;
+using System.Text.RegularExpressions;
+using Mordel.Core.Catalogue;
+
+namespace Mordel.Web.Tests;
+
+/// <summary>What is true of the sources as text: how wide they are, and where names of the field may stand.</summary>
+public partial class SourcesTests
+{
+    private const int Columns = 120;
+
+    private static string Root([CallerFilePath] string here = "") =>
+        Path.GetFullPath(Path.Combine(Path.GetDirectoryName(here)!, "..", ".."));
+
+    private static IEnumerable<(string Path, string[] Lines)> Sources(params string[] endings) =>
+        from folder in new[] { "src", "tests", "bench", "tools" }
+        from file in Directory.EnumerateFiles(Path.Combine(Root(), folder), "*", SearchOption.AllDirectories)
+        let path = Path.GetRelativePath(Root(), file).Replace('\\', '/')
+        where endings.Any(e => path.EndsWith(e, StringComparison.Ordinal))
+        where !Made().IsMatch(path)
+        select (path, File.ReadAllLines(file));
+
+    // What tools write, and libraries of others.
+    [GeneratedRegex("/(Migrations|obj|bin|lib|fonts|node_modules|artifacts)/")]
+    private static partial Regex Made();
+
+    [Fact]
+    public void Lines_can_be_read_without_scrolling() =>
+        Assert.Empty(
+            from source in Sources(".cs", ".cshtml", ".js", ".mjs", ".css")
+            from line in source.Lines.Select((text, i) => (text, i))
+            where line.text.Length > Columns
+            select $"{source.Path}:{line.i + 1} has {line.text.Length} columns"
+        );
+
+    private static string Types => string.Join('|', AssemblyTypes.All.Select(t => t.Type.Name));
+
+    // Facts of a type stand in the catalogue, its procedures and limits with its schools, and a made-up town has some.
+    [Fact]
+    public void Nothing_but_the_catalogue_the_schools_and_the_demo_knows_a_type_by_name()
+    {
+        var name = new Regex($"AssemblyTypes\\.({Types})\\b|\"({Types})\"|'({Types})'");
+        Assert.Empty(
+            from source in Sources(".cs", ".cshtml", ".js")
+            where source.Path.StartsWith("src/", StringComparison.Ordinal)
+            where
+                !source.Path.StartsWith("src/Mordel.Core/Catalogue/", StringComparison.Ordinal)
+                && !source.Path.StartsWith("src/Mordel.Core/Schools/", StringComparison.Ordinal)
+                && !source.Path.StartsWith("src/Mordel.DemoData/", StringComparison.Ordinal)
+            from line in source.Lines.Select((text, i) => (text, i))
+            where name.IsMatch(line.text)
+            select $"{source.Path}:{line.i + 1} {line.text.Trim()}"
+        );
+    }
+
+    [Fact]
+    public void Findings_are_named_in_the_catalogue_alone()
+    {
+        var name = new Regex($"[\"']({string.Join('|', FindingKind.All.Select(f => f.Id))})[\"']");
+        Assert.Empty(
+            from source in Sources(".cs", ".cshtml", ".js")
+            where source.Path.StartsWith("src/", StringComparison.Ordinal)
+            where source.Path != "src/Mordel.Core/Catalogue/FindingKind.cs"
+            from line in source.Lines.Select((text, i) => (text, i))
+            where name.IsMatch(line.text)
+            // A fault of a kit bears the same name as what is found of it.
+            where !line.text.Contains("FaultKind.HosesSwapped", StringComparison.Ordinal)
+            select $"{source.Path}:{line.i + 1} {line.text.Trim()}"
+        );
+    }
+
+    [Fact]
+    public void No_script_knows_a_step_a_part_or_a_limit() =>
+        Assert.Empty(
+            from source in Sources(".js")
+            where source.Path.StartsWith("src/", StringComparison.Ordinal)
+            from line in source.Lines.Select((text, i) => (text, i))
+            where StepOrPart().IsMatch(line.text)
+            select $"{source.Path}:{line.i + 1} {line.text.Trim()}"
+        );
+
+    // A step's id, a part's name, an item's.
+    [GeneratedRegex(
+        "['\"`](?:[a-z0-9]+\\.(?:read|shut|fill|leave|hook|test|feed|flush|so[12])|so[12]|tc[1-4]|t[1-3]|cv[12]|rv|ai|"
+            + "vent-screw|(?:high|low|bypass)-(?:hose|control|bleed)|sight-tube|bleed-off|check-[12]|relief-opening)['\"`]"
+    )]
+    private static partial Regex StepOrPart();
+}
