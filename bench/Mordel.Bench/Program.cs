@@ -1,14 +1,16 @@
 using System.Diagnostics;
 using System.Globalization;
 using Mordel.Bench;
+using Mordel.Core.Catalogue;
+using Mordel.Core.Hydraulics;
 using Mordel.Core.Rigs;
 using Mordel.Core.Rules;
 using Mordel.Core.Runs;
 using Mordel.Core.Schools;
 using Mordel.Core.Serialization;
+using Mordel.Core.Simulation;
 using Mordel.Core.Units;
 using Mordel.Core.Views;
-using Mordel.DemoData;
 
 // Prints how long things take here and, since machines differ, how that compares with reading the same log from JSON
 // and with what was promised.
@@ -49,7 +51,6 @@ return replay < 1000 && water ? 0 : 1;
 
 static (RunPlan Plan, RunLog Log) Longest()
 {
-    var inside = new Inside(7.4m, 1.8m, 2.6m, 1.5m);
     var runs =
         from school in SchoolCatalogue.All
         from kit in Kit.All.Where(k => school.Kits.Contains(k.Kind))
@@ -62,10 +63,14 @@ static (RunPlan Plan, RunLog Log) Longest()
             Differential.Psid(0.1m),
             Differential.Psid(15m)
         )
-        select (
-            plan,
-            new History(plan, "the caretaker", new Random(1)).Write(inside, new(2031, 4, 2, 8, 0, 0, TimeSpan.Zero))
-        );
+        let situation = new Situation
+        {
+            Rig = plan.Rig,
+            Springs = Springs.Healthy(school.Type),
+            FullScale = 15,
+        }
+        let visit = new SimulatedVisit { Contact = "the caretaker", Papers = 20 }
+        select (plan, new SimulatedTester(plan, situation, visit: visit).Perform().Log);
     return runs.MaxBy(r => r.Item2.Count);
 }
 

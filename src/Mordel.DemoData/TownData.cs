@@ -472,25 +472,25 @@ public static class TownData
         string Type,
         string Make,
         string Model,
-        decimal Cv1,
-        decimal Cv2,
-        decimal Relief,
-        decimal Inlet
+        double Cv1,
+        double Cv2,
+        double Relief,
+        double Inlet
     )[] Makes =
     [
-        ("DC", "Corvane", "Twin 40", 2.6m, 2.2m, 0m, 0m),
-        ("DC", "Corvane", "Twin 60", 3.1m, 2.4m, 0m, 0m),
-        ("DC", "Aldwater Brass", "D-21", 2.2m, 2.0m, 0m, 0m),
-        ("DC", "Aldwater Brass", "D-24", 2.4m, 2.1m, 0m, 0m),
-        ("DC", "Thistle & Bore", "Pair", 1.9m, 1.8m, 0m, 0m),
-        ("DC", "Nordquay", "Stave 2", 3.4m, 2.9m, 0m, 0m),
-        ("RP", "Corvane", "Lock 40", 7.9m, 1.9m, 3.2m, 0m),
-        ("RP", "Aldwater Brass", "Z-31", 8.6m, 2.2m, 3.6m, 0m),
-        ("RP", "Nordquay", "Stave 3", 7.2m, 1.7m, 2.9m, 0m),
-        ("PVB", "Thistle & Bore", "Hedge", 1.8m, 0m, 0m, 1.9m),
-        ("PVB", "Aldwater Brass", "P-12", 1.6m, 0m, 0m, 1.7m),
-        ("SVB", "Thistle & Bore", "Sill", 3.1m, 0m, 0m, 1.8m),
-        ("SVB", "Corvane", "Indoor 15", 2.7m, 0m, 0m, 1.6m),
+        ("DC", "Corvane", "Twin 40", 2.6, 2.2, 0, 0),
+        ("DC", "Corvane", "Twin 60", 3.1, 2.4, 0, 0),
+        ("DC", "Aldwater Brass", "D-21", 2.2, 2.0, 0, 0),
+        ("DC", "Aldwater Brass", "D-24", 2.4, 2.1, 0, 0),
+        ("DC", "Thistle & Bore", "Pair", 1.9, 1.8, 0, 0),
+        ("DC", "Nordquay", "Stave 2", 3.4, 2.9, 0, 0),
+        ("RP", "Corvane", "Lock 40", 7.9, 1.9, 3.2, 0),
+        ("RP", "Aldwater Brass", "Z-31", 8.6, 2.2, 3.6, 0),
+        ("RP", "Nordquay", "Stave 3", 7.2, 1.7, 2.9, 0),
+        ("PVB", "Thistle & Bore", "Hedge", 1.8, 0, 0, 1.9),
+        ("PVB", "Aldwater Brass", "P-12", 1.6, 0, 0, 1.7),
+        ("SVB", "Thistle & Bore", "Sill", 3.1, 0, 0, 1.8),
+        ("SVB", "Corvane", "Indoor 15", 2.7, 0, 0, 1.6),
     ];
 
     /// <summary>

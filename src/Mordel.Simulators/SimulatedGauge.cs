@@ -2,6 +2,7 @@ using System.Runtime.CompilerServices;
 using Mordel.Core.Catalogue;
 using Mordel.Core.Hydraulics;
 using Mordel.Core.Runs;
+using Mordel.Core.Schools;
 using Mordel.Core.Serialization;
 using Mordel.Core.Simulation;
 using Mordel.Core.Units;
@@ -55,7 +56,7 @@ public sealed class SimulatedGauge
             Springs = Springs.Healthy(plan.Rig.Body.Type),
             FullScale = (double)plan.FullScale.In(DifferentialUnit.Psid),
         };
-        _ = new SimulatedTester(plan, situation, moment =>
+        _ = new SimulatedTester(SchoolCatalogue.Afresh(plan), situation, moment =>
             (ways.TryGetValue(moment.Step, out var way) ? way : ways[moment.Step] = []).Add(moment.Water.Needle)
         ).Perform();
     }

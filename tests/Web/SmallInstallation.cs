@@ -3,8 +3,12 @@ using Microsoft.AspNetCore.TestHost;
 using Microsoft.EntityFrameworkCore;
 using Microsoft.Extensions.DependencyInjection;
 using Mordel.Core.Catalogue;
+using Mordel.Core.Hydraulics;
 using Mordel.Core.Rigs;
 using Mordel.Core.Runs;
+using Mordel.Core.Schools;
+using Mordel.Core.Simulation;
+using Mordel.Core.Units;
 using Mordel.Data;
 using Mordel.Data.Commands;
 using Mordel.Data.Lists;
@@ -29,8 +33,6 @@ public sealed class SetClock : TimeProvider
 /// </summary>
 public sealed class SmallInstallation() : Host(demo: false)
 {
-    private readonly Random random = new(7);
-
     public SetClock Clock { get; } = new();
     public Guid Tester { get; private set; }
     public List<Guid> Assemblies { get; } = [];
@@ -168,17 +170,28 @@ public sealed class SmallInstallation() : Host(demo: false)
         return begun.Value;
     }
 
-    /// <summary>A whole run as a careful tester leaves it, each entry arriving as it is made.</summary>
-    public async Task<Guid> Tested(int assembly = 0, Inside? inside = null)
+    /// <summary>A whole run as the simulated tester leaves it, each entry arriving as it is made.</summary>
+    /// <param name="assembly">Which assembly.</param>
+    /// <param name="springs">Its springs; healthy ones when left out.</param>
+    public async Task<Guid> Tested(int assembly = 0, Springs? springs = null)
     {
         var id = await Begun(assembly);
         var run = await Run(id);
-        var history = new History(run.Plan, "Ane Kolb", random);
-        var log = history.Write(
-            inside ?? new(run.Plan.Rig.Body.Type == AssemblyTypes.RP ? 7.4m : 2.1m, 1.7m, 2.6m, 1.4m),
-            run.Setup.BegunAt
-        );
-        Clock.Offset = history.End - TimeProvider.System.GetUtcNow();
+        var situation = new Situation
+        {
+            Rig = run.Plan.Rig,
+            Springs = springs ?? Springs.Healthy(run.Plan.Rig.Body.Type),
+            FullScale = (double)run.Plan.FullScale.In(DifferentialUnit.Psid),
+        };
+        var visit = new SimulatedVisit
+        {
+            Start = run.Setup.BegunAt,
+            Contact = "Ane Kolb",
+            Papers = 10,
+            NewId = Guid.NewGuid,
+        };
+        var log = new SimulatedTester(SchoolCatalogue.Afresh(run.Plan), situation, visit: visit).Perform().Log;
+        Clock.Offset = log.Entries.Last().At - TimeProvider.System.GetUtcNow();
         var taken = await With<Reply<int>, TakeEntries>(t =>
             t.Into(id, Tester, [.. log.Entries], CancellationToken.None)
         );
@@ -200,9 +213,9 @@ public sealed class SmallInstallation() : Host(demo: false)
         );
 
     /// <summary>A signed run.</summary>
-    public async Task<Guid> Signed(int assembly = 0, Inside? inside = null, params EntryBody[] beside)
+    public async Task<Guid> Signed(int assembly = 0, Springs? springs = null, params EntryBody[] beside)
     {
-        var id = await Tested(assembly, inside);
+        var id = await Tested(assembly, springs);
         Assert.Null((await Sign(id, beside)).Refusal);
         return id;
     }

@@ -45,7 +45,7 @@ public sealed class TamperingTests(ITestOutputHelper output) : IAsyncLifetime, I
         await hamlet.Filled(AssemblyTypes.DC, AssemblyTypes.PVB);
         await hamlet.Signed(0);
         await hamlet.Amend(await hamlet.Signed(1), "It stands in the second cellar.");
-        await hamlet.Signed(0, new(1.7m, 0m));
+        await hamlet.Signed(0, new(1.7, 0.6, 0, 0));
         await hamlet.With<string, SigningKeys>(async keys =>
             await hamlet.InStore(s => keys.Rotate(s, DateTimeOffset.UtcNow, CancellationToken.None))
         );

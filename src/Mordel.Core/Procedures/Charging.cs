@@ -66,6 +66,7 @@ public static class Charging
             "SO2 lets it through to a pipe that stands open: a plug may be out, or somebody may have opened it."
         )
         {
+            Shows = ObservationKind.HeardDownstream,
             Branch =
             [
                 new(
@@ -80,11 +81,13 @@ public static class Charging
                     [
                         new("found", "Found and closed", "Charge the line again.")
                         {
+                            Shows = ObservationKind.PutRight,
                             Leads = LeadsTo.Repeat,
                             Again = "charge.line",
                         },
                         new("stays", "It stays open", "Not testable today: a return visit when the line is whole.")
                         {
+                            Shows = ObservationKind.CannotBePutRight,
                             Remark = "The line could not be charged: it stands open downstream.",
                             Leads = LeadsTo.NotTestable,
                         },

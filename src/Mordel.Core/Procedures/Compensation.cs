@@ -53,6 +53,7 @@ public sealed record Compensation(
             $"Something keeps feeding {Outlet}: SO1, or SO2 with pressure behind it. Which one, the {Bleed} tells."
         )
         {
+            Shows = ObservationKind.WaterNeverStops,
             Branch =
             [
                 new(
@@ -87,6 +88,7 @@ public sealed record Compensation(
             $"{Check} leaks. Water may trickle until the levels meet; there is nothing to compensate."
         )
         {
+            Shows = ObservationKind.NeedleAtZero,
             Findings = [CheckLeaks],
             Remark = $"{Check} leaks.",
             Takes = TakesValue.ZeroOnDial,
@@ -101,6 +103,7 @@ public sealed record Compensation(
                 + "leak led away."
         )
         {
+            Shows = ObservationKind.OutletSlows,
             Findings = [FindingKind.So1Leaks],
             Remark = $"SO1 leaks; compensated at the {Bleed}.",
             Gives = [new(TestItem.Shutoff1, false)],
@@ -131,6 +134,7 @@ public sealed record Compensation(
             $"{Check} leaks as well: SO1's water had been holding the needle up."
         )
         {
+            Shows = ObservationKind.NeedleNearZero,
             Findings = [CheckLeaks],
             Remark = $"{Check} leaks; hidden by SO1 until bled off.",
             Takes = TakesValue.ZeroOnDial,
@@ -147,6 +151,7 @@ public sealed record Compensation(
                     + "trapped behind a leaking CV2, or comes back through SO2."
             )
             {
+                Shows = ObservationKind.NeedleFalls,
                 Takes = TakesValue.NumberHeld,
                 Item = Item,
                 Branch = [CloseBleed, further, .. AfterFalls],
@@ -158,6 +163,7 @@ public sealed record Compensation(
                     + "before stands."
             )
             {
+                Shows = ObservationKind.NeedleFalls,
                 Findings = [FindingKind.So2LeaksBackPressure],
                 Remark = "SO2 leaks, back pressure.",
                 Gives = [new(TestItem.Shutoff2, false)],
@@ -175,6 +181,7 @@ public sealed record Compensation(
             "The upstream side emptied. Nothing is wrong with the check; fill up and repeat."
         )
         {
+            Shows = ObservationKind.OwnDoing,
             Leads = LeadsTo.Repeat,
             Again = Again,
             Branch = Refill,

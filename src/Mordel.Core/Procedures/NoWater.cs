@@ -19,6 +19,7 @@ public static class NoWater
             $"{cock} is shut or blocked, or it is the low hose that hangs there."
         )
         {
+            Shows = ObservationKind.NeedleDoesNotRise,
             Branch =
             [
                 new(
@@ -33,12 +34,14 @@ public static class NoWater
                     [
                         new("swapped", "It is the low hose that hangs there", "Hook up again with the high hose.")
                         {
+                            Shows = ObservationKind.HosesCrossed,
                             Findings = [FindingKind.HosesSwapped],
                             Leads = LeadsTo.Repeat,
                             Again = again,
                         },
                         new("cleared", "It was shut or fouled: clear now", "Purge again.")
                         {
+                            Shows = ObservationKind.PutRight,
                             Leads = LeadsTo.Repeat,
                             Again = again,
                         },
@@ -56,6 +59,7 @@ public static class NoWater
             $"{cock} is blocked: what the gauge shows then proves nothing."
         )
         {
+            Shows = Observation.CockDry(part),
             Branch =
             [
                 new(
@@ -70,6 +74,7 @@ public static class NoWater
                     [
                         new("cleared", "It is clear now", "Begin this part again.")
                         {
+                            Shows = ObservationKind.PutRight,
                             Leads = LeadsTo.Repeat,
                             Again = again,
                         },
@@ -82,6 +87,7 @@ public static class NoWater
     private static Sight Blocked(string cock) =>
         new("stays", $"{cock} stays blocked", "This assembly cannot be tested today: a return visit after the repair.")
         {
+            Shows = ObservationKind.CannotBePutRight,
             Findings = [FindingKind.CockBlocked],
             Remark = $"{cock} is blocked.",
             Leads = LeadsTo.NotTestable,

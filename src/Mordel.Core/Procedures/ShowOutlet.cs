@@ -35,12 +35,14 @@ public static class ShowOutlet
                     "SO2 is tight: with a tap open it had somewhere to leak to."
                 )
                 {
+                    Shows = ObservationKind.AsItShouldBe,
                     Good = true,
                     Gives = [new(TestItem.Shutoff2, true)],
                     Branch = [TapClosed],
                 },
                 new("falls", "The needle falls", "SO2 leaks with the flow. Not a failure, a finding.")
                 {
+                    Shows = ObservationKind.NeedleFalls,
                     Findings = [FindingKind.So2LeaksWithFlow],
                     Remark = "SO2 leaks with the flow.",
                     Gives = [new(TestItem.Shutoff2, false)],
@@ -64,6 +66,7 @@ public static class ShowOutlet
                         + "itself then, as water that never stops in the test that follows."
                 )
                 {
+                    Shows = ObservationKind.TapRunsOn,
                     SitePushesBack = true,
                     Branch = [TapClosed],
                 },

@@ -75,6 +75,9 @@ public enum TakesValue
 /// <param name="Means">What it means.</param>
 public sealed record Sight(string Id, string Seen, string Means)
 {
+    /// <summary>What is observed, typed: what eyes look for and what a prediction can be compared with.</summary>
+    public required Observation Shows { get; init; }
+
     /// <summary>Whether it is what should be seen.</summary>
     public bool Good { get; init; }
 

@@ -53,20 +53,26 @@ public sealed class Replay
         rigAt[plan.Sheet.Steps[0].Step.Id] = rig;
     }
 
+    /// <summary>Plays a log; more entries can be added one by one.</summary>
+    public Replay(RunPlan plan, RunLog log)
+        : this(plan)
+    {
+        ArgumentNullException.ThrowIfNull(log);
+        var takenBack = Retracted(log);
+        foreach (var entry in log.Entries)
+            if (entry.Body is EntryBody.Corrected c && !takenBack.Contains(entry.Id))
+                book.Corrections[c.Of] = c;
+        foreach (var entry in log.Entries)
+            if (!takenBack.Contains(entry.Id))
+                Play(entry);
+    }
+
     /// <summary>The state that a log leads to.</summary>
     public static RunState Run(RunPlan plan, RunLog log)
     {
         ArgumentNullException.ThrowIfNull(plan);
         ArgumentNullException.ThrowIfNull(log);
-        var replay = new Replay(plan);
-        var takenBack = replay.Retracted(log);
-        foreach (var entry in log.Entries)
-            if (entry.Body is EntryBody.Corrected c && !takenBack.Contains(entry.Id))
-                replay.book.Corrections[c.Of] = c;
-        foreach (var entry in log.Entries)
-            if (!takenBack.Contains(entry.Id))
-                replay.Play(entry);
-        return replay.Finished();
+        return new Replay(plan, log).State;
     }
 
     /// <summary>

@@ -3,6 +3,7 @@ using Mordel.Core.Catalogue;
 using Mordel.Core.Procedures;
 using Mordel.Core.Rigs;
 using Mordel.Core.Rules;
+using Mordel.Core.Runs;
 using Mordel.Core.Schools.DoubleCheck;
 using Mordel.Core.Schools.ReducedPressure;
 using Mordel.Core.Schools.VacuumBreaker;
@@ -27,6 +28,21 @@ public static class SchoolCatalogue
 
     /// <summary>The procedure with this name, or null.</summary>
     public static Procedure? Named(string? id) => All.FirstOrDefault(p => p.Id == id);
+
+    /// <summary>
+    /// The same run by the school's own sheet: a kept one says its sights in words, and whoever performs it needs their
+    /// observations. The run as it is where the school is not known any more.
+    /// </summary>
+    public static RunPlan Afresh(RunPlan plan)
+    {
+        ArgumentNullException.ThrowIfNull(plan);
+        return Named(plan.Procedure.Id) is { } procedure
+            ? new(procedure, plan.Rig, plan.Profile, plan.Accuracy, plan.Resolution, plan.FullScale)
+            {
+                ReliefPort = plan.ReliefPort,
+            }
+            : plan;
+    }
 
     /// <summary>The body that a procedure is written for.</summary>
     public static AssemblyBody BodyOf(Procedure procedure, BodyFeatures features = default)

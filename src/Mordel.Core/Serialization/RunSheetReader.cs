@@ -174,6 +174,8 @@ public static class RunSheetReader
             return null;
         return new(id, seen, means)
         {
+            // A kept sheet says it in words; a replay needs no more.
+            Shows = Flag(node, "good") ? ObservationKind.AsItShouldBe : ObservationKind.NotKept,
             Good = Flag(node, "good"),
             Findings =
             [

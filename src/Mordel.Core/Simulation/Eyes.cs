@@ -11,15 +11,6 @@ namespace Mordel.Core.Simulation;
 /// <param name="peg">The gauge's full scale, psid.</param>
 internal sealed class Eyes(WaterModel water, double peg)
 {
-    /// <summary>The least flow that shows, in³/s: a drop a second.</summary>
-    public const double Drop = 0.003;
-
-    /// <summary>A drop every five seconds, in³/s: seen by somebody who waits for it.</summary>
-    public const double SlowDrop = 0.0006;
-
-    /// <summary>Seconds over which a tester judges whether something stands still.</summary>
-    public const int Glance = 30;
-
     private readonly Queue<(double At, double Needle, double Outlet, double Tube)> past = [];
     private readonly HashSet<PartId> running = [];
 
@@ -62,10 +53,10 @@ internal sealed class Eyes(WaterModel water, double peg)
     public double Needle => water.Needle;
 
     /// <summary>Whether it lies at its upper peg.</summary>
-    public bool Pegged => water.Needle > peg - 0.3;
+    public bool Pegged => water.Needle > peg - Perception.AtThePeg;
 
     /// <summary>Whether it has visibly left its upper peg.</summary>
-    public bool OffThePeg => water.Needle < peg - 0.5;
+    public bool OffThePeg => water.Needle < peg - Perception.OffThePeg;
 
     /// <summary>What runs where a check's water leaves: the tube, an open cock, the vent.</summary>
     public double Outlet
@@ -80,7 +71,7 @@ internal sealed class Eyes(WaterModel water, double peg)
     }
 
     /// <summary>Whether water shows at the relief port.</summary>
-    public bool ReliefWet => ReliefRuns >= SlowDrop;
+    public bool ReliefWet => ReliefRuns >= Perception.SlowDrop;
 
     /// <summary>What runs from the relief port.</summary>
     public double ReliefRuns => water.Spills(Parts.Relief);
@@ -96,6 +87,9 @@ internal sealed class Eyes(WaterModel water, double peg)
 
     /// <summary>The greatest flow seen at the outlet during this step.</summary>
     public double Ran { get; private set; }
+
+    /// <summary>Somebody else has seen a cock run.</summary>
+    public void Believe(PartId cock) => running.Add(cock);
 
     /// <summary>A new step begins.</summary>
     public void Begin()
@@ -126,12 +120,12 @@ internal sealed class Eyes(WaterModel water, double peg)
         else
             NeedleAtPop ??= water.NeedleAtPop;
         foreach (var cock in water.Situation.Rig.Body.Cocks)
-            if (water.Rig[cock].IsOpen && water.Spills(water.Rig.On(cock) ?? cock) >= SlowDrop)
+            if (water.Rig[cock].IsOpen && water.Spills(water.Rig.On(cock) ?? cock) >= Perception.SlowDrop)
                 running.Add(cock);
-        LeftThePeg |= AtFirst > peg - 0.3 && OffThePeg;
+        LeftThePeg |= AtFirst > peg - Perception.AtThePeg && OffThePeg;
         Ran = Math.Max(Ran, Outlet);
         past.Enqueue((water.Time, Needle, Outlet, water.TubeLevel));
-        while (past.Peek().At < water.Time - Glance - 0.01)
+        while (past.Peek().At < water.Time - Perception.Glance - 0.01)
             past.Dequeue();
     }
 
@@ -147,13 +141,13 @@ internal sealed class Eyes(WaterModel water, double peg)
     /// <summary>Whether needle, water and tube have stood as they stand for as long as a tester looks.</summary>
     public bool Still()
     {
-        if (past.Count == 0 || water.Time - past.Peek().At < Glance - 0.5)
+        if (past.Count == 0 || water.Time - past.Peek().At < Perception.Glance - 0.5)
             return false;
         foreach (var (_, seen, outlet, tube) in past)
         {
             if (Math.Abs(seen - Needle) > 0.02)
                 return false;
-            if (Math.Abs(outlet - Outlet) > Math.Max(SlowDrop, 0.15 * Outlet))
+            if (Math.Abs(outlet - Outlet) > Math.Max(Perception.SlowDrop, 0.15 * Outlet))
                 return false;
             if (Math.Abs(tube - water.TubeLevel) > 0.008)
                 return false;

@@ -212,7 +212,7 @@ internal sealed class Hands(WaterModel water, Eyes eyes, Action looked)
         if (feathered is not { } valve)
             return;
         var (runs, stops) = (0.0, feather);
-        while (eyes.Outlet > Eyes.Drop && stops < 1)
+        while (eyes.Outlet > Perception.Drop && stops < 1)
         {
             runs = stops;
             feather = stops = Math.Min(1, stops * 1.3);
@@ -220,19 +220,19 @@ internal sealed class Hands(WaterModel water, Eyes eyes, Action looked)
             Wait(2);
         }
 
-        for (var i = 0; i < 14 && eyes.Outlet is > Eyes.Drop or < Eyes.SlowDrop / 2; i++)
+        for (var i = 0; i < 14 && eyes.Outlet is > Perception.Drop or < Perception.SlowDrop / 2; i++)
         {
             feather = (runs + stops) / 2;
             Open(valve, feather);
             Wait(3);
-            if (eyes.Outlet > Eyes.SlowDrop)
+            if (eyes.Outlet > Perception.SlowDrop)
                 runs = feather;
             else
                 stops = feather;
         }
 
         // Left on the running side: a bleed that takes more than comes in would draw the needle down.
-        Open(valve, feather = eyes.Outlet < Eyes.SlowDrop / 2 ? runs : feather);
+        Open(valve, feather = eyes.Outlet < Perception.SlowDrop / 2 ? runs : feather);
         Wait(3);
     }
 

@@ -9,42 +9,6 @@ using Mordel.Core.Verdicts;
 
 namespace Mordel.Core.Simulation;
 
-/// <summary>A moment of a simulated test, for a trace.</summary>
-/// <param name="Step">The step at hand.</param>
-/// <param name="Water">The water as it is now.</param>
-public readonly record struct TraceMoment(string Step, WaterModel Water);
-
-/// <summary>A sight that was met, and when.</summary>
-/// <param name="Step">The step's key.</param>
-/// <param name="Sight">What was seen.</param>
-/// <param name="At">Seconds into the test.</param>
-/// <param name="Needle">Where the needle stood, psid.</param>
-public sealed record MetSight(string Step, Sight Sight, double At, double Needle);
-
-/// <summary>What came of a simulated test.</summary>
-/// <param name="Plan">What the run was made with.</param>
-/// <param name="State">The run, as its log replays.</param>
-/// <param name="Verdict">The verdict.</param>
-/// <param name="Exact">The needle as it stood when a number was taken, psid, not rounded.</param>
-/// <param name="Findings">What was found, in the order found.</param>
-/// <param name="Met">Every sight that was met.</param>
-/// <param name="Seconds">Simulated time.</param>
-/// <param name="Log">The log that the test left.</param>
-/// <param name="Fingerprint">The water at the end, to the last bit.</param>
-/// <param name="Finished">Whether it came to its end; false when the steps went round in circles.</param>
-public sealed record SimulatedTest(
-    RunPlan Plan,
-    RunState State,
-    Verdict Verdict,
-    IReadOnlyDictionary<TestItem, double> Exact,
-    IReadOnlyList<FindingKind> Findings,
-    IReadOnlyList<MetSight> Met,
-    double Seconds,
-    RunLog Log,
-    string Fingerprint,
-    bool Finished
-);
-
 /// <summary>
 /// Performs a procedure on the water by the procedure's own steps: turns what they say, waits for what they wait for,
 /// answers with what shows, and goes where the answer leads. It is told nothing that a tester could not see. The log it
@@ -64,6 +28,7 @@ public sealed class SimulatedTester
 
     private readonly RunPlan plan;
     private readonly WaterModel water;
+    private readonly SimulatedVisit visit;
     private readonly Eyes eyes;
     private readonly Hands hands;
     private readonly Replay replay;
@@ -72,63 +37,122 @@ public sealed class SimulatedTester
     private readonly List<MetSight> met = [];
     private readonly List<FindingKind> swaps = [];
     private readonly bool siteIsKnown;
-    private RunLog log = RunLog.Empty;
+    private readonly double began;
+    private double papers;
+    private int done;
     private string at = "";
 
-    /// <summary>A tester in front of a rig.</summary>
+    /// <summary>A tester in front of a rig in service.</summary>
     /// <param name="plan">School, rig, profile, kit.</param>
     /// <param name="situation">What is true of the rig; it must be the plan's rig.</param>
     /// <param name="trace">Told of every quarter of a second.</param>
     /// <param name="moved">Told of every move, after it was made, with its time in seconds.</param>
     /// <param name="budget">What may be spent on the water; null for as much as it takes.</param>
+    /// <param name="visit">When and with whom; null for a test without papers.</param>
     public SimulatedTester(
         RunPlan plan,
         Situation situation,
         Action<TraceMoment>? trace = null,
         Action<double, Move>? moved = null,
-        WorkBudget? budget = null
+        WorkBudget? budget = null,
+        SimulatedVisit? visit = null
+    )
+        : this(plan, new WaterModel(situation, budget), RunLog.Empty, trace, moved, visit) { }
+
+    /// <summary>
+    /// A tester who takes a run over: the water may stand at any moment and the log at any step. Valves and couplings
+    /// are first brought to where the run says they are.
+    /// </summary>
+    /// <param name="plan">School, rig, profile, kit.</param>
+    /// <param name="water">The water; its rig must be the plan's.</param>
+    /// <param name="log">The run so far.</param>
+    /// <param name="trace">Told of every quarter of a second.</param>
+    /// <param name="moved">Told of every move, after it was made, with its time in seconds.</param>
+    /// <param name="visit">When and with whom; null for a test without papers.</param>
+    public SimulatedTester(
+        RunPlan plan,
+        WaterModel water,
+        RunLog log,
+        Action<TraceMoment>? trace = null,
+        Action<double, Move>? moved = null,
+        SimulatedVisit? visit = null
     )
     {
         ArgumentNullException.ThrowIfNull(plan);
-        ArgumentNullException.ThrowIfNull(situation);
-        this.plan = plan;
-        water = new(situation, budget);
+        ArgumentNullException.ThrowIfNull(water);
+        ArgumentNullException.ThrowIfNull(log);
+        (this.plan, this.water, this.visit, Log) = (plan, water, visit ?? new(), log);
+        var situation = water.Situation;
         eyes = new(water, situation.FullScale);
         hands = new(water, eyes, () => trace?.Invoke(new(at, water)))
         {
             Crossed = situation.Kit(FaultKind.HosesSwapped) is not null,
             Moved = moved,
         };
-        replay = new(plan);
+        began = log.Count == 0 ? 0 : water.Time;
         siteIsKnown = situation.SiteBehind.Plumbing != SitePlumbing.Closed;
+        replay = new(plan, log);
+        State = replay.State;
+        if (log.Count > 0)
+            TakeOver();
     }
 
-    /// <summary>The clearance that a rig of the simulation has under its relief port.</summary>
-    public static Length Clearance { get; } = new(12, LengthUnit.Inch);
+    /// <summary>Where the run stands.</summary>
+    public RunState State { get; private set; }
 
-    /// <summary>Performs the whole test.</summary>
-    public SimulatedTest Perform()
+    /// <summary>The log so far.</summary>
+    public RunLog Log { get; private set; }
+
+    /// <summary>Whether the run is at its end, or goes round in circles.</summary>
+    public bool IsDone => State.Current is null || done >= MostSteps;
+
+    /// <summary>Performs the step at hand and answers it.</summary>
+    /// <returns>False when there is none.</returns>
+    public bool Step()
     {
-        var state = replay.State;
-        var count = 0;
-        for (; state.Current is { } step && count < MostSteps; count++)
-            state = Do(step, state);
-        var findings = state
+        if (IsDone)
+            return false;
+        State = Do(State.Current!, State);
+        done++;
+        return true;
+    }
+
+    /// <summary>Performs the test to its end, or until it comes to a step.</summary>
+    /// <param name="until">Whether to stop before a step; null for the whole test.</param>
+    public SimulatedTest Perform(Func<PlannedStep, bool>? until = null)
+    {
+        while (!IsDone && until?.Invoke(State.Current!) != true)
+            Step();
+        var findings = State
             .Findings.Select(f => f.Kind)
             .OfType<FindingKind>()
-            .Concat(state.Earlier.SelectMany(e => e.Findings.Select(f => f.Kind).OfType<FindingKind>()));
+            .Concat(State.Earlier.SelectMany(e => e.Findings.Select(f => f.Kind).OfType<FindingKind>()));
         return new(
             plan,
-            state,
-            plan.VerdictOn(state),
+            State,
+            plan.VerdictOn(State),
             exact,
             [.. swaps.Concat(findings).Distinct()],
             met,
             water.Time,
-            log,
+            Log,
             water.Fingerprint(),
-            count < MostSteps
+            done < MostSteps
         );
+    }
+
+    // What another hand did is believed: numbers that were noted, cocks that have run when they were flushed.
+    private void TakeOver()
+    {
+        foreach (var (item, held) in State.Held)
+            noted[item] = (double)held.Reading.Value.In(DifferentialUnit.Psid);
+        foreach (var passed in State.Behind)
+        foreach (var flushed in passed.Planned.Step.Acts.OfType<Act.Blip>())
+            eyes.Believe(flushed.Part);
+        // A hose that hangs where the sheet has it was put right before.
+        if (State.Rig.Connections.Any(c => water.Rig.Connections.GetValueOrDefault(c.Key) == c.Value))
+            hands.Crossed = false;
+        hands.Agree(State.Rig);
     }
 
     private RunState Do(PlannedStep planned, RunState before)
@@ -148,9 +172,8 @@ public sealed class SimulatedTester
         // The preliminaries are for eyes and papers; nothing is turned.
         if (planned.Stage == "before")
         {
-            if (step.Asks == Question.Arrival)
-                foreach (var (part, standing) in water.Situation.FoundPositions)
-                    Add(new EntryBody.AsFound(part, standing));
+            papers += visit.Papers;
+            Ask(step.Asks);
             return Add(new EntryBody.Done(planned.Key));
         }
 
@@ -159,13 +182,52 @@ public sealed class SimulatedTester
         hands.Wait(2);
         eyes.HandsOff();
         Watch(step, planned.Stage);
-        if (step.Asks == Question.Departure)
-            foreach (var part in ValvePositions.WrittenDownFor(plan.Rig.Body))
-                Add(new EntryBody.AsLeft(part, water.Rig[part].AsPosition()));
+        if (planned.Stage == "finish")
+        {
+            papers += visit.Papers;
+            Ask(step.Asks);
+        }
+
         var state = Answer(planned, before);
         hands.Agree(state.Rig);
         return state;
     }
+
+    // What people are asked, and how the valves stand.
+    private void Ask(Question question)
+    {
+        switch (question)
+        {
+            case Question.Permission when visit.Contact is { } contact:
+                Add(new EntryBody.Agreed(Matter.Permission, contact));
+                break;
+            case Question.BeforeRestoring when visit.Contact is { } contact:
+                Add(new EntryBody.Agreed(Matter.Restoring, contact));
+                break;
+            case Question.Arrival:
+                foreach (var (part, position) in Found())
+                    Add(new EntryBody.AsFound(part, position));
+                break;
+            case Question.Departure:
+                foreach (var part in ValvePositions.WrittenDownFor(plan.Rig.Body))
+                    if (visit.Contact is null || IsShutoff(part) || water.Rig[part].IsOpen)
+                        Add(new EntryBody.AsLeft(part, water.Rig[part].AsPosition()));
+                break;
+        }
+    }
+
+    private IEnumerable<(PartId Part, ValvePosition Position)> Found()
+    {
+        var found = water.Situation.FoundPositions;
+        return visit.Contact is null
+            ? found
+            : plan
+                .Rig.Body.Parts.Where(p => IsShutoff(p.Id) && !found.Any(f => f.Part == p.Id))
+                .Select(p => (p.Id, p.Normal.AsPosition()))
+                .Concat(found);
+    }
+
+    private bool IsShutoff(PartId part) => plan.Rig[part].Kind == PartKind.Shutoff;
 
     private void Perform(Act act, Step step)
     {
@@ -208,7 +270,7 @@ public sealed class SimulatedTester
 
         // A pegged needle says nothing by standing still: what may pull it off needs time, and is acted on as soon as
         // it shows.
-        var falls = step.Sights.Any(s => s.Id is "left-the-peg" or "drops" or "falls");
+        var falls = step.Sights.Any(s => ObservationRules.NeedsThePegWatched(s.Shows));
         if (falls && eyes.Pegged && !eyes.LeftThePeg && step.Cue.Kind == CueKind.Still)
             for (var waited = 0; waited < WatchingThePeg && !eyes.OffThePeg; waited++)
                 hands.Wait(1);
@@ -220,14 +282,14 @@ public sealed class SimulatedTester
     private RunState Answer(PlannedStep planned, RunState before)
     {
         var (key, step) = (planned.Key, planned.Step);
-        var sight = SightObservations.At(step, Scene(planned));
+        var sight = ObservationRules.Find(step, Scene());
         if (sight is { Good: false })
             return See(planned, sight);
         if (step.Capture is { } capture && capture.Item.Kind != ItemKind.Differential)
         {
             ItemValue value =
                 capture.Item.Kind == ItemKind.Length
-                    ? new ItemValue.Clearance(Clearance)
+                    ? new ItemValue.Clearance(visit.Clearance)
                     : new ItemValue.Line(LineGauge());
             return Add(new EntryBody.Answered(key, capture.Item, value));
         }
@@ -239,7 +301,7 @@ public sealed class SimulatedTester
             if (still)
                 hands.Wait(plan.School.HoldSeconds);
             Add(new EntryBody.HoldEnded(key, null, still ? null : "The number is taken as it happens."));
-            if (still && SightObservations.At(step, Scene(planned)) is { Good: false } late)
+            if (still && ObservationRules.Find(step, Scene()) is { Good: false } late)
                 return See(planned, late);
         }
 
@@ -289,10 +351,9 @@ public sealed class SimulatedTester
         return Add(new EntryBody.Saw(planned.Key, sight.Id));
     }
 
-    private Scene Scene(PlannedStep planned) =>
+    private Scene Scene() =>
         new(
             eyes,
-            planned.Attempt,
             hands.ReachedTheEnd,
             hands.Crossed,
             -water.Through(Parts.BypassHose),
@@ -323,11 +384,17 @@ public sealed class SimulatedTester
 
     private RunState Add(EntryBody body)
     {
-        var number = log.LastTick + 1;
+        var number = Log.LastTick + 1;
+        var time = visit.Start.AddSeconds(water.Time - began + papers);
+        var entry = new Entry(new(visit.NewId?.Invoke() ?? Counted(number)), number, time, body);
+        Log = Log.With(entry);
+        return replay.Add(entry);
+    }
+
+    private static Guid Counted(long number)
+    {
         var id = new byte[16];
         BitConverter.TryWriteBytes(id, number);
-        var entry = new Entry(new(new Guid(id)), number, DateTimeOffset.UnixEpoch.AddSeconds(water.Time), body);
-        log = log.With(entry);
-        return replay.Add(entry);
+        return new(id);
     }
 }

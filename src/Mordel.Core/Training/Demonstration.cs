@@ -35,7 +35,9 @@ public static class Demonstration
         var end = Ticks(result.Seconds) + Gently + Recording.PerSecond;
         actions.AddRange(Written(result));
         actions.AddRange(
-            result.Findings.Where(f => f.OfTheAssembly).Select(f => new TimedAction(end, new BenchAction.ReportFinding(f, true)))
+            result
+                .Findings.Where(f => f.OfTheAssembly)
+                .Select(f => new TimedAction(end, new BenchAction.ReportFinding(f, true)))
         );
         if (result.Verdict.Overall != Overall.Incomplete)
             actions.Add(new(end, new BenchAction.Conclude(result.Verdict.Overall)));

@@ -1,4 +1,5 @@
 using Mordel.Core.Rigs;
+using Mordel.Core.Simulation;
 
 namespace Mordel.Core.Training;
 
@@ -71,11 +72,6 @@ public sealed class EventLog
     /// <summary>Ticks between two looks at the needle that are kept.</summary>
     public const int Every = 6;
 
-    // in³/s: a drop now and then, a thin stream, a gush.
-    private const double ADrop = 0.0006,
-        AStream = 0.05,
-        AGush = 0.5;
-
     // psi behind a coupling that sprays, behind a screw that flies, across a shutoff that knocks; in³/s that are
     // stopped at a blow.
     private const double Sprays = 5,
@@ -108,7 +104,7 @@ public sealed class EventLog
     internal EventLog(LiveRig rig)
     {
         this.rig = rig;
-        peg = rig.Water.Situation.FullScale - 0.3;
+        peg = rig.Water.Situation.FullScale - Perception.AtThePeg;
         var parts = rig.Water.Situation.Rig.Parts;
         outlets =
         [
@@ -236,11 +232,11 @@ public sealed class EventLog
         foreach (var e in events.Where(e => e.What <= RigEventKind.Pours))
             streams[e.Part] = e.What;
         foreach (var hose in hoses)
-            if (rig.Water.AirIn(hose) > 0.03)
+            if (rig.Water.AirIn(hose) > Perception.AirFelt)
                 airy.Add(hose);
         undone = null;
         (pegged, resting, inletOpen, blown) = (rig.Water.Needle > peg, false, rig.Water.InletOpen, false);
-        tubeFull = rig.Water.TubeLevel > 0.97;
+        tubeFull = rig.Water.TubeLevel > Perception.TubeFull;
     }
 
     private void Add(RigEventKind what, PartId part, double amount = 0) =>
@@ -255,7 +251,7 @@ public sealed class EventLog
             Add(pegged ? RigEventKind.Pegs : RigEventKind.LeavesPeg, Parts.Gauge);
         }
 
-        var moves = Math.Abs(Rate(rig.Tick, 2 * Recording.PerSecond)) > 0.02;
+        var moves = Math.Abs(Rate(rig.Tick, 2 * Recording.PerSecond)) > Perception.Rests;
         if (!moves && !resting && rig.Tick > 2 * Recording.PerSecond)
             Add(RigEventKind.Rests, Parts.Gauge);
         resting = !moves;
@@ -267,7 +263,7 @@ public sealed class EventLog
         if (undone is not { } coupling || rig.Tick - coupling.Off.At < AfterASpurt)
             return;
         undone = null;
-        if (rig.Water.Spills(coupling.Off.Part) + rig.Water.Spills(coupling.From) > AGush)
+        if (rig.Water.Spills(coupling.Off.Part) + rig.Water.Spills(coupling.From) > Perception.Gush)
             events.Add(coupling.Off with { At = rig.Tick });
     }
 
@@ -275,9 +271,9 @@ public sealed class EventLog
     {
         var flow = rig.Water.Spills(outlet);
         var level =
-            flow < ADrop ? RigEventKind.Dry
-            : flow < AStream ? RigEventKind.Drips
-            : flow < AGush ? RigEventKind.Runs
+            flow < Perception.SlowDrop ? RigEventKind.Dry
+            : flow < Perception.Stream ? RigEventKind.Drips
+            : flow < Perception.Gush ? RigEventKind.Runs
             : RigEventKind.Pours;
         var was = Stream(outlet);
         if (level >= was)
@@ -318,9 +314,9 @@ public sealed class EventLog
         var level = rig.Water.TubeLevel;
         if (double.IsNaN(level))
             tubeFull = false;
-        else if (!tubeFull && level > 0.97)
+        else if (!tubeFull && level > Perception.TubeFull)
             Turn(true);
-        else if (tubeFull && level < 0.05)
+        else if (tubeFull && level < Perception.TubeEmpty)
             Turn(false);
         void Turn(bool full)
         {
@@ -333,7 +329,7 @@ public sealed class EventLog
     {
         var open = (double)rig.Rig[shutoff].Fraction;
         var body = rig.Rig.Rig;
-        if (open < 0.05)
+        if (open < Perception.TubeEmpty)
             lastShut[shutoff] = (
                 rig.Tick,
                 rig.Water.PressureIn(body.At(new(shutoff, "in"))!.Id)

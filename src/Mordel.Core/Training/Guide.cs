@@ -146,7 +146,7 @@ public sealed class Guide
             return;
         var watched = live.Tick - doneAt;
         if (watched > Watching && step.Step.Sights.Length > 0)
-            LooksOdd = SightObservations.At(step.Step with { MustAnswer = false }, Scene(step)) is { Good: false };
+            LooksOdd = ObservationRules.Find(step.Step with { MustAnswer = false }, Scene()) is { Good: false };
         if (step.Step.Capture is not null || step.Step.MustAnswer || LooksOdd)
             return;
         if (watched >= (step.Step.Sights.IsEmpty ? Glance : Watching + Glance))
@@ -318,12 +318,11 @@ public sealed class Guide
         return live.Rig.Connections.ContainsKey(hose) && live.EventLog.HasAir(hose);
     }
 
-    private Scene Scene(PlannedStep step) =>
+    private Scene Scene() =>
         new(
             eyes,
-            step.Attempt,
-            false,
-            false,
+            AtTheEnd: false,
+            Crossed: false,
             -live.Water.Through(Parts.BypassHose),
             live.Water.TubeLevel,
             live.Water.InletOpening,

@@ -25,11 +25,11 @@ public sealed class Marking
 
     // psid/s: slower than this the needle is still; seconds after its moment that a number is written down at the
     // latest.
-    private const double Still = 0.05,
+    private const double Still = Perception.ReadsStill,
         Late = 30,
         NotedFor = 240;
     private const double FlungOpen = 0.25,
-        OnlyDrips = 0.012;
+        OnlyDrips = Perception.OnlyDrips;
 
     private readonly Recording recording;
     private readonly BenchObserver seen;
@@ -192,7 +192,7 @@ public sealed class Marking
 
     private void Air(TestItem item, WrittenAnswer pulled)
     {
-        var airy = pulled.Air > 0.03;
+        var airy = pulled.Air > Perception.AirFelt;
         Add(
             $"{item.Id}.purged",
             $"{item.Name}: air purged first",

@@ -120,6 +120,7 @@ public static class DrawDownSchool
                     [
                         new("holds", $"It stands still at {Two(setup)}", "Nothing comes in and nothing leaves.")
                         {
+                            Shows = ObservationKind.AsItShouldBe,
                             Good = true,
                         },
                         WillNotComeDown(setup, number),
@@ -148,6 +149,7 @@ public static class DrawDownSchool
                     [
                         new("runs-to-zero", "The needle runs to zero", $"{cv} leaks back.")
                         {
+                            Shows = ObservationKind.NeedleAtZero,
                             Findings = [Leaks(number)],
                             Remark = $"{cv} leaks.",
                             Takes = TakesValue.ZeroOnDial,
@@ -193,6 +195,7 @@ public static class DrawDownSchool
                 + $"after the repair."
         )
         {
+            Shows = ObservationKind.NeedleAboveTwo,
             Findings = [FindingKind.So2LeaksBackPressure],
             Remark = $"CV{number} could not be read: SO2 leaks, back pressure.",
             Gives = [new(TestItem.Shutoff2, false)],
@@ -203,6 +206,7 @@ public static class DrawDownSchool
         Drops(number) with
         {
             Id = "sinks",
+            Shows = ObservationKind.NeedleSinksBelowTwo,
             Seen = $"It sinks below {Two(setup)} by itself",
         };
 
@@ -218,6 +222,7 @@ public static class DrawDownSchool
                 )
         )
         {
+            Shows = ObservationKind.NeedleOffThePeg,
             Findings = [FindingKind.So2LeaksWithFlow],
             Remark = "SO2 leaks with the flow.",
             Gives = [new(TestItem.Shutoff2, false)],
@@ -238,6 +243,7 @@ public static class DrawDownSchool
                             [
                                 new("shuts", "It shuts now", "Start this test again from full pressure.")
                                 {
+                                    Shows = ObservationKind.PutRight,
                                     Leads = LeadsTo.Repeat,
                                     Again = "cv2.hook-up",
                                 },
@@ -248,6 +254,7 @@ public static class DrawDownSchool
                                         + "after the repair."
                                 )
                                 {
+                                    Shows = ObservationKind.CannotBePutRight,
                                     Remark = "CV2 could not be tested: SO2 does not shut off.",
                                     Leads = LeadsTo.NotTestable,
                                 },
@@ -259,6 +266,7 @@ public static class DrawDownSchool
     private static Sight WillNotComeDown(Setup setup, int number) =>
         new("will-not-come-down", $"It will not come down to {Two(setup)}", "SO1 leaks badly.")
         {
+            Shows = ObservationKind.WillNotComeDown,
             Branch =
             [
                 new(
@@ -273,6 +281,7 @@ public static class DrawDownSchool
                     [
                         new("shuts", "It shuts now", "Draw down again.")
                         {
+                            Shows = ObservationKind.PutRight,
                             Leads = LeadsTo.Repeat,
                             Again = $"cv{number}.shut-so1",
                         },
@@ -282,6 +291,7 @@ public static class DrawDownSchool
                             "The check cannot be tested until SO1 shuts: a return visit after the repair."
                         )
                         {
+                            Shows = ObservationKind.CannotBePutRight,
                             Findings = [FindingKind.So1Leaks],
                             Remark = "SO1 does not shut off.",
                             Gives = [new(TestItem.Shutoff1, false)],
@@ -300,6 +310,7 @@ public static class DrawDownSchool
                 + "before the check takes SO1's water away."
         )
         {
+            Shows = ObservationKind.NeedleCreepsUp,
             Branch =
             [
                 new(
@@ -314,6 +325,7 @@ public static class DrawDownSchool
                     [
                         new("stops", $"It stays down, and {front} runs on", "It was SO1's water.")
                         {
+                            Shows = ObservationKind.WaterRunsNeedleStops,
                             Findings = [FindingKind.So1Leaks],
                             Remark = "SO1 leaks a little.",
                             Gives = [new(TestItem.Shutoff1, false)],
@@ -325,6 +337,7 @@ public static class DrawDownSchool
                                 + "reading is real and a high one is not proof."
                         )
                         {
+                            Shows = ObservationKind.NeedlePegged,
                             Findings = [FindingKind.So2LeaksBackPressure],
                             Remark = "SO2 leaks, back pressure.",
                             Gives = [new(TestItem.Shutoff2, false)],
@@ -338,6 +351,7 @@ public static class DrawDownSchool
                                         + "again: each time less is trapped."
                                 )
                                 {
+                                    Shows = ObservationKind.NeedleNotPegged,
                                     Leads = LeadsTo.Repeat,
                                     Again = "cv1.draw",
                                     Branch =
@@ -357,7 +371,10 @@ public static class DrawDownSchool
                                     "trapped",
                                     "It does not climb again",
                                     "Water held back between the checks had come to rest. Nothing leaks in."
-                                ),
+                                )
+                                {
+                                    Shows = ObservationKind.NeedleNotPegged,
+                                },
                             ],
                     ],
                 },

@@ -242,6 +242,7 @@ public static class SightTubeSchool
                     "SO2 leaks, with pressure behind it, and CV2 lets that water through."
                 )
                 {
+                    Shows = ObservationKind.WaterComesAgain,
                     Findings = [FindingKind.So2LeaksBackPressure],
                     Remark = "SO2 leaks, back pressure.",
                     Gives = [new(TestItem.Shutoff2, false)],
@@ -250,7 +251,10 @@ public static class SightTubeSchool
                     "trapped",
                     "The tube stops",
                     "Water was trapped behind CV2, which leaks: its own test will show it. Nothing is said of SO2."
-                ),
+                )
+                {
+                    Shows = ObservationKind.WaterStopped,
+                },
             ],
         };
 
@@ -262,6 +266,7 @@ public static class SightTubeSchool
                 + "about CV1 and CV2 together)."
         )
         {
+            Shows = ObservationKind.NeedleLeftThePeg,
             Findings = [FindingKind.So2LeaksWithFlow],
             Remark = "SO2 leaks with the flow.",
             Gives = [new(TestItem.Shutoff2, false)],
@@ -292,6 +297,7 @@ public static class SightTubeSchool
                     + "a metre below."
         )
         {
+            Shows = ObservationKind.TubeSinks,
             Findings = [FindingKind.So2LeaksWithFlow],
             Remark = "SO2 leaks with the flow.",
             Gives = [new(TestItem.Shutoff2, false)],
@@ -324,6 +330,7 @@ public static class SightTubeSchool
             $"{above} is shut or blocked: the hose feels nothing."
         )
         {
+            Shows = ObservationKind.ZeroFromTheStart,
             Branch =
             [
                 new(
@@ -340,13 +347,21 @@ public static class SightTubeSchool
                     Sights =
                     [
                         Cleared(number),
-                        Stays("stays", $"{above} stays blocked", FindingKind.CockBlocked, $"{above} is blocked.", item),
+                        Stays(
+                            "stays",
+                            ObservationKind.CannotBePutRight,
+                            $"{above} stays blocked",
+                            FindingKind.CockBlocked,
+                            $"{above} is blocked.",
+                            item
+                        ),
                         new(
                             "swapped",
                             "It is the low hose that hangs there",
                             "Hook up again with the high hose, and purge."
                         )
                         {
+                            Shows = ObservationKind.HosesCrossed,
                             Findings = [FindingKind.HosesSwapped],
                             Leads = LeadsTo.Repeat,
                             Again = $"cv{number}.hook-up",
@@ -363,6 +378,7 @@ public static class SightTubeSchool
             $"{below} is blocked, or SO1 stands open or leaks badly."
         )
         {
+            Shows = ObservationKind.NeedlePegged,
             Branch =
             [
                 new(
@@ -384,9 +400,17 @@ public static class SightTubeSchool
                     Sights =
                     [
                         Cleared(number),
-                        Stays("stays", $"{below} stays blocked", FindingKind.CockBlocked, $"{below} is blocked.", item),
+                        Stays(
+                            "stays",
+                            ObservationKind.CannotBePutRight,
+                            $"{below} stays blocked",
+                            FindingKind.CockBlocked,
+                            $"{below} is blocked.",
+                            item
+                        ),
                         Stays(
                             "so1-stays-open",
+                            ObservationKind.WaterRunsNeedleUp,
                             "SO1 will not shut",
                             FindingKind.So1Leaks,
                             "SO1 does not shut off.",
@@ -394,6 +418,7 @@ public static class SightTubeSchool
                         ),
                         Stays(
                             "so2-runs-back",
+                            ObservationKind.WaterRunsBack,
                             "The needle drops and the tube runs on: it comes through SO2",
                             FindingKind.So2LeaksBackPressure,
                             "SO2 does not shut off, back pressure.",
@@ -407,14 +432,23 @@ public static class SightTubeSchool
     private static Sight Cleared(int number) =>
         new("cleared", "It is clear now", "Start this test again from the purge.")
         {
+            Shows = ObservationKind.PutRight,
             Leads = LeadsTo.Repeat,
             Again = $"cv{number}.fill",
             Branch = [Refill(number)],
         };
 
-    private static Sight Stays(string id, string seen, FindingKind finding, string why, TestItem item) =>
+    private static Sight Stays(
+        string id,
+        ObservationKind shows,
+        string seen,
+        FindingKind finding,
+        string why,
+        TestItem item
+    ) =>
         new(id, seen, "This assembly cannot be tested today: a return visit after the repair.")
         {
+            Shows = shows,
             Findings = [finding],
             Remark = why,
             Gives =

@@ -51,6 +51,7 @@ public static class BackPressureStage
             [
                 new("holds", "After the first drop the needle holds", "CV2 is closed tight.")
                 {
+                    Shows = ObservationKind.AsItShouldBe,
                     Good = true,
                     Gives = [new(TestItem.Check2BackPressure, true)],
                 },
@@ -60,6 +61,7 @@ public static class BackPressureStage
                     "CV2 leaks: what stands behind it comes into the zone."
                 )
                 {
+                    Shows = ObservationKind.NeedleSinksReliefRuns,
                     Findings = [FindingKind.Cv2Leaks],
                     Remark = "CV2 leaks.",
                     Gives = [new(TestItem.Check2BackPressure, false)],
@@ -92,6 +94,7 @@ public static class BackPressureStage
                         : "This profile wants a still needle after the first drop: CV2 does not count as tight."
                 )
                 {
+                    Shows = ObservationKind.NeedleRestsLower,
                     Gives = [new(TestItem.Check2BackPressure, rp.Setup.Rules.RestAboveReliefIsTight)],
                     Findings = rp.Setup.Rules.RestAboveReliefIsTight ? [] : [FindingKind.Cv2Leaks],
                     Remark = "CV2 against back pressure: the needle came to rest above the relief opening point.",
@@ -102,6 +105,7 @@ public static class BackPressureStage
                     "SO2 leaks with the flow; the bypass makes up for it, so CV2 was tested."
                 )
                 {
+                    Shows = ObservationKind.BypassRunsNeedleLow,
                     Gives = [new(TestItem.Check2BackPressure, true), new(TestItem.Shutoff2, false)],
                     Findings = [FindingKind.So2LeaksWithFlow],
                     Remark = "SO2 leaks with the flow.",
@@ -113,6 +117,7 @@ public static class BackPressureStage
                         + "CV2 stays unproved until SO2 shuts."
                 )
                 {
+                    Shows = ObservationKind.BypassTakesAll,
                     Gives = [new(TestItem.Shutoff2, false)],
                     Findings = [FindingKind.So2LeaksWithFlow],
                     Remark = "SO2 leaks too much to prove CV2 against back pressure.",
@@ -124,6 +129,7 @@ public static class BackPressureStage
                     "SO2 leaks from a site above supply; that pressure stood behind CV2 and was held."
                 )
                 {
+                    Shows = ObservationKind.NeedleALittleHigh,
                     Gives = [new(TestItem.Check2BackPressure, true), new(TestItem.Shutoff2, false)],
                     Findings = [FindingKind.So2LeaksBackPressure],
                     Remark = "SO2 leaks, back pressure.",
@@ -135,6 +141,7 @@ public static class BackPressureStage
                         + "believe the needle."
                 )
                 {
+                    Shows = ObservationKind.OwnDoing,
                     Leads = LeadsTo.Repeat,
                     Again = again,
                 },
@@ -167,6 +174,7 @@ public static class BackPressureStage
             [
                 new("still", "The needle stands still", "SO2 is tight.")
                 {
+                    Shows = ObservationKind.AsItShouldBe,
                     Good = true,
                     Gives = [new(TestItem.Shutoff2, true)],
                 },
@@ -179,12 +187,14 @@ public static class BackPressureStage
         [
             new("falls", "The needle falls, through zero", "SO2 leaks with the flow. It is valid because CV2 has held.")
             {
+                Shows = ObservationKind.NeedleFalls,
                 Gives = [new(TestItem.Shutoff2, false)],
                 Findings = [FindingKind.So2LeaksWithFlow],
                 Remark = "SO2 leaks with the flow.",
             },
             new("climbs", "The needle climbs", "SO2 leaks from a site above supply: CV2 has just been proved.")
             {
+                Shows = ObservationKind.NeedleClimbs,
                 Gives = [new(TestItem.Shutoff2, false)],
                 Findings = [FindingKind.So2LeaksBackPressure],
                 Remark = "SO2 leaks, back pressure.",

@@ -156,13 +156,26 @@ public static class CheckFirstSchool
 
     private static ImmutableArray<Sight> Leaking =>
         [
-            Leaks("falls", "The needle falls, through zero", "with the flow", FindingKind.So2LeaksWithFlow),
-            Leaks("climbs", "The needle climbs", "back pressure", FindingKind.So2LeaksBackPressure),
+            Leaks(
+                "falls",
+                ObservationKind.NeedleFalls,
+                "The needle falls, through zero",
+                "with the flow",
+                FindingKind.So2LeaksWithFlow
+            ),
+            Leaks(
+                "climbs",
+                ObservationKind.NeedleClimbs,
+                "The needle climbs",
+                "back pressure",
+                FindingKind.So2LeaksBackPressure
+            ),
         ];
 
-    private static Sight Leaks(string id, string seen, string how, FindingKind finding) =>
+    private static Sight Leaks(string id, ObservationKind shows, string seen, string how, FindingKind finding) =>
         new(id, seen, "SO2 leaks. In this school that voids what was read before.")
         {
+            Shows = shows,
             Findings = [finding],
             Remark = $"SO2 leaks, {how}.",
             Gives = [new(TestItem.Shutoff2, false)],
@@ -184,11 +197,13 @@ public static class CheckFirstSchool
                             "What was read before stays on the report as the set before the repair."
                         )
                         {
+                            Shows = ObservationKind.PutRight,
                             Remark = "SO2 repaired; the whole test was begun again.",
                             Leads = LeadsTo.BeginAgain,
                         },
                         new("not-today", "Not today", "Close up. The assembly fails until SO2 is tight.")
                         {
+                            Shows = ObservationKind.CannotBePutRight,
                             Leads = LeadsTo.CloseUp,
                         },
                     ],

@@ -137,6 +137,7 @@ public static class IsolationFirstSchool
                     [
                         Leaking(
                             "falls",
+                            ObservationKind.NeedleFalls,
                             "The needle falls by itself",
                             "SO2",
                             TestItem.Shutoff2,
@@ -169,15 +170,18 @@ public static class IsolationFirstSchool
                                 + "leak would go on."
                         )
                         {
+                            Shows = ObservationKind.NeedleRoseByItself,
                             Gives = [new(TestItem.Shutoff1, true), new(TestItem.Shutoff2, true)],
                         },
                         new("still", "It stands still", "Both isolation valves are tight.")
                         {
+                            Shows = ObservationKind.AsItShouldBe,
                             Good = true,
                             Gives = [new(TestItem.Shutoff1, true), new(TestItem.Shutoff2, true)],
                         },
                         new("rises", "The needle rises", "One of the two lets water in. The first tap tells which.")
                         {
+                            Shows = ObservationKind.NeedlePegged,
                             Branch =
                             [
                                 new(
@@ -192,6 +196,7 @@ public static class IsolationFirstSchool
                                     [
                                         Leaking(
                                             "runs-on",
+                                            ObservationKind.WaterRunsOn,
                                             "It runs on",
                                             "SO1",
                                             TestItem.Shutoff1,
@@ -200,6 +205,7 @@ public static class IsolationFirstSchool
                                         ),
                                         Leaking(
                                             "stops",
+                                            ObservationKind.WaterStopped,
                                             "It stops",
                                             "SO2",
                                             TestItem.Shutoff2,
@@ -212,6 +218,7 @@ public static class IsolationFirstSchool
                         },
                         Leaking(
                             "falls",
+                            ObservationKind.NeedleFellByItself,
                             "The needle falls",
                             "SO2",
                             TestItem.Shutoff2,
@@ -254,6 +261,7 @@ public static class IsolationFirstSchool
 
     private static Sight Leaking(
         string id,
+        ObservationKind shows,
         string seen,
         string valve,
         TestItem item,
@@ -262,6 +270,7 @@ public static class IsolationFirstSchool
     ) =>
         new(id, seen, $"{valve} leaks. It is repaired or replaced before going on.")
         {
+            Shows = shows,
             Findings = [finding],
             Remark = $"{valve} leaks.",
             Gives = [new(item, false)],
@@ -282,11 +291,13 @@ public static class IsolationFirstSchool
                     [
                         new("mended", "It is mended: begin again", "The isolation valves are proved again first.")
                         {
+                            Shows = ObservationKind.PutRight,
                             Remark = $"{valve} repaired.",
                             Leads = LeadsTo.BeginAgain,
                         },
                         new("not-today", "Not today", "Close up. The assembly fails until both valves are tight.")
                         {
+                            Shows = ObservationKind.CannotBePutRight,
                             Leads = LeadsTo.CloseUp,
                         },
                     ],
@@ -355,6 +366,7 @@ public static class IsolationFirstSchool
             $"Hoses swapped, or {rp[rp.Up]} shut or blocked."
         )
         {
+            Shows = ObservationKind.NeedleDrivenDown,
             Branch =
             [
                 new(
@@ -369,12 +381,14 @@ public static class IsolationFirstSchool
                     [
                         new("swapped", "The hoses were swapped", "Hook up again and purge.")
                         {
+                            Shows = ObservationKind.HosesCrossed,
                             Findings = [FindingKind.HosesSwapped],
                             Leads = LeadsTo.Repeat,
                             Again = "cv1.hook",
                         },
                         new("found", "The tap was shut: open now", "Hook up again and purge.")
                         {
+                            Shows = ObservationKind.PutRight,
                             Leads = LeadsTo.Repeat,
                             Again = "cv1.hook",
                         },
@@ -384,6 +398,7 @@ public static class IsolationFirstSchool
                             "This assembly cannot be tested today: a return visit after the repair."
                         )
                         {
+                            Shows = ObservationKind.CannotBePutRight,
                             Findings = [FindingKind.CockBlocked],
                             Remark = $"{rp[rp.Up]} is blocked.",
                             Leads = LeadsTo.NotTestable,
@@ -428,6 +443,7 @@ public static class IsolationFirstSchool
                             "The tester's doing, not a failure. Bring the zone down and repeat."
                         )
                         {
+                            Shows = ObservationKind.OwnDoing,
                             Leads = LeadsTo.Repeat,
                             Again = "cv1.read",
                         },
@@ -437,6 +453,7 @@ public static class IsolationFirstSchool
                             "The relief does not open: spring, diaphragm or sensing passage."
                         )
                         {
+                            Shows = ObservationKind.NothingDripsToZero,
                             Findings = [FindingKind.ReliefStuck],
                             Remark = "Relief valve does not open.",
                             Takes = TakesValue.ZeroOnDial,
@@ -449,6 +466,7 @@ public static class IsolationFirstSchool
                             "The relief's seat is fouled or its diaphragm torn. First make sure that CV1 is sound."
                         )
                         {
+                            Shows = ObservationKind.ReliefWetFromTheStart,
                             Findings = [FindingKind.ReliefLeaks],
                             Remark = "Relief valve leaks.",
                             FailsAlone = true,
@@ -511,6 +529,7 @@ public static class IsolationFirstSchool
                     [
                         new("dry", "The relief port stays dry", "CV2 is closed tight.")
                         {
+                            Shows = ObservationKind.AsItShouldBe,
                             Good = true,
                             Gives = [new(TestItem.Check2BackPressure, true)],
                         },
@@ -520,6 +539,7 @@ public static class IsolationFirstSchool
                             "CV2 leaks: what stands behind it comes into the zone."
                         )
                         {
+                            Shows = ObservationKind.ReliefRunsHarder,
                             Findings = [FindingKind.Cv2Leaks],
                             Remark = "CV2 leaks.",
                             Gives = [new(TestItem.Check2BackPressure, false)],
@@ -582,6 +602,7 @@ public static class IsolationFirstSchool
                     [
                         new("runs-to-zero", "The needle runs to zero", "CV2 leaks.")
                         {
+                            Shows = ObservationKind.NeedleAtZero,
                             Findings = [FindingKind.Cv2Leaks],
                             Remark = "CV2 leaks.",
                             Takes = TakesValue.ZeroOnDial,

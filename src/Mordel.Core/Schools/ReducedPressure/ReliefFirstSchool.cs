@@ -219,6 +219,7 @@ public static class ReliefFirstSchool
                             "CV1 leaks into the zone. Read where it comes to rest."
                         )
                         {
+                            Shows = ObservationKind.ReliefBeganToRun,
                             Findings = [FindingKind.Cv1Leaks],
                             Remark = "CV1 leaks.",
                             Branch =
@@ -300,12 +301,14 @@ public static class ReliefFirstSchool
                             "A finding on SO2, not on CV2: what comes back past SO2 lifts the space behind CV2."
                         )
                         {
+                            Shows = ObservationKind.NeedleUnderZero,
                             Findings = [FindingKind.So2LeaksBackPressure],
                             Remark = "SO2 leaks, back pressure; CV2 could not be read with the flow.",
                             Gives = [new(TestItem.Shutoff2, false)],
                         },
                         new("runs-to-zero", "The needle runs to zero", "CV2 leaks.")
                         {
+                            Shows = ObservationKind.NeedleAtZero,
                             Findings = [FindingKind.Cv2Leaks],
                             Remark = "CV2 leaks.",
                             Takes = TakesValue.ZeroOnDial,

@@ -69,6 +69,7 @@ public static class ReliefStage
                         + $"is wrong with the valve: flush again, {rp[rp.Down]} first."
                 )
                 {
+                    Shows = ObservationKind.OwnDoing,
                     Leads = LeadsTo.Repeat,
                     Again = "ready.flush",
                 },
@@ -129,7 +130,10 @@ public static class ReliefStage
                     Sights =
                     [
                         Pours(rp),
-                        LeaksUntold,
+                        LeaksUntold with
+                        {
+                            Shows = ObservationKind.ReliefWetFromTheStart,
+                        },
                         CannotBeReached(rp),
                         NothingDrips,
                         NothingReacts(rp, "zero-nothing-reacts"),
@@ -149,6 +153,7 @@ public static class ReliefStage
             "The tester's doing, not a failure. Shut the feed, restore the zone, dry the port and repeat."
         )
         {
+            Shows = ObservationKind.OwnDoing,
             Leads = LeadsTo.Repeat,
             Again = "rv.dry",
             Branch =
@@ -169,6 +174,7 @@ public static class ReliefStage
             "SO2 leaks with the flow and carries the water away."
         )
         {
+            Shows = ObservationKind.OpeningNotReached,
             Findings = [FindingKind.So2LeaksWithFlow],
             Remark = "SO2 leaks with the flow.",
             Gives = [new(TestItem.Shutoff2, false)],
@@ -186,6 +192,7 @@ public static class ReliefStage
                     [
                         new("shuts", "It shuts now", "Restore the zone and try again.")
                         {
+                            Shows = ObservationKind.PutRight,
                             Leads = LeadsTo.Repeat,
                             Again = "rv.dry",
                             Branch =
@@ -205,6 +212,7 @@ public static class ReliefStage
                                 + "after the repair."
                         )
                         {
+                            Shows = ObservationKind.CannotBePutRight,
                             Remark = "SO2 does not shut off.",
                             Leads = LeadsTo.NotTestable,
                         },
@@ -220,6 +228,7 @@ public static class ReliefStage
             "The relief does not open: spring, diaphragm or sensing passage."
         )
         {
+            Shows = ObservationKind.NothingDripsToZero,
             Findings = [FindingKind.ReliefStuck],
             Remark = "Relief valve does not open.",
             Takes = TakesValue.ZeroOnDial,
@@ -235,6 +244,7 @@ public static class ReliefStage
                 + "be read; first make sure that CV1 is sound."
         )
         {
+            Shows = ObservationKind.ReliefRunsNeedleStands,
             Findings = [FindingKind.ReliefLeaks],
             Remark = "Relief valve leaks.",
             FailsAlone = true,
@@ -248,6 +258,7 @@ public static class ReliefStage
             $"Hoses swapped, {rp[rp.Up]} shut or blocked, or SO1 shut."
         )
         {
+            Shows = ObservationKind.NeedleDrivenDown,
             Branch =
             [
                 new(
@@ -267,12 +278,14 @@ public static class ReliefStage
                     [
                         new("swapped", "The hoses were swapped", "Hook up again and purge.")
                         {
+                            Shows = ObservationKind.HosesCrossed,
                             Findings = [FindingKind.HosesSwapped],
                             Leads = LeadsTo.Repeat,
                             Again = "hook.hoses",
                         },
                         new("cleared", $"{rp[rp.Up]} or SO1 was shut: open now", "Purge again.")
                         {
+                            Shows = ObservationKind.PutRight,
                             Leads = LeadsTo.Repeat,
                             Again = "hook.hoses",
                         },
@@ -290,6 +303,7 @@ public static class ReliefStage
             $"{rp[rp.Zone]} shut or blocked, or air on the low side that was not purged."
         )
         {
+            Shows = ObservationKind.NeedlePegged,
             Branch =
             [
                 new(
@@ -302,7 +316,12 @@ public static class ReliefStage
                     MustAnswer = true,
                     Sights =
                     [
-                        new("cleared", "It is clear now", "Purge again.") { Leads = LeadsTo.Repeat, Again = again },
+                        new("cleared", "It is clear now", "Purge again.")
+                        {
+                            Shows = ObservationKind.PutRight,
+                            Leads = LeadsTo.Repeat,
+                            Again = again,
+                        },
                         Blocked(rp[rp.Zone]),
                     ],
                 },
@@ -312,6 +331,7 @@ public static class ReliefStage
     private static Sight Blocked(string cock) =>
         new("stays", $"{cock} stays blocked", "This assembly cannot be tested today: a return visit after the repair.")
         {
+            Shows = ObservationKind.CannotBePutRight,
             Findings = [FindingKind.CockBlocked],
             Remark = $"{cock} is blocked.",
             Leads = LeadsTo.NotTestable,
@@ -327,6 +347,7 @@ public static class ReliefStage
                     + "then is the relief's point, and all that CV1 holds."
             )
             {
+                Shows = ObservationKind.ReliefRunsAtOnce,
                 Findings = [FindingKind.Cv1Leaks],
                 Remark = "CV1 leaks.",
                 Branch = [ReadTheRest, RestOfCheck],
@@ -338,6 +359,7 @@ public static class ReliefStage
                 "CV1 leaks slowly: a weep takes a minute or two to reach the relief's point. Wait for the drip."
             )
             {
+                Shows = ObservationKind.ReliefRunsLater,
                 Findings = [FindingKind.Cv1Leaks],
                 Remark = "CV1 leaks slowly.",
                 Branch = [ReadTheRest, RestOfCheck],
@@ -349,6 +371,7 @@ public static class ReliefStage
                 "CV1 leaks and the relief is stuck: nothing protects the main. Out of service."
             )
             {
+                Shows = ObservationKind.ZeroAndReliefDry,
                 Findings = [FindingKind.Cv1Leaks, FindingKind.ReliefStuck],
                 Remark = "CV1 leaks and the relief valve does not open: dangerous, out of service.",
                 FailsAlone = true,

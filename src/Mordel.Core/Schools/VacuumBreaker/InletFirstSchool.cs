@@ -123,6 +123,7 @@ public static class InletFirstSchool
                                 + "start again."
                         )
                         {
+                            Shows = ObservationKind.NeedleEverLeftThePeg,
                             Findings = [FindingKind.So2LeaksWithFlow],
                             Remark = "SO2 leaks with the flow.",
                             Gives = [new(TestItem.Shutoff2, false)],
@@ -147,6 +148,7 @@ public static class InletFirstSchool
                                     [
                                         new("missed", "It was missed", "Fill up and start again.")
                                         {
+                                            Shows = ObservationKind.OwnDoing,
                                             Leads = LeadsTo.Repeat,
                                             Again = "ai.shut",
                                         },
@@ -186,6 +188,7 @@ public static class InletFirstSchool
                                 + "behind it. The tee at TC1 takes what SO1 lets in."
                         )
                         {
+                            Shows = ObservationKind.NeedleStopsAbove,
                             Branch =
                             [
                                 new(
@@ -210,6 +213,7 @@ public static class InletFirstSchool
                                             "SO1 does not shut off: nothing can be read until it does."
                                         )
                                         {
+                                            Shows = ObservationKind.TeeRuns,
                                             Findings = [FindingKind.So1Leaks],
                                             Remark = "SO1 does not shut off.",
                                             Gives = [new(TestItem.Shutoff1, false)],
@@ -222,6 +226,7 @@ public static class InletFirstSchool
                                                 + "breaker must never have any."
                                         )
                                         {
+                                            Shows = ObservationKind.TeeDry,
                                             Findings = [FindingKind.So2LeaksBackPressure],
                                             Remark = "SO2 does not shut off, back pressure.",
                                             Gives = [new(TestItem.Shutoff2, false)],
@@ -240,6 +245,7 @@ public static class InletFirstSchool
                         },
                         new("missed", "The pop was missed", "Nothing is lost: fill up and lower it again.")
                         {
+                            Shows = ObservationKind.OwnDoing,
                             Leads = LeadsTo.Repeat,
                             Again = "ai.shut",
                         },
@@ -260,6 +266,7 @@ public static class InletFirstSchool
                     [
                         new("dry", "It has drained and runs no more", "Both shutoffs keep the water out.")
                         {
+                            Shows = ObservationKind.AsItShouldBe,
                             Good = true,
                         },
                         KeepsSpilling,
@@ -291,6 +298,7 @@ public static class InletFirstSchool
             "SO1 leaks, or SO2 with pressure behind it. Not a failure, a finding; the tee tells which."
         )
         {
+            Shows = ObservationKind.BodyKeepsSpilling,
             Branch =
             [
                 new(
@@ -305,12 +313,14 @@ public static class InletFirstSchool
                     [
                         new("slows", "It slows or stops", "SO1 leaks.")
                         {
+                            Shows = ObservationKind.SpillSlows,
                             Findings = [FindingKind.So1Leaks],
                             Remark = "SO1 leaks.",
                             Gives = [new(TestItem.Shutoff1, false)],
                         },
                         new("runs-on", "It runs on", "SO2 leaks, with pressure behind it.")
                         {
+                            Shows = ObservationKind.WaterRunsOn,
                             Findings = [FindingKind.So2LeaksBackPressure],
                             Remark = "SO2 leaks, back pressure.",
                             Gives = [new(TestItem.Shutoff2, false)],
@@ -396,6 +406,7 @@ public static class InletFirstSchool
                             "SO2 leaks with the flow. Go on: it settles at what the check holds."
                         )
                         {
+                            Shows = ObservationKind.NeedleFalls,
                             Findings = [FindingKind.So2LeaksWithFlow],
                             Remark = "SO2 leaks with the flow.",
                             Gives = [new(TestItem.Shutoff2, false)],

@@ -14,6 +14,7 @@ internal static class InletSights
             "The inlet is stuck or its spring gone."
         )
         {
+            Shows = ObservationKind.InletNeverMoved,
             Findings = [FindingKind.InletStuck],
             Remark = "Air inlet does not open.",
             Takes = TakesValue.ZeroOnDial,
@@ -31,6 +32,7 @@ internal static class InletSights
             "SO1 lets in more than the bleed lets out: nothing can be read until it shuts."
         )
         {
+            Shows = ObservationKind.NeedleStopsAbove,
             Findings = [FindingKind.So1Leaks],
             Remark = "SO1 does not shut off.",
             Gives = [new(TestItem.Shutoff1, false)],
@@ -40,6 +42,7 @@ internal static class InletSights
     public static Sight FullyOpen =>
         new("fully-open", "It is fully open and moves freely", "As it should be.")
         {
+            Shows = ObservationKind.AsItShouldBe,
             Good = true,
             Gives = [new(TestItem.AirInletFullyOpen, true)],
         };
@@ -47,6 +50,7 @@ internal static class InletSights
     public static Sight Hangs =>
         new("hangs", "It hangs, or opens only partly", "Dirt or a bent guide.")
         {
+            Shows = ObservationKind.InletHangs,
             Findings = [FindingKind.InletNotFull],
             Remark = "Air inlet does not open fully.",
             Gives = [new(TestItem.AirInletFullyOpen, false)],

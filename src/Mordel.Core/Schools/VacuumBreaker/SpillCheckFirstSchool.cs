@@ -97,6 +97,7 @@ public static class SpillCheckFirstSchool
                                             + "check's spring; go on."
                                     )
                                     {
+                                        Shows = ObservationKind.NeedleFalls,
                                         Findings = [FindingKind.So2LeaksWithFlow],
                                         Remark = "SO2 leaks with the flow.",
                                         Gives = [new(TestItem.Shutoff2, false)],
@@ -180,6 +181,7 @@ public static class SpillCheckFirstSchool
                                             + "it: there is no number of its own until the check is mended."
                                     )
                                     {
+                                        Shows = ObservationKind.InletOpenedBefore,
                                         Remark = "Air inlet opened as the leaking check ran down; not read.",
                                     },
                                 ],

@@ -112,6 +112,7 @@ public static class SpillStaticFirstSchool
                                 [
                                     new("still", "It stands still", "No flow: the test can go on.")
                                     {
+                                        Shows = ObservationKind.AsItShouldBe,
                                         Good = true,
                                         Gives = [new(TestItem.Static, true)],
                                     },
@@ -121,6 +122,7 @@ public static class SpillStaticFirstSchool
                                         "Water is being used, or SO2 leaks. Find the use, or make SO2 shut."
                                     )
                                     {
+                                        Shows = ObservationKind.NeedleFalls,
                                         Branch =
                                         [
                                             new(
@@ -135,6 +137,7 @@ public static class SpillStaticFirstSchool
                                                 [
                                                     new("found", "Found and stopped", "Try again.")
                                                     {
+                                                        Shows = ObservationKind.PutRight,
                                                         Leads = LeadsTo.Repeat,
                                                         Again = "static.so1",
                                                     },
@@ -144,6 +147,7 @@ public static class SpillStaticFirstSchool
                                                         "Not testable today: a return visit."
                                                     )
                                                     {
+                                                        Shows = ObservationKind.CannotBePutRight,
                                                         Findings = [FindingKind.NotStatic],
                                                         Remark = "The assembly could not be made static.",
                                                         Gives = [new(TestItem.Static, false)],

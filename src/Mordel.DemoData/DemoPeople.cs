@@ -1,0 +1,174 @@
+using Microsoft.AspNetCore.Identity;
+using Microsoft.EntityFrameworkCore;
+using Mordel.Data;
+using Mordel.Data.Rows;
+
+namespace Mordel.DemoData;
+
+/// <summary>A tester with the kit that goes along.</summary>
+/// <param name="Account">The tester.</param>
+/// <param name="Kit">The kit.</param>
+internal sealed record Team(Account Account, KitRow Kit);
+
+/// <summary>The people of the invented town, their kits and certificates.</summary>
+internal sealed class DemoPeople(Store store, SeededChance chance, TimeProvider clock)
+{
+    private static readonly (string User, string FullName)[] Learners =
+    [
+        ("arvid", "Arvid Stenlo"),
+        ("dorte", "Dorte Hamm"),
+        ("ilse", "Ilse Brakvik"),
+        ("jorn", "Jorn Tessel"),
+        ("mika", "Mika Ronsard"),
+    ];
+
+    /// <summary>The testers in the order in which they were added.</summary>
+    public List<Team> Testers { get; } = [];
+
+    /// <summary>
+    /// Who may sign on a day; where certificate or kit have run out, the first tester goes.
+    /// </summary>
+    public Team Able(Team team, string type, DateOnly day) =>
+        team.Kit.CalibrationDue >= day && Certificates(team).Any(c => c.Covers(type, day)) ? team : Testers[0];
+
+    /// <summary>A tester's certificates.</summary>
+    public IReadOnlyList<CertificateRow> Certificates(Team team) =>
+        [.. store.Certificates.Local.Where(c => c.AccountId == team.Account.Id)];
+
+    /// <summary>Instructor, learners and their class.</summary>
+    public async Task AddClass(CancellationToken cancel)
+    {
+        store.Roles.Add(
+            new IdentityRole<Guid>
+            {
+                Id = chance.NewId(),
+                Name = Roles.Instructor,
+                NormalizedName = Roles.Instructor.ToUpperInvariant(),
+            }
+        );
+        await store.SaveChangesAsync(cancel);
+        Person("tove", "Tove Maring", Roles.Instructor, "Teaches a class at the bench.");
+        foreach (var (user, full) in Learners)
+            Person(user, full, Roles.Learner, null);
+        await store.SaveChangesAsync(cancel);
+        DemoClass.Fill(
+            store,
+            Named("tove"),
+            [.. Learners.Select(l => Named(l.User)), Named("pia")],
+            chance.NewId,
+            clock.GetUtcNow()
+        );
+        await store.SaveChangesAsync(cancel);
+    }
+
+    /// <summary>Roles, testers with kits and certificates, the office.</summary>
+    public async Task Add(DateOnly today, CancellationToken cancel)
+    {
+        foreach (var role in Roles.All.Where(r => r != Roles.Instructor))
+            if (!await store.Roles.AnyAsync(r => r.Name == role, cancel))
+                store.Roles.Add(
+                    new IdentityRole<Guid>
+                    {
+                        Id = chance.NewId(),
+                        Name = role,
+                        NormalizedName = role.ToUpperInvariant(),
+                    }
+                );
+        await store.SaveChangesAsync(cancel);
+        Person("ines", "Ines Tarrow", Roles.Tester, "Nine stops today, every type; her kit is due for calibration.");
+        Person("bram", "Bram Oskelly", Roles.Tester, "His certificate has run out: he can test, not sign.");
+        Person("odd", "Odd Harrick", Roles.Tester, "Works in kPa for the valley's authority.");
+        Person("sanna", "Sanna Wick", Roles.Tester, "Her kit is out of calibration.");
+        Person("wilma", "Wilma Quent", Roles.Office, "Sees everyone's round and every run.");
+        Person("pia", "Pia Lorne", Roles.Learner, "Learns at the bench; an exam is set for her.");
+        Person("hester", "Hester Fenn", Roles.Owner, "Owns the installation.");
+        await store.SaveChangesAsync(cancel);
+        Kit("ines", "five-valve", "G5", "GB-5107", "psid", 0.1m, 0.2m, 15m, today.AddDays(12), "red blue yellow");
+        Kit("bram", "three-valve", "G3", "GB-3340", "psid", 0.1m, 0.2m, 15m, today.AddDays(140));
+        Kit(
+            "odd",
+            "three-valve",
+            "G3 metric",
+            "GB-3391",
+            "kPa",
+            1m,
+            1.5m,
+            100m,
+            today.AddDays(203),
+            "green black grey"
+        );
+        Kit("sanna", "five-valve", "G5", "GB-5122", "psid", 0.2m, 0.3m, 15m, today.AddDays(-9));
+        Certificate("ines", "RG-0417", today.AddYears(-4), today.AddDays(300));
+        Certificate("bram", "RG-0388", today.AddYears(-5), today.AddDays(-20));
+        Certificate("odd", "RG-0455", today.AddYears(-4), today.AddDays(620));
+        Certificate("sanna", "RG-0502", today.AddYears(-4), today.AddDays(410));
+        await store.SaveChangesAsync(cancel);
+    }
+
+    private void Person(string name, string fullName, string role, string? note)
+    {
+        var account = new Account
+        {
+            Id = chance.NewId(),
+            UserName = name,
+            NormalizedUserName = name.ToUpperInvariant(),
+            FullName = fullName,
+            DemoNote = note,
+            SecurityStamp = chance.NewId().ToString("N"),
+            ConcurrencyStamp = chance.NewId().ToString("N"),
+            LockoutEnabled = true,
+        };
+        store.Users.Add(account);
+        store.UserRoles.Add(new() { UserId = account.Id, RoleId = store.Roles.Local.First(r => r.Name == role).Id });
+    }
+
+    private Account Named(string name) => store.Users.Local.First(u => u.UserName == name);
+
+    private void Kit(
+        string keeper,
+        string kind,
+        string model,
+        string serial,
+        string unit,
+        decimal resolution,
+        decimal accuracy,
+        decimal fullScale,
+        DateOnly due,
+        string? colours = null
+    )
+    {
+        var kit = new KitRow
+        {
+            Id = chance.NewId(),
+            KeeperId = Named(keeper).Id,
+            Kind = kind,
+            Make = "Gallibrand",
+            Model = model,
+            Serial = serial,
+            Unit = unit,
+            Resolution = resolution,
+            Accuracy = accuracy,
+            FullScale = fullScale,
+            CalibratedOn = due.AddYears(-1),
+            CalibratedBy = "Gallibrand service bench",
+            CalibrationDue = due,
+            HoseColours = colours,
+        };
+        store.Kits.Add(kit);
+        Testers.Add(new(Named(keeper), kit));
+    }
+
+    private void Certificate(string name, string number, DateOnly from, DateOnly until) =>
+        store.Certificates.Add(
+            new()
+            {
+                Id = chance.NewId(),
+                AccountId = Named(name).Id,
+                Number = number,
+                Types = "DC RP PVB SVB",
+                IssuedBy = TownData.Guild,
+                ValidFrom = from,
+                ValidUntil = until,
+            }
+        );
+}

@@ -1,0 +1,115 @@
+using Mordel.Data;
+using Mordel.Data.Rows;
+
+namespace Mordel.DemoData;
+
+/// <summary>The register of the invented town: authorities, owners, places, assemblies.</summary>
+internal sealed class DemoRegister(Store store, SeededChance chance)
+{
+    /// <summary>Adds all of it; the assemblies in the order of their tags.</summary>
+    public List<AssemblyRow> Add(DateOnly today)
+    {
+        var board = new AuthorityRow
+        {
+            Id = chance.NewId(),
+            Name = TownData.Board,
+            ProfileId = "psid-standard",
+        };
+        var valley = new AuthorityRow
+        {
+            Id = chance.NewId(),
+            Name = TownData.Valley,
+            ProfileId = "kpa-isolation-first",
+        };
+        store.Authorities.AddRange(board, valley);
+        var owners = TownData
+            .Owners.Select(o => new OwnerRow
+            {
+                Id = chance.NewId(),
+                Name = o.Name,
+                Address = $"{o.Address}, {TownData.Town}",
+                Phone = o.Phone,
+            })
+            .ToList();
+        store.Owners.AddRange(owners);
+        var flows = new[]
+        {
+            "LeftToRight",
+            "LeftToRight",
+            "RightToLeft",
+            "Upward",
+            "LeftToRight",
+            "Downward",
+            "RightToLeft",
+        };
+        var all = new List<AssemblyRow>();
+        foreach (var site in TownData.Sites)
+        {
+            var place = new PlaceRow
+            {
+                Id = chance.NewId(),
+                OwnerId = owners[site.Owner].Id,
+                Name = site.Name,
+                Address = site.Street,
+                District = site.District,
+                East = site.East,
+                North = site.North,
+                Contact = site.Contact,
+                Access = site.Access,
+            };
+            store.Places.Add(place);
+            foreach (var serves in site.Serves)
+            {
+                var type = TownData.TypeFor(serves);
+                var makes = TownData.Makes.Where(m => m.Type == type).ToArray();
+                var make = makes[chance.Next(makes.Length)];
+                var fire = serves == "fire line";
+                var vacuum = type is "PVB" or "SVB";
+                var valleyRp = type == "RP" && site.District == "Eastfell";
+                all.Add(
+                    new()
+                    {
+                        Id = chance.NewId(),
+                        PlaceId = place.Id,
+                        AuthorityId = site.District == "Eastfell" ? valley.Id : board.Id,
+                        Tag = $"F-{1001 + all.Count}",
+                        Type = type,
+                        Body =
+                            type != "RP" ? null
+                            : valleyRp ? "three-tap"
+                            : "four-cock",
+                        Strainer = valleyRp && chance.Next(2) == 0,
+                        FittedCocks = chance.Next(4) == 0,
+                        BypassLine = fire,
+                        ReliefPort = type == "RP" ? 20m : null,
+                        Make = make.Make,
+                        Model = make.Model,
+                        Size = fire ? "4 in" : TownData.Sizes[chance.Next(vacuum ? 3 : 5)],
+                        Serial = $"{make.Make[0]}{chance.Next(10, 99)}-{chance.Next(10000, 99999)}",
+                        Flow = vacuum ? "Upward" : flows[all.Count % flows.Length],
+                        Location =
+                            type == "PVB" ? "Outside wall, south side"
+                            : fire ? "Valve room, ground floor"
+                            : chance.Next(3) switch
+                            {
+                                0 => "Plant room wall",
+                                1 => "Meter pit",
+                                _ => "Service cupboard",
+                            },
+                        Serves = serves,
+                        Hazard = type == "RP" ? "high" : "low",
+                        Protection = chance.Next(3) == 0 ? "isolation" : "containment",
+                        FireLine = fire,
+                        InstalledOn = today.AddDays(-chance.Next(1300, 4600)),
+                        HowToFind = site.Access,
+                    }
+                );
+            }
+        }
+
+        store.Assemblies.AddRange(all);
+        foreach (var assembly in all)
+            assembly.Authority = assembly.AuthorityId == board.Id ? board : valley;
+        return all;
+    }
+}

@@ -1,0 +1,89 @@
+using Mordel.Core.Catalogue;
+using Mordel.Core.Hydraulics;
+using Mordel.Core.Rules;
+using Mordel.Core.Runs;
+using Mordel.Core.Simulation;
+using Mordel.Core.Units;
+using Mordel.Data.Rows;
+using Mordel.Data.Setups;
+using Procedure = Mordel.Core.Procedures.Procedure;
+
+namespace Mordel.DemoData;
+
+/// <summary>What is true of an assembly on a day, apart from what its type says.</summary>
+/// <param name="Springs">Its springs, psid.</param>
+/// <param name="Faults">What is wrong with it.</param>
+internal sealed record Inside(Springs Springs, params Fault[] Faults);
+
+/// <summary>
+/// A visit to an assembly that is to be made: who goes when, and what the water will find. Performed by the simulated
+/// tester, so that the town's past obeys the physics.
+/// </summary>
+/// <param name="Id">The run.</param>
+/// <param name="Assembly">The assembly.</param>
+/// <param name="Team">Who tests it, with the kit as it was calibrated then.</param>
+/// <param name="Inside">What is true of it.</param>
+/// <param name="Start">When.</param>
+/// <param name="Stop">The stop of a round; null for the years before.</param>
+/// <param name="Seed">Decides supply, clearance and the entries' ids.</param>
+internal sealed record PlannedVisit(
+    Guid Id,
+    AssemblyRow Assembly,
+    Team Team,
+    Inside Inside,
+    DateTimeOffset Start,
+    Guid? Stop,
+    int Seed
+)
+{
+    /// <summary>Seconds that each question and each look at papers takes.</summary>
+    private const double Papers = 25;
+
+    /// <summary>The day.</summary>
+    public DateOnly Day => DateOnly.FromDateTime(Start.DateTime);
+
+    /// <summary>Whom the tester asks there.</summary>
+    public string Contact => Assembly.Place!.Contact.Split(',')[0];
+
+    /// <summary>The log that the visit leaves.</summary>
+    /// <param name="procedure">The school.</param>
+    /// <param name="profile">The rules.</param>
+    public RunLog Perform(Procedure procedure, Profile profile)
+    {
+        var (assembly, kit) = (SetupWriter.Facts(Assembly), SetupWriter.Facts(Team.Kit));
+        var chance = new SeededChance(Seed);
+        var plan = new RunPlan(
+            procedure,
+            new(assembly.Parts, kit.Kit),
+            profile,
+            kit.Accuracy,
+            kit.Resolution,
+            kit.FullScale
+        );
+        var situation = new Situation
+        {
+            Rig = plan.Rig,
+            Springs = Inside.Springs,
+            Faults = [.. Inside.Faults],
+            Supply = new(chance.Next(52, 74)),
+            // A leak of SO2 shows where it has somewhere to go.
+            SiteBehind = Inside.Faults.Any(f => f.Part == Core.Rigs.Parts.So2)
+                ? new(SitePlumbing.OpenOutlet)
+                : new(SitePlumbing.Closed),
+            Seed = Seed,
+            FullScale = (double)kit.FullScale.In(DifferentialUnit.Psid),
+        };
+        var visit = new SimulatedVisit
+        {
+            Start = Start,
+            Contact = Contact,
+            Papers = Papers,
+            Clearance =
+                kit.Unit == DifferentialUnit.Psid
+                    ? new(chance.Next(8, 22), LengthUnit.Inch)
+                    : new(10 * chance.Next(31, 60), LengthUnit.Millimetre),
+            NewId = chance.NewId,
+        };
+        return new SimulatedTester(plan, situation, visit: visit).Perform().Log;
+    }
+}
