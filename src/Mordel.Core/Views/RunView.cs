@@ -1,4 +1,5 @@
 using System.Collections.Immutable;
+using System.Text.Json.Serialization;
 
 namespace Mordel.Core.Views;
 
@@ -55,6 +56,9 @@ public sealed record RunView
 
     /// <summary>The drawing in words.</summary>
     public required string DrawingInWords { get; init; }
+
+    /// <summary>What can be done now, with the entries that each makes; null where nothing is asked of anybody.</summary>
+    public RunActionsView? Actions { get; init; }
 
     /// <summary>Numbers taken so far.</summary>
     public required ImmutableArray<ReadingView> Readings { get; init; }
@@ -147,7 +151,12 @@ public sealed record CaptureView(
     bool Provisional,
     string Resolution,
     bool MayBePassed
-);
+)
+{
+    /// <summary>The item that an answer names; a reading needs none.</summary>
+    [JsonIgnore]
+    public string Item { get; init; } = "";
+}
 
 /// <summary>An answer to "what do you see?".</summary>
 /// <param name="Id">Its id.</param>
@@ -264,4 +273,8 @@ public sealed record UndoView(string EntryId, string Text);
 /// <param name="Margin">Signed distance to the limit, with unit.</param>
 /// <param name="Text">One sentence.</param>
 /// <param name="Warnings">What a careful tester would weigh.</param>
-public sealed record WeighedView(string Result, string? Margin, string Text, ImmutableArray<string> Warnings);
+public sealed record WeighedView(string Result, string? Margin, string Text, ImmutableArray<string> Warnings)
+{
+    /// <summary>The number at the gauge's resolution, as it would be written down.</summary>
+    public string? Rounded { get; init; }
+}

@@ -32,7 +32,7 @@ public static class RunViews
         var instructions = now is null || together ? [] : Instructions(plan, now.Step);
         var verdict = plan.VerdictOn(state);
         var total = state.Behind.Length + state.Ahead.Length;
-        return new()
+        var view = new RunView
         {
             Entries = log.Count,
             NextTick = log.LastTick + 1,
@@ -72,6 +72,7 @@ public static class RunViews
             LineUnit = plan.Resolution.Unit == DifferentialUnit.Psid ? "psi" : "kPa",
             Progress = total == 0 ? 0 : 100 * state.Behind.Length / total,
         };
+        return view with { Actions = RunSession.Actions(plan, state, view) };
     }
 
     /// <summary>A number as it would stand if it were taken now.</summary>
@@ -93,7 +94,10 @@ public static class RunViews
                 judged.MarginText,
                 judged.Why,
                 [.. verdict.Warnings.Where(w => w.Item == capture.Item).Select(w => w.Text)]
-            );
+            )
+            {
+                Rounded = RunSession.Rounded(plan, reading.Value.Amount),
+            };
     }
 
     private static ImmutableArray<Instruction> Instructions(RunPlan plan, Step step) =>
@@ -231,7 +235,10 @@ public static class RunViews
             capture.Provisional,
             ItemValue.Digits(plan.Resolution.Amount),
             capture.MayBePassed
-        );
+        )
+        {
+            Item = capture.Item.Id,
+        };
     }
 
     private static EarlierView Earlier(RunPlan plan, EarlierSet set)

@@ -1,7 +1,7 @@
 using System.Globalization;
 using System.Text;
 using System.Text.Json;
-using System.Text.Json.Serialization;
+using System.Text.Json.Serialization.Metadata;
 using Microsoft.AspNetCore.Antiforgery;
 using Mordel.Core.Reports;
 using Mordel.Core.Runs;
@@ -18,12 +18,11 @@ namespace Mordel.Web.Api;
 /// <summary>What the run screen talks to: entries in, view out.</summary>
 public static class RunApi
 {
-    /// <summary>How views are written.</summary>
+    /// <summary>How views are written: source-generated where a type is a view's, by reflection for other answers.</summary>
     public static JsonSerializerOptions Json { get; } =
-        new(JsonSerializerDefaults.Web)
+        new(ViewsJson.Border.Options)
         {
-            DefaultIgnoreCondition = JsonIgnoreCondition.WhenWritingNull,
-            Encoder = System.Text.Encodings.Web.JavaScriptEncoder.Default,
+            TypeInfoResolver = JsonTypeInfoResolver.Combine(ViewsJson.Border, new DefaultJsonTypeInfoResolver()),
         };
 
     /// <summary>Maps the endpoints.</summary>
@@ -154,6 +153,7 @@ public static class RunApi
         Guid id,
         string? step,
         string? value,
+        string? shown,
         string? speed,
         HttpContext http,
         FindRun find
@@ -162,22 +162,23 @@ public static class RunApi
             id,
             http,
             find,
-            run => Task.FromResult(Weighed(run, step, value, speed)),
+            run => Task.FromResult(Weighed(run, step, value, shown, speed)),
             (_, _) => Answers.Refused("This run is signed: nothing is read on it any more.")
         );
 
-    private static IResult Weighed(RunFile run, string? step, string? value, string? speed)
+    private static IResult Weighed(RunFile run, string? step, string? value, string? shown, string? speed)
     {
         if (
+            // What a gauge shows is written down at its resolution.
             !decimal.TryParse(
-                value,
+                value ?? shown,
                 NumberStyles.AllowDecimalPoint | NumberStyles.AllowLeadingSign,
                 CultureInfo.InvariantCulture,
                 out var amount
             )
             || Math.Abs(amount) > Differential.Largest
         )
-            return Answers.Bad([new("value", "a number is wanted here")]);
+            return Answers.Bad([new(value is null && shown is not null ? "shown" : "value", "a number is wanted here")]);
         decimal fast = 0;
         if (
             speed is not null
@@ -188,6 +189,8 @@ public static class RunApi
         )
             return Answers.Bad([new("speed", "a number, not negative, is wanted here")]);
         var (resolution, unit) = (run.Plan.Resolution, run.Plan.Resolution.Unit);
+        if (value is null)
+            amount = decimal.Parse(RunSession.Rounded(run.Plan, amount), CultureInfo.InvariantCulture);
         var reading = new Reading(new(amount, unit), resolution, speed is null ? null : new Differential(fast, unit));
         return RunViews.Weigh(run.Plan, run.Log, step ?? "", reading) is { } weighed
             ? Results.Json(weighed, Json)

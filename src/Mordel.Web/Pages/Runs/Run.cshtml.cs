@@ -1,6 +1,7 @@
 using System.Text.Json;
 using Microsoft.AspNetCore.Mvc;
 using Microsoft.AspNetCore.Mvc.RazorPages;
+using Mordel.Core.Views;
 using Mordel.Data.Lists;
 using Mordel.Web.Api;
 using Mordel.Web.Application;
@@ -31,7 +32,7 @@ public sealed class RunModel(FindRun find, KitsAndPeopleList people) : PageModel
             return NotFound();
         Run = run;
         colours = await people.HoseColours(run.Row.TesterId, cancel);
-        ViewJson = JsonSerializer.Serialize(RunApi.ViewOf(run), RunApi.Json);
+        ViewJson = JsonSerializer.Serialize(RunApi.ViewOf(run), ViewsJson.Border.RunView);
         Response.Headers.CacheControl = "no-store";
         return Page();
     }

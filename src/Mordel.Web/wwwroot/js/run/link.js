@@ -116,11 +116,10 @@ export class Link extends EventTarget {
     }
   }
 
-  async weigh(step, value, speed = '') {
+  /** A number weighed before it is taken: what was typed as value, or what a gauge shows as shown. */
+  async weigh(asked) {
     try {
-      const answer = await fetch(
-        `/api/runs/${this.#run}/weigh?step=${encodeURIComponent(step)}&value=${encodeURIComponent(value)}${speed && `&speed=${speed}`}`,
-      );
+      const answer = await fetch(`/api/runs/${this.#run}/weigh?${new URLSearchParams(asked)}`);
       return answer.ok ? await answer.json() : null;
     } catch {
       return null;

@@ -1,0 +1,22 @@
+using System.Text.Encodings.Web;
+using System.Text.Json;
+using System.Text.Json.Serialization;
+
+namespace Mordel.Core.Views;
+
+/// <summary>How views cross the border to a screen, the same from a server and from a browser: made at build time.</summary>
+[JsonSourceGenerationOptions(JsonSerializerDefaults.Web, DefaultIgnoreCondition = JsonIgnoreCondition.WhenWritingNull)]
+[JsonSerializable(typeof(RunView))]
+[JsonSerializable(typeof(WeighedView))]
+public sealed partial class ViewsJson : JsonSerializerContext
+{
+    /// <summary>The context that all use; text is escaped so that it can stand in a page.</summary>
+    public static ViewsJson Border { get; } =
+        new(
+            new JsonSerializerOptions(JsonSerializerDefaults.Web)
+            {
+                DefaultIgnoreCondition = JsonIgnoreCondition.WhenWritingNull,
+                Encoder = JavaScriptEncoder.Default,
+            }
+        );
+}
