@@ -162,6 +162,16 @@ public class RunSessionTests
         );
 
     [Fact]
+    public void A_gauge_with_a_step_of_one_is_read_in_whole_numbers()
+    {
+        var plan = Bench.Set("dc-sight-tube", "five-valve", "").Plan with
+        {
+            Resolution = new(1.0m, Units.DifferentialUnit.Kpa),
+        };
+        Assert.Equal("13", RunSession.Rounded(plan, 13.2m));
+    }
+
+    [Fact]
     public void A_view_crosses_the_border_as_it_does_without_the_generated_code()
     {
         var test = Bench.Set("rp-relief-first", "five-valve", "cv1 leaks").Perform();

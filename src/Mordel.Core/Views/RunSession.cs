@@ -88,7 +88,8 @@ public static class RunSession
     public static string Rounded(RunPlan plan, decimal shown)
     {
         ArgumentNullException.ThrowIfNull(plan);
-        var step = plan.Resolution.Amount;
+        // A step of 1.0 is a step of 1: its digits say how many are written.
+        var step = plan.Resolution.Amount / 1.0000000000000000000000000000m;
         return (decimal.Round(shown / step, MidpointRounding.AwayFromZero) * step).ToString(
             CultureInfo.InvariantCulture
         );
