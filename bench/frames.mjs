@@ -1,4 +1,5 @@
-// Frames at the bench with everything moving: node bench/frames.mjs (after ./mordel help has built). Prints medians and 95th percentiles.
+// Frames at the bench with everything moving: node bench/frames.mjs (after ./mordel help has built). Prints medians and
+// 95th percentiles.
 import { desk, openDemo, phone, signedIn } from '../tests/EndToEnd/browser.mjs';
 
 const seconds = Number(process.argv[2] ?? 10);
@@ -80,7 +81,13 @@ try {
     }, seconds);
     const line = (name, all) => `${name}: median ${at(all, 0.5).toFixed(1)} ms, p95 ${at(all, 0.95).toFixed(1)} ms`;
     console.log(
-      `${size}, ${measured.whole.length} frames in ${seconds} s: ${(1000 / at(measured.whole, 0.5)).toFixed(0)} a second; ${line('between frames', measured.whole)}; ${line('of that the water', measured.water)}; ${line('the hands', measured.work)}`,
+      [
+        `${size}, ${measured.whole.length} frames in ${seconds} s`,
+        `${(1000 / at(measured.whole, 0.5)).toFixed(0)} a second`,
+        line('between frames', measured.whole),
+        line('of that the water', measured.water),
+        line('the hands', measured.work),
+      ].join('; '),
     );
     await page.context().close();
   }

@@ -1,4 +1,5 @@
-// Measures the palette's contrasts from the tokens themselves (WCAG 2.2, relative luminance) and prints the table of docs/look.md.
+// Measures the palette's contrasts from the tokens themselves (WCAG 2.2, relative luminance) and prints the table of
+// docs/look.md.
 import { readFileSync } from 'node:fs';
 
 const css = readFileSync(new URL('../src/Mordel.Web/wwwroot/css/tokens.css', import.meta.url), 'utf8');

@@ -1,4 +1,5 @@
-// Copies the front-end libraries that the application ships from node_modules into wwwroot/lib and records their versions.
+// Copies the front-end libraries that the application ships from node_modules into wwwroot/lib and records their
+// versions.
 // Run it after changing a version in package.json: npm ci && node tools/vendor.mjs
 import { cpSync, mkdirSync, readFileSync, writeFileSync } from 'node:fs';
 

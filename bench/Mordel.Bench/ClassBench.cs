@@ -14,7 +14,9 @@ public static class ClassBench
 {
     private const int Learners = 200;
 
-    /// <summary>Marks a careful tester's recording of every school and prints what two hundred learners come to.</summary>
+    /// <summary>
+    /// Marks a careful tester's recording of every school and prints what two hundred learners come to.
+    /// </summary>
     public static void Run()
     {
         var (spent, lasted, bytes, count) = (0.0, 0.0, 0, 0);

@@ -184,8 +184,8 @@ public static partial class BenchExports
     public static string Recording(int desk) => RecordingFormat.Write(At(desk).Recording, Rigs[desk]);
 
     /// <summary>
-    /// Puts a recording in: sets its rig up, to be played from the beginning. Answers its length in ticks, or −1 when it
-    /// cannot be read.
+    /// Puts a recording in: sets its rig up, to be played from the beginning. Answers its length in ticks, or −1 when
+    /// it cannot be read.
     /// </summary>
     [JSExport]
     public static int Load(int desk, string recording, bool guided)

@@ -11,7 +11,9 @@ using Mordel.Data.Startup;
 
 namespace Mordel.Cli;
 
-/// <summary>The command line. Exit 0 done, 1 could not be done, 2 bad input: one line an error with its place.</summary>
+/// <summary>
+/// The command line. Exit 0 done, 1 could not be done, 2 bad input: one line an error with its place.
+/// </summary>
 public static class CommandLine
 {
     /// <summary>How a command ended.</summary>
@@ -151,7 +153,7 @@ public static class CommandLine
 
     private static async Task<int> Mark(string file, TextReader input, TextWriter output, TextWriter error)
     {
-        var (text, code) = await Text(file, "a tape is some ten kilobytes", input, error);
+        var (text, code) = await Text(file, "a recording is some ten kilobytes", input, error);
         if (code != Done)
             return code;
         if (RecordingFormat.Read(text, out var errors) is not { } recording)
@@ -309,8 +311,9 @@ public static class CommandLine
                    ./mordel test [core|web|e2e]                        build and test everything
                    ./mordel evaluate FILE|-                            test record in, verdict out
                    ./mordel simulate FILE|- [--trace FILE]             scenario in, outcome of a simulated test out
-                   ./mordel mark FILE|-                                tape of the bench in, marks out
-                   ./mordel procedure ID --kit KIT [--profile P|FILE] [--body B] [--with strainer,fitted-cocks,bypass-line] [--json]
+                   ./mordel mark FILE|-                                recording of the bench in, marks out
+                   ./mordel procedure ID --kit KIT [--profile P|FILE] [--body B]
+                                [--with strainer,fitted-cocks,bypass-line] [--json]
                                                                        a run sheet for a kit, rules and a body
                    ./mordel verify FILE [--key FILE]                   checks a report, PDF or data, with published keys
                    ./mordel verify                                     checks every seal of your installation

@@ -10,8 +10,8 @@ using Mordel.Data.Rows;
 namespace Mordel.DemoData;
 
 /// <summary>
-/// The demo's class: six learners, three rigs, and what they have handed in. Each recording is a careful tester's with the
-/// mistakes of learners put in, played and marked by the core like any other.
+/// The demo's class: six learners, three rigs, and what they have handed in. Each recording is a careful tester's with
+/// the mistakes of learners put in, played and marked by the core like any other.
 /// </summary>
 public static class DemoClass
 {

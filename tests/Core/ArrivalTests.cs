@@ -90,7 +90,8 @@ public class ArrivalTests
             Assert.True(result.Finished, how + "it does not end");
             Assert.True(
                 result.Verdict.Overall == Overall.Pass,
-                $"{how}{result.Verdict.Overall}: {string.Join("; ", result.Verdict.Items.Where(i => i.Result is not (ItemResult.Pass or ItemResult.Recorded)).Select(i => i.Why))}; {string.Join(", ", result.Met.Select(m => $"{m.Step}/{m.Sight.Id}"))}"
+                $"{how}{result.Verdict.Overall}: "
+                    + $"{string.Join("; ", result.Verdict.Items.Where(i => i.Result is not (ItemResult.Pass or ItemResult.Recorded)).Select(i => i.Why))}; {string.Join(", ", result.Met.Select(m => $"{m.Step}/{m.Sight.Id}"))}"
             );
             Assert.True(result.Findings.Count == 0, how + string.Join(", ", result.Findings));
             Assert.All(assembly.Parts.Where(p => p.Turns), p =>

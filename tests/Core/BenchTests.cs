@@ -441,7 +441,9 @@ public sealed class BenchTests
                     $"{school.Id} {seed}: a healthy spring fails by itself"
                 );
                 kinds.Add(
-                    $"{school.Type} {string.Join(",", one.Faults.Select(d => $"{d.Part} {d.Kind}"))}{(worn == 1 ? "rv low" : "")} {(one.Faults.Any(d => d.Part == Parts.So2) ? one.SiteBehind.Plumbing : null)}"
+                    $"{school.Type} {string.Join(",", one.Faults.Select(d => $"{d.Part} {d.Kind}"))}"
+                        + $"{(worn == 1 ? "rv low" : "")} "
+                        + $"{(one.Faults.Any(d => d.Part == Parts.So2) ? one.SiteBehind.Plumbing : null)}"
                 );
             }
         }

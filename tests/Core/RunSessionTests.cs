@@ -1,6 +1,7 @@
 using System.Collections.Immutable;
 using System.Text.Json;
 using System.Text.Json.Nodes;
+using System.Text.Json.Serialization.Metadata;
 using System.Text.RegularExpressions;
 using Mordel.Core.Rigs;
 using Mordel.Core.Runs;
@@ -26,7 +27,7 @@ public class RunSessionTests
     };
 
     // With what a dialog's fields hold at first where they hold something.
-    private static IReadOnlyDictionary<string, string> Filled(ActionView action) =>
+    private static ImmutableDictionary<string, string> Filled(ActionView action) =>
         (action.Dialog?.Fields ?? [])
             .Where(f => f.Kind == "valve")
             .Aggregate(Typed.ToImmutableDictionary(), (typed, field) => typed.SetItem(field.Name, field.Value));
@@ -171,17 +172,18 @@ public class RunSessionTests
         Assert.Equal("13", RunSession.Rounded(plan, 13.2m));
     }
 
+    private static readonly JsonSerializerOptions Reflected = new(ViewsJson.Border.Options)
+    {
+        TypeInfoResolver = new DefaultJsonTypeInfoResolver(),
+    };
+
     [Fact]
     public void A_view_crosses_the_border_as_it_does_without_the_generated_code()
     {
         var test = Bench.Set("rp-relief-first", "five-valve", "cv1 leaks").Perform();
         var view = RunViews.Build(test.Plan, test.Log, FlowDirection.LeftToRight, false, "Ane Kolb");
-        var reflected = new JsonSerializerOptions(ViewsJson.Border.Options)
-        {
-            TypeInfoResolver = new System.Text.Json.Serialization.Metadata.DefaultJsonTypeInfoResolver(),
-        };
         Assert.Equal(
-            JsonSerializer.Serialize(view, reflected),
+            JsonSerializer.Serialize(view, Reflected),
             JsonSerializer.Serialize(view, ViewsJson.Border.RunView)
         );
     }

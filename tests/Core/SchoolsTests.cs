@@ -547,7 +547,7 @@ public class SchoolsTests
     }
 
     [Fact]
-    public void In_the_isolation_school_the_high_hose_is_relieved_before_it_is_moved_and_every_tap_is_shut_after_the_strainer()
+    public void Isolation_first_relieves_the_high_hose_before_it_is_moved_and_shuts_every_tap_after_the_strainer()
     {
         var plan = SampleRun.PlanWith(
             Kit.ThreeValve,

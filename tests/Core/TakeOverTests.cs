@@ -10,7 +10,9 @@ using Mordel.Validation;
 
 namespace Mordel.Core.Tests;
 
-/// <summary>A simulated tester who stops at a step, and another who goes on from there on the water as it stands.</summary>
+/// <summary>
+/// A simulated tester who stops at a step, and another who goes on from there on the water as it stands.
+/// </summary>
 public class TakeOverTests
 {
     public static TheoryData<string> Schools => [.. SchoolCatalogue.All.Select(s => s.Id)];

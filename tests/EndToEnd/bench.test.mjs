@@ -1,4 +1,5 @@
-// The bench by hand: a whole exam by pointer alone, the sheet by keyboard alone, five mistakes, and what is told of them.
+// The bench by hand: a whole exam by pointer alone, the sheet by keyboard alone, five mistakes, and what is told of
+// them.
 import { AxeBuilder } from '@axe-core/playwright';
 import assert from 'node:assert/strict';
 import { after, before, test } from 'node:test';
@@ -169,7 +170,7 @@ test(
     await turn(page, 'so2', 1);
     for (const valve of ['high-control', 'low-control', 'bypass-control', 'low-bleed']) await turn(page, valve, 1);
     const wrong = await page.evaluate(async () => {
-      const marks = JSON.parse(window.bench.desk.door.Mark(window.bench.desk.tape()));
+      const marks = JSON.parse(window.bench.desk.door.Mark(window.bench.desk.recording()));
       return marks;
     });
     await page.getByRole('radio', { name: wrong.verdict === 'pass' ? 'Pass' : 'Fail', exact: true }).check();
@@ -321,7 +322,7 @@ test(
             if (refused) throw new Error(`${what} ${a}: ${refused}`);
             door.Advance(n, Math.round((what === 'wait' ? a : 2.2) * 60));
           }
-          return door.Tape(n);
+          return door.Recording(n);
         },
         [
           JSON.stringify({ format: 'mordel.scenario/1', assembly: { type }, procedure, kit: 'five-valve', ...more }),

@@ -141,7 +141,8 @@ export async function signedIn(demo, persona, options = desk) {
   return page;
 }
 
-/** Does step after step, as it should be, until the one with this title is at hand; a number asked for on the way is taken from the list by its name. */
+/** Does step after step, as it should be, until the one with this title is at hand; a number asked for on the way
+   is taken from the list by its name. */
 export async function goOn(page, title, confirm = () => page.keyboard.press('Enter'), numbers = {}) {
   for (let i = 0; i < 60; i++) {
     const now = await page.locator('#now-title').textContent();

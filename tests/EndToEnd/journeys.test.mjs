@@ -177,7 +177,8 @@ describe('when things go away', () => {
     await other.goto(page.url());
     await other.locator('.run svg.rig').waitFor({ state: 'attached' });
     assert.equal(await heading(other).textContent(), before);
-    // Both press while they show the same step; a tab that has heard of the other's already shows the next one, and is left alone.
+    // Both press while they show the same step; a tab that has heard of the other's already shows the next one, and is
+    // left alone.
     const press = tab =>
       tab.evaluate(title => {
         if (document.querySelector('#now-title').textContent === title) document.querySelector('.go .btn-go').click();

@@ -1,4 +1,5 @@
-// The server is killed again and again, while it works and while it starts: it always starts again, and what was acknowledged is there, once. MORDEL_KILLS and
+// The server is killed again and again, while it works and while it starts: it always starts again, and what was
+// acknowledged is there, once. MORDEL_KILLS and
 // MORDEL_START_KILLS ask for more kills than the few of an ordinary run.
 import assert from 'node:assert/strict';
 import { randomUUID } from 'node:crypto';
@@ -191,7 +192,8 @@ test(
     const moments = [];
     try {
       for (let i = 0; i < killsAtStart; i++) {
-        // By turns the first start of an empty folder, which makes key, tables and town, and the next one of a full one. Most are killed early: that is when things are made.
+        // By turns the first start of an empty folder, which makes key, tables and town, and the next one of a full
+        // one. Most are killed early: that is when things are made.
         const data = i % 2 === 0 ? fresh : filled;
         const server = spawnServer({ data, port: await freePort() });
         const moment = Math.round(i % 4 === 0 ? Math.random() * 12_000 : Math.random() * 2_500);

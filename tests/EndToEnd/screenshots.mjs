@@ -1,4 +1,5 @@
-// Takes the pictures of docs/screenshots from the demo data: node tests/EndToEnd/screenshots.mjs (after ./mordel help has built).
+// Takes the pictures of docs/screenshots from the demo data: node tests/EndToEnd/screenshots.mjs (after ./mordel help
+// has built).
 import { fileURLToPath } from 'node:url';
 import { answerAll, beginNext, beginOn, desk, goOn, openDemo, phone, signedIn } from './browser.mjs';
 

@@ -1,4 +1,5 @@
-// The core in the browser: the same numbers to the last bit as on the server, loaded only where it is used, and the server where it cannot load.
+// The core in the browser: the same numbers to the last bit as on the server, loaded only where it is used, and the
+// server where it cannot load.
 import assert from 'node:assert/strict';
 import { after, before, test } from 'node:test';
 import { openDemo, phone, signedIn } from './browser.mjs';

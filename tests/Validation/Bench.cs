@@ -47,7 +47,8 @@ public static class Bench
                     break;
                 case "springs":
                     springs =
-                        $",\"springs\":{{{string.Join(',', word[1].Split(' ').Select(s => s.Split('=')).Select(s => $"\"{s[0]}\":{s[1]}"))}}}";
+                        $",\"springs\":{{"
+                        + $"{string.Join(',', word[1].Split(' ').Select(s => s.Split('=')).Select(s => $"\"{s[0]}\":{s[1]}"))}}}";
                     break;
                 default:
                     throw new ArgumentException($"{more}: open, pressure, supply or springs", nameof(words));

@@ -69,7 +69,8 @@ public static class InService
 
             ## rp in service: it drips. Which part?
 
-            No gauge. *Shut first*: close SO2, then open TC4. *Flow first*: open a tap downstream. `stops`, `less`, `still`: what the relief port does after each.
+            No gauge. *Shut first*: close SO2, then open TC4. *Flow first*: open a tap downstream. `stops`, `less`,
+            `still`: what the relief port does after each.
 
             | part | set | relief at first, in³/s | SO2 closed | then TC4 opened | a tap downstream |
             | --- | --- | --- | --- | --- | --- |

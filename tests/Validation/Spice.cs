@@ -114,9 +114,11 @@ public static class Spice
             """
             # Against an open circuit simulator
 
-            Made by `dotnet run -c Release --project tests/Mordel.Validation -- ngspice` with Debian's ngspice; do not edit. Pressure is voltage, flow is current, what a space gives is charge.
-            Both start from the same moment; nobody turns anything until the end. *Moving* is the greatest difference at any of 200 times between start and end, *static* that at the end, both as a part
-            of the range which that chamber goes through (at least 1 psi). Chambers that hang loose are left out.
+            Made by `dotnet run -c Release --project tests/Validation -- ngspice` with Debian's ngspice; do not edit.
+            Pressure is voltage, flow is current, what a space gives is charge. Both start from the same moment; nobody
+            turns anything until the end. *Moving* is the greatest difference at any of 200 times between start and
+            end, *static* that at the end, both as a part of the range which that chamber goes through (at least 1
+            psi). Chambers that hang loose are left out.
 
             | case | seconds | greatest difference moving | where | at the end | speed: ngspice ÷ this model |
             | --- | --- | --- | --- | --- | --- |
@@ -238,10 +240,10 @@ public static class Spice
                 Orifice o when o.OutOnly =>
                     $"{N(o.Conductance)}*{Root($"max({P(o.From)}-({P(o.To)})-({N(o.Head)}),0)")}",
                 Orifice o => $"{N(o.Conductance)}*{Root($"{P(o.From)}-({P(o.To)})-({N(o.Head)})")}",
-                SpringCheck s =>
-                    $"{N(s.Makes.Conductance)}*min(max((({P(s.From)}-({P(s.To)}))-{N(s.Makes.Spring)})/{N(s.Makes.Lift)},0),1)*{Root($"{P(s.From)}-({P(s.To)})")}",
-                ReliefSeat r =>
-                    $"{N(r.Makes.Conductance)}*min(max({N(r.Makes.Opens)}-({P(r.Senses)}-{P(r.From)}),0),{N(r.Makes.Stroke)})*{Root($"max({P(r.From)},0)")}",
+                SpringCheck s => $"{N(s.Makes.Conductance)}*min(max((({P(s.From)}-({P(s.To)}))-{N(s.Makes.Spring)})/"
+                    + $"{N(s.Makes.Lift)},0),1)*{Root($"{P(s.From)}-({P(s.To)})")}",
+                ReliefSeat r => $"{N(r.Makes.Conductance)}*min(max({N(r.Makes.Opens)}-({P(r.Senses)}-{P(r.From)}),0),"
+                    + $"{N(r.Makes.Stroke)})*{Root($"max({P(r.From)},0)")}",
                 _ => throw new InvalidOperationException("An element that no circuit has been thought of for."),
             };
             if (flow is not null)

@@ -65,9 +65,12 @@ public static class Table
             """
             # What is seen when something is wrong: the handbook's rows, performed
 
-            Made by `dotnet run -c Release --project tests/Mordel.Validation -- table`; do not edit. Each row is performed by the auto-tester on the water, with every kit the school can be done
-            with. *Set* is what was put wrong (leaks are `small` unless said; the site is closed unless said); *met* are the sights as `step>sight`; the numbers are those of the first kit, psid
-            before rounding. *Shifted* repeats the row with all leaks a third and three times, all openings half and twice, all compliances a third and three times: the findings must stay.
+            Made by `dotnet run -c Release --project tests/Validation -- table`; do not edit. Each row is performed by
+            the simulated tester on the water, with every kit the school can be done with. *Set* is what was put wrong
+            (leaks are `small` unless said; the site is closed unless said); *met* are the sights as `step>sight`; the
+            numbers are those of the first kit, psid before rounding. *Shifted* repeats the row with all leaks a third
+            and three times, all openings half and twice, all compliances a third and three times: the findings must
+            stay.
 
             """
         );

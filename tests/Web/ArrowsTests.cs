@@ -8,7 +8,9 @@ using NetArchTest.Rules;
 
 namespace Mordel.Web.Tests;
 
-/// <summary>Arrows go one way: Web and Cli to Data, Documents, Simulators and DemoData, these to Core, Core to nothing.</summary>
+/// <summary>
+/// Arrows go one way: Web and Cli to Data, Documents, Simulators and DemoData, these to Core, Core to nothing.
+/// </summary>
 public class ArrowsTests
 {
     private static readonly Assembly Core = typeof(Differential).Assembly;

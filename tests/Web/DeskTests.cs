@@ -128,7 +128,7 @@ public class DeskTests(Town town)
     }
 
     [Fact]
-    public async Task Two_readings_and_a_signature_the_report_and_its_PDF_say_what_is_missing_item_by_item_and_the_office_sees_it_in_its_list()
+    public async Task Two_readings_and_a_signature_report_and_PDF_say_what_is_missing_and_the_office_lists_it()
     {
         var odd = await town.As("odd");
         var today = DateOnly.FromDateTime(DateTime.Now);

@@ -125,7 +125,7 @@ public sealed class SealedTruthTests : IAsyncLifetime, IAsyncDisposable
     }
 
     [Fact]
-    public async Task A_broken_seal_is_said_on_page_PDF_data_API_list_passport_and_register_and_nothing_green_stands_beside_it()
+    public async Task A_broken_seal_is_said_wherever_the_report_stands_and_nothing_green_stands_beside_it()
     {
         var (broken, whole) = (await hamlet.Signed(0), await hamlet.Signed(1));
         var client = await SignedIn();

@@ -30,8 +30,13 @@ public partial class SourcesTests
             from source in Sources(".cs", ".cshtml", ".js", ".mjs", ".css")
             from line in source.Lines.Select((text, i) => (text, i))
             where line.text.Length > Columns
+            where !(source.Path.StartsWith("tests/", StringComparison.Ordinal) && IsText().IsMatch(line.text))
             select $"{source.Path}:{line.i + 1} has {line.text.Length} columns"
         );
+
+    // What a test gives or expects, and the sentence it is named with, may stand on one line however long it is.
+    [GeneratedRegex("""^\s*(?:\+ )?(?:\$*"|`|'|\{"|"?[a-z]+"?:|test\(|<)|""\"|\[InlineData\(""")]
+    private static partial Regex IsText();
 
     private static string Types => string.Join('|', AssemblyTypes.All.Select(t => t.Type.Name));
 
@@ -78,6 +83,29 @@ public partial class SourcesTests
             where StepOrPart().IsMatch(line.text)
             select $"{source.Path}:{line.i + 1} {line.text.Trim()}"
         );
+
+    [Fact]
+    public void What_the_scripts_of_the_bench_call_is_exported()
+    {
+        var exported = Sources(".cs")
+            .Where(s => s.Path.StartsWith("src/Mordel.Browser/", StringComparison.Ordinal))
+            .SelectMany(s => Exported().Matches(string.Join('\n', s.Lines)).Select(m => m.Groups[1].Value))
+            .ToHashSet();
+        var called =
+            from source in Sources(".js", ".mjs")
+            where source.Path.Contains("/wwwroot/js/", StringComparison.Ordinal)
+            from line in source.Lines
+            from Match call in Called().Matches(line)
+            select call.Groups[1].Value;
+        Assert.NotEmpty(called);
+        Assert.Empty(called.Distinct().Except(exported));
+    }
+
+    [GeneratedRegex(@"\[JSExport\][\s\S]*?\bpublic static \S+ (\w+)\(")]
+    private static partial Regex Exported();
+
+    [GeneratedRegex(@"\bdoor\.([A-Z]\w*)\(")]
+    private static partial Regex Called();
 
     // A step's id, a part's name, an item's.
     [GeneratedRegex(

@@ -240,8 +240,8 @@ public sealed class TamperingTests(ITestOutputHelper output) : IAsyncLifetime, I
                     1 => text + "x",
                     2 => DBNull.Value,
                     3 => text[..at] + text[(at + 1)..],
-                    _ =>
-                        $"{text[..at]}{(char)(text[at] == 'z' ? 'y' : text[at] == '9' ? '8' : text[at] + 1)}{text[(at + 1)..]}",
+                    _ => $"{text[..at]}{(char)(text[at] == 'z' ? 'y' : text[at] == '9' ? '8' : text[at] + 1)}"
+                        + $"{text[(at + 1)..]}",
                 };
             case long number:
                 return number + (random.Next(2) == 0 ? 1 : -1);

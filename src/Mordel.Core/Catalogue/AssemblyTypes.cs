@@ -3,7 +3,9 @@ using Mordel.Core.Rigs;
 
 namespace Mordel.Core.Catalogue;
 
-/// <summary>The types of assembly there are (handbook chapter 1). A new type is one more file of facts and one line here.</summary>
+/// <summary>
+/// The types of assembly there are (handbook chapter 1). A new type is one more file of facts and one line here.
+/// </summary>
 public static class AssemblyTypes
 {
     /// <summary>Reduced pressure zone assembly.</summary>

@@ -70,7 +70,9 @@ public sealed record FindingKind(string Id, string Words, PartId? Needs = null)
         HosesSwapped,
     ];
 
-    /// <summary>Whether it is something wrong with the assembly; else it is put right at once and says nothing of it.</summary>
+    /// <summary>
+    /// Whether it is something wrong with the assembly; else it is put right at once and says nothing of it.
+    /// </summary>
     public bool OfTheAssembly { get; init; } = true;
 
     /// <summary>Whether it says that SO2 leaks, one way or the other.</summary>

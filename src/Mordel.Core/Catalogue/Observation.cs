@@ -3,9 +3,9 @@ using Mordel.Core.Rigs;
 namespace Mordel.Core.Catalogue;
 
 /// <summary>
-/// What is to be seen, heard or felt when somebody asks "what do you see?": a closed set. A sight of a run sheet carries
-/// one; the simulated tester's eyes, the bench's guide, marking and whatever predicts a sight mean the same by it. From
-/// which needle and which water on it counts stands in one place, with the simulation's perception.
+/// What is to be seen, heard or felt when somebody asks "what do you see?": a closed set. A sight of a run sheet
+/// carries one; the simulated tester's eyes, the bench's guide, marking and whatever predicts a sight mean the same by
+/// it. From which needle and which water on it counts stands in one place, with the simulation's perception.
 /// </summary>
 public enum ObservationKind
 {

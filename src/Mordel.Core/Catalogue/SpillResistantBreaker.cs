@@ -3,7 +3,9 @@ using static Mordel.Core.Catalogue.BodyParts;
 
 namespace Mordel.Core.Catalogue;
 
-/// <summary>Spill-resistant vacuum breaker: as the pressure vacuum breaker, its inlet held by the supply side as well.</summary>
+/// <summary>
+/// Spill-resistant vacuum breaker: as the pressure vacuum breaker, its inlet held by the supply side as well.
+/// </summary>
 public static class SpillResistantBreaker
 {
     /// <summary>SO1 · TC · CV · body with AI on top and vent screw · SO2.</summary>

@@ -43,8 +43,8 @@ public sealed record LearnersFault(PartId Part, FaultKind Kind = FaultKind.Leaks
 public sealed record ChartedReading(string Name, TestItem Item);
 
 /// <summary>
-/// All that is true of one type of assembly and not of another, apart from its procedures and their limits. Whoever wants
-/// to know something about a type asks here; nothing else knows types by name.
+/// All that is true of one type of assembly and not of another, apart from its procedures and their limits. Whoever
+/// wants to know something about a type asks here; nothing else knows types by name.
 /// </summary>
 public sealed record TypeFacts
 {
@@ -69,7 +69,9 @@ public sealed record TypeFacts
     /// <summary>What is plausible for the first check, psid.</summary>
     public (decimal Low, decimal High) PlausibleFirstCheck { get; init; } = (0.3m, 6m);
 
-    /// <summary>How far CV1's spring must stand above the relief's to be sound, psid; null where 1 psid is enough.</summary>
+    /// <summary>
+    /// How far CV1's spring must stand above the relief's to be sound, psid; null where 1 psid is enough.
+    /// </summary>
     public double? FirstCheckAboveRelief { get; init; }
 
     /// <summary>What is looked at before a test beside what is looked at on every type.</summary>
@@ -96,7 +98,9 @@ public sealed record TypeFacts
     /// <summary>Whether the body has a choice of forms that must be said.</summary>
     public bool HasChoiceOfBodies => Bodies.Length > 1;
 
-    /// <summary>Whether the check must hold more than the inlet needs: with the body open the supply side holds the inlet.</summary>
+    /// <summary>
+    /// Whether the check must hold more than the inlet needs: with the body open the supply side holds the inlet.
+    /// </summary>
     public bool SupplySideHoldsInlet => Has(Parts.VentScrew);
 
     /// <summary>Whether it is a vacuum breaker, with an air inlet under a canopy.</summary>

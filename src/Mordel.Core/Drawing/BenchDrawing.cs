@@ -211,15 +211,19 @@ public sealed class BenchDrawing
             svg.Append(
                 $"<rect class=\"void\" x=\"{N(x)}\" y=\"{N(Centre - Half)}\" width=\"{N(w)}\" "
                     + $"height=\"{N(Half * 2)}\"/><rect class=\"cell\" "
-                    + $"data-cell=\"{rig.Body.Chambers[i].Id}\"{(stands ? "" : $" data-top=\"{N(Centre - Half)}\" data-tall=\"{N(Half * 2)}\"")} x=\"{N(x)}\" y=\"{N(Centre - Half)}\" width=\"{N(w)}\" height=\"{N(Half * 2)}\"/>"
+                    + $"data-cell=\"{rig.Body.Chambers[i].Id}\""
+                    + $"{(stands ? "" : $" data-top=\"{N(Centre - Half)}\" data-tall=\"{N(Half * 2)}\"")} x=\""
+                    + $"{N(x)}\" y=\"{N(Centre - Half)}\" width=\"{N(w)}\" height=\"{N(Half * 2)}\"/>"
             );
             var bounds = rig
                 .Body.Chambers[i]
                 .Ports.Select(p => rig[p.Part])
                 .Where(p => p.Kind is PartKind.Shutoff or PartKind.Check)
                 .ToList();
+            var leads = i == 0 || rig.At(new(bounds[0].Id, "out"))?.Id == rig.Body.Chambers[i].Id;
             svg.Append(
-                $"<path class=\"flow\" data-flow=\"{(i == 0 ? bounds[0].Id : rig.At(new(bounds[0].Id, "out"))?.Id == rig.Body.Chambers[i].Id ? bounds[0].Id : bounds[^1].Id)}\" d=\"M{P(edges[i] + 8, Centre)} L{P(edges[i + 1] - 8, Centre)}\"/>"
+                $"<path class=\"flow\" data-flow=\"{(leads ? bounds[0].Id : bounds[^1].Id)}\" "
+                    + $"d=\"M{P(edges[i] + 8, Centre)} L{P(edges[i + 1] - 8, Centre)}\"/>"
             );
         }
 

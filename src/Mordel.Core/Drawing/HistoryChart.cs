@@ -82,7 +82,8 @@ public static class HistoryChart
     {
         var points = series.Points.OrderBy(p => p.Day).ToList();
         svg.Append(
-            $"<path class=\"series {series.Css}\" d=\"M{string.Join(" L", points.Select(p => $"{N(x(p.Day))},{N(y(p.Value))}"))}\"/>"
+            $"<path class=\"series {series.Css}\" d=\"M"
+                + $"{string.Join(" L", points.Select(p => $"{N(x(p.Day))},{N(y(p.Value))}"))}\"/>"
         );
         foreach (var p in points)
         {
@@ -101,7 +102,8 @@ public static class HistoryChart
         var end = points[^1];
         svg.Append(
             $"<text class=\"series-name\" x=\"{N(x(end.Day) + 10)}\" "
-                + $"y=\"{N(y(end.Value) + (series.Css == "line-1" ? -4 : 14))}\">{WebUtility.HtmlEncode(series.Name)}</text>"
+                + $"y=\"{N(y(end.Value) + (series.Css == "line-1" ? -4 : 14))}\">"
+                + $"{WebUtility.HtmlEncode(series.Name)}</text>"
         );
     }
 
@@ -110,10 +112,14 @@ public static class HistoryChart
             " ",
             series
                 .Where(s => !s.Points.IsEmpty)
-                .Select(s =>
-                    $"{s.Name}: {string.Join(", ", s.Points.OrderBy(p => p.Day).Select(p => $"{p.Value.ToString("0.##", CultureInfo.InvariantCulture)} in {p.Day.Year}{(p.Passes ? "" : " (fails)")}{(p.Limit is { } own ? $", limit {own.ToString("0.##", CultureInfo.InvariantCulture)}" : "")}"))}."
-                )
-        ) + (limit is { } l ? $" Limit {l.ToString("0.##", CultureInfo.InvariantCulture)} {unit}." : "");
+                .Select(s => $"{s.Name}: {string.Join(", ", s.Points.OrderBy(p => p.Day).Select(Words))}.")
+        ) + (limit is { } l ? $" Limit {Figure(l)} {unit}." : "");
+
+    private static string Words(ChartPoint point) =>
+        $"{Figure(point.Value)} in {point.Day.Year}{(point.Passes ? "" : " (fails)")}"
+        + (point.Limit is { } own ? $", limit {Figure(own)}" : "");
+
+    private static string Figure(double value) => value.ToString("0.##", CultureInfo.InvariantCulture);
 
     private static double Nice(double value)
     {

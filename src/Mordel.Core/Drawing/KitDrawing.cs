@@ -28,6 +28,9 @@ internal sealed class KitDrawing(
         [Parts.BypassHose] = (112, "B", "hose-b"),
     };
 
+    /// <summary>The letter that a hose bears.</summary>
+    public static string Letter(PartId hose) => Hoses[hose].Letter;
+
     public void Draw()
     {
         Fittings();

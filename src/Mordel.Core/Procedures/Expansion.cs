@@ -92,8 +92,14 @@ public static class Expansion
                     + $"without air. Close the {rig[Control(p.Side)].Label}, then the bypass control.",
             Act.RestoreZone when bleeds =>
                 "Restore the zone: open the low bleed until the needle is back up, then close it.",
-            Act.RestoreZone z => $"Restore the zone: close the high "
-                + $"control{(z.BypassOn is { } c ? $"; if the bypass hose is on {rig[c].Label}, shut {rig[c].Label} and take it off" : "")}. With the bypass hose at the drain open the bypass and low controls until the needle is back up, then close both.",
+            Act.RestoreZone z => "Restore the zone: close the high control"
+                + (
+                    z.BypassOn is { } cock
+                        ? $"; if the bypass hose is on {rig[cock].Label}, shut {rig[cock].Label} and take it off"
+                        : ""
+                )
+                + ". With the bypass hose at the drain open the bypass and low controls until the needle is back up, "
+                + "then close both.",
             Act.FeedZone =>
                 $"{(bleeds ? "" : "Bypass control closed. ")}Open the high control one turn, then the low control "
                     + $"slowly, at most a quarter turn.",
@@ -113,8 +119,7 @@ public static class Expansion
             Act.RelieveHoses =>
                 "If the bypass hose is on a cock, loosen it slowly over the bucket and take it off. Open the "
                     + "bypass, high and low controls: the other hoses are relieved through it.",
-            Act.CloseCocks =>
-                $"Close {string.Join(", ", Drained(rig).Select(p => p.Kind == PartKind.Screw ? $"the {p.Label}" : p.Label))}.",
+            Act.CloseCocks => $"Close {string.Join(", ", Drained(rig).Select(p => p.Named))}.",
             Act.Uncouple => "Take hoses and fittings off.",
             Act.Look l => l.Say,
             Act.OpenTap t => t.Say,
@@ -153,8 +158,12 @@ public static class Expansion
             Move.TakeOff o => $"Take the {rig[o.Item].Label} off.",
             Move.Hold h => h.Level.With == Parts.SightTube
                 ? "Hold the gauge's centre level with the water in the sight tube."
-                : $"Hold the gauge's centre level with "
-                    + $"{(rig[h.Level.With].Kind switch { PartKind.Inlet => "the air inlet", PartKind.Screw => "the vent screw", _ => $"the middle of {Name(h.Level.With)}" })}.",
+                : rig[h.Level.With].Kind switch
+                {
+                    PartKind.Inlet => "Hold the gauge's centre level with the air inlet.",
+                    PartKind.Screw => "Hold the gauge's centre level with the vent screw.",
+                    _ => $"Hold the gauge's centre level with the middle of {Name(h.Level.With)}.",
+                },
             _ => throw new InvalidOperationException("Unknown move."),
         };
     }

@@ -172,7 +172,7 @@ public sealed record ArrivalCondition(EquatableArray<PartId> Parts, EquatableArr
                 _ => "partly open",
             }
         );
-        return $"{string.Join(" or ", Parts.Select(p => rig[p].Kind == PartKind.Screw ? $"the {rig[p].Label}" : rig[p].Label))} was found {string.Join(" or ", how)}";
+        return $"{string.Join(" or ", Parts.Select(p => rig[p].Named))} was found {string.Join(" or ", how)}";
     }
 }
 

@@ -102,8 +102,7 @@ public sealed class ReportWriter(
                 $"{signing.Certificate.Number}, {signing.Certificate.IssuedBy}, until "
                 + $"{signing.Certificate.Until:d MMM yyyy}",
             SignedAt = Moment(signing.At),
-            NextDue =
-                $"{setup.Profile.NextDue(DateOnly.FromDateTime(Local(signing.At).DateTime), verdict.Overall == Overall.Pass):d MMM yyyy}",
+            NextDue = $"{NextDue(signing):d MMM yyyy}",
             Ink = signing.Ink == Signing.TypedName ? null : signing.Ink,
             Simulated = simulated,
         };
@@ -129,10 +128,16 @@ public sealed class ReportWriter(
             ?? (state.Line is { } line ? new ItemValue.Line(line) : null)
         )?.ToString();
 
+    private DateOnly NextDue(Signing signing) =>
+        setup.Profile.NextDue(DateOnly.FromDateTime(Local(signing.At).DateTime), verdict.Overall == Overall.Pass);
+
     private string Serial(string serial) =>
-        state.Serial is not { } other
-            ? serial
-            : $"{serial}, {(other.Replaced ? $"a replacement found in place of {setup.Assembly.Serial}" : $"as on the plate; the register had {setup.Assembly.Serial}")}";
+        state.Serial switch
+        {
+            null => serial,
+            { Replaced: true } => $"{serial}, a replacement found in place of {setup.Assembly.Serial}",
+            _ => $"{serial}, as on the plate; the register had {setup.Assembly.Serial}",
+        };
 
     private IEnumerable<ReportLine> Visit()
     {
@@ -194,8 +199,9 @@ public sealed class ReportWriter(
         foreach (var set in state.Earlier)
         {
             var then = setup.Plan.VerdictOn(set);
+            var read = then.Items.Where(i => i.Value is not null).Select(i => $"{i.Item.Name} {i.Value}");
             yield return $"Before the repair, {then.Overall.Word().ToLowerInvariant()}: "
-                + $"{string.Join("; ", then.Items.Where(i => i.Value is not null).Select(i => $"{i.Item.Name} {i.Value}"))}. {set.Why}";
+                + $"{string.Join("; ", read)}. {set.Why}";
         }
 
         foreach (var (item, taken) in state.Readings.OrderBy(r => r.Key.Id, StringComparer.Ordinal))
@@ -229,7 +235,8 @@ public sealed class ReportWriter(
             .ThenBy(h => h.StepKey, StringComparer.Ordinal)
             .Select(h =>
                 $"{state.Behind.FirstOrDefault(b => b.Planned.Key == h.StepKey)?.Planned.Step.Title ?? h.StepKey}: "
-                + $"watched for {h.Seconds} s{(h.Start is { } a && h.End is { } b ? $", {a} to {b}" : "")}{(h.CutShort is { } cut ? $", cut short: {cut}" : "")}."
+                + $"watched for {h.Seconds} s{(h.Start is { } a && h.End is { } b ? $", {a} to {b}" : "")}"
+                + $"{(h.CutShort is { } cut ? $", cut short: {cut}" : "")}."
             );
 
     private DateTimeOffset Local(DateTimeOffset at) => TimeZoneInfo.ConvertTime(at, zone);

@@ -9,6 +9,9 @@ namespace Mordel.Core.Rigs;
 /// <param name="Normal">How far it stands open when nobody has touched it.</param>
 public sealed record Part(PartId Id, PartKind Kind, string Label, Opening Normal)
 {
+    /// <summary>Its label as it stands in a sentence: "the vent screw", but "TC2".</summary>
+    public string Named => Kind == PartKind.Screw ? $"the {Label}" : Label;
+
     /// <summary>Whether it has a handle that can be turned.</summary>
     public bool Turns =>
         Kind

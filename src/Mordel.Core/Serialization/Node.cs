@@ -22,8 +22,8 @@ public readonly struct Node
     public const int DeepestKept = 64;
 
     /// <summary>
-    /// The longest text that is taken from outside, in bytes and in characters: a recording or a batch of entries at their
-    /// longest.
+    /// The longest text that is taken from outside, in bytes and in characters: a recording or a batch of entries at
+    /// their longest.
     /// </summary>
     public const int LargestText = 2 * 1024 * 1024;
 

@@ -176,8 +176,7 @@ public static class ProfileFormat
                 .Select(n =>
                     n.OneOf(
                         v => StepVariant.LeftOpenBy(id).FirstOrDefault(x => x.Id == v),
-                        $"a way that {id} leaves open; "
-                            + $"{string.Join(", ", StepVariant.LeftOpenBy(id).Select(x => x.Id).DefaultIfEmpty("it leaves none"))}"
+                        $"a way that {id} leaves open; " + string.Join(", ", LeftOpen(id))
                     )
                 )
                 .OfType<StepVariant>(),
@@ -363,4 +362,7 @@ public static class ProfileFormat
                 break;
         }
     }
+
+    private static IEnumerable<string> LeftOpen(string id) =>
+        StepVariant.LeftOpenBy(id).Select(x => x.Id).DefaultIfEmpty("it leaves none");
 }

@@ -7,6 +7,14 @@ namespace Mordel.Core.Serialization;
 /// <summary>What a form that sets a rig can offer, by body: springs and faults, as a script reads them.</summary>
 public static class RigChoices
 {
+    /// <summary>What people call each item, by its stable name.</summary>
+    public static string ItemNames { get; } =
+        JsonText.Object(json =>
+        {
+            foreach (var item in TestItem.All)
+                json.WriteString(item.Id, item.Name);
+        });
+
     /// <summary>
     /// One object: body's name to <c>{"springs":["cv1"],"faults":[{"value":"cv1 leaks","words":"CV1 leaks","fault":{…as
     /// a scenario has it},"sized":true}]}</c>.

@@ -77,16 +77,22 @@ public static class RunSheetText
             Write(text, sheet, sight, inner);
     }
 
+    private static string Word(Answer given) =>
+        (given.Item.Kind == ItemKind.TightOrLeaks, given.Good) switch
+        {
+            (true, true) => "tight",
+            (true, false) => "leaks",
+            (_, true) => "yes",
+            _ => "no",
+        };
+
     private static void Write(StringBuilder text, RunSheet sheet, Sight sight, string inner)
     {
         text.AppendLine($"{inner}? {sight.Seen}: {sight.Means}");
         foreach (var branch in sight.Branch)
             Write(text, sheet, branch, "> ", inner + "  ");
         foreach (var given in sight.Gives)
-            text.AppendLine(
-                $"{inner}  Record: {given.Item.Name} "
-                    + $"{(given.Item.Kind == ItemKind.TightOrLeaks ? given.Good ? "tight" : "leaks" : given.Good ? "yes" : "no")}."
-            );
+            text.AppendLine($"{inner}  Record: {given.Item.Name} {Word(given)}.");
         var then = sight.Leads switch
         {
             LeadsTo.Repeat => $"set the rig back and repeat from \"{TitleOf(sheet, sight.Again!)}\"",

@@ -239,10 +239,13 @@ public static class ScenarioFormat
         var id = part == "kit" ? Parts.Gauge : new PartId(part);
         if (part == "gauge" || !rig.Has(id))
         {
+            var has = rig
+                .Body.Parts.Where(p => p.Kind is not (PartKind.Supply or PartKind.Site))
+                .Select(p => p.Id.Value);
             node.Optional("part")!
                 .Value.Wrong(
                     $"\"{(part.Length > 40 ? part[..40] + "…" : part)}\" is not a part that this rig has; "
-                        + $"{string.Join(", ", rig.Body.Parts.Where(p => p.Kind is not (PartKind.Supply or PartKind.Site)).Select(p => p.Id.Value))}, kit"
+                        + $"{string.Join(", ", has)}, kit"
                 );
             return null;
         }
@@ -250,10 +253,11 @@ public static class ScenarioFormat
         var kind = FaultCatalogue.Named(fault, rig[id].Kind)?.Kind;
         if (kind is not { } known)
         {
+            var choices = FaultCatalogue.Choices(rig.Body).Where(c => c.Part == part).Select(c => c.Kind.Id).Distinct();
             node.Optional("fault")!
                 .Value.Wrong(
                     $"\"{(fault.Length > 40 ? fault[..40] + "…" : fault)}\" is not a fault of {part}; "
-                        + $"{string.Join(", ", FaultCatalogue.Choices(rig.Body).Where(c => c.Part == part).Select(c => c.Kind.Id).Distinct().DefaultIfEmpty("it has none"))}"
+                        + string.Join(", ", choices.DefaultIfEmpty("it has none"))
                 );
             return null;
         }

@@ -85,11 +85,12 @@ public static class TestRecordFormat
             return profile.For(type);
         if (node.Text() is not { } id)
             return null;
-        var known = BuiltInProfiles.All.SelectMany(p => p.Schools).FirstOrDefault(s => s.ProcedureId == id);
+        var schools = BuiltInProfiles.All.SelectMany(p => p.Schools).ToList();
+        var known = schools.Find(s => s.ProcedureId == id);
         if (known is null)
             node.Wrong(
                 $"\"{(id.Length > 60 ? id[..60] + "…" : id)}\" is not a procedure; "
-                    + $"{string.Join(", ", BuiltInProfiles.All.SelectMany(p => p.Schools).Select(s => s.ProcedureId).Distinct())}"
+                    + string.Join(", ", schools.Select(s => s.ProcedureId).Distinct())
             );
         else if (known.Type != type)
             node.Wrong($"{id} tests a {known.Type}, not a {type}");

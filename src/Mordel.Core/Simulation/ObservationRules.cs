@@ -54,7 +54,9 @@ internal static class ObservationRules
                 or NeedleFalls
                 or NeedleFellByItself;
 
-    /// <summary>Whether an observation is so. What is good or for the tester to decide is never seen by itself.</summary>
+    /// <summary>
+    /// Whether an observation is so. What is good or for the tester to decide is never seen by itself.
+    /// </summary>
     public static bool IsSo(Observation observation, Scene scene)
     {
         var (eyes, needle) = (scene.Eyes, scene.Eyes.Needle);

@@ -1,8 +1,8 @@
 namespace Mordel.Core.Simulation;
 
 /// <summary>
-/// From which needle and which flow on people see something: the one place for the eyes of the simulated tester, for what
-/// the bench tells, for what marking asks, and for whatever predicts an observation.
+/// From which needle and which flow on people see something: the one place for the eyes of the simulated tester, for
+/// what the bench tells, for what marking asks, and for whatever predicts an observation.
 /// </summary>
 internal static class Perception
 {

@@ -35,7 +35,9 @@ internal sealed record WrittenAnswer(
 /// <summary>A happening, with the valves as they stood at that moment.</summary>
 internal readonly record struct ObservedEvent(RigEvent What, RigState Rig);
 
-/// <summary>Plays a recording and notes how the rig stood when something was written down, fitted, or happened.</summary>
+/// <summary>
+/// Plays a recording and notes how the rig stood when something was written down, fitted, or happened.
+/// </summary>
 internal sealed class BenchObserver
 {
     private readonly List<ObservedEvent> scenes = [];

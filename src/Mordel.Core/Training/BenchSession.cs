@@ -4,8 +4,8 @@ using Mordel.Core.Simulation;
 namespace Mordel.Core.Training;
 
 /// <summary>
-/// One bench: a rig under hands, or under a recording; a sheet beside it when it is guided; an experiment that the bench
-/// performs itself and takes back again.
+/// One bench: a rig under hands, or under a recording; a sheet beside it when it is guided; an experiment that the
+/// bench performs itself and takes back again.
 /// </summary>
 public sealed class BenchSession
 {

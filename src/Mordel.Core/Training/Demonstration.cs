@@ -10,8 +10,8 @@ using Mordel.Core.Verdicts;
 namespace Mordel.Core.Training;
 
 /// <summary>
-/// How a careful tester does it: the simulated tester's own moves, put on a recording as if hands had made them at the bench. A
-/// learner sees it beside the own run, and the marking is proved on it.
+/// How a careful tester does it: the simulated tester's own moves, put on a recording as if hands had made them at the
+/// bench. A learner sees it beside the own run, and the marking is proved on it.
 /// </summary>
 public static class Demonstration
 {

@@ -110,8 +110,8 @@ public sealed class LiveRig
     }
 
     /// <summary>
-    /// Goes to the kept moment next before a tick of a recording that has been played on this rig, so that only the rest
-    /// need be played again.
+    /// Goes to the kept moment next before a tick of a recording that has been played on this rig, so that only the
+    /// rest need be played again.
     /// </summary>
     internal void Jump(int tick, IEnumerable<TimedAction> recording)
     {

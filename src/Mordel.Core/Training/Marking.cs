@@ -11,8 +11,8 @@ using static Mordel.Core.Training.Narrator;
 namespace Mordel.Core.Training;
 
 /// <summary>
-/// Marks a recording by what the rig was in when each thing was done: never by one literal order. What a careful tester gets
-/// on the same rig is the measure; the simulated tester is that tester.
+/// Marks a recording by what the rig was in when each thing was done: never by one literal order. What a careful tester
+/// gets on the same rig is the measure; the simulated tester is that tester.
 /// </summary>
 public sealed class Marking
 {
@@ -186,7 +186,11 @@ public sealed class Marking
                     ? $"The hoses were swapped: the high port felt the water {Place(pulled.High)} and the low port "
                         + $"the water {Place(pulled.Low)}, so the needle was driven below zero, to "
                         + $"{Shown(pulled.Needle)}, and nothing you turned could lift it."
-                : $"The high port felt {(pulled.High is null ? "no water: its cock was closed or the hose hung loose" : $"the water {Place(pulled.High)}")}; it belongs {Place(high)}{(low is null ? "" : $", and the low port {Place(low)}")}."
+                : (
+                    pulled.High is null
+                        ? "The high port felt no water: its cock was closed or the hose hung loose"
+                        : $"The high port felt the water {Place(pulled.High)}"
+                ) + $"; it belongs {Place(high)}{(low is null ? "" : $", and the low port {Place(low)}")}."
         );
     }
 
@@ -577,7 +581,9 @@ public sealed class Marking
                     + $"freezes and breaks the kit."
         );
         Safe("hammer", "Shutoffs turned gently", RigEventKind.Hammer, 2, e =>
-            $"{Rig[e.Part].Label} was flung: {(e.Amount > Sizes.Atmosphere ? $"{Number(e.Amount, 0)} psi stood across it" : "the flow was stopped at a blow")}, and the pipes knock."
+            e.Amount > Sizes.Atmosphere
+                ? $"{Rig[e.Part].Label} was flung: {Number(e.Amount, 0)} psi stood across it, and the pipes knock."
+                : $"{Rig[e.Part].Label} was flung: the flow was stopped at a blow, and the pipes knock."
         );
         Safe("relieved", "Couplings undone without pressure", RigEventKind.SpraysOff, 2, e =>
             $"The {Rig[e.Part].Label} came off with {Number(e.Amount, 0)} psi behind it: it sprays and whips."

@@ -84,7 +84,8 @@ public static class Narrator
                 .Connections.OrderBy(c => c.Key.Value, StringComparer.Ordinal)
                 .Select(c =>
                     $"{Capital(rig[c.Key].Label)} on "
-                    + $"{rig[c.Value].Label}{(live.EventLog.HasAir(c.Key) && rig[c.Key].Kind == PartKind.Hose ? ", air in it" : "")}."
+                    + $"{rig[c.Value].Label}"
+                    + $"{(live.EventLog.HasAir(c.Key) && rig[c.Key].Kind == PartKind.Hose ? ", air in it" : "")}."
                 )
         );
         said.Add($"Gauge {Height(live.Water.GaugeStands)} the body's centre.");
@@ -101,7 +102,12 @@ public static class Narrator
         said.AddRange(
             rig.Parts.Where(p => live.EventLog.Stream(p.Id) != RigEventKind.Dry)
                 .Select(p =>
-                    $"{Outlet(p.Id, rig)} {live.EventLog.Stream(p.Id) switch { RigEventKind.Drips => "drips", RigEventKind.Runs => "runs", _ => "pours" }}."
+                    live.EventLog.Stream(p.Id) switch
+                    {
+                        RigEventKind.Drips => $"{Outlet(p.Id, rig)} drips.",
+                        RigEventKind.Runs => $"{Outlet(p.Id, rig)} runs.",
+                        _ => $"{Outlet(p.Id, rig)} pours.",
+                    }
                 )
         );
         return string.Join(" ", said);

@@ -5,8 +5,8 @@ using static Mordel.Core.Rigs.Parts;
 namespace Mordel.Core.Training;
 
 /// <summary>
-/// What happens if a step is done otherwise than the sheet has it: a few actions that the bench performs on the learner's
-/// own rig, from where it stands. The water answers; afterwards the bench steps back.
+/// What happens if a step is done otherwise than the sheet has it: a few actions that the bench performs on the
+/// learner's own rig, from where it stands. The water answers; afterwards the bench steps back.
 /// </summary>
 /// <param name="Procedure">The school.</param>
 /// <param name="Step">The step at which it is offered.</param>

@@ -85,7 +85,12 @@ public static class Judge
         if (found)
             overall = Verdicts.Overall.Fail;
         var reason = found
-            ? $"{string.Join(" ", failedBy!)}{(items.Any(i => i.Result == ItemResult.Fail) ? $" {Reason(overall, items, notTestable, isStatic)}" : " That fails the assembly by itself.")}"
+            ? $"{string.Join(" ", failedBy!)}"
+                + (
+                    items.Any(i => i.Result == ItemResult.Fail)
+                        ? $" {Reason(overall, items, notTestable, isStatic)}"
+                        : " That fails the assembly by itself."
+                )
             : Reason(overall, items, notTestable, isStatic);
         return new(
             overall,

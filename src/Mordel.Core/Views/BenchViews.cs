@@ -55,6 +55,15 @@ public static class BenchViews
             }
 
             json.WriteEndArray();
+            json.WriteStartObject("letters");
+            foreach (var hose in rig.Parts.Where(p => p.Kind == PartKind.Hose))
+                json.WriteString(hose.Id.Value, Drawing.KitDrawing.Letter(hose.Id));
+            json.WriteEndObject();
+            // Beside a standing assembly heights are told against the cock that carries one of these.
+            json.WriteStrings(
+                "heightBy",
+                new[] { Parts.SightTube, Parts.BleedOff, Parts.HighHose, Parts.LowHose }.Select(p => p.Value)
+            );
             Spots(json, "outlets", drawing.Outlets);
             Spots(json, "ports", drawing.Ports);
             Spots(json, "shelf", drawing.Shelf);

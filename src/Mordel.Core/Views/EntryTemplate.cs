@@ -4,12 +4,13 @@ using System.Text.RegularExpressions;
 namespace Mordel.Core.Views;
 
 /// <summary>
-/// An entry that waits for what is typed: an entry's members as <c>docs/formats/entries.schema.json</c> has them, without
-/// id, tick and time, and with slots where something typed goes. A screen fills slots and sends; it knows nothing else.
+/// An entry that waits for what is typed: an entry's members as <c>docs/formats/entries.schema.json</c> has them,
+/// without id, tick and time, and with slots where something typed goes. A screen fills slots and sends; it knows
+/// nothing else.
 /// </summary>
 /// <remarks>
-/// A slot is an object <c>{"slot":"text"}</c>. With <c>"unit"</c> it takes a number and becomes a quantity with its digits
-/// kept; with <c>"optional"</c> the member is left out when nothing was typed. An entry with
+/// A slot is an object <c>{"slot":"text"}</c>. With <c>"unit"</c> it takes a number and becomes a quantity with its
+/// digits kept; with <c>"optional"</c> the member is left out when nothing was typed. An entry with
 /// <c>"unless":{"slot":"tc2","is":"closed"}</c> is left out when that was chosen.
 /// </remarks>
 public static partial class EntryTemplate

@@ -57,7 +57,9 @@ public sealed record FieldView(string Name, string Kind, string Label)
 /// <param name="Pattern">What it must match.</param>
 public sealed record SlateView(ActionView Take, ActionView? Passing, string Pattern);
 
-/// <summary>The watch over the needle: what can be done with it now. Each takes where the needle stands in <c>needle</c>.</summary>
+/// <summary>
+/// The watch over the needle: what can be done with it now. Each takes where the needle stands in <c>needle</c>.
+/// </summary>
 /// <param name="Start">Starts it, or starts it anew.</param>
 /// <param name="Note">Writes down where the needle stands meanwhile.</param>
 /// <param name="End">Ends it when its time is over.</param>
@@ -66,12 +68,14 @@ public sealed record SlateView(ActionView Take, ActionView? Passing, string Patt
 public sealed record WatchView(ActionView Start, ActionView Note, ActionView End, ActionView CutShort, string Pattern);
 
 /// <summary>
-/// All that can be done at a run now. Whoever shows it presents texts and keys, fills slots and sends entries; what may be
-/// done, and what it means, is decided here.
+/// All that can be done at a run now. Whoever shows it presents texts and keys, fills slots and sends entries; what may
+/// be done, and what it means, is decided here.
 /// </summary>
 public sealed record RunActionsView
 {
-    /// <summary>Confirms the step at hand, the whole stage, or gives the good answer; null where something else is needed.</summary>
+    /// <summary>
+    /// Confirms the step at hand, the whole stage, or gives the good answer; null where something else is needed.
+    /// </summary>
     public ActionView? Confirm { get; init; }
 
     /// <summary>The number that can be typed now; null where none is asked for.</summary>

@@ -99,7 +99,8 @@ internal static class RunDialogs
             null,
             new(
                 "Line pressure",
-                $"The static pressure of the main, in {unit}, where the kit or a gauge at TC1 shows it. It is optional.",
+                $"The static pressure of the main, in {unit}, where the kit or a gauge at TC1 shows it. It "
+                    + $"is optional.",
                 "Save",
                 [Number($"Pressure, {unit}", "Type the pressure as a number, such as 62.")]
             )

@@ -11,8 +11,8 @@ using static Mordel.Core.Views.EntryTemplate;
 namespace Mordel.Core.Views;
 
 /// <summary>
-/// A run in somebody's hands: from its view it says what can be done, by which key, and which entries that makes; it drafts
-/// entries from what was typed and rounds to the gauge. The screen's script only shows and sends.
+/// A run in somebody's hands: from its view it says what can be done, by which key, and which entries that makes; it
+/// drafts entries from what was typed and rounds to the gauge. The screen's script only shows and sends.
 /// </summary>
 public static class RunSession
 {
@@ -95,7 +95,9 @@ public static class RunSession
         );
     }
 
-    /// <summary>The entries that an action makes with what was typed; empty where something is missing or wrong.</summary>
+    /// <summary>
+    /// The entries that an action makes with what was typed; empty where something is missing or wrong.
+    /// </summary>
     /// <param name="action">The action.</param>
     /// <param name="typed">What was typed or chosen, by field.</param>
     public static ImmutableArray<JsonObject> Draft(ActionView action, IReadOnlyDictionary<string, string> typed)

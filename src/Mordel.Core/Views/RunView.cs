@@ -57,7 +57,9 @@ public sealed record RunView
     /// <summary>The drawing in words.</summary>
     public required string DrawingInWords { get; init; }
 
-    /// <summary>What can be done now, with the entries that each makes; null where nothing is asked of anybody.</summary>
+    /// <summary>
+    /// What can be done now, with the entries that each makes; null where nothing is asked of anybody.
+    /// </summary>
     public RunActionsView? Actions { get; init; }
 
     /// <summary>Numbers taken so far.</summary>

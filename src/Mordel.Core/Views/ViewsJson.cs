@@ -4,7 +4,9 @@ using System.Text.Json.Serialization;
 
 namespace Mordel.Core.Views;
 
-/// <summary>How views cross the border to a screen, the same from a server and from a browser: made at build time.</summary>
+/// <summary>
+/// How views cross the border to a screen, the same from a server and from a browser: made at build time.
+/// </summary>
 [JsonSourceGenerationOptions(JsonSerializerDefaults.Web, DefaultIgnoreCondition = JsonIgnoreCondition.WhenWritingNull)]
 [JsonSerializable(typeof(RunView))]
 [JsonSerializable(typeof(WeighedView))]

@@ -32,18 +32,20 @@ public sealed class HandIn(Store store, BenchList book, TimeProvider clock)
             if (await book.Assigned(id, asker, cancel) is not { } assignment)
                 return Reply<Guid>.Refused("There is no such assignment, or it is not yours.");
             if (RecordingFormat.RigOf(text) is var rig && Compact(rig) != Compact(assignment.Rig))
-                return Reply<Guid>.Refused("This tape was not made on the rig of the assignment.");
+                return Reply<Guid>.Refused("This recording was not made on the rig of the assignment.");
         }
 
         if (RecordingFormat.Canonical(recording, text) is not { } canonical)
-            return Reply<Guid>.Refused("This tape would not come back as it was written. Hand it in from the bench.");
+            return Reply<Guid>.Refused(
+                "This recording would not come back as it was written. Hand it in from the bench."
+            );
         if (
             await store.Attempts.AnyAsync(
                 a => a.AccountId == asker.Id && a.AssignmentId == assignmentId && a.Recording == canonical,
                 cancel
             )
         )
-            return Reply<Guid>.Refused("This tape has been handed in already.");
+            return Reply<Guid>.Refused("This recording has been handed in already.");
         var sheet = Marking.Mark(recording, new WorkBudget(WorkBudget.ForOneRequest, cancel));
         var attempt = Row(
             Guid.CreateVersion7(),

@@ -21,8 +21,10 @@ public sealed class RegisterSearch(Store store, SealReader seals)
         var query = store.Assemblies.AsNoTracking().Include(a => a.Place!).ThenInclude(p => p.Owner).AsQueryable();
         foreach (var word in (words ?? "").Split(' ', StringSplitOptions.RemoveEmptyEntries).Take(6))
         {
-            var like =
-                $"%{word.Replace("\\", "\\\\", StringComparison.Ordinal).Replace("%", "\\%", StringComparison.Ordinal).Replace("_", "\\_", StringComparison.Ordinal)}%";
+            var literal = word.Replace("\\", "\\\\", StringComparison.Ordinal)
+                .Replace("%", "\\%", StringComparison.Ordinal)
+                .Replace("_", "\\_", StringComparison.Ordinal);
+            var like = $"%{literal}%";
             query = query.Where(a =>
                 EF.Functions.Like(a.Serial, like, "\\")
                 || EF.Functions.Like(a.Tag, like, "\\")

@@ -37,8 +37,8 @@ public sealed class AssignmentRow
 }
 
 /// <summary>
-/// A learner's test at the bench, handed in and marked. The recording is what happened; the marks can be made from it again
-/// at any time.
+/// A learner's test at the bench, handed in and marked. The recording is what happened; the marks can be made from it
+/// again at any time.
 /// </summary>
 public sealed class AttemptRow
 {

@@ -55,7 +55,8 @@ public sealed class EarlierForm(SigningKeys keys)
         if (seal is not { PreviousHash: { } previous, Hash: { } hash, KeySignature: { } signature })
             return false;
         var text =
-            $"mordel.amendment/1\n{row.Id:D}\n{row.RunId:D}\n{row.At.UtcDateTime:yyyy-MM-ddTHH:mm:ss.fffZ}\n{row.By}\n{previous}\n{row.Text}\n";
+            $"mordel.amendment/1\n{row.Id:D}\n{row.RunId:D}\n{row.At.UtcDateTime:yyyy-MM-ddTHH:mm:ss.fffZ}\n"
+            + $"{row.By}\n{previous}\n{row.Text}\n";
         return ContentHash.Compute(text) == hash && keys.AnyVerifies(hash, signature);
     }
 }

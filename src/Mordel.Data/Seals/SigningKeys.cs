@@ -246,7 +246,8 @@ public sealed class SigningKeys(string folder) : IDisposable
     private static string Statement(SigningKeyRow row) =>
         string.Create(
             CultureInfo.InvariantCulture,
-            $"mordel.key/1\n{row.Id}\n{row.PublicKey}\n{Instant(row.Since)}\n{(row.RetiredAt is { } end ? Instant(end) : "-")}\n{row.Succession ?? "-"}\n"
+            $"mordel.key/1\n{row.Id}\n{row.PublicKey}\n{Instant(row.Since)}\n"
+                + $"{(row.RetiredAt is { } end ? Instant(end) : "-")}\n{row.Succession ?? "-"}\n"
         );
 
     private static string Instant(DateTimeOffset at) =>

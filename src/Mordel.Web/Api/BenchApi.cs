@@ -19,7 +19,8 @@ public static class BenchApi
             .RequireRateLimiting(Limits.Work)
             .WithSummary("Hands in a test done at the bench")
             .WithDescription(
-                "assignment (or null) and tape, /formats/tape.schema.json. The server plays the tape, marks it and "
+                "assignment (or null) and tape (the recording), /formats/tape.schema.json. The server plays the "
+                    + "recording, marks it and "
                     + "keeps both; answers where the marks are."
             )
             .Accepts<JsonElement>("application/json")
@@ -34,7 +35,7 @@ public static class BenchApi
             .Produces<ProblemAnswer>(StatusCodes.Status404NotFound);
         bench
             .MapGet("/attempts/{id:guid}/tape", RecordingOf)
-            .WithSummary("The tape of an attempt")
+            .WithSummary("The recording of an attempt")
             .WithDescription("/formats/tape.schema.json")
             .Produces<JsonElement>()
             .Produces<ProblemAnswer>(StatusCodes.Status404NotFound);
@@ -52,7 +53,7 @@ public static class BenchApi
             && !await antiforgery.IsRequestValidAsync(http)
         )
             return Answers.Refused(
-                "This page has grown stale. Your tape is kept on this device; reload the page to hand it in.",
+                "This page has grown stale. Your recording is kept on this device; reload the page to hand it in.",
                 StatusCodes.Status403Forbidden
             );
         if (http.User.FindFirst(ApiKeyAuthentication.Scope) is { Value: not ApiKeys.Write })
@@ -60,7 +61,7 @@ public static class BenchApi
         if (await Answers.Text(http, cancel) is not { } text)
             return Answers.Bad([new("", "the text is not UTF-8")]);
         if (
-            RecordingFormat.ReadHandedIn(text, out var assignment, out var tapeText, out var errors)
+            RecordingFormat.ReadHandedIn(text, out var assignment, out var recordingText, out var errors)
             is not { } recording
         )
             return Answers.Bad(errors);
@@ -68,7 +69,7 @@ public static class BenchApi
             "tape",
             async () =>
             {
-                var reply = await command.Take(recording, tapeText, http.User.Asker(), assignment, cancel);
+                var reply = await command.Take(recording, recordingText, http.User.Asker(), assignment, cancel);
                 return reply.Refusal is { } why
                     ? Answers.Refused(why)
                     : Results.Json(new { id = reply.Value, at = $"/bench/attempts/{reply.Value}" }, RunApi.Json);

@@ -138,13 +138,11 @@ public static class RegisterApi
         if (procedure.Unfit(plumbing) is { } unfit)
             return Answers.Bad([new("kit", unfit)]);
         if (profile is not null && rules?.School(id) is null)
-            return Answers.Bad([
-                new(
-                    "profile",
-                    $"not a profile with rules for {id}; "
-                        + $"{string.Join(", ", (await book.All(cancel)).Where(p => p.School(id) is not null).Select(p => p.Id))}"
-                ),
-            ]);
+        {
+            var fit = (await book.All(cancel)).Where(p => p.School(id) is not null).Select(p => p.Id);
+            return Answers.Bad([new("profile", $"not a profile with rules for {id}; {string.Join(", ", fit)}")]);
+        }
+
         return Results.Text(RunSheetFormat.Json(SchoolCatalogue.Sheet(procedure, plumbing, rules)), "application/json");
     }
 

@@ -18,7 +18,9 @@ namespace Mordel.Web.Api;
 /// <summary>What the run screen talks to: entries in, view out.</summary>
 public static class RunApi
 {
-    /// <summary>How views are written: source-generated where a type is a view's, by reflection for other answers.</summary>
+    /// <summary>
+    /// How views are written: source-generated where a type is a view's, by reflection for other answers.
+    /// </summary>
     public static JsonSerializerOptions Json { get; } =
         new(ViewsJson.Border.Options)
         {
@@ -178,7 +180,9 @@ public static class RunApi
             )
             || Math.Abs(amount) > Differential.Largest
         )
-            return Answers.Bad([new(value is null && shown is not null ? "shown" : "value", "a number is wanted here")]);
+            return Answers.Bad([
+                new(value is null && shown is not null ? "shown" : "value", "a number is wanted here"),
+            ]);
         decimal fast = 0;
         if (
             speed is not null

@@ -135,8 +135,9 @@ public static class DrawDownSchool
                     $"With {front} open to air only {cv} keeps the water behind it."
                 )
                 {
-                    Watch =
-                        $"{(setup.Rules.For(item)?.LimitText is { } limit ? $"It must stay at {limit}. " : "")}Write down where it stands.",
+                    Watch = setup.Rules.For(item)?.LimitText is { } limit
+                        ? $"It must stay at {limit}. Write down where it stands."
+                        : "Write down where it stands.",
                     Holds = true,
                     Capture = new(item)
                     {

@@ -12,7 +12,9 @@ public sealed class CompareModel(BenchList book) : PageModel
 {
     public AttemptRow First { get; private set; } = null!;
 
-    /// <summary>Titles and addresses of the recordings; without an address the browser makes the careful tester's.</summary>
+    /// <summary>
+    /// Titles and addresses of the recordings; without an address the browser makes the careful tester's.
+    /// </summary>
     public string Recordings { get; private set; } = "";
 
     public async Task<IActionResult> OnGetAsync(Guid a, Guid? b, CancellationToken cancel)

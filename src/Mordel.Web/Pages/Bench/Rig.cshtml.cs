@@ -50,8 +50,8 @@ public sealed class RigModel(BenchList book, KitsAndPeopleList people) : PageMod
             RigText = choice.RigText;
         Minutes = choice.Minutes is > 0 and <= 120 ? choice.Minutes : 0;
         Flow = Enum.TryParse<FlowDirection>(choice.Flow, out var way) && Enum.IsDefined(way) ? way.ToString() : Flow;
-        Key =
-            $"{mode} {choice.Seed} {(string.IsNullOrEmpty(choice.Rig) ? choice.Procedure : ContentHash.Compute(choice.Rig)[..12])} {User.Id()}";
+        var about = string.IsNullOrEmpty(choice.Rig) ? choice.Procedure : ContentHash.Compute(choice.Rig)[..12];
+        Key = $"{mode} {choice.Seed} {about} {User.Id()}";
         // What a link asks for and cannot be: the page says so, and offers the choice again.
         return RigText.Length > 0 && RecordingFormat.ReadRig(RigText, out var errors) is null
             ? Redirect($"/bench?problem={Uri.EscapeDataString(string.Join(" ", errors.Select(f => f.ToString())))}")

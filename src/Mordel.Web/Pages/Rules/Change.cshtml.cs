@@ -68,6 +68,10 @@ public sealed class ChangeModel(ProfileList book, MakeProfile make, TimeProvider
     /// <summary>An amount as it is typed.</summary>
     public static string? Typed(decimal? amount) => amount?.ToString(CultureInfo.InvariantCulture);
 
+    /// <summary>By how much an item is asked to stay above another; null where it is not.</summary>
+    public static decimal? Distance(ItemRule rule) =>
+        rule.Criteria.OfType<Criterion.AtLeastAbove>().FirstOrDefault()?.Distance.Amount;
+
     /// <summary>The item above which another may be asked to stay in this school; null where there is none.</summary>
     public static TestItem? Above(SchoolRules school, ItemRule rule)
     {

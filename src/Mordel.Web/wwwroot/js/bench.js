@@ -5,7 +5,7 @@ import { Desk } from './bench/desk.js';
 import { Exam } from './bench/exam.js';
 import { Face } from './bench/face.js';
 import { Hands } from './bench/hands.js';
-import { dropTape, keepTape, keptTape, keptWords } from './bench/keep.js';
+import { dropRecording, keepRecording, keptRecording, keptWords } from './bench/keep.js';
 import { button, by, clock, make } from './bench/make.js';
 import { Rig } from './bench/rig.js';
 import { Sheet } from './bench/sheet.js';
@@ -82,13 +82,14 @@ function frame(dt) {
   if (frames % 120 === 0) keep();
 }
 
-// Every two seconds when something was done or a while has passed, and when the page goes: a tape is long, and writing it at every frame would cost frames.
+// Every two seconds when something was done or a while has passed, and when the page goes: a recording is long, and
+// writing it at every frame would cost frames.
 function keep(always = false) {
   if (handed || panel?.trying || !desk?.row || !(always || desk.deeds !== kept || frames % 600 === 0)) return;
   // A rig that nobody has touched is not worth going back to.
   if (!desk.deeds && !desk.words.length) return;
   kept = desk.deeds;
-  keepTape(page.dataset.key, desk.tape(), desk.words, {
+  keepRecording(page.dataset.key, desk.recording(), desk.words, {
     title: desk.plan.title,
     mode: page.dataset.heading,
     href: location.pathname + location.search,
@@ -152,16 +153,16 @@ function tools() {
 async function handIn() {
   time.mayPause = true;
   time.pause();
-  const tape = desk.tape();
+  const recording = desk.recording();
   by('sheet').replaceChildren(
     make('h2', { textContent: 'Handing in…' }),
-    make('p', { textContent: 'The tape of what you did goes to the server, which marks it.' }),
+    make('p', { textContent: 'The recording of what you did goes to the server, which marks it.' }),
   );
   try {
     const answer = await fetch('/api/bench/attempts', {
       method: 'POST',
       headers: { 'content-type': 'application/json', 'X-Mordel-Token': page.dataset.token },
-      body: `{"assignment":${JSON.stringify(page.dataset.assignment || null)},"tape":${tape}}`,
+      body: `{"assignment":${JSON.stringify(page.dataset.assignment || null)},"tape":${recording}}`,
     });
     const said = await answer.json().catch(() => ({}));
     if (!answer.ok)
@@ -170,10 +171,10 @@ async function handIn() {
           `The server answered ${answer.status}.`,
       );
     handed = true;
-    dropTape(page.dataset.key);
+    dropRecording(page.dataset.key);
     location.href = said.at;
   } catch (error) {
-    problem(`It could not be handed in: ${error.message} Your tape is kept on this device.`);
+    problem(`It could not be handed in: ${error.message} Your recording is kept on this device.`);
     by('sheet').replaceChildren(
       make('h2', { textContent: 'Not handed in yet' }),
       button('Try again', handIn, 'btn btn-primary btn-go'),
@@ -186,7 +187,7 @@ function rigText() {
   return page.dataset.rig;
 }
 
-async function begin(text, tape = null) {
+async function begin(text, recording = null) {
   problem('');
   by('loading').hidden = false;
   const door = await benches((loaded, total) => {
@@ -195,14 +196,15 @@ async function begin(text, tape = null) {
   if (!door) {
     by('loading').hidden = true;
     problem(
-      'The bench computes its water in this browser, and WebAssembly did not start here. Another browser will do; “See a test done” on the bench’s page lets the server perform one instead.',
+      'The bench computes its water in this browser, and WebAssembly did not start here. Another browser will do; ' +
+        '“See a test done” on the bench’s page lets the server perform one instead.',
     );
     return;
   }
   desk = new Desk(door, 0);
   try {
-    const words = tape ? keptWords(page.dataset.key) : [];
-    let end = tape ? desk.load(tape, mode === 'guided') : -1;
+    const words = recording ? keptWords(page.dataset.key) : [];
+    let end = recording ? desk.load(recording, mode === 'guided') : -1;
     if (end < 0) desk.open(text, mode === 'guided');
     desk.layout(form?.flow.value || page.dataset.flow || 'LeftToRight', mode !== 'exam');
     desk.advance(0);
@@ -255,7 +257,7 @@ async function begin(text, tape = null) {
       : mode === 'exam'
         ? new Exam(desk, { minutes: Number(page.dataset.minutes) || 0, handIn })
         : null;
-  if (mode === 'exam' && tape) panel.recall(JSON.parse(tape).deeds);
+  if (mode === 'exam' && recording) panel.recall(JSON.parse(recording).deeds);
   hands.choose('height');
   page.dataset.ready = 'yes';
 }
@@ -270,12 +272,12 @@ if (form) {
   form.addEventListener('submit', event => {
     event.preventDefault();
     history.replaceState(null, '', `?${new URLSearchParams(new FormData(form))}`);
-    dropTape(page.dataset.key);
+    dropRecording(page.dataset.key);
     begin(scenario(form));
     by('setting').open = false;
   });
 }
-const before = keptTape(page.dataset.key);
+const before = keptRecording(page.dataset.key);
 const same = before && (mode !== 'free' || !location.search);
 await begin(rigText(), same ? before : null);
 // For a test or a measurement that stands beside the page.

@@ -1,4 +1,5 @@
-// The core in the browser: loaded only when somebody asks for it, once, with progress. Answers the exported functions, or null where it cannot load.
+// The core in the browser: loaded only when somebody asks for it, once, with progress. Answers the exported functions,
+// or null where it cannot load.
 let loading = null;
 
 const exported = progress =>

@@ -45,7 +45,7 @@ const slide = make('input', {
   step: 1,
   value: 0,
   className: 'form-range when',
-  ariaLabel: 'Moment of the tape',
+  ariaLabel: 'Moment of the recording',
   oninput: () => {
     run(false);
     seek(Number(slide.value));
@@ -136,13 +136,13 @@ try {
   const door = await benches((loaded, total) => {
     by('progress').value = total ? (100 * loaded) / total : 0;
   });
-  const tapes = await Promise.all(
+  const recordings = await Promise.all(
     JSON.parse(page.dataset.tapes).map(async ({ title, url }) => ({
       title,
-      tape:
+      recording:
         url &&
         (await fetch(url).then(a => {
-          if (!a.ok) throw new Error(`The tape could not be fetched (${a.status}).`);
+          if (!a.ok) throw new Error(`The recording could not be fetched (${a.status}).`);
           return a.text();
         })),
     })),
@@ -150,11 +150,12 @@ try {
   if (page.dataset.marks) marks(await fetch(page.dataset.marks).then(a => a.json()));
   if (!door)
     throw new Error(
-      'The replay computes its water in this browser, and WebAssembly did not start here. The marks are complete without it.',
+      'The replay computes its water in this browser, and WebAssembly did not start here. ' +
+        'The marks are complete without it.',
     );
-  for (const [i, { title, tape }] of tapes.entries()) {
-    const player = new Player(door, i, by(`drawing-${i}`), tapes.length > 1 ? title : null);
-    await player.load(tape ?? door.Careful(tapes[0].tape), part => {
+  for (const [i, { title, recording }] of recordings.entries()) {
+    const player = new Player(door, i, by(`drawing-${i}`), recordings.length > 1 ? title : null);
+    await player.load(recording ?? door.Careful(recordings[0].recording), part => {
       by('progress').value = 100 * part;
     });
     players.push(player);

@@ -1,4 +1,5 @@
-// The form that sets a rig: what fits together, and the scenario it stands for. What a body can have comes from the core.
+// The form that sets a rig: what fits together, and the scenario it stands for. What a body can have comes from the
+// core.
 const rigs = JSON.parse(document.getElementById('rigs')?.textContent ?? '{}');
 const rigOf = form => rigs[school(form).dataset.body];
 

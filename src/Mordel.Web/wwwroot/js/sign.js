@@ -1,6 +1,8 @@
 // The drawn signature: lines in a box of 600 by 200, sent as path data.
 import SignaturePad from '/lib/signature_pad.min.js';
 
+const within = (most, value) => Math.round(Math.min(most, Math.max(0, value)));
+
 const form = document.querySelector('[data-sign]');
 if (form) {
   const canvas = form.querySelector('canvas');
@@ -23,10 +25,7 @@ if (form) {
       .toData()
       .map(stroke =>
         stroke.points
-          .map(
-            (p, i) =>
-              `${i ? 'L' : 'M'}${Math.round(Math.min(600, Math.max(0, p.x * scale)))} ${Math.round(Math.min(200, Math.max(0, p.y * scale)))}`,
-          )
+          .map((p, i) => `${i ? 'L' : 'M'}${within(600, p.x * scale)} ${within(200, p.y * scale)}`)
           .join(' '),
       )
       .join(' ');

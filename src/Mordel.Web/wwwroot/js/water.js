@@ -1,4 +1,5 @@
-// A simulated test on the page: the scenario from the form, the outcome from the core in the browser, or from the server where that cannot load.
+// A simulated test on the page: the scenario from the form, the outcome from the core in the browser, or from the
+// server where that cannot load.
 import { core } from './core.js';
 import { recall, scenario } from './set.js';
 
@@ -37,22 +38,7 @@ const element = (name, attributes, ...children) => {
 };
 
 const clock = seconds => `${Math.floor(seconds / 60)}:${String(Math.floor(seconds % 60)).padStart(2, '0')}`;
-const names = {
-  'check-1': 'CV1',
-  'check-2': 'CV2',
-  'relief-opening': 'Relief opens',
-  apparent: 'Apparent',
-  buffer: 'Buffer',
-  'air-inlet-opening': 'Inlet opens',
-  'air-inlet-fully-open': 'Inlet fully open',
-  'check-above-inlet': 'Check above inlet',
-  'check-2-back-pressure': 'CV2, back pressure',
-  'shutoff-1': 'SO1',
-  'shutoff-2': 'SO2',
-  static: 'Static',
-  'line-pressure': 'Line pressure',
-  'relief-clearance': 'Relief clearance',
-};
+const names = JSON.parse(by('items').textContent);
 const shown = value =>
   value === null
     ? 'not read'

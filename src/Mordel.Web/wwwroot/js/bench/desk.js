@@ -5,15 +5,15 @@ export class Desk {
     this.n = number;
   }
 
-  // What was said to the sheet, with its moment: it is no part of the tape and is kept beside it.
+  // What was said to the sheet, with its moment: it is no part of the recording and is kept beside it.
   words = [];
 
   open(rig, guided) {
     const wrong = this.door.Open(this.n, rig, guided);
     if (wrong) throw new Error(JSON.parse(wrong).faults.join(' · '));
   }
-  load(tape, guided = false) {
-    return this.door.Load(this.n, tape, guided);
+  load(recording, guided = false) {
+    return this.door.Load(this.n, recording, guided);
   }
 
   layout(flow, open) {
@@ -22,6 +22,8 @@ export class Desk {
     this.cells = new Map(l.chambers.map(id => [id, (at += 2) - 2]));
     this.parts = new Map(l.parts.map(part => [part.id, (at += 3) - 3]));
     this.air = new Map(l.parts.filter(part => part.kind === 'Hose').map(part => [part.id, at++]));
+    this.teeId = l.parts.find(part => part.kind === 'BleedOff').id;
+    this.tubeId = l.parts.find(part => part.kind === 'SightTube').id;
     this.connections = new Map();
     this.deeds = -1;
     return (this.plan = l);
@@ -29,7 +31,7 @@ export class Desk {
 
   advance(ticks) {
     this.row = this.door.Advance(this.n, ticks);
-    // Something was done, by a hand or by a tape: what is connected may be other.
+    // Something was done, by a hand or by a recording: what is connected may be other.
     if (this.row[8] !== this.deeds) {
       this.deeds = this.row[8];
       this.connections = new Map(
@@ -136,8 +138,8 @@ export class Desk {
   news(since, numbers) {
     return this.door.Happened(this.n, since, numbers).split('\n').filter(Boolean);
   }
-  tape() {
-    return this.door.Tape(this.n);
+  recording() {
+    return this.door.Recording(this.n);
   }
 }
 

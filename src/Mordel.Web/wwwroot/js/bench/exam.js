@@ -7,7 +7,7 @@ export class Exam {
     this.#show();
   }
 
-  // A tape that was taken up again has its answers in it.
+  // A recording that was taken up again has its answers in it.
   recall(deeds) {
     for (const deed of deeds) {
       if (deed.write)

@@ -2,8 +2,6 @@
 import { draw, set } from './make.js';
 import { run, spill } from './rig.js';
 
-const letters = { 'high-hose': 'H', 'low-hose': 'L', 'bypass-hose': 'B' };
-
 export class Fittings {
   constructor(rig) {
     this.rig = rig;
@@ -38,7 +36,7 @@ export class Fittings {
   }
 
   #hose(id, parent) {
-    const css = `hose-${letters[id].toLowerCase()}`;
+    const css = `hose-${this.desk.plan.letters[id].toLowerCase()}`;
     const wall = draw('path', { class: `hose-wall ${css}-wall` }),
       air = draw('path', { class: 'hose-air' }),
       water = draw('path', { class: `hose-water ${css}` });
@@ -48,7 +46,7 @@ export class Fittings {
       draw('rect', { class: 'target', x: -28, y: -28, width: 56, height: 56 }),
       draw('circle', { class: 'hose-tag', r: 16 }),
       Object.assign(draw('text', { class: 'hose-letter', y: 6.5, 'text-anchor': 'middle' }), {
-        textContent: letters[id],
+        textContent: this.desk.plan.letters[id],
       }),
     );
     const group = this.#group(parent, id, this.desk.part(id).label, wall, air, water);
@@ -62,7 +60,7 @@ export class Fittings {
     const water = draw('rect', { class: 'cell', x: -7, y: -88, width: 14, height: 0 });
     const group = this.#group(
       parent,
-      'sight-tube',
+      this.desk.tubeId,
       'sight tube',
       draw('rect', { class: 'target', x: -28, y: -92, width: 56, height: 96 }),
       draw('rect', { class: 'void glass', x: -7, y: -88, width: 14, height: 76 }),
@@ -72,21 +70,31 @@ export class Fittings {
       draw('path', { class: 'shine', d: 'M-3.5,-20 V-80' }),
       draw('path', { class: 'body', d: 'M-11,-14 L-13,-8 L-11,-2 H11 L13,-8 L11,-14 Z M-6,-2 H6 V3 H-6 Z' }),
     );
-    return { id: 'sight-tube', group, water, jet: this.#spill(group, 'sight-tube', 'M0,-88 C8,-96 16,-80 18,-10') };
+    return {
+      id: this.desk.tubeId,
+      group,
+      water,
+      jet: this.#spill(group, this.desk.tubeId, 'M0,-88 C8,-96 16,-80 18,-10'),
+    };
   }
 
   #tee(parent) {
     const handle = draw('path', { class: 'handle', d: 'M-30,-18 V-32' });
     const group = this.#group(
       parent,
-      'bleed-off',
+      this.desk.teeId,
       'bleed-off tee',
       draw('rect', { class: 'target', x: -44, y: -46, width: 72, height: 52 }),
       draw('path', { class: 'body', d: 'M-10,0 V-34 H10 V0 Z M-10,-12 H-26 V-24 H-10' }),
       draw('circle', { class: 'knob', cx: -30, cy: -18, r: 9 }),
       handle,
     );
-    return { id: 'bleed-off', group, handle, jet: this.#spill(group, 'bleed-off', 'M-38,-12 C-48,-6 -52,8 -52,40') };
+    return {
+      id: this.desk.teeId,
+      group,
+      handle,
+      jet: this.#spill(group, this.desk.teeId, 'M-38,-12 C-48,-6 -52,8 -52,40'),
+    };
   }
 
   // Where a thing's free end is now: carried by the hand, on an outlet, or at rest.
@@ -95,8 +103,8 @@ export class Fittings {
     const on = this.desk.connections.get(id),
       plan = this.desk.plan;
     if (on) {
-      const [x, y] = plan.outlets[on] ?? this.spot('bleed-off');
-      return on === 'bleed-off' ? [x, y - 34] : [x, y];
+      const [x, y] = plan.outlets[on] ?? this.spot(this.desk.teeId);
+      return on === this.desk.teeId ? [x, y - 34] : [x, y];
     }
     if (plan.ports[id]) return [plan.ports[id][0] + 10, plan.ports[id][1] + 62];
     return plan.shelf[id];
@@ -106,10 +114,10 @@ export class Fittings {
   near(id, [x, y]) {
     const plan = this.desk.plan,
       free = Object.entries(plan.outlets).map(([cock, spot]) => [cock, spot]);
-    const tee = this.desk.connections.get('bleed-off');
-    if (tee && id !== 'bleed-off' && plan.ports[id]) {
+    const tee = this.desk.connections.get(this.desk.teeId);
+    if (tee && id !== this.desk.teeId && plan.ports[id]) {
       const [tx, ty] = plan.outlets[tee];
-      free.push(['bleed-off', [tx, ty - 34]]);
+      free.push([this.desk.teeId, [tx, ty - 34]]);
     }
     const open = free.filter(([outlet]) => {
       const there = this.desk.carries(outlet);
@@ -128,9 +136,10 @@ export class Fittings {
         [x, y] = this.spot(hose.id),
         on = desk.connections.get(hose.id);
       // Onto a standing assembly's cock a hose comes from the side.
-      const aside = desk.plan.scale.stands && on && on !== 'bleed-off';
+      const aside = desk.plan.scale.stands && on && on !== this.desk.teeId;
       const pull = Math.max(20, Math.min(90, (y - y0) * 0.55));
-      const d = `M${x0},${y0} C${x0},${y0 + pull} ${(aside ? x - 60 : x).toFixed(1)},${(aside ? y : y - pull).toFixed(1)} ${x.toFixed(1)},${y.toFixed(1)}`;
+      const bend = `${(aside ? x - 60 : x).toFixed(1)},${(aside ? y : y - pull).toFixed(1)}`;
+      const d = `M${x0},${y0} C${x0},${y0 + pull} ${bend} ${x.toFixed(1)},${y.toFixed(1)}`;
       for (const path of [hose.wall, hose.air, hose.water]) set(path, 'd', d);
       set(hose.water, 'stroke-opacity', (Number(deep(hose.side)) * (1 - Math.max(0, desk.airIn(hose.id)))).toFixed(2));
       set(
@@ -145,11 +154,8 @@ export class Fittings {
     for (const item of [this.tube, this.tee]) {
       const [x, y] = this.spot(item.id),
         on = desk.connections.get(item.id);
-      set(
-        item.group,
-        'transform',
-        `translate(${x.toFixed(1)} ${y.toFixed(1)})${item === this.tube && !on && this.carried?.id !== item.id ? ' rotate(90)' : ''}`,
-      );
+      const lies = item === this.tube && !on && this.carried?.id !== item.id;
+      set(item.group, 'transform', `translate(${x.toFixed(1)} ${y.toFixed(1)})${lies ? ' rotate(90)' : ''}`);
       set(
         item.group,
         'aria-label',
@@ -166,6 +172,6 @@ export class Fittings {
     set(this.tube.water, 'height', level.toFixed(1));
     set(this.tube.water, 'y', (-level).toFixed(1));
     set(this.tube.water, 'fill-opacity', 0.4);
-    set(this.tee.handle, 'transform', `rotate(${(90 * Math.cbrt(desk.opening('bleed-off'))).toFixed(1)} -30 -18)`);
+    set(this.tee.handle, 'transform', `rotate(${(90 * Math.cbrt(desk.opening(this.desk.teeId))).toFixed(1)} -30 -18)`);
   }
 }

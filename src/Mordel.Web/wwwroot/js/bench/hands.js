@@ -100,7 +100,7 @@ export class Hands {
       drag.near = this.rig.fittings.near(drag.id, point);
       this.rig.fittings.carried = {
         id: drag.id,
-        spot: drag.near && drag.near !== 'bleed-off' ? this.desk.plan.outlets[drag.near] : point,
+        spot: drag.near && drag.near !== this.desk.teeId ? this.desk.plan.outlets[drag.near] : point,
       };
       this.#light(drag.near);
     } else if (drag.kind)
@@ -175,7 +175,7 @@ export class Hands {
     this.state = make('span', { className: 'hand-state num' });
     const rows = [make('h2', { id: 'hand-title' }, title, ' ', this.state)];
     this.slider = null;
-    if (kind && (id !== 'bleed-off' || on)) {
+    if (kind && (id !== this.desk.teeId || on)) {
       this.slider = make('input', {
         type: 'range',
         min: 0,
@@ -247,17 +247,22 @@ export class Hands {
     if (part?.attaches) {
       const outlets = [
         ...Object.keys(desk.plan.outlets),
-        ...(id !== 'bleed-off' && desk.plan.ports[id] && desk.connections.has('bleed-off') ? ['bleed-off'] : []),
+        ...(id !== this.desk.teeId && desk.plan.ports[id] && desk.connections.has(this.desk.teeId)
+          ? [this.desk.teeId]
+          : []),
       ].filter(outlet => !desk.carries(outlet));
       rows.push(
         make(
           'p',
           { className: 'hand-acts' },
           ...outlets.map(outlet =>
-            button(`${on ? 'Move to' : 'On'} ${outlet === 'bleed-off' ? 'the tee' : desk.part(outlet).label}`, () => {
-              this.say(desk.connect(id, outlet));
-              this.dock(true);
-            }),
+            button(
+              `${on ? 'Move to' : 'On'} ${outlet === this.desk.teeId ? 'the tee' : desk.part(outlet).label}`,
+              () => {
+                this.say(desk.connect(id, outlet));
+                this.dock(true);
+              },
+            ),
           ),
           ...(on
             ? [
@@ -286,7 +291,7 @@ export class Hands {
           ? desk.tapOpen
             ? 'open'
             : 'shut'
-          : kind && (id !== 'bleed-off' || on)
+          : kind && (id !== this.desk.teeId || on)
             ? openText(desk.opening(id))
             : '';
     const where = desk.part(id)?.attaches ? (on ? `on ${desk.part(on).label} ` : 'off ') : '';

@@ -1,4 +1,5 @@
-// A bench under way survives a closed page: its tape, and what was said to the sheet, are kept on this device until it is handed in or put away.
+// A bench under way survives a closed page: its recording, and what was said to the sheet, are kept on this device
+// until it is handed in or put away.
 const name = key => `bench ${key}`;
 const read = key => {
   try {
@@ -8,17 +9,17 @@ const read = key => {
   }
 };
 
-/** Keeps a tape; what is told with it stands on the bench's page so that it can be taken up again. */
-export const keepTape = (key, tape, words = [], about = null) => {
+/** Keeps a recording; what is told with it stands on the bench's page so that it can be taken up again. */
+export const keepRecording = (key, recording, words = [], about = null) => {
   try {
-    localStorage.setItem(name(key), tape);
+    localStorage.setItem(name(key), recording);
     localStorage.setItem(`${name(key)} words`, JSON.stringify(words));
     if (about) localStorage.setItem('bench left', JSON.stringify({ key, ...about }));
   } catch {
     /* a full or forbidden store loses only the way back */
   }
 };
-export const keptTape = key => read(name(key));
+export const keptRecording = key => read(name(key));
 export const keptWords = key => {
   try {
     return JSON.parse(read(`${name(key)} words`) ?? '[]');
@@ -26,7 +27,7 @@ export const keptWords = key => {
     return [];
   }
 };
-export const dropTape = key => {
+export const dropRecording = key => {
   try {
     localStorage.removeItem(name(key));
     localStorage.removeItem(`${name(key)} words`);

@@ -1,4 +1,4 @@
-// A tape on the screen: a rig that plays what was done, from any moment.
+// A recording on the screen: a rig that plays what was done, from any moment.
 import { Desk } from './desk.js';
 import { Face } from './face.js';
 import { make } from './make.js';
@@ -17,10 +17,10 @@ export class Player {
     );
   }
 
-  /** Plays the tape once through, so that any moment of it is near. */
-  async load(tape, progress) {
-    this.end = this.desk.load(tape);
-    if (this.end < 0) throw new Error('This tape cannot be read.');
+  /** Plays the recording once through, so that any moment of it is near. */
+  async load(recording, progress) {
+    this.end = this.desk.load(recording);
+    if (this.end < 0) throw new Error('This recording cannot be read.');
     this.desk.layout('LeftToRight', true);
     this.desk.advance(0);
     for (let tick = 0; tick < this.end; tick = Math.min(this.end, tick + 1800)) {

@@ -1,4 +1,5 @@
-// The rig on the screen: what the core drew, set sixty times a second from its row of numbers. No rule and no physics stands here.
+// The rig on the screen: what the core drew, set sixty times a second from its row of numbers. No rule and no physics
+// stands here.
 import { set } from './make.js';
 import { Fittings } from './fittings.js';
 import { turned } from './desk.js';
@@ -30,7 +31,8 @@ export class Rig {
     this.fittings = new Fittings(this);
   }
 
-  // The depth of the water's hue: half of it tells what is missing to the most there is, half what is above nothing, so that two psi show at sixty and at none.
+  // The depth of the water's hue: half of it tells what is missing to the most there is, half what is above nothing, so
+  // that two psi show at sixty and at none.
   depth(psi) {
     const most = Math.max(1, this.desk.most),
       whole = Math.log1p(most / 0.5),
@@ -41,9 +43,7 @@ export class Rig {
   // Beside a standing assembly heights are told against the cock in use, which stands an inch above the middle.
   get against() {
     const { connections, plan } = this.desk,
-      on = ['sight-tube', 'bleed-off', 'high-hose', 'low-hose']
-        .map(id => connections.get(id))
-        .find(cock => cock && plan.outlets[cock]);
+      on = plan.heightBy.map(id => connections.get(id)).find(cock => cock && plan.outlets[cock]);
     const heights = Object.values(plan.outlets).map(([, y]) => y);
     return on ? plan.outlets[on][1] : (Math.min(...heights) + Math.max(...heights)) / 2;
   }

@@ -1,4 +1,5 @@
-// A gauge that streams into the run screen: a bridge's or a simulated one. It only brings lines; a reading is what the tester captures.
+// A gauge that streams into the run screen: a bridge's or a simulated one. It only brings lines; a reading is what the
+// tester captures.
 export class Gauge extends EventTarget {
   #run;
   #socket = null;
@@ -29,9 +30,9 @@ export class Gauge extends EventTarget {
   }
 
   #open() {
-    const socket = (this.#socket = new WebSocket(
-      `${location.origin.replace(/^http/, 'ws')}/api/runs/${this.#run}/gauge${this.#source === 'bridge' ? '' : `?simulated=${this.#source}`}`,
-    ));
+    const simulated = this.#source === 'bridge' ? '' : `?simulated=${this.#source}`;
+    const server = location.origin.replace(/^http/, 'ws');
+    const socket = (this.#socket = new WebSocket(`${server}/api/runs/${this.#run}/gauge${simulated}`));
     socket.onopen = () => this.step(this.#step);
     socket.onmessage = event => {
       this.#at = Date.now();

@@ -1,4 +1,5 @@
-// The run screen. It shows a view and sends entries; what can be done, and which entries that makes, comes with the view.
+// The run screen. It shows a view and sends entries; what can be done, and which entries that makes, comes with the
+// view.
 import Alpine from '/lib/alpine.esm.min.js';
 import { dialog } from './dialog.js';
 import { draft } from './fill.js';

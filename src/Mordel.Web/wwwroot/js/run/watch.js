@@ -38,7 +38,8 @@ export const watch = {
     if (this.hold.ended) return this.hold.outcome;
     if (this.holdRuns)
       return [this.hold.start && `From ${this.hold.start}`, ...this.hold.watched].filter(Boolean).join(', ');
-    return `The needle is watched for ${this.hold.seconds} s before it counts as still. Type where it stands, if it can be read.`;
+    const time = `${this.hold.seconds} s`;
+    return `The needle is watched for ${time} before it counts as still. Type where it stands, if it can be read.`;
   },
   get holdButton() {
     if (this.hold?.ended) return 'Watch again';
