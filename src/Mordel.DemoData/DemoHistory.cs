@@ -20,7 +20,7 @@ namespace Mordel.DemoData;
 /// Three years of tests and the morning of the day: what was true of each assembly is drawn from a seed, the visits are
 /// performed by the simulated tester on the water, and each is signed as any run is.
 /// </summary>
-internal sealed class DemoHistory(
+public sealed class DemoHistory(
     Store store,
     SealMaker maker,
     SetupReader setups,

@@ -8,10 +8,10 @@ namespace Mordel.DemoData;
 /// <summary>A tester with the kit that goes along.</summary>
 /// <param name="Account">The tester.</param>
 /// <param name="Kit">The kit.</param>
-internal sealed record Team(Account Account, KitRow Kit);
+public sealed record Team(Account Account, KitRow Kit);
 
 /// <summary>The people of the invented town, their kits and certificates.</summary>
-internal sealed class DemoPeople(Store store, SeededChance chance, TimeProvider clock)
+public sealed class DemoPeople(Store store, SeededChance chance, TimeProvider clock)
 {
     private static readonly (string User, string FullName)[] Learners =
     [

@@ -4,7 +4,7 @@ using Mordel.Data.Rows;
 namespace Mordel.DemoData;
 
 /// <summary>The register of the invented town: authorities, owners, places, assemblies.</summary>
-internal sealed class DemoRegister(Store store, SeededChance chance)
+public sealed class DemoRegister(Store store, SeededChance chance)
 {
     /// <summary>Adds all of it; the assemblies in the order of their tags.</summary>
     public List<AssemblyRow> Add(DateOnly today)

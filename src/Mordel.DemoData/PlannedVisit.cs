@@ -13,7 +13,7 @@ namespace Mordel.DemoData;
 /// <summary>What is true of an assembly on a day, apart from what its type says.</summary>
 /// <param name="Springs">Its springs, psid.</param>
 /// <param name="Faults">What is wrong with it.</param>
-internal sealed record Inside(Springs Springs, params Fault[] Faults);
+public sealed record Inside(Springs Springs, params Fault[] Faults);
 
 /// <summary>
 /// A visit to an assembly that is to be made: who goes when, and what the water will find. Performed by the simulated
@@ -26,7 +26,7 @@ internal sealed record Inside(Springs Springs, params Fault[] Faults);
 /// <param name="Start">When.</param>
 /// <param name="Stop">The stop of a round; null for the years before.</param>
 /// <param name="Seed">Decides supply, clearance and the entries' ids.</param>
-internal sealed record PlannedVisit(
+public sealed record PlannedVisit(
     Guid Id,
     AssemblyRow Assembly,
     Team Team,

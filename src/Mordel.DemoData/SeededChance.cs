@@ -1,7 +1,7 @@
 namespace Mordel.DemoData;
 
 /// <summary>Chance from a seed, and ids from chance: the same seed gives the same town.</summary>
-internal sealed class SeededChance(int seed)
+public sealed class SeededChance(int seed)
 {
     private readonly Random random = new(seed);
 

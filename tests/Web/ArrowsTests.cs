@@ -126,12 +126,12 @@ public class ArrowsTests
         );
 
     [Theory]
-    [InlineData("Rows", "Setups,Seals,Lists,Commands,Upgrade,Startup")]
-    [InlineData("Startup", "Setups,Seals,Lists,Commands,Upgrade")]
-    [InlineData("Setups", "Seals,Lists,Commands,Upgrade")]
-    [InlineData("Seals", "Lists,Commands,Upgrade")]
-    [InlineData("Lists", "Commands,Upgrade")]
-    [InlineData("Commands", "Upgrade")]
+    [InlineData("Rows", "Setups,Seals,Lists,Commands,Upgrade,Startup,Hosting")]
+    [InlineData("Startup", "Setups,Seals,Lists,Commands,Upgrade,Hosting")]
+    [InlineData("Setups", "Seals,Lists,Commands,Upgrade,Hosting")]
+    [InlineData("Seals", "Lists,Commands,Upgrade,Hosting")]
+    [InlineData("Lists", "Commands,Upgrade,Hosting")]
+    [InlineData("Commands", "Upgrade,Hosting")]
     public void Each_folder_of_the_data_depends_only_on_those_before_it(string folder, string after)
     {
         var result = Types

@@ -39,23 +39,25 @@ public static class Answers
     /// <summary>
     /// What is computed when its turn comes, off the request's thread; what takes too much work is bad input.
     /// </summary>
+    /// <param name="queue">Who may compute now.</param>
     /// <param name="place">Where in the input the work lies.</param>
     /// <param name="work">Computes the answer.</param>
     /// <param name="cancel">Ends the wait.</param>
-    public static async Task<IResult> InTurn(string place, Func<Task<IResult>> work, CancellationToken cancel)
+    public static async Task<IResult> InTurn(
+        ComputeQueue queue,
+        string place,
+        Func<Task<IResult>> work,
+        CancellationToken cancel
+    )
     {
-        await Limits.Computing.WaitAsync(cancel);
+        ArgumentNullException.ThrowIfNull(queue);
         try
         {
-            return await Task.Run(work, cancel);
+            return await queue.Take(work, cancel);
         }
         catch (TooMuchWorkException e)
         {
             return Bad([new(place, e.Message)]);
-        }
-        finally
-        {
-            Limits.Computing.Release();
         }
     }
 

@@ -1,5 +1,4 @@
 using System.Text.Json;
-using Microsoft.AspNetCore.Antiforgery;
 using Mordel.Core.Serialization;
 using Mordel.Data.Commands;
 using Mordel.Data.Lists;
@@ -17,6 +16,9 @@ public static class BenchApi
         bench
             .MapPost("/attempts", HandIn)
             .RequireRateLimiting(Limits.Work)
+            .AddEndpointFilter(
+                new FromOurPages("Your recording is kept on this device; reload the page to hand it in.")
+            )
             .WithSummary("Hands in a test done at the bench")
             .WithDescription(
                 "assignment (or null) and tape (the recording), /formats/tape.schema.json. The server plays the "
@@ -44,18 +46,10 @@ public static class BenchApi
     private static async Task<IResult> HandIn(
         HttpContext http,
         HandIn command,
-        IAntiforgery antiforgery,
+        ComputeQueue queue,
         CancellationToken cancel
     )
     {
-        if (
-            !http.User.HasClaim(c => c.Type == ApiKeyAuthentication.Scope)
-            && !await antiforgery.IsRequestValidAsync(http)
-        )
-            return Answers.Refused(
-                "This page has grown stale. Your recording is kept on this device; reload the page to hand it in.",
-                StatusCodes.Status403Forbidden
-            );
         if (http.User.FindFirst(ApiKeyAuthentication.Scope) is { Value: not ApiKeys.Write })
             return Answers.Refused("This key may only read.", StatusCodes.Status403Forbidden);
         if (await Answers.Text(http, cancel) is not { } text)
@@ -66,6 +60,7 @@ public static class BenchApi
         )
             return Answers.Bad(errors);
         return await Answers.InTurn(
+            queue,
             "tape",
             async () =>
             {

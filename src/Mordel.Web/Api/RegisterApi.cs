@@ -188,6 +188,7 @@ public static class RegisterApi
         HttpContext http,
         ProfileList book,
         TimeProvider clock,
+        ComputeQueue queue,
         CancellationToken cancel
     )
     {
@@ -199,6 +200,7 @@ public static class RegisterApi
             return Answers.Bad(errors);
         // A page has its own core and asks here only when that did not load.
         return await Answers.InTurn(
+            queue,
             "",
             () =>
                 Task.FromResult(

@@ -2,7 +2,6 @@ using System.Globalization;
 using System.Text;
 using System.Text.Json;
 using System.Text.Json.Serialization.Metadata;
-using Microsoft.AspNetCore.Antiforgery;
 using Mordel.Core.Reports;
 using Mordel.Core.Runs;
 using Mordel.Core.Serialization;
@@ -47,7 +46,7 @@ public static class RunApi
             .Produces<JsonElement>();
         runs.MapPost("/entries", Take)
             .RequireAuthorization(Policies.ApiWrite)
-            .AddEndpointFilter(SameOrigin)
+            .AddEndpointFilter(new FromOurPages("What you entered is kept on this device; reload the page to send it."))
             .WithSummary("Adds entries to a run")
             .WithDescription(
                 "Any batch of up to 200, any number of times, in any order: /formats/entries.schema.json. Entries "
@@ -78,23 +77,6 @@ public static class RunApi
             )
             .Produces<JsonElement>()
             .Produces<ProblemAnswer>(StatusCodes.Status409Conflict);
-    }
-
-    // The token proves that the entry comes from a page of ours and not from another site's form.
-    private static async ValueTask<object?> SameOrigin(
-        EndpointFilterInvocationContext context,
-        EndpointFilterDelegate next
-    )
-    {
-        if (context.HttpContext.User.HasClaim(c => c.Type == ApiKeyAuthentication.Scope))
-            return await next(context);
-        var antiforgery = context.HttpContext.RequestServices.GetRequiredService<IAntiforgery>();
-        return await antiforgery.IsRequestValidAsync(context.HttpContext)
-            ? await next(context)
-            : Answers.Refused(
-                "This page has grown stale. What you entered is kept on this device; reload the page to send it.",
-                StatusCodes.Status403Forbidden
-            );
     }
 
     // An open run as it stands, or a sealed one from its record; a broken seal is said instead of either.

@@ -20,12 +20,6 @@ public static class Limits
     private const int AtOnce = 1,
         Waiting = 2;
 
-    /// <summary>
-    /// Lets as many compute at once as there are processors, and two on a small machine, so that a heavy one does not
-    /// keep all others waiting.
-    /// </summary>
-    public static SemaphoreSlim Computing { get; } = new(Math.Max(2, Environment.ProcessorCount));
-
     /// <summary>Configures the limiter.</summary>
     public static void Configure(RateLimiterOptions options)
     {

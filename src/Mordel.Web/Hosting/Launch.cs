@@ -26,8 +26,7 @@ public static class Launch
         _ = services.GetRequiredService<FolderLock>();
         await using var scope = services.CreateAsyncScope();
         var store = scope.ServiceProvider.GetRequiredService<Store>();
-        var clock = services.GetRequiredService<TimeProvider>();
-        await new OpenStore(store, options.Data, clock).Run(Say, CancellationToken.None);
+        await scope.ServiceProvider.GetRequiredService<OpenStore>().Run(Say, CancellationToken.None);
         await services.GetRequiredService<SigningKeys>().Open(store, CancellationToken.None);
         await Forward(scope.ServiceProvider.GetRequiredService<EarlierRunUpgrade>());
         if (options.Demo)

@@ -9,6 +9,7 @@ using Mordel.Core.Reports;
 using Mordel.Core.Serialization;
 using Mordel.Data;
 using Mordel.Data.Commands;
+using Mordel.Data.Hosting;
 using Mordel.Data.Lists;
 using Mordel.Data.Rows;
 using Mordel.Data.Seals;
@@ -36,6 +37,7 @@ public static class Services
         services.AddSingleton(options);
         services.AddSingleton(TimeProvider.System);
         services.AddSingleton<GaugeHub>();
+        services.AddSingleton<ComputeQueue>();
         services.AddSingleton(_ => FolderLock.Take(options.Data));
         services.AddSingleton<LastTrouble>();
         services.AddSingleton<FirstAccountCode>();
@@ -60,49 +62,14 @@ public static class Services
             .PersistKeysToFileSystem(new(Path.Combine(options.Data, "keys")));
         services.AddSingleton(new Installation(options.Demo));
         services.AddSingleton(_ => new SigningKeys(options.Data));
-        services.AddSingleton<SetupStore>();
-        services.AddSingleton<ISetupParts>(s => s.GetRequiredService<SetupStore>());
         services.AddSingleton<IPaperSetter, ReportPdf>();
-        foreach (
-            var type in new[]
-            {
-                typeof(TodayList),
-                typeof(StopLines),
-                typeof(FindStop),
-                typeof(FindRun),
-                typeof(RunList),
-                typeof(ProfileList),
-                typeof(MakeProfile),
-                typeof(RegisterSearch),
-                typeof(Passport),
-                typeof(KitsAndPeopleList),
-                typeof(BeginRun),
-                typeof(TakeEntries),
-                typeof(SealRun),
-                typeof(AmendRun),
-                typeof(TakeOverRecord),
-                typeof(SetupReader),
-                typeof(SealReader),
-                typeof(SealWriter),
-                typeof(SealMaker),
-                typeof(Alarms),
-                typeof(InstallationCheck),
-                typeof(SealedPapers),
-                typeof(EarlierRunUpgrade),
-                typeof(AddKit),
-                typeof(ColourHoses),
-                typeof(ApiKeys),
-                typeof(AddCertificate),
-                typeof(AddAssembly),
-                typeof(AddStop),
-                typeof(DemoTown),
-                typeof(BenchList),
-                typeof(HandIn),
-                typeof(RunClass),
-                typeof(MakeOwner),
-            }
-        )
-            services.AddScoped(type);
+        services.AddScoped(s => new OpenStore(
+            s.GetRequiredService<Store>(),
+            options.Data,
+            s.GetRequiredService<TimeProvider>()
+        ));
+        services.AddMordelData();
+        services.AddDemoTown();
 
         AddAccounts(services);
         services
@@ -158,7 +125,7 @@ public static class Services
             o.MimeTypes = [.. ResponseCompressionDefaults.MimeTypes, "image/svg+xml"];
         });
         services.Configure<BrotliCompressionProviderOptions>(o => o.Level = CompressionLevel.Fastest);
-        services.AddHealthChecks().AddDbContextCheckOf();
+        services.AddHealthChecks().AddCheck<StoreCheck>("store");
         services.AddRateLimiter(Limits.Configure);
         builder.WebHost.ConfigureKestrel(k =>
         {
@@ -202,6 +169,4 @@ public static class Services
         // Every request asks the store whether the account still holds, so a removed account is out at once.
         services.Configure<SecurityStampValidatorOptions>(o => o.ValidationInterval = TimeSpan.FromMinutes(5));
     }
-
-    private static void AddDbContextCheckOf(this IHealthChecksBuilder checks) => checks.AddCheck<StoreCheck>("store");
 }

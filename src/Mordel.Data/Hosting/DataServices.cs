@@ -1,0 +1,64 @@
+using Microsoft.Extensions.DependencyInjection;
+using Mordel.Core.Serialization;
+using Mordel.Data.Commands;
+using Mordel.Data.Lists;
+using Mordel.Data.Seals;
+using Mordel.Data.Setups;
+using Mordel.Data.Upgrade;
+
+namespace Mordel.Data.Hosting;
+
+/// <summary>What whoever hosts the store can ask for.</summary>
+public static class DataServices
+{
+    /// <summary>Adds lists, commands, seals and setups; store, keys and clock are the host's.</summary>
+    public static IServiceCollection AddMordelData(this IServiceCollection services) =>
+        services
+            .AddSingleton<SetupStore>()
+            .AddSingleton<ISetupParts>(s => s.GetRequiredService<SetupStore>())
+            .AddLists()
+            .AddCommands()
+            .AddSeals();
+
+    private static IServiceCollection AddLists(this IServiceCollection services) =>
+        services
+            .AddScoped<TodayList>()
+            .AddScoped<StopLines>()
+            .AddScoped<FindStop>()
+            .AddScoped<FindRun>()
+            .AddScoped<RunList>()
+            .AddScoped<ProfileList>()
+            .AddScoped<RegisterSearch>()
+            .AddScoped<Passport>()
+            .AddScoped<KitsAndPeopleList>()
+            .AddScoped<BenchList>();
+
+    private static IServiceCollection AddCommands(this IServiceCollection services) =>
+        services
+            .AddScoped<BeginRun>()
+            .AddScoped<TakeEntries>()
+            .AddScoped<SealRun>()
+            .AddScoped<AmendRun>()
+            .AddScoped<TakeOverRecord>()
+            .AddScoped<MakeProfile>()
+            .AddScoped<AddKit>()
+            .AddScoped<ColourHoses>()
+            .AddScoped<ApiKeys>()
+            .AddScoped<AddCertificate>()
+            .AddScoped<AddAssembly>()
+            .AddScoped<AddStop>()
+            .AddScoped<HandIn>()
+            .AddScoped<RunClass>()
+            .AddScoped<MakeOwner>();
+
+    private static IServiceCollection AddSeals(this IServiceCollection services) =>
+        services
+            .AddScoped<SetupReader>()
+            .AddScoped<SealReader>()
+            .AddScoped<SealWriter>()
+            .AddScoped<SealMaker>()
+            .AddScoped<Alarms>()
+            .AddScoped<InstallationCheck>()
+            .AddScoped<SealedPapers>()
+            .AddScoped<EarlierRunUpgrade>();
+}
