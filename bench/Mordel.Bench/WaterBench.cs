@@ -17,7 +17,7 @@ internal static class WaterBench
         Console.WriteLine("Water: RP, five-valve kit, all three hoses on, CV2 leaking a little, supply swinging");
         var still = Times("60 looks a second", Hooked(0), 120, 1 / 60.0);
         var moving = Times("60 looks a second, main swinging 5 psi", Hooked(5), 120, 1 / 60.0);
-        var coarse = Times("4 looks a second, as the auto-tester", Hooked(5), 1200, 0.25);
+        var coarse = Times("4 looks a second, as the simulated tester", Hooked(5), 1200, 0.25);
         var water = Hooked(5);
         water.Run(10);
         var (bytes, live) = (GC.GetAllocatedBytesForCurrentThread(), GC.GetTotalMemory(true));

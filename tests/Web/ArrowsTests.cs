@@ -94,6 +94,8 @@ public class ArrowsTests
         "Views",
     ];
 
+    internal static IEnumerable<string> InOrder => FoldersOfTheCore;
+
     public static TheoryData<string> Folders => [.. FoldersOfTheCore];
 
     [Theory]
