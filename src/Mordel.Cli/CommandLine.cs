@@ -1,11 +1,6 @@
-using Mordel.Core.Catalogue;
-using Mordel.Core.Procedures;
-using Mordel.Core.Rigs;
+using System.CommandLine;
 using Mordel.Core.Rules;
 using Mordel.Core.Schools;
-using Mordel.Core.Serialization;
-using Mordel.Core.Simulation;
-using Mordel.Core.Training;
 using Mordel.Data;
 using Mordel.Data.Startup;
 
@@ -24,41 +19,32 @@ public static class CommandLine
     /// <summary>Where the data folder is named when no option does.</summary>
     public const string DataVariable = "MORDEL_DATA";
 
-    private const long LargestFile = Node.LargestText;
-
     /// <summary>Runs one command.</summary>
     public static async Task<int> Run(string[] args, TextReader input, TextWriter output, TextWriter error)
     {
         ArgumentNullException.ThrowIfNull(args);
-        var (rest, folder) = DataOption(args);
+        ArgumentNullException.ThrowIfNull(error);
+        if (args is [] or ["help"])
+            return await Usage(error);
+        // A file may have any name, one that begins with @ too.
+        var given = Commands(input, output, error).Parse(args, new() { ResponseFileTokenReplacer = null });
+        if (given.Errors.Count > 0)
+        {
+            foreach (var wrong in given.Errors)
+                await error.WriteLineAsync(wrong.Message);
+            return await Usage(error);
+        }
+
         try
         {
-            return rest switch
-            {
-                ["evaluate", var file] => await Evaluate(file, await Profiles(folder), input, output, error),
-                ["simulate", var file] => await Simulate(file, null, await Profiles(folder), input, output, error),
-                ["simulate", var file, "--trace", var trace] => await Simulate(
-                    file,
-                    trace,
-                    await Profiles(folder),
-                    input,
-                    output,
-                    error
-                ),
-                ["mark", var file] => await Mark(file, input, output, error),
-                ["procedure", var id, .. var options] => await PrintProcedure(id, options, folder, output, error),
-                ["verify"] => await SealCommands.VerifyAll(folder ?? ".", output, error),
-                ["verify", var file] => await SealCommands.VerifyFile(file, null, folder, output, error),
-                ["verify", var file, "--key", var key] => await SealCommands.VerifyFile(
-                    file,
-                    key,
-                    folder,
-                    output,
-                    error
-                ),
-                ["rotate-key"] => await SealCommands.RotateKey(folder ?? ".", output, error),
-                _ => await Usage(error),
-            };
+            return await given.InvokeAsync(
+                new()
+                {
+                    Output = output,
+                    Error = error,
+                    EnableDefaultExceptionHandler = false,
+                }
+            );
         }
         catch (StartRefusedException e)
         {
@@ -67,19 +53,8 @@ public static class CommandLine
         }
     }
 
-    // The option may stand anywhere; without it the folder that the script names, when an installation is there.
-    private static (string[] Words, string? Folder) DataOption(string[] args)
-    {
-        if (Array.IndexOf(args, "--data") is >= 0 and var at && at + 1 < args.Length)
-            return ([.. args[..at], .. args[(at + 2)..]], args[at + 1]);
-        var named = Environment.GetEnvironmentVariable(DataVariable);
-        return (
-            args,
-            !string.IsNullOrEmpty(named) && File.Exists(Path.Combine(named, StoreOptions.FileName)) ? named : null
-        );
-    }
-
-    private static async Task<IReadOnlyList<Profile>> Profiles(string? folder)
+    /// <summary>The profiles of an installation, or those that come with Mordel where there is none.</summary>
+    public static async Task<IReadOnlyList<Profile>> Profiles(string? folder)
     {
         if (folder is null)
             return BuiltInProfiles.All;
@@ -87,220 +62,128 @@ public static class CommandLine
         return await installation.Profiles();
     }
 
-    private static async Task<int> Evaluate(
-        string file,
-        IReadOnlyList<Profile> profiles,
-        TextReader input,
-        TextWriter output,
-        TextWriter error
-    )
+    private static RootCommand Commands(TextReader input, TextWriter output, TextWriter error)
     {
-        var (text, code) = await Text(file, "a test record is a few hundred bytes", input, error);
-        if (code != Done)
-            return code;
-        if (TestRecordFormat.Read(text, out var errors, profiles) is not { } record)
-            return await Bad(errors, error);
-        await output.WriteLineAsync(VerdictFormat.Write(record.Judge(), indented: true));
-        return Done;
+        var data = new Option<string?>("--data")
+        {
+            Description = "The folder of an installation",
+            HelpName = "DIR",
+            Recursive = true,
+            DefaultValueFactory = _ => NamedFolder(),
+        };
+        return new("Tests of backflow preventers: judged, simulated, marked, written out, checked.")
+        {
+            data,
+            Evaluate(data, input, output, error),
+            Simulate(data, input, output, error),
+            Mark(input, output, error),
+            Procedure(data, output, error),
+            Verify(data, output, error),
+            RotateKey(data, output, error),
+        };
     }
 
-    private static async Task<int> Simulate(
-        string file,
-        string? trace,
-        IReadOnlyList<Profile> profiles,
-        TextReader input,
-        TextWriter output,
-        TextWriter error
-    )
+    private static Argument<string> File(string says) => new("FILE") { Description = $"{says}; - for standard input" };
+
+    private static Command Evaluate(Option<string?> data, TextReader input, TextWriter output, TextWriter error)
     {
-        var (text, code) = await Text(file, "a scenario is a few hundred bytes", input, error);
-        if (code != Done)
-            return code;
-        if (ScenarioFormat.Read(text, out var errors, profiles) is not { } scenario)
-            return await Bad(errors, error);
-        if (trace is null)
-        {
-            await output.WriteLineAsync(OutcomeFormat.Write(scenario, scenario.Perform()));
-            return Done;
-        }
-
-        // Nothing is half done: the trace takes its name when it is whole.
-        var unfinished = $"{trace}.part";
-        try
-        {
-            SimulatedTest outcome;
-            await using (var csv = new StreamWriter(unfinished))
-            {
-                var lines = 0;
-                outcome = scenario.Perform(moment =>
-                {
-                    if (lines++ == 0)
-                        csv.WriteLine(OutcomeFormat.TraceHeader(scenario.Situation.Rig, moment.Water));
-                    csv.WriteLine(OutcomeFormat.TraceLine(moment));
-                });
-            }
-
-            File.Move(unfinished, trace, overwrite: true);
-            await output.WriteLineAsync(OutcomeFormat.Write(scenario, outcome));
-            return Done;
-        }
-        catch (Exception e) when (e is IOException or UnauthorizedAccessException)
-        {
-            await error.WriteLineAsync($"--trace: {trace} cannot be written: {e.Message}");
-            return CouldNot;
-        }
-    }
-
-    private static async Task<int> Mark(string file, TextReader input, TextWriter output, TextWriter error)
-    {
-        var (text, code) = await Text(file, "a recording is some ten kilobytes", input, error);
-        if (code != Done)
-            return code;
-        if (RecordingFormat.Read(text, out var errors) is not { } recording)
-            return await Bad(errors, error);
-        await output.WriteLineAsync(MarksFormat.Write(Marking.Mark(recording)));
-        return Done;
-    }
-
-    private static async Task<(string Text, int Code)> Text(
-        string file,
-        string usual,
-        TextReader input,
-        TextWriter error
-    )
-    {
-        try
-        {
-            if (file == "-" || new FileInfo(file) is not { Exists: true, Length: > LargestFile })
-                return (file == "-" ? await input.ReadToEndAsync() : await File.ReadAllTextAsync(file), Done);
-            await error.WriteLineAsync($"{file}: larger than {LargestFile / 1024 / 1024} MiB; {usual}");
-            return ("", BadInput);
-        }
-        catch (Exception e) when (e is IOException or UnauthorizedAccessException)
-        {
-            await error.WriteLineAsync($"{file}: cannot be read: {e.Message}");
-            return ("", CouldNot);
-        }
-    }
-
-    private static async Task<int> Bad(IEnumerable<InputError> errors, TextWriter error)
-    {
-        foreach (var wrong in errors)
-            await error.WriteLineAsync(wrong.ToString());
-        return BadInput;
-    }
-
-    private static async Task<int> PrintProcedure(
-        string id,
-        string[] options,
-        string? folder,
-        TextWriter output,
-        TextWriter error
-    )
-    {
-        var (kitName, profileName, body, with, json) = (
-            (string?)null,
-            (string?)null,
-            (string?)null,
-            Array.Empty<string>(),
-            false
+        var file = File("A test record");
+        var command = new Command("evaluate", "Judges a test record") { file };
+        command.SetAction(async given =>
+            await RecordCommands.Evaluate(
+                given.GetRequiredValue(file),
+                await Profiles(given.GetValue(data)),
+                input,
+                output,
+                error
+            )
         );
-        for (var i = 0; i < options.Length; i++)
-        {
-            switch (options[i])
-            {
-                case "--json":
-                    json = true;
-                    break;
-                case "--kit" when i + 1 < options.Length:
-                    kitName = options[++i];
-                    break;
-                case "--profile" when i + 1 < options.Length:
-                    profileName = options[++i];
-                    break;
-                case "--body" when i + 1 < options.Length:
-                    body = options[++i];
-                    break;
-                case "--with" when i + 1 < options.Length:
-                    with = options[++i].Split(',', StringSplitOptions.TrimEntries);
-                    break;
-                default:
-                    return await Usage(error);
-            }
-        }
-
-        if (kitName is null)
-            return await Usage(error);
-        var features = BodyFeatures.Named(with);
-        var procedure = SchoolCatalogue.Named(id);
-        var kit = Kit.Named(kitName);
-        var (profile, code) = profileName is null ? (null, Done) : await ProfileOf(profileName, folder, error);
-        if (code != Done)
-            return code;
-        if (procedure is null)
-            await error.WriteLineAsync(
-                $"procedure: \"{id}\" is not a procedure of this version; "
-                    + $"{string.Join(", ", SchoolCatalogue.All.Select(p => p.Id))}"
-            );
-        if (kit is null)
-            await error.WriteLineAsync(
-                $"--kit: \"{kitName}\" is not a kit of this version; {string.Join(", ", Kit.All.Select(k => k.Name))}"
-            );
-        if (features is null)
-            await error.WriteLineAsync(
-                $"--with: \"{string.Join(',', with)}\" names something else than "
-                    + $"{string.Join(", ", BodyFeatures.Names)}"
-            );
-        if (procedure is not null && body is not null && !Bodies.Choices(procedure.Type).Contains(body))
-        {
-            await error.WriteLineAsync(
-                $"--body: \"{body}\" is not a body of the type {procedure.Type}; "
-                    + $"{string.Join(", ", Bodies.Choices(procedure.Type))}"
-            );
-            return BadInput;
-        }
-
-        if (procedure is null || kit is null || features is null)
-            return BadInput;
-        if (procedure.Unfit(kit) is { } unfit)
-        {
-            await error.WriteLineAsync($"--kit: {unfit}");
-            return BadInput;
-        }
-
-        if (profile is not null && profile.School(id) is null)
-        {
-            await error.WriteLineAsync(
-                $"--profile: {profile.Id} has no rules for {id}; it has "
-                    + $"{string.Join(", ", profile.Schools.Select(s => s.ProcedureId))}"
-            );
-            return BadInput;
-        }
-
-        var sheet = SchoolCatalogue.Sheet(procedure, kit, profile, features.Value, body);
-        await output.WriteAsync(json ? RunSheetFormat.Json(sheet) + Environment.NewLine : RunSheetText.Write(sheet));
-        return Done;
+        return command;
     }
 
-    // A profile by its name, or the file of one.
-    private static async Task<(Profile? Profile, int Code)> ProfileOf(string named, string? folder, TextWriter error)
+    private static Command Simulate(Option<string?> data, TextReader input, TextWriter output, TextWriter error)
     {
-        var known = await Profiles(folder);
-        if (known.FirstOrDefault(p => p.Id == named) is { } found)
-            return (found, Done);
-        if (!File.Exists(named))
-        {
-            await error.WriteLineAsync(
-                $"--profile: \"{named}\" is neither a profile nor a file; {string.Join(", ", known.Select(p => p.Id))}"
-            );
-            return (null, BadInput);
-        }
-
-        var (text, code) = await Text(named, "a profile is some kilobytes", TextReader.Null, error);
-        if (code != Done)
-            return (null, code);
-        return ProfileFormat.Read(text, out var errors) is { } read ? (read, Done) : (null, await Bad(errors, error));
+        var file = File("A scenario");
+        var trace = new Option<string?>("--trace") { Description = "Where every moment is written", HelpName = "FILE" };
+        var command = new Command("simulate", "Performs a simulated test on the model of the water") { file, trace };
+        command.SetAction(async given =>
+            await RecordCommands.Simulate(
+                given.GetRequiredValue(file),
+                given.GetValue(trace),
+                await Profiles(given.GetValue(data)),
+                input,
+                output,
+                error
+            )
+        );
+        return command;
     }
+
+    private static Command Mark(TextReader input, TextWriter output, TextWriter error)
+    {
+        var file = File("A recording of the bench");
+        var command = new Command("mark", "Marks a recording of the bench") { file };
+        command.SetAction(given => RecordCommands.Mark(given.GetRequiredValue(file), input, output, error));
+        return command;
+    }
+
+    private static Command Procedure(Option<string?> data, TextWriter output, TextWriter error)
+    {
+        var id = new Argument<string>("ID") { Description = string.Join(" ", SchoolCatalogue.All.Select(p => p.Id)) };
+        var kit = new Option<string>("--kit") { Description = "The kit", Required = true };
+        var profile = new Option<string?>("--profile") { Description = "A profile's name or file" };
+        var body = new Option<string?>("--body") { Description = "The body, where the type has several" };
+        var with = new Option<string?>("--with") { Description = "What the body has, between commas" };
+        var json = new Option<bool>("--json") { Description = "As data" };
+        var command = new Command("procedure", "Writes a run sheet out") { id, kit, profile, body, with, json };
+        command.SetAction(given =>
+            ProcedureCommand.Print(
+                new(
+                    given.GetRequiredValue(id),
+                    given.GetRequiredValue(kit),
+                    given.GetValue(profile),
+                    given.GetValue(body),
+                    given.GetValue(with)?.Split(',', StringSplitOptions.TrimEntries) ?? [],
+                    given.GetValue(json)
+                ),
+                given.GetValue(data),
+                output,
+                error
+            )
+        );
+        return command;
+    }
+
+    private static Command Verify(Option<string?> data, TextWriter output, TextWriter error)
+    {
+        var file = new Argument<string?>("FILE")
+        {
+            Description = "A report's PDF or data; without one, every seal of the installation",
+            Arity = ArgumentArity.ZeroOrOne,
+        };
+        var key = new Option<string?>("--key") { Description = "Published keys", HelpName = "FILE" };
+        var command = new Command("verify", "Checks seals") { file, key };
+        command.SetAction(given =>
+            given.GetValue(file) is { } report
+                ? SealCommands.VerifyFile(report, given.GetValue(key), given.GetValue(data), output, error)
+                : SealCommands.VerifyAll(given.GetValue(data) ?? ".", output, error)
+        );
+        return command;
+    }
+
+    private static Command RotateKey(Option<string?> data, TextWriter output, TextWriter error)
+    {
+        var command = new Command("rotate-key", "Signs with a new key from now on");
+        command.SetAction(given => SealCommands.RotateKey(given.GetValue(data) ?? ".", output, error));
+        return command;
+    }
+
+    // Without the option the folder that the script names, when an installation is there.
+    private static string? NamedFolder() =>
+        Environment.GetEnvironmentVariable(DataVariable) is { Length: > 0 } named
+        && Path.Exists(Path.Combine(named, StoreOptions.FileName))
+            ? named
+            : null;
 
     private static async Task<int> Usage(TextWriter error)
     {

@@ -174,9 +174,40 @@ public class CommandLineTests
         );
     }
 
+    [Theory]
+    [InlineData("dance", "'dance'")]
+    [InlineData("simulate", "'simulate'")]
+    [InlineData("procedure dc-sight-tube", "'--kit'")]
+    [InlineData("procedure dc-sight-tube --kit", "'--kit'")]
+    [InlineData("evaluate - --trace x", "'--trace'")]
+    [InlineData("verify one two", "'two'")]
+    public async Task What_cannot_be_understood_ends_with_2_names_the_word_and_prints_the_usage(
+        string typed,
+        string word
+    )
+    {
+        var (exit, output, error) = await Run("", typed.Split(' '));
+        Assert.Equal((2, ""), (exit, output));
+        Assert.Contains(word, error.Split(Environment.NewLine + "usage:")[0], StringComparison.Ordinal);
+        Assert.Contains("usage:", error, StringComparison.Ordinal);
+    }
+
     [Fact]
-    public async Task Anything_else_prints_the_usage() =>
-        Assert.Contains("usage:", (await Run("", "dance")).Err, StringComparison.Ordinal);
+    public async Task A_file_may_have_a_name_that_begins_with_an_at_sign()
+    {
+        var (exit, _, error) = await Run("", "evaluate", "@nowhere");
+        Assert.Equal(1, exit);
+        Assert.Contains("@nowhere: cannot be read", error, StringComparison.Ordinal);
+    }
+
+    [Fact]
+    public async Task A_command_explains_itself_and_the_version_is_that_of_the_build()
+    {
+        var (exit, output, _) = await Run("", "procedure", "--help");
+        Assert.Equal(0, exit);
+        Assert.Contains("--body", output, StringComparison.Ordinal);
+        Assert.Matches(@"^\d+\.\d+\.\d+", (await Run("", "--version")).Out);
+    }
 
     [Fact]
     public async Task A_key_is_rotated_only_while_no_server_runs_and_then_every_seal_still_holds()
