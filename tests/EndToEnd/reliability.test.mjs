@@ -70,10 +70,10 @@ test(
     try {
       const visitor = new Visitor(server.url);
       const door = await (await visitor.ask('/sign-in')).text();
-      const ines = door.match(/value="([^"]+)" class="persona"><span class="persona-name">Ines/)[1];
+      const ines = door.match(/value="([^"]+)" class="persona">\s*<span class="persona-name">Ines/)[1];
       await visitor.post('/sign-in', '/sign-in?handler=As', { id: ines });
       const today = await (await visitor.ask('/')).text();
-      const [stop, report] = [today.match(/data-go href="([^"]+)"/)[1], today.match(/href="(\/reports\/[^"]+)"/)[1]];
+      const [stop, report] = [today.match(/data-go\s+href="([^"]+)"/)[1], today.match(/href="(\/reports\/[^"]+)"/)[1]];
       const run = (await visitor.post(stop, stop, {})).headers.get('location').split('/').pop();
       const token = (await (await visitor.ask(`/runs/${run}`)).text()).match(/data-token="([^"]+)"/)[1];
       const send = entries =>
