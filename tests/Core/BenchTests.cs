@@ -478,12 +478,9 @@ public sealed class BenchTests
                 .Length > 1
         );
         static bool Limits(Situation s, AssemblyType type) =>
-            type.Name switch
-            {
-                "RP" => s.Springs.Cv1 >= s.Springs.Relief + 3 && s.Springs.Cv2 >= 1,
-                "DC" => s.Springs.Cv1 >= 1 && s.Springs.Cv2 >= 1,
-                _ => s.Springs.Cv1 >= 1 && s.Springs.Inlet >= 1,
-            };
+            s.Springs.Cv1 >= (type.Facts().Has(Parts.Relief) ? s.Springs.Relief + 3 : 1)
+            && (s.Springs.Cv2 >= 1 || !type.Facts().Has(Parts.Cv2))
+            && (s.Springs.Inlet >= 1 || !type.Facts().Has(Parts.AirInlet));
     }
 
     [Theory]

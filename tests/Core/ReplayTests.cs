@@ -179,10 +179,13 @@ public class ReplayTests
     // A tester who taps anything the screen offers, wisely or not.
     internal static Gen<int[]> Taps => Gen.Int[0, 9_999].Array[0, 70];
 
+    private static string First(SampleRun run, int stage) =>
+        run.Plan.Sheet.WholeRun[stage % run.Plan.Sheet.WholeRun.Length].Steps[0].Id;
+
     internal static SampleRun Tapped(int[] taps)
     {
         // Any school, either kit; the strict profile where it has the school.
-        var school = SchoolCatalogue.All[taps.Length % 8];
+        var school = SchoolCatalogue.All[taps.Length % SchoolCatalogue.All.Length];
         var profile =
             taps.Length % 3 == 0 && BuiltInProfiles.PsidStrict.School(school.Id) is not null
                 ? BuiltInProfiles.PsidStrict
@@ -196,7 +199,7 @@ public class ReplayTests
             EntryBody body = choice switch
             {
                 < 6 when run.Log.Count > 0 => new EntryBody.TookBack(run.Log.Entries.ElementAt(tap % run.Log.Count).Id),
-                < 10 => new EntryBody.WentBack(run.Plan.Sheet.WholeRun[tap / 100 % 5].Steps[0].Id),
+                < 10 => new EntryBody.WentBack(First(run, tap / 100 % 5)),
                 < 12 => new EntryBody.Noted(now.Key, "something else"),
                 12 when tap / 100 % 10 == 0 => new EntryBody.Stopped("no access"),
                 13 when tap / 100 % 6 == 0 => new EntryBody.Paused("window over"),

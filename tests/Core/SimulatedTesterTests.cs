@@ -87,16 +87,16 @@ public class SimulatedTesterTests
                     var (cv1, cv2, rv, ai) = type.Name switch
                     {
                         "RP" => (8 + (2 * a), 1.2 + (1.3 * b), 2.2 + (2.6 * c), 0),
-                        "DC" => (1.2 + (2.8 * a), 1.2 + (2.8 * b), 0, 0),
                         "PVB" => (1.1 + (0.9 * a), 0.0, 0.0, 1.1 + (1.9 * b)),
-                        _ => (3.2 + (1.8 * a), 0.0, 0.0, 1.1 + (1.9 * b)),
+                        "SVB" => (3.2 + (1.8 * a), 0.0, 0.0, 1.1 + (1.9 * b)),
+                        _ => (1.2 + (2.8 * a), 1.2 + (2.8 * b), 0, 0),
                     };
-                    var springs = type.Name switch
-                    {
-                        "RP" => $"cv1={cv1:0.000} cv2={cv2:0.000} rv={rv:0.000}",
-                        "DC" => $"cv1={cv1:0.000} cv2={cv2:0.000}",
-                        _ => $"cv1={cv1:0.000} ai={ai:0.000}",
-                    };
+                    var springs = string.Join(
+                        ' ',
+                        new[] { (Parts.Cv1, cv1), (Parts.Cv2, cv2), (Parts.Relief, rv), (Parts.AirInlet, ai) }
+                            .Where(spring => type.Facts().Has(spring.Item1))
+                            .Select(spring => $"{spring.Item1}={spring.Item2:0.000}")
+                    );
                     var outcome = Bench
                         .Set(
                             school,
