@@ -218,7 +218,7 @@ public sealed class DemoHistory(
             log.Entries.Last().At.AddMinutes(2)
         );
         await maker.Make(row, new(setup, received, state, verdict, previous, signing), cancel);
-        before[assembly.Id] = ResultsOf(verdict);
+        before[assembly.Id] = verdict.Results;
     }
 
     // Thousands of rows that are done with would be looked through at each step.
@@ -232,11 +232,6 @@ public sealed class DemoHistory(
         )
             entry.State = EntityState.Detached;
     }
-
-    private static Results ResultsOf(Verdict verdict) =>
-        verdict
-            .Items.Where(i => i.Value is not null)
-            .Aggregate(Results.None, (results, item) => results.With(item.Item, item.Value!));
 
     // A kit is calibrated once a year: what held then is what the report of that day says.
     private static KitRow AsOn(KitRow kit, DateOnly day)

@@ -1,4 +1,3 @@
-using System.Runtime.CompilerServices;
 using System.Text.RegularExpressions;
 
 namespace Mordel.Web.Tests;
@@ -6,15 +5,12 @@ namespace Mordel.Web.Tests;
 /// <summary>What the documents say of the sources is so.</summary>
 public partial class DocsTests
 {
-    private static string Root([CallerFilePath] string here = "") =>
-        Path.GetFullPath(Path.Combine(Path.GetDirectoryName(here)!, "..", ".."));
-
     public static TheoryData<string> Documents =>
         [
             .. new[] { "README.md", "CONTRIBUTING.md", "CHANGELOG.md", "bench/README.md" }.Concat(
                 Directory
-                    .EnumerateFiles(Path.Combine(Root(), "docs"), "*.md", SearchOption.AllDirectories)
-                    .Select(f => Path.GetRelativePath(Root(), f))
+                    .EnumerateFiles(Repository.At("docs"), "*.md", SearchOption.AllDirectories)
+                    .Select(f => Path.GetRelativePath(Repository.Root, f))
             ),
         ];
 
@@ -22,9 +18,9 @@ public partial class DocsTests
     [MemberData(nameof(Documents))]
     public void Every_file_and_page_that_a_document_names_is_there(string document)
     {
-        var text = File.ReadAllText(Path.Combine(Root(), document));
-        var folder = Path.GetDirectoryName(Path.Combine(Root(), document))!;
-        var files = Source().Matches(text).Select(m => Path.Combine(Root(), m.Groups[1].Value));
+        var text = File.ReadAllText(Repository.At(document));
+        var folder = Path.GetDirectoryName(Repository.At(document))!;
+        var files = Source().Matches(text).Select(m => Repository.At(m.Groups[1].Value));
         var links = Link().Matches(text).Select(m => Path.Combine(folder, m.Groups[1].Value));
         Assert.All(files.Concat(links), p => Assert.True(Path.Exists(p), $"{p} is not there"));
     }
@@ -32,7 +28,7 @@ public partial class DocsTests
     [Fact]
     public void A_reading_goes_from_the_tap_to_the_PDF_through_fewer_than_40_files_and_each_room_once()
     {
-        var text = File.ReadAllText(Path.Combine(Root(), "docs", "architecture.md"));
+        var text = File.ReadAllText(Repository.At("docs", "architecture.md"));
         var trace = text[text.IndexOf("## A reading", StringComparison.Ordinal)..];
         trace = trace[..trace.IndexOf("## What is sealed", StringComparison.Ordinal)];
         var files = Source().Matches(trace).Select(m => m.Groups[1].Value).ToList();
@@ -45,7 +41,7 @@ public partial class DocsTests
     [Fact]
     public void The_floors_of_the_core_are_drawn_as_they_are_held()
     {
-        var text = File.ReadAllText(Path.Combine(Root(), "docs", "architecture.md"));
+        var text = File.ReadAllText(Repository.At("docs", "architecture.md"));
         var drawn = text[text.IndexOf("## The floors of the core", StringComparison.Ordinal)..];
         drawn = drawn[..drawn.IndexOf("`Data` has folders too", StringComparison.Ordinal)];
         Assert.Equal(

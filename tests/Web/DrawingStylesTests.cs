@@ -1,4 +1,3 @@
-using System.Runtime.CompilerServices;
 using System.Text.RegularExpressions;
 using Mordel.Core.Catalogue;
 using Mordel.Core.Drawing;
@@ -12,10 +11,7 @@ public partial class DrawingStylesTests
     // Names that only say where something is.
     private static readonly string[] Unstyled = ["part", "lies", "stands", "water"];
 
-    private static string Shell([CallerFilePath] string here = "") =>
-        File.ReadAllText(
-            Path.Combine(Path.GetDirectoryName(here)!, "..", "..", "src/Mordel.Web/wwwroot/css/shell.css")
-        );
+    private static string Shell => File.ReadAllText(Repository.At("src", "Mordel.Web", "wwwroot", "css", "shell.css"));
 
     public static TheoryData<string, string> Everything
     {
@@ -40,7 +36,7 @@ public partial class DrawingStylesTests
             new(state, WaterSketch.Nothing.After(state), FlowDirection.LeftToRight, [], ShowKit: false, false, name)
         );
         var used = Class().Matches(svg).SelectMany(m => m.Groups[1].Value.Split(' ')).Distinct().Except(Unstyled);
-        var shell = Shell();
+        var shell = Shell;
         Assert.NotEmpty(used);
         Assert.All(used, css => Assert.Matches($@"\.{css}\b", shell));
     }

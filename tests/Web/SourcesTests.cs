@@ -1,4 +1,3 @@
-using System.Runtime.CompilerServices;
 using System.Text.RegularExpressions;
 using Mordel.Core.Catalogue;
 
@@ -9,13 +8,10 @@ public partial class SourcesTests
 {
     private const int Columns = 120;
 
-    private static string Root([CallerFilePath] string here = "") =>
-        Path.GetFullPath(Path.Combine(Path.GetDirectoryName(here)!, "..", ".."));
-
     private static IEnumerable<(string Path, string[] Lines)> Sources(params string[] endings) =>
         from folder in new[] { "src", "tests", "bench", "tools" }
-        from file in Directory.EnumerateFiles(Path.Combine(Root(), folder), "*", SearchOption.AllDirectories)
-        let path = Path.GetRelativePath(Root(), file).Replace('\\', '/')
+        from file in Directory.EnumerateFiles(Repository.At(folder), "*", SearchOption.AllDirectories)
+        let path = Path.GetRelativePath(Repository.Root, file).Replace('\\', '/')
         where endings.Any(e => path.EndsWith(e, StringComparison.Ordinal))
         where !Made().IsMatch(path)
         select (path, File.ReadAllLines(file));

@@ -1,4 +1,3 @@
-using System.Runtime.CompilerServices;
 using Mordel.Data.Seals;
 using Mordel.Documents.Reports;
 
@@ -10,18 +9,17 @@ namespace Mordel.Web.Tests;
 /// </summary>
 public class UnchangedSealsTests
 {
-    private static string Folder([CallerFilePath] string here = "") =>
-        Path.Combine(Path.GetDirectoryName(here)!, "Fixtures", "sealed");
+    private static readonly string Folder = Repository.At("tests", "Web", "Fixtures", "sealed");
 
     public static TheoryData<string> Files =>
-        [.. Directory.GetFiles(Folder()).Select(Path.GetFileName).Where(f => f is not "keys.pem").OfType<string>()];
+        [.. Directory.GetFiles(Folder).Select(Path.GetFileName).Where(f => f is not "keys.pem").OfType<string>()];
 
     [Theory]
     [MemberData(nameof(Files))]
     public void A_report_sealed_before_still_holds_and_is_judged_the_same(string file)
     {
-        var keys = FileCheck.Keys(File.ReadAllText(Path.Combine(Folder(), "keys.pem")))!;
-        var bytes = File.ReadAllBytes(Path.Combine(Folder(), file));
+        var keys = FileCheck.Keys(File.ReadAllText(Path.Combine(Folder, "keys.pem")))!;
+        var bytes = File.ReadAllBytes(Path.Combine(Folder, file));
         var check = new FileCheck(new ReportPdf(), keys);
         var found = check.Of(bytes);
         Assert.Empty(found.Broken);

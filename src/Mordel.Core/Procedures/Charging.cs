@@ -79,12 +79,7 @@ public static class Charging
                     MustAnswer = true,
                     Sights =
                     [
-                        new("found", "Found and closed", "Charge the line again.")
-                        {
-                            Shows = ObservationKind.PutRight,
-                            Leads = LeadsTo.Repeat,
-                            Again = "charge.line",
-                        },
+                        Sight.PutRight("found", "Found and closed", "Charge the line again.", "charge.line"),
                         new("stays", "It stays open", "Not testable today: a return visit when the line is whole.")
                         {
                             Shows = ObservationKind.CannotBePutRight,

@@ -32,19 +32,12 @@ public static class NoWater
                     MustAnswer = true,
                     Sights =
                     [
-                        new("swapped", "It is the low hose that hangs there", "Hook up again with the high hose.")
-                        {
-                            Shows = ObservationKind.HosesCrossed,
-                            Findings = [FindingKind.HosesSwapped],
-                            Leads = LeadsTo.Repeat,
-                            Again = again,
-                        },
-                        new("cleared", "It was shut or fouled: clear now", "Purge again.")
-                        {
-                            Shows = ObservationKind.PutRight,
-                            Leads = LeadsTo.Repeat,
-                            Again = again,
-                        },
+                        Sight.HosesSwapped(
+                            "It is the low hose that hangs there",
+                            "Hook up again with the high hose.",
+                            again
+                        ),
+                        Sight.PutRight("cleared", "It was shut or fouled: clear now", "Purge again.", again),
                         Blocked(cock),
                     ],
                 },
@@ -72,12 +65,7 @@ public static class NoWater
                     MustAnswer = true,
                     Sights =
                     [
-                        new("cleared", "It is clear now", "Begin this part again.")
-                        {
-                            Shows = ObservationKind.PutRight,
-                            Leads = LeadsTo.Repeat,
-                            Again = again,
-                        },
+                        Sight.PutRight("cleared", "It is clear now", "Begin this part again.", again),
                         Blocked(cock),
                     ],
                 },

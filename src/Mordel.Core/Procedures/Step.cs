@@ -116,6 +116,25 @@ public sealed record Sight(string Id, string Seen, string Means)
 
     /// <summary>The item that gets it.</summary>
     public TestItem? Item { get; init; }
+
+    /// <summary>What kept the test from going on is put right: it is repeated from a step.</summary>
+    public static Sight PutRight(string id, string seen, string means, string again) =>
+        new(id, seen, means)
+        {
+            Shows = ObservationKind.PutRight,
+            Leads = LeadsTo.Repeat,
+            Again = again,
+        };
+
+    /// <summary>The hoses hung on each other's cocks: hooked up anew, from a step.</summary>
+    public static Sight HosesSwapped(string seen, string means, string again) =>
+        new("swapped", seen, means)
+        {
+            Shows = ObservationKind.HosesCrossed,
+            Findings = [FindingKind.HosesSwapped],
+            Leads = LeadsTo.Repeat,
+            Again = again,
+        };
 }
 
 /// <summary>

@@ -64,36 +64,22 @@ public static class Quantities
     /// <summary>A line pressure.</summary>
     public static LinePressure? LinePressure(this Node node)
     {
-        if (!node.IsObject())
+        if (node.Pair(Units.LinePressure.ParseUnit, "a unit of line pressure; psi or kPa") is not var (amount, unit))
             return null;
-        node.Only("value", "unit");
-        var (value, unit) = (
-            node.Required("value")?.Number(),
-            node.Required("unit")?.ValueOf(Units.LinePressure.ParseUnit, "a unit of line pressure; psi or kPa")
-        );
-        if (value is not { } amount || unit is not { } u)
-            return null;
-        if (amount >= 0 && amount <= Units.LinePressure.Largest(u))
-            return new LinePressure(amount, u);
+        if (amount >= 0 && amount <= Units.LinePressure.Largest(unit))
+            return new LinePressure(amount, unit);
         node.Optional("value")!
-            .Value.Wrong($"is outside 0 to {Units.LinePressure.Largest(u)} {Units.LinePressure.Symbol(u)}");
+            .Value.Wrong($"is outside 0 to {Units.LinePressure.Largest(unit)} {Units.LinePressure.Symbol(unit)}");
         return null;
     }
 
     /// <summary>A length.</summary>
     public static Length? Length(this Node node)
     {
-        if (!node.IsObject())
-            return null;
-        node.Only("value", "unit");
-        var (value, unit) = (
-            node.Required("value")?.Number(),
-            node.Required("unit")?.ValueOf(Units.Length.ParseUnit, "a unit of length; mm or in")
-        );
-        if (value is not { } amount || unit is not { } u)
+        if (node.Pair(Units.Length.ParseUnit, UnitsOfLength) is not var (amount, unit))
             return null;
         if (amount is >= 0 and <= 100_000)
-            return new Length(amount, u);
+            return new Length(amount, unit);
         node.Optional("value")!.Value.Wrong("is outside 0 to 100000");
         return null;
     }
@@ -101,19 +87,25 @@ public static class Quantities
     /// <summary>How far a gauge was from its level: within two metres, negative low.</summary>
     public static Length? Offset(this Node node)
     {
+        if (node.Pair(Units.Length.ParseUnit, UnitsOfLength) is not var (amount, unit))
+            return null;
+        if (Math.Abs(new Length(amount, unit).Millimetres) <= 2000m)
+            return new Length(amount, unit);
+        node.Optional("value")!.Value.Wrong("is more than two metres");
+        return null;
+    }
+
+    private const string UnitsOfLength = "a unit of length; mm or in";
+
+    // A value with its unit and nothing else; null where that was refused.
+    private static (decimal Amount, T Unit)? Pair<T>(this Node node, Func<string, T?> parse, string wanted)
+        where T : struct
+    {
         if (!node.IsObject())
             return null;
         node.Only("value", "unit");
-        var (value, unit) = (
-            node.Required("value")?.Number(),
-            node.Required("unit")?.ValueOf(Units.Length.ParseUnit, "a unit of length; mm or in")
-        );
-        if (value is not { } amount || unit is not { } u)
-            return null;
-        if (Math.Abs(new Length(amount, u).Millimetres) <= 2000m)
-            return new Length(amount, u);
-        node.Optional("value")!.Value.Wrong("is more than two metres");
-        return null;
+        var (value, unit) = (node.Required("value")?.Number(), node.Required("unit")?.ValueOf(parse, wanted));
+        return value is { } amount && unit is { } known ? (amount, known) : null;
     }
 
     /// <summary>The answer to an item, in the form that its kind asks for.</summary>

@@ -145,11 +145,11 @@ internal sealed class Eyes(WaterModel water, double peg)
             return false;
         foreach (var (_, seen, outlet, tube) in past)
         {
-            if (Math.Abs(seen - Needle) > 0.02)
+            if (Math.Abs(seen - Needle) > Perception.NeedleStands)
                 return false;
-            if (Math.Abs(outlet - Outlet) > Math.Max(Perception.SlowDrop, 0.15 * Outlet))
+            if (Math.Abs(outlet - Outlet) > Math.Max(Perception.SlowDrop, Perception.FlowStands * Outlet))
                 return false;
-            if (Math.Abs(tube - water.TubeLevel) > 0.008)
+            if (Math.Abs(tube - water.TubeLevel) > Perception.TubeStands)
                 return false;
         }
 

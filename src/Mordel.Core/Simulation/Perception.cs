@@ -27,6 +27,16 @@ internal static class Perception
     /// <summary>A needle that goes slower than this rests, psid/s.</summary>
     public const double Rests = 0.02;
 
+    /// <summary>A needle that has moved no more than this within a glance stands still, psid.</summary>
+    public const double NeedleStands = 0.02;
+
+    /// <summary>A flow that has changed no more than by this part of it within a glance stands still.</summary>
+    public const double FlowStands = 0.15;
+
+    /// <summary>A level in the sight tube that has moved no more than this part of it within a glance stands still.
+    /// </summary>
+    public const double TubeStands = 0.008;
+
     /// <summary>A needle that goes slower than this can be read as still, psid/s.</summary>
     public const double ReadsStill = 0.05;
 

@@ -325,7 +325,7 @@ public sealed class SimulatedTester
                 new Reading(
                     Shown(needle),
                     plan.Resolution,
-                    new Differential(decimal.Round((decimal)speed * InUnit, 3), plan.Resolution.Unit)
+                    new Differential(decimal.Round(InUnit(speed), 3), plan.Resolution.Unit)
                 )
             )
         );
@@ -373,11 +373,11 @@ public sealed class SimulatedTester
             : new(decimal.Round(psi * DifferentialUnits.KpaPerPsi), LinePressureUnit.Kpa);
     }
 
-    private decimal InUnit => plan.Resolution.Unit == DifferentialUnit.Psid ? 1m : DifferentialUnits.KpaPerPsi;
+    private decimal InUnit(double psid) => Differential.Psid((decimal)psid).In(plan.Resolution.Unit);
 
     private Differential Shown(double psid)
     {
-        var steps = decimal.Round((decimal)psid * InUnit / plan.Resolution.Amount, MidpointRounding.ToEven);
+        var steps = decimal.Round(InUnit(psid) / plan.Resolution.Amount, MidpointRounding.ToEven);
         // No needle is read below its zero.
         return new(Math.Max(0m, steps) * plan.Resolution.Amount, plan.Resolution.Unit);
     }

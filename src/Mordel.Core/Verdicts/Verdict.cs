@@ -88,7 +88,14 @@ public sealed record Verdict(
     EquatableArray<JudgedItem> Items,
     EquatableArray<QualityWarning> Warnings,
     EquatableArray<string> Notes
-);
+)
+{
+    /// <summary>What was read and seen, as it was judged.</summary>
+    public Results Results =>
+        Items
+            .Where(i => i.Value is not null)
+            .Aggregate(Results.None, (results, item) => results.With(item.Item, item.Value!));
+}
 
 /// <summary>Names of outcomes in files and on screens.</summary>
 public static class OutcomeNames

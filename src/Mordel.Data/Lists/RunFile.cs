@@ -103,9 +103,7 @@ public sealed class FindRun(Store store, SetupReader setups, SealReader seals)
             .FirstOrDefaultAsync(cancel);
         if (last is not { } id || await seals.Of([id], cancel) is not [{ Holds: true, Run: { } before }])
             return null;
-        return before
-            .Verdict.Items.Where(i => i.Value is not null)
-            .Aggregate(Results.None, (results, item) => results.With(item.Item, item.Value!));
+        return before.Verdict.Results;
     }
 
     /// <summary>Entries from their rows; one that cannot be read hides none of the others.</summary>

@@ -242,12 +242,12 @@ public static class DrawDownSchool
                             MustAnswer = true,
                             Sights =
                             [
-                                new("shuts", "It shuts now", "Start this test again from full pressure.")
-                                {
-                                    Shows = ObservationKind.PutRight,
-                                    Leads = LeadsTo.Repeat,
-                                    Again = "cv2.hook-up",
-                                },
+                                Sight.PutRight(
+                                    "shuts",
+                                    "It shuts now",
+                                    "Start this test again from full pressure.",
+                                    "cv2.hook-up"
+                                ),
                                 new(
                                     "stays-open",
                                     "SO2 will not shut",
@@ -280,12 +280,7 @@ public static class DrawDownSchool
                     MustAnswer = true,
                     Sights =
                     [
-                        new("shuts", "It shuts now", "Draw down again.")
-                        {
-                            Shows = ObservationKind.PutRight,
-                            Leads = LeadsTo.Repeat,
-                            Again = $"cv{number}.shut-so1",
-                        },
+                        Sight.PutRight("shuts", "It shuts now", "Draw down again.", $"cv{number}.shut-so1"),
                         new(
                             "so1-stays-open",
                             "SO1 will not shut",

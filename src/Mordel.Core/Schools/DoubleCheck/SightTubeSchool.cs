@@ -355,17 +355,11 @@ public static class SightTubeSchool
                             $"{above} is blocked.",
                             item
                         ),
-                        new(
-                            "swapped",
+                        Sight.HosesSwapped(
                             "It is the low hose that hangs there",
-                            "Hook up again with the high hose, and purge."
-                        )
-                        {
-                            Shows = ObservationKind.HosesCrossed,
-                            Findings = [FindingKind.HosesSwapped],
-                            Leads = LeadsTo.Repeat,
-                            Again = $"cv{number}.hook-up",
-                        },
+                            "Hook up again with the high hose, and purge.",
+                            $"cv{number}.hook-up"
+                        ),
                     ],
                 },
             ],
@@ -430,11 +424,8 @@ public static class SightTubeSchool
         };
 
     private static Sight Cleared(int number) =>
-        new("cleared", "It is clear now", "Start this test again from the purge.")
+        Sight.PutRight("cleared", "It is clear now", "Start this test again from the purge.", $"cv{number}.fill") with
         {
-            Shows = ObservationKind.PutRight,
-            Leads = LeadsTo.Repeat,
-            Again = $"cv{number}.fill",
             Branch = [Refill(number)],
         };
 

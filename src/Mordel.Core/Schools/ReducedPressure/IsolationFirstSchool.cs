@@ -379,19 +379,8 @@ public static class IsolationFirstSchool
                     MustAnswer = true,
                     Sights =
                     [
-                        new("swapped", "The hoses were swapped", "Hook up again and purge.")
-                        {
-                            Shows = ObservationKind.HosesCrossed,
-                            Findings = [FindingKind.HosesSwapped],
-                            Leads = LeadsTo.Repeat,
-                            Again = "cv1.hook",
-                        },
-                        new("found", "The tap was shut: open now", "Hook up again and purge.")
-                        {
-                            Shows = ObservationKind.PutRight,
-                            Leads = LeadsTo.Repeat,
-                            Again = "cv1.hook",
-                        },
+                        Sight.HosesSwapped("The hoses were swapped", "Hook up again and purge.", "cv1.hook"),
+                        Sight.PutRight("found", "The tap was shut: open now", "Hook up again and purge.", "cv1.hook"),
                         new(
                             "stays",
                             $"{rp[rp.Up]} stays blocked",

@@ -190,11 +190,8 @@ public static class ReliefStage
                     MustAnswer = true,
                     Sights =
                     [
-                        new("shuts", "It shuts now", "Restore the zone and try again.")
+                        Sight.PutRight("shuts", "It shuts now", "Restore the zone and try again.", "rv.dry") with
                         {
-                            Shows = ObservationKind.PutRight,
-                            Leads = LeadsTo.Repeat,
-                            Again = "rv.dry",
                             Branch =
                             [
                                 new(
@@ -276,19 +273,13 @@ public static class ReliefStage
                     MustAnswer = true,
                     Sights =
                     [
-                        new("swapped", "The hoses were swapped", "Hook up again and purge.")
-                        {
-                            Shows = ObservationKind.HosesCrossed,
-                            Findings = [FindingKind.HosesSwapped],
-                            Leads = LeadsTo.Repeat,
-                            Again = "hook.hoses",
-                        },
-                        new("cleared", $"{rp[rp.Up]} or SO1 was shut: open now", "Purge again.")
-                        {
-                            Shows = ObservationKind.PutRight,
-                            Leads = LeadsTo.Repeat,
-                            Again = "hook.hoses",
-                        },
+                        Sight.HosesSwapped("The hoses were swapped", "Hook up again and purge.", "hook.hoses"),
+                        Sight.PutRight(
+                            "cleared",
+                            $"{rp[rp.Up]} or SO1 was shut: open now",
+                            "Purge again.",
+                            "hook.hoses"
+                        ),
                         Blocked(rp[rp.Up]),
                     ],
                 },
@@ -316,12 +307,7 @@ public static class ReliefStage
                     MustAnswer = true,
                     Sights =
                     [
-                        new("cleared", "It is clear now", "Purge again.")
-                        {
-                            Shows = ObservationKind.PutRight,
-                            Leads = LeadsTo.Repeat,
-                            Again = again,
-                        },
+                        Sight.PutRight("cleared", "It is clear now", "Purge again.", again),
                         Blocked(rp[rp.Zone]),
                     ],
                 },

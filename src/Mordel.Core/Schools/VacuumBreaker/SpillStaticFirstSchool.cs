@@ -135,12 +135,12 @@ public static class SpillStaticFirstSchool
                                                 MustAnswer = true,
                                                 Sights =
                                                 [
-                                                    new("found", "Found and stopped", "Try again.")
-                                                    {
-                                                        Shows = ObservationKind.PutRight,
-                                                        Leads = LeadsTo.Repeat,
-                                                        Again = "static.so1",
-                                                    },
+                                                    Sight.PutRight(
+                                                        "found",
+                                                        "Found and stopped",
+                                                        "Try again.",
+                                                        "static.so1"
+                                                    ),
                                                     new(
                                                         "stays",
                                                         "It cannot be made static",

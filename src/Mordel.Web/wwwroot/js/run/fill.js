@@ -33,5 +33,11 @@ export const draft = (action, typed = {}) =>
 /** A number as people type it: a comma for the point, a point with nothing behind it. */
 export const number = text => (text ?? '').trim().replace(',', '.').replace(/\.$/, '');
 
+/** What was typed as a number that fits; empty where nothing usable was typed. */
+export const typedNumber = (pattern, text) => {
+  const plain = number(text);
+  return plain && fits(pattern, plain) ? plain : '';
+};
+
 /** Whether a text can be what is asked for. */
 export const fits = (pattern, text) => !pattern || new RegExp(pattern).test(text);

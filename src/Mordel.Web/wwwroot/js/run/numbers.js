@@ -1,5 +1,5 @@
 // The whole school on one page, for who knows the sequence: rows with their number or their sights.
-import { fits, number } from './fill.js';
+import { typedNumber } from './fill.js';
 
 export const numbers = {
   rowClass: row => `row-${row.state} ${row.result ?? ''}`,
@@ -20,8 +20,8 @@ export const numbers = {
     return row.state === 'now' && row.key === this.view.now?.key && !!this.hold;
   },
   takeRow(row) {
-    const text = number(document.getElementById(`row-${row.key}`)?.value);
-    if (!fits(this.can.slate?.pattern, text) || !text) {
+    const text = typedNumber(this.can.slate?.pattern, document.getElementById(`row-${row.key}`)?.value);
+    if (!text) {
       this.problem = `${row.title}: type a number, such as 1.8.`;
       return;
     }

@@ -1,5 +1,5 @@
 // The slate: the number that is asked for, typed or captured from a gauge that streams.
-import { fits, number } from './fill.js';
+import { typedNumber } from './fill.js';
 
 export const slate = {
   digits: '',
@@ -28,8 +28,7 @@ export const slate = {
     return this.capture?.provisional ? 'Held in case it is needed' : (this.capture?.limit ?? 'Written down, no limit');
   },
   get value() {
-    const text = number(this.digits);
-    return this.can.slate && fits(this.can.slate.pattern, text) ? text : null;
+    return this.can.slate ? typedNumber(this.can.slate.pattern, this.digits) : '';
   },
   get cannotTake() {
     return !this.value || this.readonly;

@@ -1,5 +1,5 @@
 // The watch over a needle that must stand still: its time, and what can be done with it.
-import { fits, number } from './fill.js';
+import { typedNumber } from './fill.js';
 import { cue } from './settings.js';
 
 export const watch = {
@@ -47,8 +47,7 @@ export const watch = {
     return this.holdLeft > 0 ? 'End it early…' : 'End the watch';
   },
   get needleTyped() {
-    const text = number(this.needle);
-    return text && fits(this.can.watch?.pattern, text) ? text : '';
+    return typedNumber(this.can.watch?.pattern, this.needle);
   },
   get cannotLook() {
     return !this.needleTyped;
