@@ -189,22 +189,8 @@ public sealed class DemoHistory(
             visit.Day
         );
         await setups.Keep(setup, cancel);
-        var row = new RunRow
-        {
-            Id = visit.Id,
-            AssemblyId = assembly.Id,
-            Assembly = assembly,
-            StopId = visit.Stop,
-            TesterId = account.Id,
-            Tester = account,
-            KitId = kit.Id,
-            ProcedureId = procedure.Id,
-            ProfileId = profile.Id,
-            ProfileVersion = profile.Version,
-            StartedAt = visit.Start,
-            Number = number,
-            Setup = RunSetupFormat.Write(setup),
-        };
+        var row = BeginRun.Row(setup);
+        (row.Assembly, row.Tester) = (assembly, account);
         var received = log.Entries.Select(e => new ReceivedEntry(e, e.At)).ToList();
         row.Entries.AddRange(received.Select(r => TakeEntries.Row(visit.Id, r.Entry, r.Received)));
         store.Runs.Add(row);

@@ -2,6 +2,7 @@ using Microsoft.EntityFrameworkCore;
 using Mordel.Core.Catalogue;
 using Mordel.Core.Rigs;
 using Mordel.Core.Rules;
+using Mordel.Core.Runs;
 using Mordel.Core.Schools;
 using Mordel.Core.Serialization;
 using Mordel.Data.Lists;
@@ -37,7 +38,7 @@ public sealed class BeginRun(Store store, ProfileList profiles, SetupReader setu
         if (kitId is not { } kit)
             return Reply<Guid>.Refused("No kit is assigned to you. Ask the office to assign one; the test needs it.");
         var register = (await SetupWriter.Of(store, stop.AssemblyId, kit, testerId, cancel))!;
-        var row = await Row(Guid.CreateVersion7(), stop.Id, register, cancel);
+        var row = await Prepare(Guid.CreateVersion7(), stop.Id, register, cancel);
         if (row.Refusal is { } why)
             return Reply<Guid>.Refused(why);
         store.Runs.Add(row.Value!);
@@ -46,7 +47,7 @@ public sealed class BeginRun(Store store, ProfileList profiles, SetupReader setu
         return row.Value!.Id;
     }
 
-    private async Task<Reply<RunRow>> Row(Guid id, Guid stopId, Register register, CancellationToken cancel)
+    private async Task<Reply<RunRow>> Prepare(Guid id, Guid stopId, Register register, CancellationToken cancel)
     {
         var (assembly, kit) = (register.Assembly, register.Kit);
         if (await profiles.On(assembly.Authority!.ProfileId, clock.Today(), cancel) is not { } profile)
@@ -76,17 +77,24 @@ public sealed class BeginRun(Store store, ProfileList profiles, SetupReader setu
         if (SetupWriter.WhyNot(setup) is { } why)
             return Reply<RunRow>.Refused(why);
         await setups.Keep(setup, cancel);
-        return new RunRow
+        return Row(setup);
+    }
+
+    /// <summary>The row of a run that is begun with a setup.</summary>
+    public static RunRow Row(RunSetup setup)
+    {
+        ArgumentNullException.ThrowIfNull(setup);
+        return new()
         {
-            Id = id,
-            AssemblyId = assembly.Id,
-            StopId = stopId,
-            TesterId = register.Tester.Id,
-            KitId = kit.Id,
-            ProcedureId = procedure.Id,
-            ProfileId = profile.Id,
-            ProfileVersion = profile.Version,
-            StartedAt = now,
+            Id = setup.Run,
+            AssemblyId = setup.Assembly.Id,
+            StopId = setup.Stop,
+            TesterId = setup.Tester.Id,
+            KitId = setup.Kit.Id,
+            ProcedureId = setup.Sheet.Procedure.Id,
+            ProfileId = setup.Profile.Id,
+            ProfileVersion = setup.Profile.Version,
+            StartedAt = setup.BegunAt,
             Number = setup.Number,
             Setup = RunSetupFormat.Write(setup),
         };
