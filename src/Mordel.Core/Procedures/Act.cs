@@ -94,27 +94,37 @@ public sealed record Instruction(string Say, ImmutableArray<Move> Moves)
 /// <summary>Short words for acts, so that a school's file reads like its run sheet.</summary>
 public static class Hand
 {
+    /// <summary>Opens a valve fully.</summary>
     public static Act Open(PartId part, string? say = null) => new Act.Do(new Move.Turn(part, Opening.Full), say);
 
+    /// <summary>Opens a valve fully, slowly.</summary>
     public static Act OpenSlowly(PartId part, string? say = null) =>
         new Act.Do(new Move.Turn(part, Opening.Full, Slowly: true), say);
 
+    /// <summary>Opens a valve by a quarter turn, slowly, until what is waited for is seen.</summary>
     public static Act Crack(PartId part, string? say = null, Cue? until = null) =>
         new Act.Do(new Move.Turn(part, Opening.QuarterTurn, Slowly: true), say, until);
 
+    /// <summary>Shuts a valve.</summary>
     public static Act Close(PartId part, string? say = null) => new Act.Do(new Move.Turn(part, Opening.Closed), say);
 
+    /// <summary>Shuts a valve slowly.</summary>
     public static Act CloseSlowly(PartId part, string? say = null) =>
         new Act.Do(new Move.Turn(part, Opening.Closed, Slowly: true), say);
 
+    /// <summary>Puts a hose's end, a tube or a tee on a part.</summary>
     public static Act Put(PartId item, PartId on, string? say = null) => new Act.Do(new Move.Connect(item, on), say);
 
+    /// <summary>Takes a hose's end, a tube or a tee off, if it is on.</summary>
     public static Act TakeOff(PartId item, string? say = null) =>
         new Act.Do(new Move.TakeOff(item, IfThere: true), say);
 
+    /// <summary>Holds the gauge level with a part.</summary>
     public static Act LevelWith(PartId part, string? say = null) => new Act.Do(new Move.Hold(new(part)), say);
 
+    /// <summary>Opens a cock for a moment and closes it.</summary>
     public static Act Flush(PartId part, string? say = null) => new Act.Blip(part, say);
 
+    /// <summary>Something to see or to do that turns no valve of the rig.</summary>
     public static Act Look(string say) => new Act.Look(say);
 }

@@ -72,12 +72,16 @@ public sealed record AssemblyFacts
     /// <summary>What it has beside the usual.</summary>
     public BodyFeatures Features { get; init; }
 
+    /// <summary>Who made it, as the register has it.</summary>
     public required string Make { get; init; }
 
+    /// <summary>The maker's model.</summary>
     public required string Model { get; init; }
 
+    /// <summary>Nominal size with its unit, as the register has it: <c>1 in</c>.</summary>
     public required string Size { get; init; }
 
+    /// <summary>The number stamped on it.</summary>
     public required string Serial { get; init; }
 
     /// <summary>How it lies.</summary>
@@ -101,6 +105,7 @@ public sealed record AssemblyFacts
     /// <summary>Diameter of an RP's relief port, where it is known.</summary>
     public Length? ReliefPort { get; init; }
 
+    /// <summary>The day it was put in.</summary>
     public required DateOnly InstalledOn { get; init; }
 
     /// <summary>Its parts.</summary>
@@ -136,10 +141,13 @@ public sealed record KitFacts
     /// <summary>Its plumbing.</summary>
     public required Kit Kit { get; init; }
 
+    /// <summary>Who made its gauge.</summary>
     public required string Make { get; init; }
 
+    /// <summary>The maker's model.</summary>
     public required string Model { get; init; }
 
+    /// <summary>The number on its gauge.</summary>
     public required string Serial { get; init; }
 
     /// <summary>The smallest step of its gauge; gives the unit it reads in.</summary>
@@ -151,10 +159,13 @@ public sealed record KitFacts
     /// <summary>The end of its scale.</summary>
     public required Differential FullScale { get; init; }
 
+    /// <summary>The day of its last calibration.</summary>
     public required DateOnly CalibratedOn { get; init; }
 
+    /// <summary>Who calibrated it.</summary>
     public required string CalibratedBy { get; init; }
 
+    /// <summary>The last day on which that calibration counts.</summary>
     public required DateOnly CalibrationDue { get; init; }
 
     /// <summary>The unit it reads in.</summary>

@@ -14,12 +14,14 @@ public abstract record ItemValue
     /// <summary>A differential reading.</summary>
     public sealed record Measured(Reading Reading) : ItemValue
     {
+        /// <inheritdoc/>
         public override string ToString() => Reading.ToString();
     }
 
     /// <summary>Tight or not.</summary>
     public sealed record Tightness(bool Tight) : ItemValue
     {
+        /// <inheritdoc/>
         public override string ToString() => Tight ? "tight" : "leaks";
     }
 
@@ -29,24 +31,28 @@ public abstract record ItemValue
     /// </summary>
     public sealed record NotShown : ItemValue
     {
+        /// <inheritdoc/>
         public override string ToString() => "not shown";
     }
 
     /// <summary>Yes or no.</summary>
     public sealed record YesNo(bool Yes) : ItemValue
     {
+        /// <inheritdoc/>
         public override string ToString() => Yes ? "yes" : "no";
     }
 
     /// <summary>A static pressure.</summary>
     public sealed record Line(LinePressure Pressure) : ItemValue
     {
+        /// <inheritdoc/>
         public override string ToString() => Pressure.ToString();
     }
 
     /// <summary>A clearance.</summary>
     public sealed record Clearance(Length Length) : ItemValue
     {
+        /// <inheritdoc/>
         public override string ToString() => Length.ToString();
     }
 
