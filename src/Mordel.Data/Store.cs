@@ -29,6 +29,7 @@ public sealed class Store(DbContextOptions<Store> options)
     public DbSet<ProfileRow> Profiles => Set<ProfileRow>();
     public DbSet<TokenRow> Tokens => Set<TokenRow>();
     public DbSet<ResultRow> JudgedItems => Set<ResultRow>();
+    public DbSet<OutboxRow> Outbox => Set<OutboxRow>();
     public DbSet<ClassRow> Classes => Set<ClassRow>();
     public DbSet<ClassMemberRow> ClassMembers => Set<ClassMemberRow>();
     public DbSet<AssignmentRow> Assignments => Set<AssignmentRow>();
@@ -89,6 +90,14 @@ public sealed class Store(DbContextOptions<Store> options)
         builder.Entity<LedgerRow>().Property(l => l.Id).ValueGeneratedNever();
         builder.Entity<AlarmRow>().ToTable("Alarms").HasIndex(a => new { a.Subject, a.Says }).IsUnique();
         builder.Entity<SigningKeyRow>().ToTable("SigningKeys");
+        builder.Entity<OutboxRow>(e =>
+        {
+            e.HasOne<RunRow>().WithMany().HasForeignKey(o => o.RunId).OnDelete(DeleteBehavior.Restrict);
+            // The same thing is never written twice.
+            e.HasIndex(o => o.Key).IsUnique();
+            e.HasIndex(o => new { o.State, o.NextTryAt });
+            e.HasIndex(o => o.RunId);
+        });
         builder.Entity<ProfileRow>().HasIndex(p => new { p.ProfileId, p.Version }).IsUnique();
         builder.Entity<TokenRow>(e =>
         {

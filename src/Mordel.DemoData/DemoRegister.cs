@@ -14,12 +14,16 @@ public sealed class DemoRegister(Store store, SeededChance chance)
             Id = chance.NewId(),
             Name = TownData.Board,
             ProfileId = "psid-standard",
+            ReportsBy = OutboxWays.Service,
+            ReportsTo = TownData.BoardIntake,
         };
         var valley = new AuthorityRow
         {
             Id = chance.NewId(),
             Name = TownData.Valley,
             ProfileId = "kpa-isolation-first",
+            ReportsBy = OutboxWays.Mail,
+            ReportsTo = TownData.ValleyMailbox,
         };
         store.Authorities.AddRange(board, valley);
         var owners = TownData

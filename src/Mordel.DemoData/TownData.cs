@@ -28,6 +28,10 @@ public static class TownData
     public const string Board = "Ravelsund Water Board",
         Valley = "Eastfell Valley Supply";
 
+    /// <summary>Where the two authorities take reports; nothing leaves the house, both are stand-ins.</summary>
+    public const string BoardIntake = "simulated://intake.ravelsund-water.invalid/reports",
+        ValleyMailbox = "reports@eastfell-valley.invalid";
+
     /// <summary>Owners: name, address, telephone.</summary>
     public static readonly (string Name, string Address, string Phone)[] Owners =
     [

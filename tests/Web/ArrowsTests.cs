@@ -92,6 +92,7 @@ public class ArrowsTests
         "Reports",
         "Serialization",
         "Views",
+        "Outside",
     ];
 
     internal static IEnumerable<string> InOrder => FoldersOfTheCore;
@@ -134,6 +135,8 @@ public class ArrowsTests
         "Startup",
         "Setups",
         "Seals",
+        "Outbox",
+        "Files",
         "Lists",
         "Commands",
         "Upgrade",

@@ -212,7 +212,7 @@ public class CommandLineTests
     [Fact]
     public async Task A_key_is_rotated_only_while_no_server_runs_and_then_every_seal_still_holds()
     {
-        await using var hamlet = new SmallInstallation();
+        await using var hamlet = new ServedInstallation();
         await hamlet.Filled(AssemblyTypes.DC);
         await hamlet.Signed();
         var (exit, output, error) = await Run("", "rotate-key", "--data", hamlet.Folder);

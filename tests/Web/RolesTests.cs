@@ -46,6 +46,7 @@ public class RolesTests(Town town)
         ("POST", "/kits-and-people?handler=Person", Owner),
         ("*", "/kits-and-people", Desk),
         ("*", "/rules", Desk),
+        ("*", "/outbox", Desk),
         ("*", "/classes", Teaching),
         ("*", "/bench", SignedIn),
         ("*", "/water", SignedIn),
@@ -69,6 +70,8 @@ public class RolesTests(Town town)
     {
         ["/"] = ["Settle", "Hoses"],
         ["/kits-and-people"] = ["Kit", "Hoses", "Certificate", "Person"],
+        ["/rules"] = ["", "Reports"],
+        ["/outbox"] = ["Again", "Mood"],
         ["/programs"] = ["", "Revoke"],
         ["/reports/{id:guid}"] = ["", "Return"],
         ["/bench/classes/{id:guid}"] = ["Assign", "Join", "Leave"],
@@ -206,7 +209,7 @@ public class RolesTests(Town town)
     [InlineData("pia", "Bench Sheets")]
     [InlineData("tove", "Classes Bench Sheets")]
     [InlineData("ines", "Today Register Bench Sheets")]
-    [InlineData("wilma", "Today Register Classes Bench Sheets Rules Kits & people")]
+    [InlineData("wilma", "Today Register Classes Bench Sheets Rules Outbox Kits & people")]
     public async Task The_bar_offers_the_rooms_of_the_role_and_each_of_them_opens(string persona, string rooms)
     {
         var visitor = await town.As(persona);

@@ -14,7 +14,7 @@ namespace Mordel.Web.Tests;
 /// <summary>What is sealed cannot drift, and what is broken does not go unnoticed.</summary>
 public sealed class SealedTruthTests : IAsyncLifetime, IAsyncDisposable
 {
-    private readonly SmallInstallation hamlet = new();
+    private readonly ServedInstallation hamlet = new();
 
     public async Task InitializeAsync() => await hamlet.Filled(AssemblyTypes.DC, AssemblyTypes.RP);
 
@@ -40,7 +40,7 @@ public sealed class SealedTruthTests : IAsyncLifetime, IAsyncDisposable
 
     private async Task<HttpClient> SignedIn()
     {
-        var client = hamlet.CreateClient(new() { AllowAutoRedirect = false });
+        var client = hamlet.CreateClient();
         await hamlet.InStore(async s =>
         {
             var moa = await s.Users.FirstAsync(u => u.Id == hamlet.Tester);

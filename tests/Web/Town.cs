@@ -5,17 +5,16 @@ using System.Text.Json;
 using System.Text.RegularExpressions;
 using Microsoft.AspNetCore.Hosting;
 using Microsoft.AspNetCore.Mvc.Testing;
+using Microsoft.AspNetCore.TestHost;
 using Microsoft.EntityFrameworkCore;
 using Microsoft.Extensions.DependencyInjection;
-using Mordel.Data;
-using Mordel.Data.Lists;
 using Mordel.Data.Rows;
-using Mordel.Data.Seals;
+using Mordel.Simulators;
 
 namespace Mordel.Web.Tests;
 
 /// <summary>The whole application in this process, on a data folder of its own.</summary>
-public class Host(bool demo) : WebApplicationFactory<Program>
+public class Host(bool demo, TimeProvider? clock = null) : WebApplicationFactory<Program>, IInstallation
 {
     private readonly string folder = Directory.CreateTempSubdirectory("mordel-web-").FullName;
 
@@ -30,6 +29,8 @@ public class Host(bool demo) : WebApplicationFactory<Program>
         // What a test breaks on purpose is found when it is looked at, not by a watch that happens to pass.
         builder.UseSetting("Mordel:WatchSeals", "False");
         builder.UseSetting("Serilog:MinimumLevel", "Error");
+        if (clock is not null)
+            builder.ConfigureTestServices(s => s.AddSingleton(clock));
     }
 
     protected override void Dispose(bool disposing)
@@ -39,27 +40,24 @@ public class Host(bool demo) : WebApplicationFactory<Program>
         if (disposing && Directory.Exists(folder))
             Directory.Delete(folder, recursive: true);
     }
+}
 
-    public async Task<T> With<T, TService>(Func<TService, Task<T>> work)
-        where TService : notnull
-    {
-        await using var scope = Services.CreateAsyncScope();
-        return await work(scope.ServiceProvider.GetRequiredService<TService>());
-    }
+/// <summary>The hamlet behind the web.</summary>
+public sealed class ServedInstallation : Hamlet
+{
+    private readonly Host host;
 
-    public Task<SealedReport?> Report(Guid run) =>
-        With<SealedReport?, FindRun>(find => find.Report(run, CancellationToken.None));
+    public ServedInstallation()
+        : this(new()) { }
 
-    public Task<InstallationResult> CheckAll() =>
-        With<InstallationResult, InstallationCheck>(check =>
-            check.All(_ => Task.CompletedTask, CancellationToken.None)
-        );
+    private ServedInstallation(SimulatedClock clock)
+        : this(new Host(demo: false, clock), clock) { }
 
-    public async Task<T> InStore<T>(Func<Store, Task<T>> work)
-    {
-        await using var scope = Services.CreateAsyncScope();
-        return await work(scope.ServiceProvider.GetRequiredService<Store>());
-    }
+    private ServedInstallation(Host host, SimulatedClock clock)
+        : base(host, clock) => this.host = host;
+
+    /// <summary>A browser that follows no redirection by itself.</summary>
+    public HttpClient CreateClient() => host.CreateClient(new() { AllowAutoRedirect = false });
 }
 
 /// <summary>The demo town, shared by the tests that do not spoil it for each other.</summary>
@@ -67,7 +65,7 @@ public sealed class Town() : Host(demo: true)
 {
     public async Task<Visitor> As(string userName)
     {
-        var account = await InStore(s => s.Users.FirstAsync(u => u.UserName == userName));
+        var account = await this.InStore(s => s.Users.FirstAsync(u => u.UserName == userName));
         var visitor = new Visitor(CreateClient(new() { AllowAutoRedirect = false }), account);
         var answer = await visitor.PostForm("/sign-in", "/sign-in?handler=As", ("id", account.Id.ToString()));
         visitor.Cookies = [.. answer.Headers.GetValues("Set-Cookie").Select(c => c.Split(';')[0])];
@@ -78,7 +76,7 @@ public sealed class Town() : Host(demo: true)
 
     /// <summary>A stop on the assembly that has the fewest.</summary>
     public Task<Guid> NewStop(string userName, string type = "DC") =>
-        InStore(async s =>
+        this.InStore(async s =>
         {
             var tester = await s.Users.FirstAsync(u => u.UserName == userName);
             var kpa = userName == "odd" ? "kpa-isolation-first" : "psid-standard";
@@ -157,7 +155,7 @@ public sealed partial class Visitor(HttpClient client, Account? account)
 /// <summary>A run and the tester at it.</summary>
 public sealed class RunInHand(Visitor visitor, Guid id)
 {
-    public const string Drawn = "M10 10 L200 90 L300 40 L420 120";
+    public const string Drawn = Hamlet.Drawn;
     private string? token;
     private long tick;
 

@@ -17,7 +17,7 @@ public static class Parts
     /// <summary>SO2, the shutoff on the side of the site.</summary>
     public static readonly PartId So2 = new("so2");
 
-    /// <summary>TC1, the first cock in the direction of flow: before SO1, or on a vacuum breaker before the check.</summary>
+    /// <summary>TC1, the first cock: before SO1, or on a vacuum breaker before the check.</summary>
     public static readonly PartId Tc1 = new("tc1");
 
     /// <summary>TC2, the second cock: before CV1, or on a vacuum breaker behind the check.</summary>

@@ -1,6 +1,7 @@
 using Microsoft.EntityFrameworkCore;
 using Mordel.Core.Reports;
 using Mordel.Core.Serialization;
+using Mordel.Data.Outbox;
 using Mordel.Data.Rows;
 using Mordel.Data.Seals;
 
@@ -9,7 +10,15 @@ namespace Mordel.Data.Commands;
 /// <summary>
 /// Adds an amendment to a sealed run: a new sealed record that refers to the old one, which stays as it was.
 /// </summary>
-public sealed class AmendRun(Store store, SealReader seals, SealWriter writer, IPaperSetter paper, TimeProvider clock)
+public sealed class AmendRun(
+    Store store,
+    SealReader seals,
+    SealWriter writer,
+    IPaperSetter paper,
+    OutboxWriter outbox,
+    OutboxBell bell,
+    TimeProvider clock
+)
 {
     /// <summary>The longest amendment, in characters.</summary>
     public const int LongestText = 2_000;
@@ -25,6 +34,7 @@ public sealed class AmendRun(Store store, SealReader seals, SealWriter writer, I
         var run = await store
             .Runs.AsNoTracking()
             .Include(r => r.Tester)
+            .Include(r => r.Assembly)
             .FirstOrDefaultAsync(r => r.Id == runId && r.TesterId == testerId, cancel);
         if (run is null)
             return Reply<Guid>.Refused(TakeEntries.NoSuchRun);
@@ -69,8 +79,10 @@ public sealed class AmendRun(Store store, SealReader seals, SealWriter writer, I
         ];
         var printed = paper.Set(new(sealed_.Report, report.Record, [.. all], []));
         await writer.Append(report.AssemblyId, runId, amendment.Id, record, ContentHash.Compute(printed), at, cancel);
+        await outbox.Report(run, amendment.Id, cancel);
         await store.SaveChangesAsync(cancel);
         await transaction.CommitAsync(cancel);
+        bell.Ring();
         return amendment.Id;
     }
 

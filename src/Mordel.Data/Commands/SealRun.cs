@@ -4,6 +4,7 @@ using Mordel.Core.Runs;
 using Mordel.Core.Serialization;
 using Mordel.Core.Verdicts;
 using Mordel.Data.Lists;
+using Mordel.Data.Outbox;
 using Mordel.Data.Seals;
 
 namespace Mordel.Data.Commands;
@@ -39,7 +40,14 @@ public sealed record ReadyToSign(
 /// Signs and seals a run: checks certificate, kit, profile and completeness on the day of the test, then seals it
 /// behind the assembly's last seal.
 /// </summary>
-public sealed class SealRun(Store store, FindRun find, SealMaker maker, TimeProvider clock)
+public sealed class SealRun(
+    Store store,
+    FindRun find,
+    SealMaker maker,
+    OutboxWriter outbox,
+    OutboxBell bell,
+    TimeProvider clock
+)
 {
     /// <summary>The run with all that is to be known before it is signed.</summary>
     public async Task<ReadyToSign> Weigh(RunFile run, CancellationToken cancel)
@@ -100,8 +108,10 @@ public sealed class SealRun(Store store, FindRun find, SealMaker maker, TimeProv
             Replacement.Settle(store, row, found, clock.Today());
         var signing = new Signing(run.Setup.Tester.Name, ready.Certificate!, signature.Ink, now);
         await maker.Make(row, new(run.Setup, run.Received, run.State, ready.Verdict, ready.Previous, signing), cancel);
+        await outbox.Report(row, null, cancel);
         await store.SaveChangesAsync(cancel);
         await transaction.CommitAsync(cancel);
+        bell.Ring();
         return row.Id;
     }
 

@@ -2,6 +2,7 @@ using Microsoft.Extensions.DependencyInjection;
 using Mordel.Core.Serialization;
 using Mordel.Data.Commands;
 using Mordel.Data.Lists;
+using Mordel.Data.Outbox;
 using Mordel.Data.Seals;
 using Mordel.Data.Setups;
 using Mordel.Data.Upgrade;
@@ -18,7 +19,8 @@ public static class DataServices
             .AddSingleton<ISetupParts>(s => s.GetRequiredService<SetupStore>())
             .AddLists()
             .AddCommands()
-            .AddSeals();
+            .AddSeals()
+            .AddOutbox();
 
     private static IServiceCollection AddLists(this IServiceCollection services) =>
         services
@@ -31,7 +33,8 @@ public static class DataServices
             .AddScoped<RegisterSearch>()
             .AddScoped<Passport>()
             .AddScoped<KitsAndPeopleList>()
-            .AddScoped<BenchList>();
+            .AddScoped<BenchList>()
+            .AddScoped<OutboxList>();
 
     private static IServiceCollection AddCommands(this IServiceCollection services) =>
         services
@@ -49,7 +52,11 @@ public static class DataServices
             .AddScoped<AddStop>()
             .AddScoped<HandIn>()
             .AddScoped<RunClass>()
-            .AddScoped<MakeOwner>();
+            .AddScoped<MakeOwner>()
+            .AddScoped<SendReports>();
+
+    private static IServiceCollection AddOutbox(this IServiceCollection services) =>
+        services.AddSingleton<OutboxBell>().AddScoped<OutboxWriter>().AddScoped<OutboxDelivery>();
 
     private static IServiceCollection AddSeals(this IServiceCollection services) =>
         services

@@ -1,5 +1,6 @@
 using Microsoft.EntityFrameworkCore;
 using Mordel.Core.Catalogue;
+using Mordel.Core.Outside;
 using Mordel.Core.Procedures;
 using Mordel.Core.Schools;
 using Mordel.Data.Rows;
@@ -28,6 +29,9 @@ public enum StopState
 /// <param name="NotEntered">How many facts of its report nobody entered.</param>
 public sealed record StopLine(StopRow Stop, StopState State, Guid? RunId, string? Outcome, int NotEntered)
 {
+    /// <summary>Minutes on the road from the stop before; null where that is not known, or it is the first.</summary>
+    public int? Road { get; init; }
+
     public AssemblyRow Assembly => Stop.Assembly!;
     public PlaceRow Place => Stop.Assembly!.Place!;
 }
@@ -44,7 +48,7 @@ public sealed record TodayView(
 );
 
 /// <summary>Lists testers' stops of a day, in order, with what stands in the way.</summary>
-public sealed class TodayList(Store store, ProfileList profiles, StopLines lines)
+public sealed class TodayList(Store store, ProfileList profiles, StopLines lines, ITravelTimes? travel = null)
 {
     private const int SoonDays = 30;
 
@@ -76,7 +80,7 @@ public sealed class TodayList(Store store, ProfileList profiles, StopLines lines
         var days = new List<TodayView>();
         foreach (var tester in testers)
         {
-            var mine = stops[tester.Id].ToList();
+            var mine = await OnTheRoad([.. stops[tester.Id]], cancel);
             var next = mine.Find(l => l.State == StopState.Running) ?? mine.Find(l => l.State == StopState.Open);
             var kit = kits.Find(k => k.KeeperId == tester.Id);
             days.Add(
@@ -94,6 +98,22 @@ public sealed class TodayList(Store store, ProfileList profiles, StopLines lines
 
         return days;
     }
+
+    private async Task<List<StopLine>> OnTheRoad(List<StopLine> lines, CancellationToken cancel)
+    {
+        for (var i = 1; travel is not null && i < lines.Count; i++)
+        {
+            var (before, here) = (lines[i - 1], lines[i]);
+            lines[i] = here with
+            {
+                Road = await travel.Minutes(At(before.Place), At(here.Place), before.Stop.WindowUntil, cancel),
+            };
+        }
+
+        return lines;
+    }
+
+    private static MapPoint At(PlaceRow place) => new(place.East, place.North);
 
     private async Task<List<string>> Bring(StopLine next, DateOnly day, CancellationToken cancel)
     {

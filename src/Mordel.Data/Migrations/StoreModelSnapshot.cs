@@ -19,7 +19,7 @@ namespace Mordel.Data.Migrations
 
             modelBuilder.Entity("Microsoft.AspNetCore.Identity.IdentityRole<System.Guid>", b =>
                 {
-                    b.Property<Guid>("Id")
+                    b.Property<string>("Id")
                         .ValueGeneratedOnAdd()
                         .HasColumnType("TEXT");
 
@@ -56,7 +56,8 @@ namespace Mordel.Data.Migrations
                     b.Property<string>("ClaimValue")
                         .HasColumnType("TEXT");
 
-                    b.Property<Guid>("RoleId")
+                    b.Property<string>("RoleId")
+                        .IsRequired()
                         .HasColumnType("TEXT");
 
                     b.HasKey("Id");
@@ -78,7 +79,8 @@ namespace Mordel.Data.Migrations
                     b.Property<string>("ClaimValue")
                         .HasColumnType("TEXT");
 
-                    b.Property<Guid>("UserId")
+                    b.Property<string>("UserId")
+                        .IsRequired()
                         .HasColumnType("TEXT");
 
                     b.HasKey("Id");
@@ -99,7 +101,8 @@ namespace Mordel.Data.Migrations
                     b.Property<string>("ProviderDisplayName")
                         .HasColumnType("TEXT");
 
-                    b.Property<Guid>("UserId")
+                    b.Property<string>("UserId")
+                        .IsRequired()
                         .HasColumnType("TEXT");
 
                     b.HasKey("LoginProvider", "ProviderKey");
@@ -111,10 +114,10 @@ namespace Mordel.Data.Migrations
 
             modelBuilder.Entity("Microsoft.AspNetCore.Identity.IdentityUserRole<System.Guid>", b =>
                 {
-                    b.Property<Guid>("UserId")
+                    b.Property<string>("UserId")
                         .HasColumnType("TEXT");
 
-                    b.Property<Guid>("RoleId")
+                    b.Property<string>("RoleId")
                         .HasColumnType("TEXT");
 
                     b.HasKey("UserId", "RoleId");
@@ -126,7 +129,7 @@ namespace Mordel.Data.Migrations
 
             modelBuilder.Entity("Microsoft.AspNetCore.Identity.IdentityUserToken<System.Guid>", b =>
                 {
-                    b.Property<Guid>("UserId")
+                    b.Property<string>("UserId")
                         .HasColumnType("TEXT");
 
                     b.Property<string>("LoginProvider")
@@ -145,7 +148,7 @@ namespace Mordel.Data.Migrations
 
             modelBuilder.Entity("Mordel.Data.Rows.Account", b =>
                 {
-                    b.Property<Guid>("Id")
+                    b.Property<string>("Id")
                         .ValueGeneratedOnAdd()
                         .HasColumnType("TEXT");
 
@@ -217,7 +220,7 @@ namespace Mordel.Data.Migrations
 
             modelBuilder.Entity("Mordel.Data.Rows.AlarmRow", b =>
                 {
-                    b.Property<Guid>("Id")
+                    b.Property<string>("Id")
                         .ValueGeneratedOnAdd()
                         .HasColumnType("TEXT");
 
@@ -242,12 +245,12 @@ namespace Mordel.Data.Migrations
                     b.HasIndex("Subject", "Says")
                         .IsUnique();
 
-                    b.ToTable("Alarms");
+                    b.ToTable("Alarms", (string)null);
                 });
 
             modelBuilder.Entity("Mordel.Data.Rows.AmendmentRow", b =>
                 {
-                    b.Property<Guid>("Id")
+                    b.Property<string>("Id")
                         .ValueGeneratedOnAdd()
                         .HasColumnType("TEXT");
 
@@ -259,7 +262,8 @@ namespace Mordel.Data.Migrations
                         .IsRequired()
                         .HasColumnType("TEXT");
 
-                    b.Property<Guid>("RunId")
+                    b.Property<string>("RunId")
+                        .IsRequired()
                         .HasColumnType("TEXT");
 
                     b.Property<string>("Text")
@@ -275,11 +279,12 @@ namespace Mordel.Data.Migrations
 
             modelBuilder.Entity("Mordel.Data.Rows.AssemblyRow", b =>
                 {
-                    b.Property<Guid>("Id")
+                    b.Property<string>("Id")
                         .ValueGeneratedOnAdd()
                         .HasColumnType("TEXT");
 
-                    b.Property<Guid>("AuthorityId")
+                    b.Property<string>("AuthorityId")
+                        .IsRequired()
                         .HasColumnType("TEXT");
 
                     b.Property<string>("Body")
@@ -330,20 +335,21 @@ namespace Mordel.Data.Migrations
                     b.Property<DateOnly?>("NextDue")
                         .HasColumnType("TEXT");
 
-                    b.Property<Guid>("PlaceId")
+                    b.Property<string>("PlaceId")
+                        .IsRequired()
                         .HasColumnType("TEXT");
 
                     b.Property<string>("Protection")
                         .IsRequired()
                         .HasColumnType("TEXT");
 
-                    b.Property<decimal?>("ReliefPort")
+                    b.Property<string>("ReliefPort")
                         .HasColumnType("TEXT");
 
                     b.Property<DateOnly?>("ReplacedOn")
                         .HasColumnType("TEXT");
 
-                    b.Property<Guid?>("ReplacesId")
+                    b.Property<string>("ReplacesId")
                         .HasColumnType("TEXT");
 
                     b.Property<string>("Serial")
@@ -385,11 +391,12 @@ namespace Mordel.Data.Migrations
 
             modelBuilder.Entity("Mordel.Data.Rows.AssignmentRow", b =>
                 {
-                    b.Property<Guid>("Id")
+                    b.Property<string>("Id")
                         .ValueGeneratedOnAdd()
                         .HasColumnType("TEXT");
 
-                    b.Property<Guid>("ClassId")
+                    b.Property<string>("ClassId")
+                        .IsRequired()
                         .HasColumnType("TEXT");
 
                     b.Property<DateOnly?>("DueOn")
@@ -419,14 +426,15 @@ namespace Mordel.Data.Migrations
 
             modelBuilder.Entity("Mordel.Data.Rows.AttemptRow", b =>
                 {
-                    b.Property<Guid>("Id")
+                    b.Property<string>("Id")
                         .ValueGeneratedOnAdd()
                         .HasColumnType("TEXT");
 
-                    b.Property<Guid>("AccountId")
+                    b.Property<string>("AccountId")
+                        .IsRequired()
                         .HasColumnType("TEXT");
 
-                    b.Property<Guid?>("AssignmentId")
+                    b.Property<string>("AssignmentId")
                         .HasColumnType("TEXT");
 
                     b.Property<string>("HandedInAt")
@@ -447,12 +455,13 @@ namespace Mordel.Data.Migrations
                         .IsRequired()
                         .HasColumnType("TEXT");
 
+                    b.Property<string>("Recording")
+                        .IsRequired()
+                        .HasColumnType("TEXT")
+                        .HasColumnName("Tape");
+
                     b.Property<int>("Seconds")
                         .HasColumnType("INTEGER");
-
-                    b.Property<string>("Tape")
-                        .IsRequired()
-                        .HasColumnType("TEXT");
 
                     b.HasKey("Id");
 
@@ -465,7 +474,7 @@ namespace Mordel.Data.Migrations
 
             modelBuilder.Entity("Mordel.Data.Rows.AuthorityRow", b =>
                 {
-                    b.Property<Guid>("Id")
+                    b.Property<string>("Id")
                         .ValueGeneratedOnAdd()
                         .HasColumnType("TEXT");
 
@@ -477,6 +486,12 @@ namespace Mordel.Data.Migrations
                         .IsRequired()
                         .HasColumnType("TEXT");
 
+                    b.Property<string>("ReportsBy")
+                        .HasColumnType("TEXT");
+
+                    b.Property<string>("ReportsTo")
+                        .HasColumnType("TEXT");
+
                     b.HasKey("Id");
 
                     b.ToTable("Authorities");
@@ -484,11 +499,12 @@ namespace Mordel.Data.Migrations
 
             modelBuilder.Entity("Mordel.Data.Rows.CertificateRow", b =>
                 {
-                    b.Property<Guid>("Id")
+                    b.Property<string>("Id")
                         .ValueGeneratedOnAdd()
                         .HasColumnType("TEXT");
 
-                    b.Property<Guid>("AccountId")
+                    b.Property<string>("AccountId")
+                        .IsRequired()
                         .HasColumnType("TEXT");
 
                     b.Property<string>("IssuedBy")
@@ -518,7 +534,7 @@ namespace Mordel.Data.Migrations
 
             modelBuilder.Entity("Mordel.Data.Rows.ChainRow", b =>
                 {
-                    b.Property<Guid>("AssemblyId")
+                    b.Property<string>("AssemblyId")
                         .ValueGeneratedOnAdd()
                         .HasColumnType("TEXT");
 
@@ -537,10 +553,10 @@ namespace Mordel.Data.Migrations
 
             modelBuilder.Entity("Mordel.Data.Rows.ClassMemberRow", b =>
                 {
-                    b.Property<Guid>("ClassId")
+                    b.Property<string>("ClassId")
                         .HasColumnType("TEXT");
 
-                    b.Property<Guid>("AccountId")
+                    b.Property<string>("AccountId")
                         .HasColumnType("TEXT");
 
                     b.HasKey("ClassId", "AccountId");
@@ -552,11 +568,12 @@ namespace Mordel.Data.Migrations
 
             modelBuilder.Entity("Mordel.Data.Rows.ClassRow", b =>
                 {
-                    b.Property<Guid>("Id")
+                    b.Property<string>("Id")
                         .ValueGeneratedOnAdd()
                         .HasColumnType("TEXT");
 
-                    b.Property<Guid>("InstructorId")
+                    b.Property<string>("InstructorId")
+                        .IsRequired()
                         .HasColumnType("TEXT");
 
                     b.Property<string>("Name")
@@ -572,7 +589,7 @@ namespace Mordel.Data.Migrations
 
             modelBuilder.Entity("Mordel.Data.Rows.EarlierSealRow", b =>
                 {
-                    b.Property<Guid>("Id")
+                    b.Property<string>("Id")
                         .ValueGeneratedOnAdd()
                         .HasColumnType("TEXT");
 
@@ -604,10 +621,10 @@ namespace Mordel.Data.Migrations
 
             modelBuilder.Entity("Mordel.Data.Rows.EntryRow", b =>
                 {
-                    b.Property<Guid>("RunId")
+                    b.Property<string>("RunId")
                         .HasColumnType("TEXT");
 
-                    b.Property<Guid>("EntryId")
+                    b.Property<string>("EntryId")
                         .HasColumnType("TEXT");
 
                     b.Property<string>("Json")
@@ -642,11 +659,12 @@ namespace Mordel.Data.Migrations
 
             modelBuilder.Entity("Mordel.Data.Rows.KitRow", b =>
                 {
-                    b.Property<Guid>("Id")
+                    b.Property<string>("Id")
                         .ValueGeneratedOnAdd()
                         .HasColumnType("TEXT");
 
-                    b.Property<decimal>("Accuracy")
+                    b.Property<string>("Accuracy")
+                        .IsRequired()
                         .HasColumnType("TEXT");
 
                     b.Property<string>("CalibratedBy")
@@ -659,13 +677,14 @@ namespace Mordel.Data.Migrations
                     b.Property<DateOnly>("CalibrationDue")
                         .HasColumnType("TEXT");
 
-                    b.Property<decimal>("FullScale")
+                    b.Property<string>("FullScale")
+                        .IsRequired()
                         .HasColumnType("TEXT");
 
                     b.Property<string>("HoseColours")
                         .HasColumnType("TEXT");
 
-                    b.Property<Guid?>("KeeperId")
+                    b.Property<string>("KeeperId")
                         .HasColumnType("TEXT");
 
                     b.Property<string>("Kind")
@@ -680,7 +699,8 @@ namespace Mordel.Data.Migrations
                         .IsRequired()
                         .HasColumnType("TEXT");
 
-                    b.Property<decimal>("Resolution")
+                    b.Property<string>("Resolution")
+                        .IsRequired()
                         .HasColumnType("TEXT");
 
                     b.Property<string>("Serial")
@@ -714,9 +734,79 @@ namespace Mordel.Data.Migrations
                     b.ToTable("Ledger");
                 });
 
+            modelBuilder.Entity("Mordel.Data.Rows.OutboxRow", b =>
+                {
+                    b.Property<string>("Id")
+                        .ValueGeneratedOnAdd()
+                        .HasColumnType("TEXT");
+
+                    b.Property<string>("ExpiresAt")
+                        .IsRequired()
+                        .HasColumnType("TEXT");
+
+                    b.Property<string>("Key")
+                        .IsRequired()
+                        .HasColumnType("TEXT");
+
+                    b.Property<string>("NextTryAt")
+                        .IsRequired()
+                        .HasColumnType("TEXT");
+
+                    b.Property<string>("Receipt")
+                        .HasColumnType("TEXT");
+
+                    b.Property<string>("Recipient")
+                        .IsRequired()
+                        .HasColumnType("TEXT");
+
+                    b.Property<string>("RunId")
+                        .IsRequired()
+                        .HasColumnType("TEXT");
+
+                    b.Property<string>("Says")
+                        .HasColumnType("TEXT");
+
+                    b.Property<string>("SettledAt")
+                        .HasColumnType("TEXT");
+
+                    b.Property<string>("State")
+                        .IsRequired()
+                        .HasColumnType("TEXT");
+
+                    b.Property<string>("Title")
+                        .IsRequired()
+                        .HasColumnType("TEXT");
+
+                    b.Property<string>("To")
+                        .IsRequired()
+                        .HasColumnType("TEXT");
+
+                    b.Property<int>("Tries")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<string>("Way")
+                        .IsRequired()
+                        .HasColumnType("TEXT");
+
+                    b.Property<string>("WrittenAt")
+                        .IsRequired()
+                        .HasColumnType("TEXT");
+
+                    b.HasKey("Id");
+
+                    b.HasIndex("Key")
+                        .IsUnique();
+
+                    b.HasIndex("RunId");
+
+                    b.HasIndex("State", "NextTryAt");
+
+                    b.ToTable("Outbox");
+                });
+
             modelBuilder.Entity("Mordel.Data.Rows.OwnerRow", b =>
                 {
-                    b.Property<Guid>("Id")
+                    b.Property<string>("Id")
                         .ValueGeneratedOnAdd()
                         .HasColumnType("TEXT");
 
@@ -739,7 +829,7 @@ namespace Mordel.Data.Migrations
 
             modelBuilder.Entity("Mordel.Data.Rows.PlaceRow", b =>
                 {
-                    b.Property<Guid>("Id")
+                    b.Property<string>("Id")
                         .ValueGeneratedOnAdd()
                         .HasColumnType("TEXT");
 
@@ -769,7 +859,8 @@ namespace Mordel.Data.Migrations
                     b.Property<int>("North")
                         .HasColumnType("INTEGER");
 
-                    b.Property<Guid>("OwnerId")
+                    b.Property<string>("OwnerId")
+                        .IsRequired()
                         .HasColumnType("TEXT");
 
                     b.HasKey("Id");
@@ -781,7 +872,7 @@ namespace Mordel.Data.Migrations
 
             modelBuilder.Entity("Mordel.Data.Rows.ProfileRow", b =>
                 {
-                    b.Property<Guid>("Id")
+                    b.Property<string>("Id")
                         .ValueGeneratedOnAdd()
                         .HasColumnType("TEXT");
 
@@ -814,13 +905,13 @@ namespace Mordel.Data.Migrations
 
             modelBuilder.Entity("Mordel.Data.Rows.ResultRow", b =>
                 {
-                    b.Property<Guid>("RunId")
+                    b.Property<string>("RunId")
                         .HasColumnType("TEXT");
 
                     b.Property<string>("Item")
                         .HasColumnType("TEXT");
 
-                    b.Property<decimal?>("Limit")
+                    b.Property<string>("Limit")
                         .HasColumnType("TEXT");
 
                     b.Property<string>("Result")
@@ -833,7 +924,7 @@ namespace Mordel.Data.Migrations
                     b.Property<string>("Unit")
                         .HasColumnType("TEXT");
 
-                    b.Property<decimal?>("Value")
+                    b.Property<string>("Value")
                         .HasColumnType("TEXT");
 
                     b.HasKey("RunId", "Item");
@@ -843,17 +934,19 @@ namespace Mordel.Data.Migrations
 
             modelBuilder.Entity("Mordel.Data.Rows.RunRow", b =>
                 {
-                    b.Property<Guid>("Id")
+                    b.Property<string>("Id")
                         .ValueGeneratedOnAdd()
                         .HasColumnType("TEXT");
 
-                    b.Property<Guid>("AssemblyId")
+                    b.Property<string>("AssemblyId")
+                        .IsRequired()
                         .HasColumnType("TEXT");
 
                     b.Property<string>("FoundText")
                         .HasColumnType("TEXT");
 
-                    b.Property<Guid>("KitId")
+                    b.Property<string>("KitId")
+                        .IsRequired()
                         .HasColumnType("TEXT");
 
                     b.Property<int>("NotEntered")
@@ -889,13 +982,14 @@ namespace Mordel.Data.Migrations
                         .IsRequired()
                         .HasColumnType("TEXT");
 
-                    b.Property<Guid?>("StopId")
+                    b.Property<string>("StopId")
                         .HasColumnType("TEXT");
 
                     b.Property<string>("Summary")
                         .HasColumnType("TEXT");
 
-                    b.Property<Guid>("TesterId")
+                    b.Property<string>("TesterId")
+                        .IsRequired()
                         .HasColumnType("TEXT");
 
                     b.HasKey("Id");
@@ -920,10 +1014,11 @@ namespace Mordel.Data.Migrations
                     b.Property<long>("Number")
                         .HasColumnType("INTEGER");
 
-                    b.Property<Guid?>("AmendmentId")
+                    b.Property<string>("AmendmentId")
                         .HasColumnType("TEXT");
 
-                    b.Property<Guid>("AssemblyId")
+                    b.Property<string>("AssemblyId")
+                        .IsRequired()
                         .HasColumnType("TEXT");
 
                     b.Property<string>("Hash")
@@ -938,7 +1033,8 @@ namespace Mordel.Data.Migrations
                         .IsRequired()
                         .HasColumnType("BLOB");
 
-                    b.Property<Guid>("RunId")
+                    b.Property<string>("RunId")
+                        .IsRequired()
                         .HasColumnType("TEXT");
 
                     b.Property<int>("Sequence")
@@ -984,16 +1080,17 @@ namespace Mordel.Data.Migrations
 
                     b.HasKey("Id");
 
-                    b.ToTable("SigningKeys");
+                    b.ToTable("SigningKeys", (string)null);
                 });
 
             modelBuilder.Entity("Mordel.Data.Rows.StopRow", b =>
                 {
-                    b.Property<Guid>("Id")
+                    b.Property<string>("Id")
                         .ValueGeneratedOnAdd()
                         .HasColumnType("TEXT");
 
-                    b.Property<Guid>("AssemblyId")
+                    b.Property<string>("AssemblyId")
+                        .IsRequired()
                         .HasColumnType("TEXT");
 
                     b.Property<DateOnly>("Day")
@@ -1008,7 +1105,8 @@ namespace Mordel.Data.Migrations
                     b.Property<string>("Special")
                         .HasColumnType("TEXT");
 
-                    b.Property<Guid>("TesterId")
+                    b.Property<string>("TesterId")
+                        .IsRequired()
                         .HasColumnType("TEXT");
 
                     b.Property<TimeOnly>("WindowFrom")
@@ -1028,11 +1126,12 @@ namespace Mordel.Data.Migrations
 
             modelBuilder.Entity("Mordel.Data.Rows.TokenRow", b =>
                 {
-                    b.Property<Guid>("Id")
+                    b.Property<string>("Id")
                         .ValueGeneratedOnAdd()
                         .HasColumnType("TEXT");
 
-                    b.Property<Guid>("AccountId")
+                    b.Property<string>("AccountId")
+                        .IsRequired()
                         .HasColumnType("TEXT");
 
                     b.Property<string>("CreatedAt")
@@ -1219,6 +1318,15 @@ namespace Mordel.Data.Migrations
                 {
                     b.HasOne("Mordel.Data.Rows.RunRow", null)
                         .WithMany("Entries")
+                        .HasForeignKey("RunId")
+                        .OnDelete(DeleteBehavior.Restrict)
+                        .IsRequired();
+                });
+
+            modelBuilder.Entity("Mordel.Data.Rows.OutboxRow", b =>
+                {
+                    b.HasOne("Mordel.Data.Rows.RunRow", null)
+                        .WithMany()
                         .HasForeignKey("RunId")
                         .OnDelete(DeleteBehavior.Restrict)
                         .IsRequired();

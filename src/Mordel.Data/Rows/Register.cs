@@ -6,6 +6,12 @@ public sealed class AuthorityRow
     public Guid Id { get; set; }
     public required string Name { get; set; }
     public required string ProfileId { get; set; }
+
+    /// <summary>The way it takes reports, one of <see cref="OutboxWays"/>; null where it takes none.</summary>
+    public string? ReportsBy { get; set; }
+
+    /// <summary>The address of that way.</summary>
+    public string? ReportsTo { get; set; }
 }
 
 /// <summary>One version of a profile that this installation has made; never changed once it is there.</summary>

@@ -1,13 +1,10 @@
 using System.Net.WebSockets;
 using System.Text;
 using System.Text.Json;
-using Mordel.Core.Runs;
-using Mordel.Core.Schools;
+using Mordel.Core.Outside;
 using Mordel.Core.Serialization;
-using Mordel.Core.Units;
 using Mordel.Data.Commands;
 using Mordel.Data.Lists;
-using Mordel.Simulators;
 using Mordel.Web.Application;
 
 namespace Mordel.Web.Api;
@@ -44,23 +41,16 @@ public static class GaugeApi
             );
     }
 
-    private static async Task<IResult> Listen(
-        Guid id,
-        string? simulated,
-        HttpContext http,
-        FindRun find,
-        GaugeHub hub,
-        TimeProvider clock
-    )
+    private static async Task<IResult> Listen(Guid id, string? simulated, HttpContext http, FindRun find)
     {
-        GaugeMood? mood = simulated switch
-        {
-            "steady" => GaugeMood.Steady,
-            "drops" => GaugeMood.DropsOut,
-            "lags" => GaugeMood.Lags,
-            _ => null,
-        };
-        if (simulated is not null && mood is null)
+        if (
+            (
+                simulated is null
+                    ? http.RequestServices.GetRequiredService<IGaugeSource>()
+                    : http.RequestServices.GetKeyedService<IGaugeSource>(simulated)
+            )
+            is not { } source
+        )
             return Answers.Bad([new("simulated", "steady, drops or lags")]);
         if (await find.For(id, http.User.Asker(), http.RequestAborted) is not { } run)
             return Answers.NoRun();
@@ -78,16 +68,9 @@ public static class GaugeApi
                     Volatile.Write(ref step, at);
             await over.CancelAsync();
         });
-        var heard = hub.Listen(id);
         try
         {
-            var lines = mood is { } how
-                ? new SimulatedGauge(Performable(run.Plan), clock).Stream(
-                    () => Volatile.Read(ref step),
-                    how,
-                    over.Token
-                )
-                : heard.Reader.ReadAllAsync(over.Token);
+            var lines = source.Lines(new(id, run.Plan, () => Volatile.Read(ref step)), over.Token);
             await foreach (var line in lines)
                 await Send(socket, line.In(unit).Write(), over.Token);
         }
@@ -97,7 +80,6 @@ public static class GaugeApi
         }
         finally
         {
-            hub.Leave(id, heard);
             await over.CancelAsync();
             await said.WaitAsync(TimeSpan.FromSeconds(2), CancellationToken.None)
                 .ContinueWith(_ => { }, TaskScheduler.Default);
@@ -141,13 +123,6 @@ public static class GaugeApi
         await Close(socket);
         return Results.Empty;
     }
-
-    // A kept sheet says what is done; the simulated tester performs the school's own acts. Where that school is gone,
-    // the sheet's words must do.
-    private static RunPlan Performable(RunPlan plan) =>
-        SchoolCatalogue.Named(plan.Procedure.Id) is { } procedure
-            ? new(procedure, plan.Rig, plan.Profile, plan.Accuracy, plan.Resolution, plan.FullScale)
-            : plan;
 
     // Another site's page may not open a socket with our cookie.
     private static IResult? Refused(HttpContext http)

@@ -1,5 +1,7 @@
 using System.Collections.Concurrent;
+using System.Runtime.CompilerServices;
 using System.Threading.Channels;
+using Mordel.Core.Outside;
 using Mordel.Core.Serialization;
 
 namespace Mordel.Web.Api;
@@ -8,28 +10,29 @@ namespace Mordel.Web.Api;
 /// Passes the lines of a gauge's bridge on to the screens that look at the same run. Nothing is kept: a reading is what
 /// a tester takes.
 /// </summary>
-public sealed class GaugeHub
+public sealed class GaugeHub : IGaugeSource
 {
     private readonly ConcurrentDictionary<Guid, ConcurrentDictionary<Channel<GaugeLine>, byte>> listening = new();
 
-    /// <summary>A screen begins to listen.</summary>
-    public Channel<GaugeLine> Listen(Guid run)
+    /// <inheritdoc/>
+    public async IAsyncEnumerable<GaugeLine> Lines(GaugeWatch watch, [EnumeratorCancellation] CancellationToken cancel)
     {
+        ArgumentNullException.ThrowIfNull(watch);
         // A slow screen misses lines rather than getting old ones.
         var channel = Channel.CreateBounded<GaugeLine>(
             new BoundedChannelOptions(4) { FullMode = BoundedChannelFullMode.DropOldest }
         );
-        listening.GetOrAdd(run, _ => new())[channel] = 0;
-        return channel;
-    }
-
-    /// <summary>It ends.</summary>
-    public void Leave(Guid run, Channel<GaugeLine> channel)
-    {
-        ArgumentNullException.ThrowIfNull(channel);
-        channel.Writer.TryComplete();
-        if (listening.TryGetValue(run, out var all))
+        var all = listening.GetOrAdd(watch.Run, _ => new());
+        all[channel] = 0;
+        try
+        {
+            await foreach (var line in channel.Reader.ReadAllAsync(cancel))
+                yield return line;
+        }
+        finally
+        {
             all.TryRemove(channel, out _);
+        }
     }
 
     /// <summary>A line has come; answers how many screens got it.</summary>

@@ -15,6 +15,9 @@ public sealed class MordelOptions
     /// <summary>Whether all seals are checked in the background, at the start and every night.</summary>
     public bool WatchSeals { get; set; } = true;
 
+    /// <summary>Whether the outbox is delivered in the background.</summary>
+    public bool DeliverOutbox { get; set; } = true;
+
     /// <summary>How often one address may try to sign in within a minute.</summary>
     public int SignInsPerMinute { get; set; } = 120;
 }

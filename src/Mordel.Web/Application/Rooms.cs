@@ -36,12 +36,15 @@ public static class Rooms
     /// <summary>The rules of each authority.</summary>
     public static RoomEntry Rules { get; } = new("Rules", "/rules", Policies.AtTheDesk);
 
+    /// <summary>What leaves the house.</summary>
+    public static RoomEntry Outbox { get; } = new("Outbox", "/outbox", Policies.AtTheDesk, 'o');
+
     /// <summary>Kits, certificates, people.</summary>
     public static RoomEntry KitsAndPeople { get; } = new("Kits & people", "/kits-and-people", Policies.AtTheDesk);
 
     /// <summary>All of them, in the order of the bar.</summary>
     public static ImmutableArray<RoomEntry> All { get; } =
-    [Today, Register, Classes, Bench, Sheets, Rules, KitsAndPeople];
+    [Today, Register, Classes, Bench, Sheets, Rules, Outbox, KitsAndPeople];
 
     /// <summary>The rooms that somebody has.</summary>
     public static IEnumerable<RoomEntry> OpenTo(ClaimsPrincipal who) => All.Where(r => r.IsFor(who));

@@ -5,10 +5,12 @@ using Microsoft.AspNetCore.Identity;
 using Microsoft.AspNetCore.Mvc.ModelBinding;
 using Microsoft.AspNetCore.ResponseCompression;
 using Microsoft.EntityFrameworkCore;
+using Mordel.Core.Outside;
 using Mordel.Core.Reports;
 using Mordel.Core.Serialization;
 using Mordel.Data;
 using Mordel.Data.Commands;
+using Mordel.Data.Files;
 using Mordel.Data.Hosting;
 using Mordel.Data.Lists;
 using Mordel.Data.Rows;
@@ -18,6 +20,7 @@ using Mordel.Data.Startup;
 using Mordel.Data.Upgrade;
 using Mordel.DemoData;
 using Mordel.Documents.Reports;
+using Mordel.Simulators;
 using Mordel.Web.Api;
 using Mordel.Web.Application;
 using Serilog;
@@ -37,11 +40,17 @@ public static class Services
         services.AddSingleton(options);
         services.AddSingleton(TimeProvider.System);
         services.AddSingleton<GaugeHub>();
+        services.AddSingleton<IGaugeSource>(all => all.GetRequiredService<GaugeHub>());
+        services.AddSimulatedGauges();
+        services.AddSingleton<IFiles>(_ => new FolderFiles(Path.Combine(options.Data, "files")));
+        if (options.Demo)
+            services.AddSimulatedOutside();
         services.AddSingleton<ComputeQueue>();
         services.AddSingleton(_ => FolderLock.Take(options.Data));
         services.AddSingleton<LastTrouble>();
         services.AddSingleton<FirstAccountCode>();
         services.AddHostedService<SealCheckWorker>();
+        services.AddHostedService<OutboxWorker>();
         services.AddSerilog(log =>
             log.MinimumLevel.Information()
                 .MinimumLevel.Override("Microsoft", LogEventLevel.Warning)
@@ -83,7 +92,7 @@ public static class Services
                     .AllowAnonymousToPage("/Keys/Index");
                 foreach (var folder in new[] { "/Register", "/Stops", "/Runs", "/Reports", "/Programs" })
                     rooms.AuthorizeFolder(folder, Policies.Field);
-                foreach (var folder in new[] { "/Rules", "/KitsAndPeople" })
+                foreach (var folder in new[] { "/Rules", "/Outbox", "/KitsAndPeople" })
                     rooms.AuthorizeFolder(folder, Policies.Desk);
                 rooms.AuthorizeFolder("/Classes", Policies.Teach);
             })

@@ -4,17 +4,22 @@ using Mordel.Core.Verdicts;
 using Mordel.Data;
 using Mordel.Data.Commands;
 using Mordel.Data.Lists;
+using Mordel.Data.Rows;
 using Mordel.Data.Seals;
 using Mordel.Web.Application;
 
 namespace Mordel.Web.Pages.Reports;
 
 /// <summary>A sealed run as a report, checked each time it is shown; amendments are added here.</summary>
-public sealed class ReportPageModel(FindRun find, AmendRun amend, AddStop add, TimeProvider clock) : PageModel
+public sealed class ReportPageModel(FindRun find, AmendRun amend, AddStop add, OutboxList outbox, TimeProvider clock)
+    : PageModel
 {
     public SealedReport Sealed { get; private set; } = null!;
     public bool Mine => Sealed.TesterId == User.Id();
     public bool MaySeeLog => Mine || User.IsAtTheDesk();
+
+    /// <summary>Where the report and its amendments went.</summary>
+    public IReadOnlyList<OutboxRow> Sent { get; private set; } = [];
     public string? Problem { get; private set; }
     public string? Text { get; private set; }
     public IReadOnlyList<(string Field, string Says)> Errors { get; private set; } = [];
@@ -29,7 +34,7 @@ public sealed class ReportPageModel(FindRun find, AmendRun amend, AddStop add, T
     {
         if (await find.Report(id, cancel) is not { } report)
             return await find.IsSealed(id, User.Asker(), cancel) is false ? Redirect($"/runs/{id}") : NotFound();
-        Sealed = report;
+        (Sealed, Sent) = (report, await outbox.Of(id, cancel));
         return Page();
     }
 

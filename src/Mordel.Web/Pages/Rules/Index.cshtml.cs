@@ -10,7 +10,7 @@ using Mordel.Web.Application;
 namespace Mordel.Web.Pages.Rules;
 
 /// <summary>The profiles in all their versions, and which authority works by which.</summary>
-public sealed class IndexModel(ProfileList book, MakeProfile make, TimeProvider clock) : PageModel
+public sealed class IndexModel(ProfileList book, MakeProfile make, SendReports send, TimeProvider clock) : PageModel
 {
     public IReadOnlyList<Profile> Profiles { get; private set; } = [];
     public IReadOnlyList<AuthorityRow> Authorities { get; private set; } = [];
@@ -22,6 +22,16 @@ public sealed class IndexModel(ProfileList book, MakeProfile make, TimeProvider 
 
     public async Task OnGet(CancellationToken cancel) =>
         (Profiles, Authorities) = (await book.All(cancel), await make.Authorities(cancel));
+
+    /// <summary>Says how an authority takes reports.</summary>
+    public async Task<IActionResult> OnPostReports(Guid authorityId, string? by, string? to, CancellationToken cancel)
+    {
+        Errors = await send.To(authorityId, by, to, cancel);
+        if (Errors.Count == 0)
+            return Redirect("/rules");
+        await OnGet(cancel);
+        return Page();
+    }
 
     public async Task<IActionResult> OnPost(Guid authorityId, string? profileId, CancellationToken cancel)
     {

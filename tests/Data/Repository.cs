@@ -1,9 +1,9 @@
 using System.Runtime.CompilerServices;
 
-namespace Mordel.Web.Tests;
+namespace Mordel.Data.Tests;
 
 /// <summary>Where the sources lie that these tests were built from.</summary>
-internal static class Repository
+public static class Repository
 {
     /// <summary>The folder with everything in it.</summary>
     public static string Root { get; } = Path.GetFullPath(Path.Combine(Folder(), "..", ".."));

@@ -1,7 +1,7 @@
 using Mordel.Data.Seals;
 using Mordel.Documents.Reports;
 
-namespace Mordel.Web.Tests;
+namespace Mordel.Data.Tests;
 
 /// <summary>
 /// Reports that an earlier Mordel sealed: by the file and the published key alone they hold, and this version judges
@@ -9,7 +9,7 @@ namespace Mordel.Web.Tests;
 /// </summary>
 public class UnchangedSealsTests
 {
-    private static readonly string Folder = Repository.At("tests", "Web", "Fixtures", "sealed");
+    private static readonly string Folder = Repository.At("tests", "Data", "Fixtures", "sealed");
 
     public static TheoryData<string> Files =>
         [.. Directory.GetFiles(Folder).Select(Path.GetFileName).Where(f => f is not "keys.pem").OfType<string>()];

@@ -5,13 +5,12 @@ using Microsoft.Extensions.DependencyInjection;
 using Mordel.Core.Catalogue;
 using Mordel.Core.Rigs;
 using Mordel.Core.Runs;
-using Mordel.Data;
 using Mordel.Data.Lists;
 using Mordel.Data.Seals;
 using Mordel.DemoData;
 using Xunit.Abstractions;
 
-namespace Mordel.Web.Tests;
+namespace Mordel.Data.Tests;
 
 /// <summary>
 /// Alters a sealed installation's database in thousands of ways, one at a time, as somebody with the file but without

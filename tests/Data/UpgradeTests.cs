@@ -3,22 +3,21 @@ using Microsoft.EntityFrameworkCore;
 using Microsoft.Extensions.DependencyInjection;
 using Mordel.Core.Rigs;
 using Mordel.Core.Runs;
-using Mordel.Data;
 using Mordel.Data.Commands;
 using Mordel.Data.Lists;
 using Mordel.Data.Seals;
 using Mordel.Data.Upgrade;
+using Mordel.Documents.Reports;
 
-namespace Mordel.Web.Tests;
+namespace Mordel.Data.Tests;
 
 /// <summary>
 /// An installation as the version before left it: eleven runs of three valves, ten of them sealed under the earlier
 /// form, one amended, one still open.
 /// </summary>
-public sealed class EarlierInstallation : Host
+public sealed class EarlierInstallation : StoreHost
 {
     public EarlierInstallation(string? alteration = null)
-        : base(demo: false)
     {
         var fixtures = Path.Combine(AppContext.BaseDirectory, "Fixtures");
         File.Copy(Path.Combine(fixtures, "earlier-form-key.pem"), Path.Combine(Folder, SigningKeys.FileName));
@@ -64,8 +63,10 @@ public sealed class UpgradeTests
         Assert.True(amended.Amendments.Single().Amendment.Earlier!.Held);
         // The pages were not set when it was sealed: they are attested when they are asked for.
         var pdf = await host.With<byte[], SealedPapers>(p => Task.FromResult(p.Pdf(amended)!));
-        var keys = FileCheck.Keys(await host.CreateClient().GetStringAsync("/keys.pem"))!;
-        var checked_ = new FileCheck(new Documents.Reports.ReportPdf(), keys).Of(pdf);
+        var keys = FileCheck.Keys(
+            await host.With<string, SigningKeys>(k => Task.FromResult(string.Concat(k.Published.Select(p => p.Pem))))
+        )!;
+        var checked_ = new FileCheck(new ReportPdf(), keys).Of(pdf);
         Assert.Empty(checked_.Broken);
         Assert.Contains(checked_.Says, s => s.Contains("attested", StringComparison.Ordinal));
     }
@@ -118,7 +119,7 @@ public sealed class UpgradeTests
             )
         );
         var signed = await host.With<Reply<Guid>, SealRun>(s =>
-            s.By(Open, tester, new("Ines Tarrow", RunInHand.Drawn, 6, []), CancellationToken.None)
+            s.By(Open, tester, new("Ines Tarrow", Hamlet.Drawn, 6, []), CancellationToken.None)
         );
         Assert.Null(signed.Refusal);
         var report = (await host.Report(Open))!;

@@ -1,5 +1,3 @@
-using Microsoft.AspNetCore.Hosting;
-using Microsoft.AspNetCore.TestHost;
 using Microsoft.EntityFrameworkCore;
 using Microsoft.Extensions.DependencyInjection;
 using Mordel.Core.Catalogue;
@@ -9,44 +7,44 @@ using Mordel.Core.Runs;
 using Mordel.Core.Schools;
 using Mordel.Core.Simulation;
 using Mordel.Core.Units;
-using Mordel.Data;
 using Mordel.Data.Commands;
 using Mordel.Data.Lists;
 using Mordel.Data.Rows;
 using Mordel.Data.Seals;
 using Mordel.DemoData;
+using Mordel.Simulators;
 
-namespace Mordel.Web.Tests;
-
-/// <summary>A clock that can be set.</summary>
-public sealed class SetClock : TimeProvider
-{
-    /// <summary>How far it is from the system's.</summary>
-    public TimeSpan Offset { get; set; }
-
-    public override DateTimeOffset GetUtcNow() => System.GetUtcNow() + Offset;
-}
+namespace Mordel.Data.Tests;
 
 /// <summary>
 /// An installation with one tester, one kit and a few valves, filled through the application's own commands; quick to
 /// make, free to be broken.
 /// </summary>
-public sealed class SmallInstallation() : Host(demo: false)
+public abstract class Hamlet(IInstallation inner, SimulatedClock clock) : IInstallation
 {
-    public SetClock Clock { get; } = new();
+    /// <summary>A signature.</summary>
+    public const string Drawn = "M10 10 L200 90 L300 40 L420 120";
+
+    public SimulatedClock Clock => clock;
     public Guid Tester { get; private set; }
     public List<Guid> Assemblies { get; } = [];
 
-    protected override void ConfigureWebHost(IWebHostBuilder builder)
+    /// <inheritdoc/>
+    public IServiceProvider Services => inner.Services;
+
+    /// <inheritdoc/>
+    public string Folder => inner.Folder;
+
+    public ValueTask DisposeAsync()
     {
-        base.ConfigureWebHost(builder);
-        builder.ConfigureTestServices(s => s.AddSingleton<TimeProvider>(Clock));
+        GC.SuppressFinalize(this);
+        return inner.DisposeAsync();
     }
 
     /// <summary>The tester, the kit and one valve of each of these types.</summary>
-    public async Task<SmallInstallation> Filled(params AssemblyType[] types)
+    public async Task<Hamlet> Filled(params AssemblyType[] types)
     {
-        await InStore(async s =>
+        await this.InStore(async s =>
         {
             var tester = new Account
             {
@@ -150,7 +148,7 @@ public sealed class SmallInstallation() : Host(demo: false)
     /// <summary>A run that has begun at a stop of its own.</summary>
     public async Task<Guid> Begun(int assembly = 0)
     {
-        var stop = await InStore(async s =>
+        var stop = await this.InStore(async s =>
         {
             var row = new StopRow
             {
@@ -165,7 +163,7 @@ public sealed class SmallInstallation() : Host(demo: false)
             await s.SaveChangesAsync();
             return row.Id;
         });
-        var begun = await With<Reply<Guid>, BeginRun>(b => b.For(stop, Tester, CancellationToken.None));
+        var begun = await this.With<Reply<Guid>, BeginRun>(b => b.For(stop, Tester, CancellationToken.None));
         Assert.Null(begun.Refusal);
         return begun.Value;
     }
@@ -192,7 +190,7 @@ public sealed class SmallInstallation() : Host(demo: false)
         };
         var log = new SimulatedTester(SchoolCatalogue.Afresh(run.Plan), situation, visit: visit).Perform().Log;
         Clock.Offset = log.Entries.Last().At - TimeProvider.System.GetUtcNow();
-        var taken = await With<Reply<int>, TakeEntries>(t =>
+        var taken = await this.With<Reply<int>, TakeEntries>(t =>
             t.Into(id, Tester, [.. log.Entries], CancellationToken.None)
         );
         Assert.Null(taken.Refusal);
@@ -200,14 +198,14 @@ public sealed class SmallInstallation() : Host(demo: false)
     }
 
     public Task<RunFile> Run(Guid id) =>
-        With<RunFile, FindRun>(async f => (await f.For(id, new(Tester, false), CancellationToken.None))!);
+        this.With<RunFile, FindRun>(async f => (await f.For(id, new(Tester, false), CancellationToken.None))!);
 
     public async Task<Reply<Guid>> Sign(Guid run, params EntryBody[] beside) =>
-        await With<Reply<Guid>, SealRun>(async seal =>
+        await this.With<Reply<Guid>, SealRun>(async seal =>
             await seal.By(
                 run,
                 Tester,
-                new("Moa Ferrin", RunInHand.Drawn, (await Run(run)).Log.Count, beside),
+                new("Moa Ferrin", Drawn, (await Run(run)).Log.Count, beside),
                 CancellationToken.None
             )
         );
@@ -222,6 +220,6 @@ public sealed class SmallInstallation() : Host(demo: false)
 
     public async Task Amend(Guid run, string text) =>
         Assert.Null(
-            (await With<Reply<Guid>, AmendRun>(a => a.With(run, Tester, text, CancellationToken.None))).Refusal
+            (await this.With<Reply<Guid>, AmendRun>(a => a.With(run, Tester, text, CancellationToken.None))).Refusal
         );
 }

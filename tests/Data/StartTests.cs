@@ -1,10 +1,9 @@
 using Microsoft.Data.Sqlite;
 using Microsoft.EntityFrameworkCore;
-using Mordel.Data;
 using Mordel.Data.Seals;
 using Mordel.Data.Startup;
 
-namespace Mordel.Web.Tests;
+namespace Mordel.Data.Tests;
 
 /// <summary>
 /// Starting is safe: whatever the last start left behind, and whatever is wrong, it is said in a sentence with what to

@@ -1,0 +1,60 @@
+using Microsoft.EntityFrameworkCore;
+using Mordel.Data.Outbox;
+using Mordel.Data.Rows;
+
+namespace Mordel.Data.Commands;
+
+/// <summary>Says how an authority takes reports, and sends again what is stuck.</summary>
+public sealed class SendReports(Store store, OutboxBell bell, TimeProvider clock)
+{
+    /// <summary>Reports signed from now on go there; what waits keeps the address that it was written with.</summary>
+    /// <param name="authorityId">The authority.</param>
+    /// <param name="by">One of <see cref="OutboxWays"/>; null or empty for none.</param>
+    /// <param name="to">The address.</param>
+    /// <param name="cancel">Ends the wait.</param>
+    public async Task<IReadOnlyList<(string Field, string Says)>> To(
+        Guid authorityId,
+        string? by,
+        string? to,
+        CancellationToken cancel
+    )
+    {
+        var fields = new FieldErrors();
+        var authority = await store.Authorities.FirstOrDefaultAsync(a => a.Id == authorityId, cancel);
+        fields.That("authorityId", authority is not null, "There is no such authority.");
+        var way = string.IsNullOrEmpty(by) ? null : fields.OneOf("by", by, "Reports go", OutboxWays.All);
+        var address = way is null ? null : fields.Text("to", to, "The address for reports", 200);
+        if (way == OutboxWays.Mail)
+            fields.That("to", address!.Contains('@', StringComparison.Ordinal), "An address for mail has an @.");
+        if (way == OutboxWays.Service)
+            fields.That(
+                "to",
+                Uri.TryCreate(address, UriKind.Absolute, out var uri) && uri.Scheme is "https" or "simulated",
+                "The address of a service begins with https://."
+            );
+        if (fields.Errors.Count > 0)
+            return fields.Errors;
+        (authority!.ReportsBy, authority.ReportsTo) = (way, address);
+        await store.SaveChangesAsync(cancel);
+        return [];
+    }
+
+    /// <summary>What was refused or has expired is tried again, under the same key.</summary>
+    public async Task<Reply<Guid>> Again(Guid id, CancellationToken cancel)
+    {
+        if (await store.Outbox.FirstOrDefaultAsync(o => o.Id == id, cancel) is not { } row)
+            return Reply<Guid>.Refused("There is no such thing in the outbox.");
+        if (row.State == OutboxStates.Delivered)
+            return Reply<Guid>.Refused("It is delivered; it does not go out twice.");
+        var now = clock.Now();
+        (row.State, row.SettledAt, row.NextTryAt, row.ExpiresAt) = (
+            OutboxStates.Waiting,
+            null,
+            now,
+            now + OutboxWriter.Patience
+        );
+        await store.SaveChangesAsync(cancel);
+        bell.Ring();
+        return row.Id;
+    }
+}

@@ -1,0 +1,49 @@
+using Microsoft.EntityFrameworkCore;
+using Mordel.Data.Rows;
+
+namespace Mordel.Data.Lists;
+
+/// <summary>What left the house, what waits, and what is stuck.</summary>
+/// <param name="Stuck">What somebody must look at, oldest first.</param>
+/// <param name="Waiting">What will be tried again by itself, the next first.</param>
+/// <param name="Delivered">What was delivered last, newest first.</param>
+public sealed record OutboxView(
+    IReadOnlyList<OutboxRow> Stuck,
+    IReadOnlyList<OutboxRow> Waiting,
+    IReadOnlyList<OutboxRow> Delivered
+);
+
+/// <summary>Lists the outbox.</summary>
+public sealed class OutboxList(Store store)
+{
+    /// <summary>The longest part that is shown.</summary>
+    public const int Most = 100;
+
+    /// <summary>All of it, each part at most <see cref="Most"/> long.</summary>
+    public async Task<OutboxView> All(CancellationToken cancel)
+    {
+        var rows = store.Outbox.AsNoTracking();
+        return new(
+            await rows.Where(o => o.State == OutboxStates.Refused || o.State == OutboxStates.Expired)
+                .OrderBy(o => o.SettledAt)
+                .Take(Most)
+                .ToListAsync(cancel),
+            await rows.Where(o => o.State == OutboxStates.Waiting)
+                .OrderBy(o => o.NextTryAt)
+                .Take(Most)
+                .ToListAsync(cancel),
+            await rows.Where(o => o.State == OutboxStates.Delivered)
+                .OrderByDescending(o => o.SettledAt)
+                .Take(Most)
+                .ToListAsync(cancel)
+        );
+    }
+
+    /// <summary>Where a run's report and its amendments went, in their order.</summary>
+    public async Task<IReadOnlyList<OutboxRow>> Of(Guid runId, CancellationToken cancel) =>
+        await store.Outbox.AsNoTracking().Where(o => o.RunId == runId).OrderBy(o => o.WrittenAt).ToListAsync(cancel);
+
+    /// <summary>One of them, or null.</summary>
+    public async Task<OutboxRow?> Find(Guid id, CancellationToken cancel) =>
+        await store.Outbox.AsNoTracking().FirstOrDefaultAsync(o => o.Id == id, cancel);
+}

@@ -1,0 +1,128 @@
+using System.Collections.Immutable;
+using Microsoft.EntityFrameworkCore;
+using Mordel.Core.Outside;
+using Mordel.Data.Rows;
+using Mordel.Data.Seals;
+
+namespace Mordel.Data.Outbox;
+
+/// <summary>
+/// Delivers what lies in the outbox. A try that was not answered, or whose answer was lost with the process, is made
+/// again under the same key; the other side takes each key once.
+/// </summary>
+/// <param name="store">The store.</param>
+/// <param name="seals">Reads reports; one whose seal is broken does not leave the house.</param>
+/// <param name="papers">Sets them.</param>
+/// <param name="clock">The time.</param>
+/// <param name="mail">The way for letters; null where this installation has none.</param>
+/// <param name="intake">The way to authorities' services; null where this installation has none.</param>
+public sealed class OutboxDelivery(
+    Store store,
+    SealReader seals,
+    SealedPapers papers,
+    TimeProvider clock,
+    IMail? mail = null,
+    IAuthorityIntake? intake = null
+)
+{
+    private const int AtOnce = 20;
+
+    // How long to wait after the first, the second … try; the last stands for all that follow.
+    private static readonly TimeSpan[] Waits =
+    [
+        TimeSpan.FromSeconds(10),
+        TimeSpan.FromMinutes(1),
+        TimeSpan.FromMinutes(5),
+        TimeSpan.FromMinutes(30),
+        TimeSpan.FromHours(2),
+    ];
+
+    /// <summary>Tries what is due; answers when the next try is, or null when nothing waits.</summary>
+    public async Task<DateTimeOffset?> Due(CancellationToken cancel)
+    {
+        var now = clock.Now();
+        var due = await store
+            .Outbox.Where(o => o.State == OutboxStates.Waiting && o.NextTryAt <= now)
+            .OrderBy(o => o.NextTryAt)
+            .Take(AtOnce)
+            .ToListAsync(cancel);
+        foreach (var row in due)
+        {
+            Settle(row, await Deliver(row, cancel));
+            // Each by itself: what is delivered is known before the next one is tried.
+            await store.SaveChangesAsync(cancel);
+        }
+
+        return await store
+            .Outbox.Where(o => o.State == OutboxStates.Waiting)
+            .OrderBy(o => o.NextTryAt)
+            .Select(o => (DateTimeOffset?)o.NextTryAt)
+            .FirstOrDefaultAsync(cancel);
+    }
+
+    private void Settle(OutboxRow row, Delivery delivery)
+    {
+        var now = clock.Now();
+        row.Tries++;
+        (row.State, row.Says, row.Receipt) = delivery switch
+        {
+            Delivery.Accepted accepted => (OutboxStates.Delivered, null, accepted.Receipt),
+            Delivery.Refused refused => (OutboxStates.Refused, refused.Why, null),
+            Delivery.Later later when now >= row.ExpiresAt => (OutboxStates.Expired, later.Why, null),
+            Delivery.Later later => (OutboxStates.Waiting, (string?)later.Why, (string?)null),
+            _ => throw new InvalidOperationException($"{delivery} is no delivery."),
+        };
+        row.SettledAt = row.State == OutboxStates.Waiting ? null : now;
+        row.NextTryAt = now + Waits[Math.Min(row.Tries, Waits.Length) - 1];
+    }
+
+    private async Task<Delivery> Deliver(OutboxRow row, CancellationToken cancel)
+    {
+        if (await seals.Of(row.RunId, cancel) is not { Holds: true, Run: { } run } report)
+            return new Delivery.Refused("The seal of this report is broken: it does not leave the house.");
+        try
+        {
+            return row.Way switch
+            {
+                OutboxWays.Mail => mail is null
+                    ? new Delivery.Later("This installation has no mail server.")
+                    : await mail.Send(Letter(row, report, run.Report.Number), cancel),
+                OutboxWays.Service => intake is null
+                    ? new Delivery.Later("This installation has no way to authorities' services.")
+                    : await intake.HandIn(
+                        new(row.Key, row.Recipient, row.To, run.Report.Number, papers.Data(report)!),
+                        cancel
+                    ),
+                _ => new Delivery.Refused($"There is no way \"{row.Way}\"."),
+            };
+        }
+        catch (Exception e) when (e is not OperationCanceledException)
+        {
+            // A carrier that throws is a carrier that failed; the outbox goes on.
+            return new Delivery.Later($"It could not be handed over: {e.Message}");
+        }
+    }
+
+    private Letter Letter(OutboxRow row, SealedReport report, string number) =>
+        new(
+            row.Key,
+            row.To,
+            $"{row.Title}, {report.Run!.Setup.Place.Name}",
+            $"""
+            {row.Recipient},
+
+            enclosed is report {number} on the backflow preventer {report.Run.Setup.Assembly.Serial} at
+            {report.Run.Setup.Place.Name}, {report.Run.Setup.Place.Address}: {report.Run.Report.Reason}
+
+            The PDF carries its seal; anybody can check it with the public key of this installation.
+            """,
+            [
+                new($"{number}.pdf", "application/pdf", ImmutableArray.Create(papers.Pdf(report)!)),
+                new(
+                    $"{number}.json",
+                    "application/json",
+                    ImmutableArray.Create(System.Text.Encoding.UTF8.GetBytes(papers.Data(report)!))
+                ),
+            ]
+        );
+}

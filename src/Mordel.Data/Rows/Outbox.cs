@@ -1,0 +1,71 @@
+namespace Mordel.Data.Rows;
+
+/// <summary>By which way something leaves the house.</summary>
+public static class OutboxWays
+{
+    /// <summary>As a letter.</summary>
+    public const string Mail = "mail";
+
+    /// <summary>To an authority's service.</summary>
+    public const string Service = "service";
+
+    /// <summary>All of them.</summary>
+    public static readonly string[] All = [Mail, Service];
+}
+
+/// <summary>How far something in the outbox is.</summary>
+public static class OutboxStates
+{
+    /// <summary>It waits for its next try.</summary>
+    public const string Waiting = "waiting";
+
+    /// <summary>It is there.</summary>
+    public const string Delivered = "delivered";
+
+    /// <summary>It was refused; somebody must look at it.</summary>
+    public const string Refused = "refused";
+
+    /// <summary>It could not be delivered in time; somebody must look at it.</summary>
+    public const string Expired = "expired";
+}
+
+/// <summary>
+/// Something that is to leave the house, written in the same transaction as its cause, so that neither is there without
+/// the other.
+/// </summary>
+public sealed class OutboxRow
+{
+    public Guid Id { get; set; }
+
+    /// <summary>Names the thing once and for all: <c>report/RUN/AUTHORITY</c>; the other side takes it once.</summary>
+    public required string Key { get; set; }
+
+    /// <summary>One of <see cref="OutboxWays"/>.</summary>
+    public required string Way { get; set; }
+
+    /// <summary>Address of the mailbox or the service.</summary>
+    public required string To { get; set; }
+
+    /// <summary>Who gets it.</summary>
+    public required string Recipient { get; set; }
+
+    /// <summary>What it is, in a few words.</summary>
+    public required string Title { get; set; }
+
+    /// <summary>The run whose report it is.</summary>
+    public Guid RunId { get; set; }
+    public DateTimeOffset WrittenAt { get; set; }
+
+    /// <summary>One of <see cref="OutboxStates"/>.</summary>
+    public required string State { get; set; }
+    public int Tries { get; set; }
+    public DateTimeOffset NextTryAt { get; set; }
+    public DateTimeOffset ExpiresAt { get; set; }
+
+    /// <summary>What the last try met, for a person; null before the first and after a success.</summary>
+    public string? Says { get; set; }
+
+    /// <summary>What the other side gave for it.</summary>
+    public string? Receipt { get; set; }
+    public DateTimeOffset? SettledAt { get; set; }
+}

@@ -1,0 +1,30 @@
+using Microsoft.Extensions.DependencyInjection;
+using Mordel.Core.Outside;
+
+namespace Mordel.Simulators;
+
+/// <summary>What whoever hosts the stand-ins can ask for.</summary>
+public static class SimulatorServices
+{
+    /// <summary>
+    /// Adds simulated gauges under the names that a screen asks for: <c>steady</c>, <c>drops</c>, <c>lags</c>.
+    /// </summary>
+    public static IServiceCollection AddSimulatedGauges(this IServiceCollection services) =>
+        services
+            .AddGauge("steady", GaugeMood.Steady)
+            .AddGauge("drops", GaugeMood.DropsOut)
+            .AddGauge("lags", GaugeMood.Lags);
+
+    /// <summary>Adds a simulated mail server, authorities' services and roads; files are the host's.</summary>
+    public static IServiceCollection AddSimulatedOutside(this IServiceCollection services) =>
+        services
+            .AddSingleton<SimulatedOutside>()
+            .AddSingleton<IMail, SimulatedMail>()
+            .AddSingleton<IAuthorityIntake, SimulatedIntake>()
+            .AddSingleton<ITravelTimes, SimulatedTravelTimes>();
+
+    private static IServiceCollection AddGauge(this IServiceCollection services, string name, GaugeMood mood) =>
+        services.AddKeyedSingleton<IGaugeSource>(name, (all, _) =>
+            new SimulatedGauges(mood, all.GetRequiredService<TimeProvider>())
+        );
+}

@@ -1,0 +1,111 @@
+using Microsoft.AspNetCore.Identity;
+using Microsoft.Data.Sqlite;
+using Microsoft.EntityFrameworkCore;
+using Microsoft.Extensions.DependencyInjection;
+using Mordel.Core.Outside;
+using Mordel.Core.Reports;
+using Mordel.Data.Files;
+using Mordel.Data.Hosting;
+using Mordel.Data.Lists;
+using Mordel.Data.Rows;
+using Mordel.Data.Seals;
+using Mordel.Data.Startup;
+using Mordel.Data.Upgrade;
+using Mordel.Documents.Reports;
+using Mordel.Simulators;
+
+namespace Mordel.Data.Tests;
+
+/// <summary>An installation that tests work on, whoever hosts it.</summary>
+public interface IInstallation : IAsyncDisposable
+{
+    /// <summary>What can be asked for.</summary>
+    IServiceProvider Services { get; }
+
+    /// <summary>The data folder.</summary>
+    string Folder { get; }
+}
+
+/// <summary>What tests do with an installation.</summary>
+public static class InstallationWork
+{
+    public static async Task<T> With<T, TService>(this IInstallation installation, Func<TService, Task<T>> work)
+        where TService : notnull
+    {
+        await using var scope = installation.Services.CreateAsyncScope();
+        return await work(scope.ServiceProvider.GetRequiredService<TService>());
+    }
+
+    public static Task<T> InStore<T>(this IInstallation installation, Func<Store, Task<T>> work) =>
+        installation.With(work);
+
+    public static Task<SealedReport?> Report(this IInstallation installation, Guid run) =>
+        installation.With<SealedReport?, FindRun>(find => find.Report(run, CancellationToken.None));
+
+    public static Task<InstallationResult> CheckAll(this IInstallation installation) =>
+        installation.With<InstallationResult, InstallationCheck>(check =>
+            check.All(_ => Task.CompletedTask, CancellationToken.None)
+        );
+}
+
+/// <summary>The store with all that stands on it, without the web, on a data folder of its own.</summary>
+public class StoreHost(TimeProvider? clock = null) : IInstallation
+{
+    private ServiceProvider? services;
+
+    /// <inheritdoc/>
+    public string Folder { get; } = Directory.CreateTempSubdirectory("mordel-data-").FullName;
+
+    /// <inheritdoc/>
+    public IServiceProvider Services => services ??= Open();
+
+    private ServiceProvider Open()
+    {
+        var all = new ServiceCollection();
+        all.AddLogging();
+        all.AddSingleton(clock ?? TimeProvider.System);
+        all.AddSingleton(new Installation(Simulated: false));
+        all.AddSingleton(_ => new SigningKeys(Folder));
+        all.AddSingleton<IPaperSetter, ReportPdf>();
+        all.AddSingleton<IFiles>(_ => new FolderFiles(Path.Combine(Folder, "files")));
+        all.AddDbContext<Store>(o => o.UseMordelFile(Folder));
+        all.AddIdentityCore<Account>().AddRoles<IdentityRole<Guid>>().AddEntityFrameworkStores<Store>();
+        all.AddMordelData();
+        all.AddSimulatedOutside();
+        var made = all.BuildServiceProvider();
+        Task.Run(() => Begin(made)).GetAwaiter().GetResult();
+        return made;
+    }
+
+    private async Task Begin(ServiceProvider made)
+    {
+        await using var scope = made.CreateAsyncScope();
+        var store = scope.ServiceProvider.GetRequiredService<Store>();
+        await new OpenStore(store, Folder, TimeProvider.System).Run(_ => { }, CancellationToken.None);
+        await made.GetRequiredService<SigningKeys>().Open(store, CancellationToken.None);
+        await scope.ServiceProvider.GetRequiredService<EarlierRunUpgrade>().All(_ => { }, CancellationToken.None);
+        var there = await store.Roles.Select(r => r.Name).ToListAsync();
+        foreach (var role in Roles.All.Except(there))
+            store.Roles.Add(new(role!) { Id = Guid.NewGuid(), NormalizedName = role!.ToUpperInvariant() });
+        await store.SaveChangesAsync();
+    }
+
+    public async ValueTask DisposeAsync()
+    {
+        GC.SuppressFinalize(this);
+        if (services is not null)
+            await services.DisposeAsync();
+        SqliteConnection.ClearAllPools();
+        Directory.Delete(Folder, recursive: true);
+    }
+}
+
+/// <summary>The hamlet on a store without the web.</summary>
+public sealed class SmallInstallation : Hamlet
+{
+    public SmallInstallation()
+        : this(new()) { }
+
+    private SmallInstallation(SimulatedClock clock)
+        : base(new StoreHost(clock), clock) { }
+}
