@@ -4,7 +4,6 @@ using System.Runtime.Versioning;
 using Mordel.Core.Catalogue;
 using Mordel.Core.Procedures;
 using Mordel.Core.Rigs;
-using Mordel.Core.Rules;
 using Mordel.Core.Serialization;
 using Mordel.Core.Training;
 using Mordel.Core.Verdicts;

@@ -4,7 +4,7 @@ using Mordel.Core.Schools;
 using Mordel.Core.Serialization;
 using Mordel.Core.Training;
 using Mordel.Data;
-using Mordel.Data.Commands;
+using Mordel.Data.Commands.Bench;
 using Mordel.Data.Rows;
 
 namespace Mordel.DemoData;

@@ -8,7 +8,7 @@ using Mordel.Core.Schools;
 using Mordel.Core.Serialization;
 using Mordel.Core.Verdicts;
 using Mordel.Data;
-using Mordel.Data.Commands;
+using Mordel.Data.Commands.Runs;
 using Mordel.Data.Rows;
 using Mordel.Data.Seals;
 using Mordel.Data.Setups;

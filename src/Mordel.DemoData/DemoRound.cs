@@ -1,6 +1,5 @@
 using Microsoft.EntityFrameworkCore;
 using Mordel.Data;
-using Mordel.Data.Rows;
 
 namespace Mordel.DemoData;
 

@@ -1,9 +1,7 @@
 using System.Text.Json;
 using CsCheck;
-using Mordel.Core.Procedures;
 using Mordel.Core.Rigs;
 using Mordel.Core.Runs;
-using Mordel.Core.Schools;
 using Mordel.Core.Serialization;
 using Mordel.Core.Verdicts;
 

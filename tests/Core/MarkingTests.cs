@@ -1,7 +1,5 @@
 using Mordel.Core.Catalogue;
-using Mordel.Core.Hydraulics;
 using Mordel.Core.Rigs;
-using Mordel.Core.Rules;
 using Mordel.Core.Schools;
 using Mordel.Core.Serialization;
 using Mordel.Core.Simulation;

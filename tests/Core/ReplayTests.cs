@@ -2,7 +2,6 @@ using CsCheck;
 using Mordel.Core.Catalogue;
 using Mordel.Core.Procedures;
 using Mordel.Core.Rigs;
-using Mordel.Core.Rules;
 using Mordel.Core.Runs;
 using Mordel.Core.Schools;
 using Mordel.Core.Serialization;

@@ -3,7 +3,6 @@ using Mordel.Core.Catalogue;
 using Mordel.Core.Procedures;
 using Mordel.Core.Reports;
 using Mordel.Core.Rigs;
-using Mordel.Core.Rules;
 using Mordel.Core.Runs;
 
 namespace Mordel.Core.Tests;

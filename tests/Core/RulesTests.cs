@@ -1,6 +1,5 @@
 using CsCheck;
 using Mordel.Core.Catalogue;
-using Mordel.Core.Rigs;
 using Mordel.Core.Rules;
 using Mordel.Core.Schools;
 using Mordel.Core.Serialization;

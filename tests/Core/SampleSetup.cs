@@ -5,7 +5,6 @@ using Mordel.Core.Rigs;
 using Mordel.Core.Rules;
 using Mordel.Core.Runs;
 using Mordel.Core.Serialization;
-using Mordel.Core.Units;
 
 namespace Mordel.Core.Tests;
 

@@ -1,11 +1,9 @@
 using CsCheck;
 using Mordel.Core.Procedures;
-using Mordel.Core.Reports;
 using Mordel.Core.Rigs;
 using Mordel.Core.Rules;
 using Mordel.Core.Runs;
 using Mordel.Core.Serialization;
-using Mordel.Core.Views;
 
 namespace Mordel.Core.Tests;
 

@@ -4,7 +4,6 @@ using Mordel.Core.Catalogue;
 using Mordel.Core.Rules;
 using Mordel.Core.Schools;
 using Mordel.Core.Serialization;
-using Mordel.Core.Simulation;
 using Mordel.Core.Verdicts;
 using Mordel.Validation;
 

@@ -1,8 +1,6 @@
 using Mordel.Core.Catalogue;
 using Mordel.Core.Procedures;
 using Mordel.Core.Rigs;
-using Mordel.Core.Rules;
-using Mordel.Core.Schools;
 using Mordel.Core.Verdicts;
 
 namespace Mordel.Core.Tests;

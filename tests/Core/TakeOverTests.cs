@@ -1,7 +1,6 @@
 using Mordel.Core.Catalogue;
 using Mordel.Core.Hydraulics;
 using Mordel.Core.Procedures;
-using Mordel.Core.Rules;
 using Mordel.Core.Runs;
 using Mordel.Core.Schools;
 using Mordel.Core.Simulation;

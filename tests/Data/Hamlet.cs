@@ -8,10 +8,9 @@ using Mordel.Core.Schools;
 using Mordel.Core.Simulation;
 using Mordel.Core.Units;
 using Mordel.Data.Commands;
+using Mordel.Data.Commands.Runs;
 using Mordel.Data.Lists;
 using Mordel.Data.Rows;
-using Mordel.Data.Seals;
-using Mordel.DemoData;
 using Mordel.Simulators;
 
 namespace Mordel.Data.Tests;

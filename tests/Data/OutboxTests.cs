@@ -4,6 +4,8 @@ using Microsoft.Extensions.DependencyInjection;
 using Mordel.Core.Catalogue;
 using Mordel.Core.Outside;
 using Mordel.Data.Commands;
+using Mordel.Data.Commands.Bench;
+using Mordel.Data.Commands.Rules;
 using Mordel.Data.Outbox;
 using Mordel.Data.Rows;
 using Mordel.Simulators;

@@ -3,11 +3,8 @@ using System.Globalization;
 using Microsoft.EntityFrameworkCore;
 using Microsoft.Extensions.DependencyInjection;
 using Mordel.Core.Catalogue;
-using Mordel.Core.Rigs;
-using Mordel.Core.Runs;
 using Mordel.Data.Lists;
 using Mordel.Data.Seals;
-using Mordel.DemoData;
 using Xunit.Abstractions;
 
 namespace Mordel.Data.Tests;

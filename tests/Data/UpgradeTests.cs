@@ -4,6 +4,7 @@ using Microsoft.Extensions.DependencyInjection;
 using Mordel.Core.Rigs;
 using Mordel.Core.Runs;
 using Mordel.Data.Commands;
+using Mordel.Data.Commands.Runs;
 using Mordel.Data.Lists;
 using Mordel.Data.Seals;
 using Mordel.Data.Upgrade;

@@ -1,6 +1,5 @@
 using System.Globalization;
 using System.Text;
-using Mordel.Core.Simulation;
 
 namespace Mordel.Validation;
 

@@ -2,8 +2,6 @@ using System.Collections.Concurrent;
 using System.Globalization;
 using System.Text;
 using Mordel.Core.Catalogue;
-using Mordel.Core.Rules;
-using Mordel.Core.Simulation;
 
 namespace Mordel.Validation;
 

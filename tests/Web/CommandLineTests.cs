@@ -2,7 +2,6 @@ using System.Text.Json;
 using Microsoft.EntityFrameworkCore;
 using Mordel.Cli;
 using Mordel.Core.Catalogue;
-using Mordel.Core.Rigs;
 
 namespace Mordel.Web.Tests;
 

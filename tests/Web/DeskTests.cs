@@ -2,6 +2,8 @@ using System.Net;
 using Microsoft.EntityFrameworkCore;
 using Mordel.Core.Serialization;
 using Mordel.Data.Commands;
+using Mordel.Data.Commands.Rounds;
+using Mordel.Data.Commands.Runs;
 using UglyToad.PdfPig;
 
 namespace Mordel.Web.Tests;

@@ -2,7 +2,6 @@ using System.Net;
 using Microsoft.AspNetCore.Identity;
 using Microsoft.EntityFrameworkCore;
 using Microsoft.Extensions.DependencyInjection;
-using Mordel.Data.Rows;
 using Mordel.Web.Application;
 
 namespace Mordel.Web.Tests;

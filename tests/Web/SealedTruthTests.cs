@@ -2,10 +2,8 @@ using System.Net;
 using System.Text.Json;
 using Microsoft.EntityFrameworkCore;
 using Mordel.Core.Catalogue;
-using Mordel.Core.Rigs;
 using Mordel.Core.Runs;
 using Mordel.Core.Serialization;
-using Mordel.Data;
 using Mordel.Data.Rows;
 using Mordel.Data.Seals;
 
@@ -193,7 +191,7 @@ public sealed class SealedTruthTests : IAsyncLifetime, IAsyncDisposable
         var client = await SignedIn();
         Assert.Contains("SEAL BROKEN", await client.GetStringAsync($"/reports/{run}"), StringComparison.Ordinal);
         Assert.Equal($"/reports/{run}", (await client.GetAsync($"/runs/{run}")).Headers.Location!.ToString());
-        var refused = await hamlet.With<Data.Commands.Reply<int>, Data.Commands.TakeEntries>(t =>
+        var refused = await hamlet.With<Data.Commands.Reply<int>, Data.Commands.Runs.TakeEntries>(t =>
             t.Into(
                 run,
                 hamlet.Tester,

@@ -1,5 +1,4 @@
 using Mordel.Core.Catalogue;
-using Mordel.Core.Collections;
 using Mordel.Core.Rigs;
 using Mordel.Core.Rules;
 using Mordel.Core.Runs;

@@ -1,6 +1,5 @@
 using Mordel.Core.Catalogue;
 using Mordel.Core.Rigs;
-using Mordel.Core.Rules;
 using Mordel.Core.Units;
 
 namespace Mordel.Core.Runs;

@@ -1,7 +1,5 @@
 using System.Collections.Immutable;
 using Mordel.Core.Catalogue;
-using Mordel.Core.Rules;
-using Mordel.Core.Verdicts;
 
 namespace Mordel.Core.Runs;
 

@@ -4,7 +4,6 @@ using System.Text;
 using System.Text.Json;
 using Mordel.Core.Catalogue;
 using Mordel.Core.Rigs;
-using Mordel.Core.Rules;
 using Mordel.Core.Runs;
 
 namespace Mordel.Core.Serialization;

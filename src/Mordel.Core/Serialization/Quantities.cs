@@ -1,6 +1,5 @@
 using System.Text.Json;
 using Mordel.Core.Catalogue;
-using Mordel.Core.Rules;
 using Mordel.Core.Units;
 using Mordel.Core.Verdicts;
 

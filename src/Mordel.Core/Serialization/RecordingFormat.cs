@@ -2,7 +2,6 @@ using System.Collections.Immutable;
 using System.Text.Json;
 using Mordel.Core.Catalogue;
 using Mordel.Core.Rigs;
-using Mordel.Core.Rules;
 using Mordel.Core.Schools;
 using Mordel.Core.Simulation;
 using Mordel.Core.Training;

@@ -1,5 +1,4 @@
 using Mordel.Core.Catalogue;
-using Mordel.Core.Hydraulics;
 using Mordel.Core.Rigs;
 
 namespace Mordel.Core.Serialization;

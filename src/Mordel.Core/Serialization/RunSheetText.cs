@@ -1,7 +1,6 @@
 using System.Text;
 using Mordel.Core.Catalogue;
 using Mordel.Core.Procedures;
-using Mordel.Core.Rules;
 
 namespace Mordel.Core.Serialization;
 

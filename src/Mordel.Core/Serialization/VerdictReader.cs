@@ -1,5 +1,4 @@
 using Mordel.Core.Catalogue;
-using Mordel.Core.Rules;
 using Mordel.Core.Units;
 using Mordel.Core.Verdicts;
 

@@ -2,7 +2,6 @@ using Mordel.Core.Catalogue;
 using Mordel.Core.Hydraulics;
 using Mordel.Core.Procedures;
 using Mordel.Core.Rigs;
-using Mordel.Core.Rules;
 using Mordel.Core.Runs;
 using Mordel.Core.Units;
 using Mordel.Core.Verdicts;

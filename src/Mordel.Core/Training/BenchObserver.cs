@@ -2,7 +2,6 @@ using System.Collections.Immutable;
 using Mordel.Core.Catalogue;
 using Mordel.Core.Hydraulics;
 using Mordel.Core.Rigs;
-using Mordel.Core.Rules;
 
 namespace Mordel.Core.Training;
 

@@ -2,7 +2,6 @@ using System.Collections.Immutable;
 using Mordel.Core.Catalogue;
 using Mordel.Core.Hydraulics;
 using Mordel.Core.Rigs;
-using Mordel.Core.Rules;
 using Mordel.Core.Simulation;
 using Mordel.Core.Units;
 using Mordel.Core.Verdicts;

@@ -3,7 +3,6 @@ using Mordel.Core.Catalogue;
 using Mordel.Core.Hydraulics;
 using Mordel.Core.Procedures;
 using Mordel.Core.Rigs;
-using Mordel.Core.Rules;
 using Mordel.Core.Schools;
 using Mordel.Core.Simulation;
 using Mordel.Core.Units;

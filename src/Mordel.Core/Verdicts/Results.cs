@@ -1,7 +1,6 @@
 using System.Collections.Immutable;
 using System.Globalization;
 using Mordel.Core.Catalogue;
-using Mordel.Core.Rules;
 using Mordel.Core.Units;
 
 namespace Mordel.Core.Verdicts;

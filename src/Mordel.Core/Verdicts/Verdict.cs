@@ -1,6 +1,5 @@
 using Mordel.Core.Catalogue;
 using Mordel.Core.Collections;
-using Mordel.Core.Rules;
 
 namespace Mordel.Core.Verdicts;
 

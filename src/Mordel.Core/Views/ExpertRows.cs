@@ -1,6 +1,5 @@
 using System.Collections.Immutable;
 using Mordel.Core.Catalogue;
-using Mordel.Core.Rules;
 using Mordel.Core.Runs;
 using Mordel.Core.Verdicts;
 

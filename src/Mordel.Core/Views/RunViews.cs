@@ -4,7 +4,6 @@ using Mordel.Core.Catalogue;
 using Mordel.Core.Drawing;
 using Mordel.Core.Procedures;
 using Mordel.Core.Rigs;
-using Mordel.Core.Rules;
 using Mordel.Core.Runs;
 using Mordel.Core.Serialization;
 using Mordel.Core.Units;

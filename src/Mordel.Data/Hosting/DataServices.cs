@@ -1,6 +1,11 @@
 using Microsoft.Extensions.DependencyInjection;
 using Mordel.Core.Serialization;
-using Mordel.Data.Commands;
+using Mordel.Data.Commands.Assemblies;
+using Mordel.Data.Commands.Bench;
+using Mordel.Data.Commands.KitsAndPeople;
+using Mordel.Data.Commands.Rounds;
+using Mordel.Data.Commands.Rules;
+using Mordel.Data.Commands.Runs;
 using Mordel.Data.Lists;
 using Mordel.Data.Outbox;
 using Mordel.Data.Seals;

@@ -1,6 +1,5 @@
 using Microsoft.EntityFrameworkCore;
 using Mordel.Core.Serialization;
-using Mordel.Data.Rows;
 
 namespace Mordel.Data.Seals;
 

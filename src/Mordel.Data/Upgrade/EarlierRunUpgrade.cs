@@ -1,13 +1,12 @@
 using Microsoft.EntityFrameworkCore;
 using Mordel.Core.Catalogue;
 using Mordel.Core.Reports;
-using Mordel.Core.Rules;
 using Mordel.Core.Runs;
 using Mordel.Core.Schools;
 using Mordel.Core.Serialization;
 using Mordel.Core.Units;
 using Mordel.Core.Verdicts;
-using Mordel.Data.Commands;
+using Mordel.Data.Commands.Runs;
 using Mordel.Data.Lists;
 using Mordel.Data.Rows;
 using Mordel.Data.Seals;

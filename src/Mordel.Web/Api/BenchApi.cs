@@ -1,6 +1,7 @@
 using System.Text.Json;
 using Mordel.Core.Serialization;
-using Mordel.Data.Commands;
+using Mordel.Data.Commands.Bench;
+using Mordel.Data.Commands.KitsAndPeople;
 using Mordel.Data.Lists;
 using Mordel.Web.Application;
 

@@ -3,7 +3,7 @@ using System.Text;
 using System.Text.Json;
 using Mordel.Core.Outside;
 using Mordel.Core.Serialization;
-using Mordel.Data.Commands;
+using Mordel.Data.Commands.KitsAndPeople;
 using Mordel.Data.Lists;
 using Mordel.Web.Application;
 

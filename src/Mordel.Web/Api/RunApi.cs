@@ -7,7 +7,7 @@ using Mordel.Core.Runs;
 using Mordel.Core.Serialization;
 using Mordel.Core.Units;
 using Mordel.Core.Views;
-using Mordel.Data.Commands;
+using Mordel.Data.Commands.Runs;
 using Mordel.Data.Lists;
 using Mordel.Data.Seals;
 using Mordel.Web.Application;

@@ -3,7 +3,7 @@ using System.Text.Encodings.Web;
 using Microsoft.AspNetCore.Authentication;
 using Microsoft.AspNetCore.Identity;
 using Microsoft.Extensions.Options;
-using Mordel.Data.Commands;
+using Mordel.Data.Commands.KitsAndPeople;
 using Mordel.Data.Rows;
 
 namespace Mordel.Web.Application;

@@ -1,6 +1,5 @@
 using System.Security.Claims;
 using Mordel.Data.Lists;
-using Mordel.Data.Rows;
 
 namespace Mordel.Web.Application;
 

@@ -1,6 +1,5 @@
 using Microsoft.EntityFrameworkCore;
 using Mordel.Data;
-using Mordel.Data.Rows;
 using Mordel.Web.Api;
 using Mordel.Web.Application;
 

@@ -1,6 +1,5 @@
 using Mordel.Core.Catalogue;
 using Mordel.Core.Procedures;
-using Mordel.Core.Rules;
 
 namespace Mordel.Core.Schools.VacuumBreaker;
 

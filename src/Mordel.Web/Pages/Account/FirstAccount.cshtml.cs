@@ -2,7 +2,7 @@ using Microsoft.AspNetCore.Identity;
 using Microsoft.AspNetCore.Mvc;
 using Microsoft.AspNetCore.Mvc.RazorPages;
 using Microsoft.AspNetCore.RateLimiting;
-using Mordel.Data.Commands;
+using Mordel.Data.Commands.KitsAndPeople;
 using Mordel.Web.Application;
 
 namespace Mordel.Web.Pages.Account;

@@ -1,6 +1,6 @@
 using Microsoft.AspNetCore.Mvc;
 using Microsoft.AspNetCore.Mvc.RazorPages;
-using Mordel.Data.Commands;
+using Mordel.Data.Commands.Bench;
 using Mordel.Data.Lists;
 using Mordel.Data.Rows;
 using Mordel.Web.Application;

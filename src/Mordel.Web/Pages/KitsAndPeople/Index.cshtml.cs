@@ -3,6 +3,7 @@ using Microsoft.AspNetCore.Mvc;
 using Microsoft.AspNetCore.Mvc.RazorPages;
 using Mordel.Data;
 using Mordel.Data.Commands;
+using Mordel.Data.Commands.KitsAndPeople;
 using Mordel.Data.Lists;
 using Mordel.Data.Rows;
 using Mordel.Web.Application;

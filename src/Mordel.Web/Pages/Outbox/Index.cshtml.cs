@@ -1,7 +1,7 @@
 using Microsoft.AspNetCore.Mvc;
 using Microsoft.AspNetCore.Mvc.RazorPages;
 using Mordel.Core.Outside;
-using Mordel.Data.Commands;
+using Mordel.Data.Commands.Rules;
 using Mordel.Data.Lists;
 using Mordel.Data.Outbox;
 using Mordel.Data.Rows;

@@ -2,7 +2,7 @@ using Microsoft.AspNetCore.Mvc;
 using Microsoft.AspNetCore.Mvc.RazorPages;
 using Microsoft.AspNetCore.OpenApi;
 using Microsoft.OpenApi;
-using Mordel.Data.Commands;
+using Mordel.Data.Commands.KitsAndPeople;
 using Mordel.Data.Rows;
 using Mordel.Web.Application;
 

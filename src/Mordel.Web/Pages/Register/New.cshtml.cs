@@ -2,7 +2,7 @@ using Microsoft.AspNetCore.Authorization;
 using Microsoft.AspNetCore.Mvc;
 using Microsoft.AspNetCore.Mvc.RazorPages;
 using Mordel.Core.Catalogue;
-using Mordel.Data.Commands;
+using Mordel.Data.Commands.Assemblies;
 using Mordel.Web.Application;
 
 namespace Mordel.Web.Pages.Register;

@@ -9,6 +9,7 @@ using Mordel.Core.Schools;
 using Mordel.Core.Units;
 using Mordel.Data;
 using Mordel.Data.Commands;
+using Mordel.Data.Commands.Rules;
 using Mordel.Data.Lists;
 using Mordel.Web.Application;
 

@@ -8,7 +8,7 @@ using Mordel.Core.Runs;
 using Mordel.Core.Serialization;
 using Mordel.Core.Verdicts;
 using Mordel.Data;
-using Mordel.Data.Commands;
+using Mordel.Data.Commands.Runs;
 using Mordel.Data.Lists;
 using Mordel.Web.Application;
 

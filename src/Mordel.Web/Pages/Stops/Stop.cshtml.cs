@@ -1,9 +1,8 @@
 using Microsoft.AspNetCore.Mvc;
 using Microsoft.AspNetCore.Mvc.RazorPages;
-using Mordel.Data.Commands;
+using Mordel.Data.Commands.Runs;
 using Mordel.Data.Lists;
 using Mordel.Data.Seals;
-using Mordel.Web.Api;
 using Mordel.Web.Application;
 
 namespace Mordel.Web.Pages.Stops;

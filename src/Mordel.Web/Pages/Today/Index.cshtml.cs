@@ -1,11 +1,10 @@
 using Microsoft.AspNetCore.Mvc;
 using Microsoft.AspNetCore.Mvc.RazorPages;
 using Mordel.Data;
-using Mordel.Data.Commands;
+using Mordel.Data.Commands.KitsAndPeople;
 using Mordel.Data.Lists;
 using Mordel.Data.Rows;
 using Mordel.Data.Seals;
-using Mordel.Web.Api;
 using Mordel.Web.Application;
 
 namespace Mordel.Web.Pages.Today;

@@ -4,7 +4,7 @@ using Mordel.Core.Serialization;
 using Mordel.Data.Lists;
 using Mordel.Data.Setups;
 
-namespace Mordel.Data.Commands;
+namespace Mordel.Data.Commands.Runs;
 
 /// <summary>
 /// Lets the tester of an open run take over what the register says today, where it was corrected after the run had

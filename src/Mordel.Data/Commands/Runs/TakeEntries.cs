@@ -6,7 +6,7 @@ using Mordel.Core.Units;
 using Mordel.Data.Rows;
 using Mordel.Data.Setups;
 
-namespace Mordel.Data.Commands;
+namespace Mordel.Data.Commands.Runs;
 
 /// <summary>
 /// Takes entries into a run's log: any batch, any number of times, in any order. What it acknowledges is on disk.

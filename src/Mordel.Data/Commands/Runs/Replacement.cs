@@ -1,7 +1,7 @@
 using Mordel.Core.Runs;
 using Mordel.Data.Rows;
 
-namespace Mordel.Data.Commands;
+namespace Mordel.Data.Commands.Runs;
 
 /// <summary>
 /// Settles a serial number that was not the one on the order. The record was wrong: it is corrected. The assembly was

@@ -2,7 +2,7 @@ using Microsoft.EntityFrameworkCore;
 using Mordel.Data.Outbox;
 using Mordel.Data.Rows;
 
-namespace Mordel.Data.Commands;
+namespace Mordel.Data.Commands.Rules;
 
 /// <summary>Says how an authority takes reports, and sends again what is stuck.</summary>
 public sealed class SendReports(Store store, OutboxBell bell, TimeProvider clock)

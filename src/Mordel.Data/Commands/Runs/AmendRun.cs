@@ -2,10 +2,9 @@ using Microsoft.EntityFrameworkCore;
 using Mordel.Core.Reports;
 using Mordel.Core.Serialization;
 using Mordel.Data.Outbox;
-using Mordel.Data.Rows;
 using Mordel.Data.Seals;
 
-namespace Mordel.Data.Commands;
+namespace Mordel.Data.Commands.Runs;
 
 /// <summary>
 /// Adds an amendment to a sealed run: a new sealed record that refers to the old one, which stays as it was.

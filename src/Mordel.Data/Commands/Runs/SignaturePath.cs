@@ -1,6 +1,6 @@
 using Mordel.Core.Reports;
 
-namespace Mordel.Data.Commands;
+namespace Mordel.Data.Commands.Runs;
 
 /// <summary>A drawn signature: SVG path data made of moves and lines with whole numbers, and nothing else.</summary>
 public static class SignaturePath

@@ -7,7 +7,7 @@ using Mordel.Data.Lists;
 using Mordel.Data.Outbox;
 using Mordel.Data.Seals;
 
-namespace Mordel.Data.Commands;
+namespace Mordel.Data.Commands.Runs;
 
 /// <summary>What a tester signs with.</summary>
 /// <param name="Name">The name as signed.</param>

@@ -3,7 +3,7 @@ using System.Text;
 using Microsoft.EntityFrameworkCore;
 using Mordel.Data.Rows;
 
-namespace Mordel.Data.Commands;
+namespace Mordel.Data.Commands.KitsAndPeople;
 
 /// <summary>
 /// Issues, finds and revokes the keys with which programs act for a person. The key itself is shown once and never

@@ -2,7 +2,7 @@ using Microsoft.AspNetCore.Identity;
 using Microsoft.EntityFrameworkCore;
 using Mordel.Data.Rows;
 
-namespace Mordel.Data.Commands;
+namespace Mordel.Data.Commands.KitsAndPeople;
 
 /// <summary>Makes the first account of an installation, which owns it; nobody can once anybody exists.</summary>
 public sealed class MakeOwner(Store store, UserManager<Account> users)

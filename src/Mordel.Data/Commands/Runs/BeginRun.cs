@@ -9,7 +9,7 @@ using Mordel.Data.Lists;
 using Mordel.Data.Rows;
 using Mordel.Data.Setups;
 
-namespace Mordel.Data.Commands;
+namespace Mordel.Data.Commands.Runs;
 
 /// <summary>
 /// Begins the run of a stop, or finds the one that has been begun: two tabs meet in the same run. What it is made with

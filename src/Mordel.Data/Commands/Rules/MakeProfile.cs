@@ -5,7 +5,7 @@ using Mordel.Core.Serialization;
 using Mordel.Data.Lists;
 using Mordel.Data.Rows;
 
-namespace Mordel.Data.Commands;
+namespace Mordel.Data.Commands.Rules;
 
 /// <summary>
 /// Keeps a new profile, or a new version of one that this installation has made; and says which authority works by
