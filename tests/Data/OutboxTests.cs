@@ -27,12 +27,10 @@ public sealed class OutboxTests : IAsyncLifetime, IAsyncDisposable
 
     private int Taken => ((SimulatedIntake)hamlet.Services.GetRequiredService<IAuthorityIntake>()).Taken;
 
-    private async Task<IReadOnlyList<(string Field, string Says)>> ReportsGo(string? by, string? to)
+    private async Task<IReadOnlyList<FieldError>> ReportsGo(string? by, string? to)
     {
         var board = await hamlet.InStore(s => s.Authorities.Select(a => a.Id).SingleAsync());
-        return await hamlet.With<IReadOnlyList<(string, string)>, SendReports>(s =>
-            s.To(board, by, to, CancellationToken.None)
-        );
+        return (await hamlet.With<Reply<Guid>, SendReports>(s => s.To(board, by, to, CancellationToken.None))).Errors;
     }
 
     private Task<DateTimeOffset?> Deliver() =>

@@ -78,7 +78,18 @@ public class ApiTests(Town town)
         var answer = await (await client.PostAsync("/api/verdicts", body)).Content.ReadFromJsonAsync<JsonElement>();
         Assert.Equal("fail", answer.GetProperty("overall").GetString());
         using var bad = new StringContent("{}", Encoding.UTF8, "application/json");
-        Assert.Equal(HttpStatusCode.BadRequest, (await client.PostAsync("/api/verdicts", bad)).StatusCode);
+        var refused = await client.PostAsync("/api/verdicts", bad);
+        // Problem details for who knows them, and beside them what every answer of the API has.
+        Assert.Equal(
+            (HttpStatusCode.BadRequest, "application/problem+json"),
+            (refused.StatusCode, refused.Content.Headers.ContentType!.MediaType)
+        );
+        var problem = await refused.Content.ReadFromJsonAsync<JsonElement>();
+        Assert.Equal(400, problem.GetProperty("status").GetInt32());
+        Assert.Equal(problem.GetProperty("error").GetString(), problem.GetProperty("title").GetString());
+        Assert.All(problem.GetProperty("faults").EnumerateArray(), f =>
+            Assert.NotEqual("", f.GetProperty("says").GetString())
+        );
         using var scenario = new StringContent(
             """{"format":"mordel.scenario/1","assembly":{"type":"DC"},"kit":"two-valve","faults":[{"part":"cv1","fault":"leaks"}]}""",
             Encoding.UTF8,

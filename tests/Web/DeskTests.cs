@@ -37,7 +37,7 @@ public class DeskTests(Town town)
     {
         var wanted = new FieldErrors();
         wanted.Text("make", value, "Make");
-        Assert.Equal(("make", says), wanted.Errors.Single());
+        Assert.Equal(new FieldError("make", says), wanted.Errors.Single());
     }
 
     [Fact]

@@ -115,6 +115,7 @@ public class SigningTests(Town town)
             ("seen", "4")
         );
         Assert.Equal(HttpStatusCode.OK, answer.StatusCode);
+        Assert.Contains("another tester", await answer.Content.ReadAsStringAsync(), StringComparison.Ordinal);
         Assert.False(await town.InStore(s => s.Runs.AnyAsync(r => r.Id == run.Id && r.SignedAt != null)));
     }
 

@@ -3,21 +3,24 @@ namespace Mordel.Data.Commands;
 /// <summary>Collects what a form lacks, each error with the field it belongs to.</summary>
 public sealed class FieldErrors
 {
-    private readonly List<(string Field, string Says)> errors = [];
+    private readonly List<FieldError> errors = [];
 
     /// <summary>The errors so far.</summary>
-    public IReadOnlyList<(string Field, string Says)> Errors => errors;
+    public IReadOnlyList<FieldError> Errors => errors;
+
+    /// <summary>Whether anything is wrong.</summary>
+    public bool Any => errors.Count > 0;
 
     /// <summary>A text that must be there and not too long.</summary>
     public string Text(string field, string? value, string what, int most = 120)
     {
         var text = value?.Trim() ?? "";
         if (text.Length == 0)
-            errors.Add((field, $"{what} is missing."));
+            errors.Add(new(field, $"{what} is missing."));
         else if (text.Length > most)
-            errors.Add((field, $"{what} may have {most} characters."));
+            errors.Add(new(field, $"{what} may have {most} characters."));
         else if (text.Any(char.IsControl))
-            errors.Add((field, $"{what} holds a character that cannot be kept."));
+            errors.Add(new(field, $"{what} holds a character that cannot be kept."));
         return text;
     }
 
@@ -26,7 +29,7 @@ public sealed class FieldErrors
     {
         if (value is not null && words.Contains(value))
             return value;
-        errors.Add((field, $"{what}: choose one of {string.Join(", ", words)}."));
+        errors.Add(new(field, $"{what}: choose one of {string.Join(", ", words)}."));
         return words[0];
     }
 
@@ -35,7 +38,7 @@ public sealed class FieldErrors
     {
         if (value is { } number && number >= least && number <= most)
             return number;
-        errors.Add((field, $"{what} must be a number from {least} to {most}."));
+        errors.Add(new(field, $"{what} must be a number from {least} to {most}."));
         return least;
     }
 
@@ -44,7 +47,7 @@ public sealed class FieldErrors
     {
         if (value is { Year: >= 1950 and < 2100 } day)
             return day;
-        errors.Add((field, $"{what} must be a day."));
+        errors.Add(new(field, $"{what} must be a day."));
         return default;
     }
 
@@ -52,6 +55,6 @@ public sealed class FieldErrors
     public void That(string field, bool holds, string says)
     {
         if (!holds)
-            errors.Add((field, says));
+            errors.Add(new(field, says));
     }
 }

@@ -1,39 +1,74 @@
 using System.Collections.Immutable;
 using System.Text;
+using System.Text.Json;
 using System.Text.Json.Serialization;
 using Microsoft.AspNetCore.Authentication;
 using Microsoft.AspNetCore.Authentication.Cookies;
+using Microsoft.AspNetCore.Http.HttpResults;
+using Microsoft.AspNetCore.Mvc;
 using Mordel.Core.Hydraulics;
 using Mordel.Core.Serialization;
+using Mordel.Data.Commands;
 using Mordel.Data.Seals;
 using Mordel.Web.Application;
 
 namespace Mordel.Web.Api;
 
 /// <summary>
-/// A refusal in the shape that every part of the API uses: what happened, and each error with its place.
+/// A refusal in the shape that every part of the API uses: problem details, and beside their title and status what
+/// happened and each error with its place.
 /// </summary>
-public sealed record ProblemAnswer(
-    string Error,
-    [property: JsonPropertyName("faults")] IReadOnlyList<InputError> Errors
-);
+public sealed class ProblemAnswer : ProblemDetails
+{
+    /// <summary>What happened, in a sentence.</summary>
+    public required string Error { get; init; }
+
+    /// <summary>Each error with its place.</summary>
+    [JsonPropertyName("faults")]
+    public required IReadOnlyList<InputError> Errors { get; init; }
+}
 
 /// <summary>Answers shared by the endpoints.</summary>
 public static class Answers
 {
+    private const string ProblemType = "application/problem+json";
+
+    /// <summary>The problem in its shape.</summary>
+    public static ProblemAnswer Problem(string says, int status, params IReadOnlyList<InputError> errors) =>
+        new()
+        {
+            Title = says,
+            Status = status,
+            Error = says,
+            Errors = errors,
+        };
+
+    private static JsonHttpResult<ProblemAnswer> Said(ProblemAnswer problem) =>
+        TypedResults.Json(problem, (JsonSerializerOptions?)null, ProblemType, problem.Status);
+
     /// <summary>400 with errors.</summary>
-    public static IResult Bad(ImmutableArray<InputError> errors) =>
-        Results.Json(
-            new ProblemAnswer("The input cannot be used. Nothing of it was kept.", errors),
-            statusCode: StatusCodes.Status400BadRequest
-        );
+    public static JsonHttpResult<ProblemAnswer> Bad(ImmutableArray<InputError> errors) =>
+        Said(Problem("The input cannot be used. Nothing of it was kept.", StatusCodes.Status400BadRequest, errors));
 
     /// <summary>A refusal with a status.</summary>
-    public static IResult Refused(string why, int status = StatusCodes.Status409Conflict) =>
-        Results.Json(new ProblemAnswer(why, []), statusCode: status);
+    public static JsonHttpResult<ProblemAnswer> Refused(string why, int status = StatusCodes.Status409Conflict) =>
+        Said(Problem(why, status));
+
+    /// <summary>What came of a command: its value, or why not with the status that says so.</summary>
+    public static async Task<IResult> Of<T>(Reply<T> reply, Func<T, Task<IResult>> done)
+    {
+        ArgumentNullException.ThrowIfNull(done);
+        return reply.Why switch
+        {
+            null => await done(reply.Value!),
+            NotDone.NotFound => Refused(reply.Refusal!, StatusCodes.Status404NotFound),
+            NotDone.Refused => Refused(reply.Refusal!),
+            _ => Bad([.. reply.Errors.Select(e => new InputError(e.Field, e.Says))]),
+        };
+    }
 
     /// <summary>404 in words.</summary>
-    public static IResult NoRun() =>
+    public static JsonHttpResult<ProblemAnswer> NoRun() =>
         Refused("There is no such run, or it is not yours.", StatusCodes.Status404NotFound);
 
     /// <summary>
@@ -62,15 +97,15 @@ public static class Answers
     }
 
     /// <summary>409 for a report whose seal is broken: large, and with everything that is wrong.</summary>
-    public static IResult Broken(SealedReport report)
+    public static JsonHttpResult<ProblemAnswer> Broken(SealedReport report)
     {
         ArgumentNullException.ThrowIfNull(report);
-        return Results.Json(
-            new ProblemAnswer(
+        return Said(
+            Problem(
                 $"SEAL BROKEN. Do not rely on this report. {report.Broken[0]}",
+                StatusCodes.Status409Conflict,
                 [.. report.Broken.Select(b => new InputError("seal", b))]
-            ),
-            statusCode: StatusCodes.Status409Conflict
+            )
         );
     }
 

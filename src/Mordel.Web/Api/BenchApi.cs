@@ -1,4 +1,5 @@
 using System.Text.Json;
+using Microsoft.AspNetCore.Http.HttpResults;
 using Mordel.Core.Serialization;
 using Mordel.Data.Commands.Bench;
 using Mordel.Data.Commands.KitsAndPeople;
@@ -66,9 +67,9 @@ public static class BenchApi
             async () =>
             {
                 var reply = await command.Take(recording, recordingText, http.User.Asker(), assignment, cancel);
-                return reply.Refusal is { } why
-                    ? Answers.Refused(why)
-                    : Results.Json(new { id = reply.Value, at = $"/bench/attempts/{reply.Value}" }, RunApi.Json);
+                return await Answers.Of(reply, id =>
+                    Task.FromResult(Results.Json(new { id, at = $"/bench/attempts/{id}" }, RunApi.Json))
+                );
             },
             cancel
         );
@@ -89,6 +90,6 @@ public static class BenchApi
             ? Results.Text(attempt.Recording, "application/json")
             : NoAttempt();
 
-    private static IResult NoAttempt() =>
+    private static JsonHttpResult<ProblemAnswer> NoAttempt() =>
         Answers.Refused("There is no such attempt, or it is not yours to see.", StatusCodes.Status404NotFound);
 }

@@ -1,6 +1,7 @@
 using System.Net.WebSockets;
 using System.Text;
 using System.Text.Json;
+using Microsoft.AspNetCore.Http.HttpResults;
 using Mordel.Core.Outside;
 using Mordel.Core.Serialization;
 using Mordel.Data.Commands.KitsAndPeople;
@@ -114,7 +115,10 @@ public static class GaugeApi
                 else
                     await Send(
                         socket,
-                        JsonSerializer.Serialize(new ProblemAnswer("This line cannot be used.", errors), RunApi.Json),
+                        JsonSerializer.Serialize(
+                            Answers.Problem("This line cannot be used.", StatusCodes.Status400BadRequest, errors),
+                            RunApi.Json
+                        ),
                         http.RequestAborted
                     );
             }
@@ -125,7 +129,7 @@ public static class GaugeApi
     }
 
     // Another site's page may not open a socket with our cookie.
-    private static IResult? Refused(HttpContext http)
+    private static JsonHttpResult<ProblemAnswer>? Refused(HttpContext http)
     {
         if (!http.WebSockets.IsWebSocketRequest)
             return Answers.Refused("A WebSocket is wanted here.", StatusCodes.Status400BadRequest);

@@ -197,17 +197,14 @@ public static class RunApi
         if (!errors.IsEmpty)
             return Answers.Bad(errors);
         var taken = await take.Into(id, http.User.Id(), entries, cancel);
-        if (taken.Refusal is { } why)
-            return Answers.Refused(
-                why,
-                why == TakeEntries.NoSuchRun ? StatusCodes.Status404NotFound : StatusCodes.Status409Conflict
-            );
-        return await Shown(
-            id,
-            http,
-            find,
-            run => Task.FromResult(Results.Json(ViewOf(run), Json)),
-            (_, record) => Results.Json(ViewOf(record), Json)
+        return await Answers.Of(taken, _ =>
+            Shown(
+                id,
+                http,
+                find,
+                run => Task.FromResult(Results.Json(ViewOf(run), Json)),
+                (_, record) => Results.Json(ViewOf(record), Json)
+            )
         );
     }
 
@@ -235,7 +232,7 @@ public static class RunApi
             id,
             http,
             find,
-            _ => Task.FromResult(Answers.Refused("This run is not signed yet: there is no record of it.")),
+            _ => Task.FromResult<IResult>(Answers.Refused("This run is not signed yet: there is no record of it.")),
             (report, _) => Results.Text(report.RecordText!, "application/json")
         );
 

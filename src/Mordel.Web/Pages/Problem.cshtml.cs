@@ -32,7 +32,7 @@ public sealed class ProblemModel : PageModel
         Says = says ?? Says;
         Response.StatusCode = status is >= 400 and < 600 ? status : 404;
         if (IsForPrograms())
-            context.Result = new JsonResult(new ProblemAnswer($"{Title}. {Says}", []))
+            context.Result = new JsonResult(Answers.Problem($"{Title}. {Says}", Response.StatusCode))
             {
                 StatusCode = Response.StatusCode,
             };

@@ -46,10 +46,7 @@ public sealed class AddAssembly(Store store, ProfileList profiles)
     public async Task<string[]> Profiles(CancellationToken cancel) =>
         [.. (await profiles.All(cancel)).Select(p => p.Id).Distinct()];
 
-    public async Task<(Guid? Id, IReadOnlyList<(string Field, string Says)> Errors)> With(
-        NewAssembly a,
-        CancellationToken cancel
-    )
+    public async Task<Reply<Guid>> With(NewAssembly a, CancellationToken cancel)
     {
         var fields = new FieldErrors();
         var owner = new OwnerRow
@@ -112,8 +109,8 @@ public sealed class AddAssembly(Store store, ProfileList profiles)
         );
         if (await store.Authorities.FirstOrDefaultAsync(x => x.Name == authority.Name, cancel) is { } known)
             fields.That("Profile", known.ProfileId == authority.ProfileId, $"{known.Name} works by {known.ProfileId}.");
-        if (fields.Errors.Count > 0)
-            return (null, fields.Errors);
+        if (fields.Any)
+            return fields;
         owner = await store.Owners.FirstOrDefaultAsync(x => x.Name == owner.Name && x.Address == owner.Address, cancel)
             ?? store.Owners.Add(owner).Entity;
         authority = await store.Authorities.FirstOrDefaultAsync(x => x.Name == authority.Name, cancel)
@@ -127,6 +124,6 @@ public sealed class AddAssembly(Store store, ProfileList profiles)
         store.Assemblies.Add(row);
         await store.SaveChangesAsync(cancel);
         await transaction.CommitAsync(cancel);
-        return (row.Id, []);
+        return row.Id;
     }
 }

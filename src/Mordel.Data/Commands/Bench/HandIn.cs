@@ -30,7 +30,7 @@ public sealed class HandIn(Store store, BenchList book, TimeProvider clock)
         if (assignmentId is { } id)
         {
             if (await book.Assigned(id, asker, cancel) is not { } assignment)
-                return Reply<Guid>.Refused("There is no such assignment, or it is not yours.");
+                return Reply<Guid>.NotFound("There is no such assignment, or it is not yours.");
             if (RecordingFormat.RigOf(text) is var rig && Compact(rig) != Compact(assignment.Rig))
                 return Reply<Guid>.Refused("This recording was not made on the rig of the assignment.");
         }

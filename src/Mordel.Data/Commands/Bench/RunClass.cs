@@ -1,6 +1,7 @@
 using Microsoft.EntityFrameworkCore;
 using Mordel.Core.Serialization;
 using Mordel.Data.Lists;
+using Mordel.Data.Rows;
 
 namespace Mordel.Data.Commands.Bench;
 
@@ -8,11 +9,7 @@ namespace Mordel.Data.Commands.Bench;
 public sealed class RunClass(Store store, TimeProvider clock)
 {
     /// <summary>Begins a class.</summary>
-    public async Task<IReadOnlyList<(string Field, string Says)>> Begin(
-        string? name,
-        Guid instructorId,
-        CancellationToken cancel
-    )
+    public async Task<Reply<Guid>> Begin(string? name, Guid instructorId, CancellationToken cancel)
     {
         var fields = new FieldErrors();
         var called = fields.Text("name", name, "The class's name", 80);
@@ -22,30 +19,29 @@ public sealed class RunClass(Store store, TimeProvider clock)
             !await store.Classes.AnyAsync(c => c.Name == called && c.InstructorId == instructorId, cancel),
             $"{called} is already there."
         );
-        if (fields.Errors.Count > 0)
-            return fields.Errors;
-        store.Classes.Add(
-            new()
-            {
-                Id = Guid.CreateVersion7(),
-                Name = called,
-                InstructorId = instructorId,
-            }
-        );
+        if (fields.Any)
+            return fields;
+        var row = new ClassRow
+        {
+            Id = Guid.CreateVersion7(),
+            Name = called,
+            InstructorId = instructorId,
+        };
+        store.Classes.Add(row);
         await store.SaveChangesAsync(cancel);
         await transaction.CommitAsync(cancel);
-        return [];
+        return row.Id;
     }
 
     /// <summary>Puts a learner into a class, or takes one out.</summary>
-    public async Task<string?> Join(Guid classId, Guid learnerId, bool isIn, Asker asker, CancellationToken cancel)
+    public async Task<Reply<Guid>> Join(Guid classId, Guid learnerId, bool isIn, Asker asker, CancellationToken cancel)
     {
         if (
             !await store.Classes.AnyAsync(c => c.Id == classId && (asker.SeesAll || c.InstructorId == asker.Id), cancel)
         )
-            return "There is no such class, or it is not yours.";
+            return Reply<Guid>.NotFound("There is no such class, or it is not yours.");
         if (!await store.Users.AnyAsync(u => u.Id == learnerId, cancel))
-            return "Choose somebody from the list.";
+            return Reply<Guid>.Refused("Choose somebody from the list.");
         await using var transaction = await store.Database.BeginTransactionAsync(cancel);
         var there = await store.ClassMembers.FirstOrDefaultAsync(
             m => m.ClassId == classId && m.AccountId == learnerId,
@@ -57,11 +53,11 @@ public sealed class RunClass(Store store, TimeProvider clock)
             store.ClassMembers.Remove(there);
         await store.SaveChangesAsync(cancel);
         await transaction.CommitAsync(cancel);
-        return null;
+        return classId;
     }
 
     /// <summary>Sets an assignment.</summary>
-    public async Task<IReadOnlyList<(string Field, string Says)>> Assign(
+    public async Task<Reply<Guid>> Assign(
         Guid classId,
         string? title,
         string rig,
@@ -91,22 +87,21 @@ public sealed class RunClass(Store store, TimeProvider clock)
             await store.Classes.AnyAsync(c => c.Id == classId && (asker.SeesAll || c.InstructorId == asker.Id), cancel),
             "There is no such class, or it is not yours."
         );
-        if (fields.Errors.Count > 0)
-            return fields.Errors;
-        store.Assignments.Add(
-            new()
-            {
-                Id = Guid.CreateVersion7(),
-                ClassId = classId,
-                Title = called,
-                Rig = rig,
-                Minutes = minutes,
-                SetAt = clock.GetUtcNow(),
-                DueOn = due,
-            }
-        );
+        if (fields.Any)
+            return fields;
+        var row = new AssignmentRow
+        {
+            Id = Guid.CreateVersion7(),
+            ClassId = classId,
+            Title = called,
+            Rig = rig,
+            Minutes = minutes,
+            SetAt = clock.GetUtcNow(),
+            DueOn = due,
+        };
+        store.Assignments.Add(row);
         await store.SaveChangesAsync(cancel);
         await transaction.CommitAsync(cancel);
-        return [];
+        return row.Id;
     }
 }

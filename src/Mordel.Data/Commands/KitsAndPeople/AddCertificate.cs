@@ -10,10 +10,7 @@ public sealed record NewCertificate(Guid AccountId, string? Number, string? Issu
 /// <summary>Adds a tester's certificate for all types.</summary>
 public sealed class AddCertificate(Store store)
 {
-    public async Task<IReadOnlyList<(string Field, string Says)>> With(
-        NewCertificate certificate,
-        CancellationToken cancel
-    )
+    public async Task<Reply<Guid>> With(NewCertificate certificate, CancellationToken cancel)
     {
         var fields = new FieldErrors();
         var row = new CertificateRow
@@ -41,11 +38,11 @@ public sealed class AddCertificate(Store store)
             await store.Users.AnyAsync(u => u.Id == certificate.AccountId, cancel),
             "Choose whose certificate it is."
         );
-        if (fields.Errors.Count > 0)
-            return fields.Errors;
+        if (fields.Any)
+            return fields;
         store.Certificates.Add(row);
         await store.SaveChangesAsync(cancel);
         await transaction.CommitAsync(cancel);
-        return [];
+        return row.Id;
     }
 }

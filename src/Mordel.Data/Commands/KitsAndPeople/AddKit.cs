@@ -22,7 +22,7 @@ public sealed record NewKit(
 /// <summary>Adds a kit and gives it to a tester; the kit that the tester had is put by.</summary>
 public sealed class AddKit(Store store)
 {
-    public async Task<IReadOnlyList<(string Field, string Says)>> With(NewKit kit, CancellationToken cancel)
+    public async Task<Reply<Guid>> With(NewKit kit, CancellationToken cancel)
     {
         var fields = new FieldErrors();
         var unit = fields.OneOf("unit", kit.Unit, "Unit", "psid", "kPa");
@@ -54,13 +54,13 @@ public sealed class AddKit(Store store)
             !await store.Kits.AnyAsync(k => k.Serial == row.Serial && k.Make == row.Make, cancel),
             $"{row.Make} {row.Serial} is already there."
         );
-        if (fields.Errors.Count > 0)
-            return fields.Errors;
+        if (fields.Any)
+            return fields;
         foreach (var old in await store.Kits.Where(k => k.KeeperId == kit.KeeperId).ToListAsync(cancel))
             old.KeeperId = null;
         store.Kits.Add(row);
         await store.SaveChangesAsync(cancel);
         await transaction.CommitAsync(cancel);
-        return [];
+        return row.Id;
     }
 }

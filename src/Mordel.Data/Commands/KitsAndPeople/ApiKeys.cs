@@ -21,7 +21,7 @@ public sealed class ApiKeys(Store store, TimeProvider clock)
     private const string Prefix = "mordel_";
 
     /// <summary>A new key for a person; the text is the only copy.</summary>
-    public async Task<(string? Token, IReadOnlyList<(string Field, string Says)> Errors)> Issue(
+    public async Task<Reply<string>> Issue(
         Guid accountId,
         string? name,
         string? scope,
@@ -56,8 +56,8 @@ public sealed class ApiKeys(Store store, TimeProvider clock)
             ),
             $"A key for {row.Name} is already there. Revoke it first, or say what this one is for."
         );
-        if (fields.Errors.Count > 0)
-            return (null, fields.Errors);
+        if (fields.Any)
+            return fields;
         var token =
             Prefix
             + Convert
@@ -69,7 +69,7 @@ public sealed class ApiKeys(Store store, TimeProvider clock)
         store.Tokens.Add(row);
         await store.SaveChangesAsync(cancel);
         await transaction.CommitAsync(cancel);
-        return (token, []);
+        return token;
     }
 
     /// <summary>

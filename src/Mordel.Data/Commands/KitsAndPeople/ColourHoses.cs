@@ -8,7 +8,7 @@ public sealed class ColourHoses(Store store)
     /// <summary>The colours there are to choose from.</summary>
     public static readonly string[] Colours = ["red", "blue", "yellow", "green", "black", "white", "grey", "orange"];
 
-    public async Task<IReadOnlyList<(string Field, string Says)>> Of(
+    public async Task<Reply<Guid>> Of(
         Guid kitId,
         Guid who,
         bool atTheDesk,
@@ -27,10 +27,10 @@ public sealed class ColourHoses(Store store)
             fields.OneOf("low", low, "Low hose", Colours),
             fields.OneOf("bypass", bypass, "Bypass hose", Colours)
         );
-        if (fields.Errors.Count > 0)
-            return fields.Errors;
+        if (fields.Any)
+            return fields;
         kit!.HoseColours = chosen;
         await store.SaveChangesAsync(cancel);
-        return [];
+        return kit.Id;
     }
 }

@@ -1,5 +1,6 @@
 using Microsoft.EntityFrameworkCore;
 using Mordel.Core.Units;
+using Mordel.Data.Rows;
 
 namespace Mordel.Data.Commands.Rounds;
 
@@ -9,11 +10,7 @@ public sealed record NewStop(Guid TesterId, DateOnly? Day, TimeOnly? From, TimeO
 /// <summary>Puts an assembly into a tester's round of a day, behind what is already in it.</summary>
 public sealed class AddStop(Store store)
 {
-    public async Task<IReadOnlyList<(string Field, string Says)>> With(
-        Guid assemblyId,
-        NewStop stop,
-        CancellationToken cancel
-    )
+    public async Task<Reply<Guid>> With(Guid assemblyId, NewStop stop, CancellationToken cancel)
     {
         var fields = new FieldErrors();
         var day = fields.Day("day", stop.Day, "Day");
@@ -42,25 +39,24 @@ public sealed class AddStop(Store store)
             "There is no such assembly."
         );
         fields.That("special", (stop.Special?.Length ?? 0) <= 200, "What is special may have 200 characters.");
-        if (fields.Errors.Count > 0)
-            return fields.Errors;
+        if (fields.Any)
+            return fields;
         var order = await store.Stops.CountAsync(s => s.TesterId == stop.TesterId && s.Day == day, cancel) + 1;
-        store.Stops.Add(
-            new()
-            {
-                Id = Guid.CreateVersion7(),
-                Day = day,
-                TesterId = stop.TesterId,
-                Order = order,
-                AssemblyId = assemblyId,
-                WindowFrom = stop.From!.Value,
-                WindowUntil = stop.Until!.Value,
-                Minutes = 25,
-                Special = string.IsNullOrWhiteSpace(stop.Special) ? null : stop.Special.Trim(),
-            }
-        );
+        var row = new StopRow
+        {
+            Id = Guid.CreateVersion7(),
+            Day = day,
+            TesterId = stop.TesterId,
+            Order = order,
+            AssemblyId = assemblyId,
+            WindowFrom = stop.From!.Value,
+            WindowUntil = stop.Until!.Value,
+            Minutes = 25,
+            Special = string.IsNullOrWhiteSpace(stop.Special) ? null : stop.Special.Trim(),
+        };
+        store.Stops.Add(row);
         await store.SaveChangesAsync(cancel);
         await transaction.CommitAsync(cancel);
-        return [];
+        return row.Id;
     }
 }

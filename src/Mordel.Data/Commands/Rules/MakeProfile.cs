@@ -14,11 +14,7 @@ namespace Mordel.Data.Commands.Rules;
 public sealed class MakeProfile(Store store, ProfileList book, TimeProvider clock)
 {
     /// <summary>Keeps it. A profile that comes with Mordel is copied under a name of its own.</summary>
-    public async Task<(Profile? Made, IReadOnlyList<(string Field, string Says)> Errors)> From(
-        Profile wished,
-        string by,
-        CancellationToken cancel
-    )
+    public async Task<Reply<Profile>> From(Profile wished, string by, CancellationToken cancel)
     {
         ArgumentNullException.ThrowIfNull(wished);
         var fields = new FieldErrors();
@@ -47,8 +43,8 @@ public sealed class MakeProfile(Store store, ProfileList book, TimeProvider cloc
             last is null || wished.InForceFrom > last.InForceFrom,
             $"Version {last?.Version} is in force from {last?.InForceFrom:d MMM yyyy}; the next one begins after it."
         );
-        if (fields.Errors.Count > 0)
-            return (null, fields.Errors);
+        if (fields.Any)
+            return fields;
         // Versions that cannot be read have their numbers too.
         var highest = Math.Max(
             last?.Version ?? 0,
@@ -60,7 +56,7 @@ public sealed class MakeProfile(Store store, ProfileList book, TimeProvider cloc
         {
             foreach (var error in errors.DefaultIfEmpty(new("", "would not come back as it was written")))
                 fields.That(error.Place, false, $"This cannot be kept: {error}.");
-            return (null, fields.Errors);
+            return fields;
         }
 
         store.Profiles.Add(
@@ -76,25 +72,21 @@ public sealed class MakeProfile(Store store, ProfileList book, TimeProvider cloc
         );
         await store.SaveChangesAsync(cancel);
         await transaction.CommitAsync(cancel);
-        return (made, []);
+        return made;
     }
 
     /// <summary>The authority works by this profile from now on; runs that have begun keep theirs.</summary>
-    public async Task<IReadOnlyList<(string Field, string Says)>> Assign(
-        Guid authorityId,
-        string? profileId,
-        CancellationToken cancel
-    )
+    public async Task<Reply<Guid>> Assign(Guid authorityId, string? profileId, CancellationToken cancel)
     {
         var fields = new FieldErrors();
         var authority = await store.Authorities.FirstOrDefaultAsync(a => a.Id == authorityId, cancel);
         fields.That("authorityId", authority is not null, "There is no such authority.");
         fields.That("profileId", (await book.All(cancel)).Any(p => p.Id == profileId), "There is no such profile.");
-        if (fields.Errors.Count > 0)
-            return fields.Errors;
+        if (fields.Any)
+            return fields;
         authority!.ProfileId = profileId!;
         await store.SaveChangesAsync(cancel);
-        return [];
+        return authority.Id;
     }
 
     /// <summary>The authorities, by name.</summary>

@@ -12,12 +12,7 @@ public sealed class SendReports(Store store, OutboxBell bell, TimeProvider clock
     /// <param name="by">One of <see cref="OutboxWays"/>; null or empty for none.</param>
     /// <param name="to">The address.</param>
     /// <param name="cancel">Ends the wait.</param>
-    public async Task<IReadOnlyList<(string Field, string Says)>> To(
-        Guid authorityId,
-        string? by,
-        string? to,
-        CancellationToken cancel
-    )
+    public async Task<Reply<Guid>> To(Guid authorityId, string? by, string? to, CancellationToken cancel)
     {
         var fields = new FieldErrors();
         var authority = await store.Authorities.FirstOrDefaultAsync(a => a.Id == authorityId, cancel);
@@ -32,18 +27,18 @@ public sealed class SendReports(Store store, OutboxBell bell, TimeProvider clock
                 Uri.TryCreate(address, UriKind.Absolute, out var uri) && uri.Scheme is "https" or "simulated",
                 "The address of a service begins with https://."
             );
-        if (fields.Errors.Count > 0)
-            return fields.Errors;
+        if (fields.Any)
+            return fields;
         (authority!.ReportsBy, authority.ReportsTo) = (way, address);
         await store.SaveChangesAsync(cancel);
-        return [];
+        return authority.Id;
     }
 
     /// <summary>What was refused or has expired is tried again, under the same key.</summary>
     public async Task<Reply<Guid>> Again(Guid id, CancellationToken cancel)
     {
         if (await store.Outbox.FirstOrDefaultAsync(o => o.Id == id, cancel) is not { } row)
-            return Reply<Guid>.Refused("There is no such thing in the outbox.");
+            return Reply<Guid>.NotFound("There is no such thing in the outbox.");
         if (row.State == OutboxStates.Delivered)
             return Reply<Guid>.Refused("It is delivered; it does not go out twice.");
         var now = clock.Now();

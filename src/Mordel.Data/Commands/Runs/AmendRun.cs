@@ -36,7 +36,7 @@ public sealed class AmendRun(
             .Include(r => r.Assembly)
             .FirstOrDefaultAsync(r => r.Id == runId && r.TesterId == testerId, cancel);
         if (run is null)
-            return Reply<Guid>.Refused(TakeEntries.NoSuchRun);
+            return Reply<Guid>.Refused(TakeEntries.Anothers);
         if (await seals.Of(runId, cancel) is not { } report)
             return Reply<Guid>.Refused("This run is not signed yet: correct it in the run itself.");
         if (report is not { Holds: true, Run: { } sealed_ })

@@ -25,7 +25,7 @@ public sealed class BeginRun(Store store, ProfileList profiles, SetupReader setu
             .Stops.AsNoTracking()
             .FirstOrDefaultAsync(s => s.Id == stopId && s.TesterId == testerId, cancel);
         if (stop is null)
-            return Reply<Guid>.Refused("There is no such stop in your round.");
+            return Reply<Guid>.NotFound("There is no such stop in your round.");
         if (
             await store.Runs.Where(r => r.StopId == stopId).Select(r => (Guid?)r.Id).FirstOrDefaultAsync(cancel) is
             { } open
@@ -39,8 +39,8 @@ public sealed class BeginRun(Store store, ProfileList profiles, SetupReader setu
             return Reply<Guid>.Refused("No kit is assigned to you. Ask the office to assign one; the test needs it.");
         var register = (await SetupWriter.Of(store, stop.AssemblyId, kit, testerId, cancel))!;
         var row = await Prepare(Guid.CreateVersion7(), stop.Id, register, cancel);
-        if (row.Refusal is { } why)
-            return Reply<Guid>.Refused(why);
+        if (row.Why is not null)
+            return row.NotDoneFor<Guid>();
         store.Runs.Add(row.Value!);
         await store.SaveChangesAsync(cancel);
         await transaction.CommitAsync(cancel);

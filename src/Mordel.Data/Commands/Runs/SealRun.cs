@@ -79,7 +79,7 @@ public sealed class SealRun(
         await using var transaction = await store.Database.BeginTransactionAsync(cancel);
         var run = await find.For(runId, new(testerId, SeesAll: false), cancel);
         if (run is null)
-            return Reply<Guid>.Refused(TakeEntries.NoSuchRun);
+            return Reply<Guid>.Refused(TakeEntries.Anothers);
         if (run.IsSealed)
             return Reply<Guid>.Refused("This run is already signed.");
         if (run.Log.Count != signature.EntriesSeen)

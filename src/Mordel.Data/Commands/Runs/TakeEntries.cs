@@ -16,6 +16,9 @@ public sealed class TakeEntries(Store store, SetupReader setups, TimeProvider cl
     /// <summary>What is said when there is no such run, or it is another's.</summary>
     public const string NoSuchRun = "There is no such run of yours.";
 
+    /// <summary>What is said to somebody who may see a run and not write in it.</summary>
+    public const string Anothers = "This run is another tester's: only who made it signs and amends it.";
+
     /// <summary>
     /// Adds entries; those already there, by id, are passed over. Nothing of a refused batch is kept.
     /// </summary>
@@ -33,7 +36,7 @@ public sealed class TakeEntries(Store store, SetupReader setups, TimeProvider cl
             .Select(r => new { r.Setup, Sealed = r.SignedAt != null || r.Seals.Any() })
             .FirstOrDefaultAsync(cancel);
         if (run is null)
-            return Reply<int>.Refused(NoSuchRun);
+            return Reply<int>.NotFound(NoSuchRun);
         var ids = entries.Select(e => e.Id.Value).ToList();
         var known = await store
             .Entries.Where(e => e.RunId == runId && ids.Contains(e.EntryId))

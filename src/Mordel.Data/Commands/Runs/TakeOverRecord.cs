@@ -28,7 +28,7 @@ public sealed class TakeOverRecord(Store store, FindRun find, SealRun seal, Setu
     {
         await using var transaction = await store.Database.BeginTransactionAsync(cancel);
         if (await find.For(runId, new(testerId, SeesAll: false), cancel) is not { } run)
-            return Reply<int>.Refused(TakeEntries.NoSuchRun);
+            return Reply<int>.Refused(TakeEntries.Anothers);
         if (run.IsSealed)
             return Reply<int>.Refused("This run is already signed.");
         if (await Fresh(run, cancel) is not { } fresh)

@@ -14,7 +14,6 @@ namespace Mordel.Web.Pages.Account;
 public sealed class FirstAccountModel(MakeOwner make, SignInManager<Data.Rows.Account> signIn, FirstAccountCode wanted)
     : PageModel
 {
-    public IReadOnlyList<string> Problems { get; private set; } = [];
     public string? Code { get; private set; }
     public string? FullName { get; private set; }
     public string? UserName { get; private set; }
@@ -34,19 +33,15 @@ public sealed class FirstAccountModel(MakeOwner make, SignInManager<Data.Rows.Ac
             return Redirect("/sign-in");
         (Code, FullName, UserName) = (code, fullName, userName);
         if (!wanted.Is(code))
-            return Refused("That is not the code. It is printed where Mordel was started; each start makes a new one.");
+            return this.Wrong(
+                "That is not the code. It is printed where Mordel was started; each start makes a new one."
+            );
         if (string.IsNullOrWhiteSpace(fullName) || fullName.Length > 120)
-            return Refused("Give the full name; reports carry it.");
+            return this.Wrong("Give the full name; reports carry it.");
         var (owner, problems) = await make.Of(userName, fullName.Trim(), password, cancel);
         if (owner is null)
-            return problems.Count == 0 ? Redirect("/sign-in") : Refused([.. problems]);
+            return problems.Count == 0 ? Redirect("/sign-in") : this.Wrong([.. problems]);
         await signIn.SignInAsync(owner, isPersistent: true);
         return Redirect("/");
-    }
-
-    private PageResult Refused(params string[] problems)
-    {
-        Problems = problems;
-        return Page();
     }
 }

@@ -16,7 +16,6 @@ public sealed class SignInModel(
     MordelOptions options
 ) : PageModel
 {
-    public string? Problem { get; private set; }
     public string? UserName { get; private set; }
     public string? ReturnUrl { get; private set; }
     public IReadOnlyList<(Data.Rows.Account Account, string Role)> Personas { get; private set; } = [];
@@ -40,10 +39,11 @@ public sealed class SignInModel(
         );
         if (result.Succeeded)
             return Onward();
-        Problem = result.IsLockedOut
-            ? "Too many attempts. Wait five minutes and try again."
-            : "Name and password do not fit together.";
-        return Page();
+        return this.Wrong(
+            result.IsLockedOut
+                ? "Too many attempts. Wait five minutes and try again."
+                : "Name and password do not fit together."
+        );
     }
 
     public async Task<IActionResult> OnPostAs(Guid id, string? returnUrl, CancellationToken cancel)
@@ -51,10 +51,7 @@ public sealed class SignInModel(
         await Load(returnUrl, cancel);
         var persona = Personas.FirstOrDefault(p => p.Account.Id == id).Account;
         if (persona is null)
-        {
-            Problem = "Nobody of that name is in the demonstration.";
-            return Page();
-        }
+            return this.Wrong("Nobody of that name is in the demonstration.");
 
         await signIn.SignInAsync(persona, isPersistent: true);
         return Onward();

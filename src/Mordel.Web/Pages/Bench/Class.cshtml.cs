@@ -26,7 +26,6 @@ public sealed class ClassModel(BenchList book, RunClass classes, KitsAndPeopleLi
 {
     public ClassGlance Glance { get; private set; } = null!;
     public IReadOnlyList<Mordel.Data.Rows.Account> Others { get; private set; } = [];
-    public IReadOnlyList<(string Field, string Says)> Errors { get; private set; } = [];
     public AssignmentInput Input { get; private set; } = new() { Seed = Random.Shared.Next(1, 100_000) };
 
     public async Task<IActionResult> OnGetAsync(Guid id, CancellationToken cancel)
@@ -52,8 +51,11 @@ public sealed class ClassModel(BenchList book, RunClass classes, KitsAndPeopleLi
             Rules = input.Rules ?? "exam",
             Seed = input.Seed,
         }.RigText;
-        Errors = await classes.Assign(id, input.Title, rig, input.Minutes, input.Due, User.Asker(), cancel);
-        return Errors.Count == 0 ? RedirectToPage() : await OnGetAsync(id, cancel);
+        return await this.Answer(
+            await classes.Assign(id, input.Title, rig, input.Minutes, input.Due, User.Asker(), cancel),
+            _ => $"/bench/classes/{id}",
+            () => OnGetAsync(id, cancel)
+        );
     }
 
     public Task<IActionResult> OnPostJoinAsync(Guid id, Guid learner, CancellationToken cancel) =>
@@ -62,11 +64,10 @@ public sealed class ClassModel(BenchList book, RunClass classes, KitsAndPeopleLi
     public Task<IActionResult> OnPostLeaveAsync(Guid id, Guid learner, CancellationToken cancel) =>
         Move(id, learner, isIn: false, cancel);
 
-    private async Task<IActionResult> Move(Guid id, Guid learner, bool isIn, CancellationToken cancel)
-    {
-        if (await classes.Join(id, learner, isIn, User.Asker(), cancel) is not { } why)
-            return RedirectToPage();
-        Errors = [("learner", why)];
-        return await OnGetAsync(id, cancel);
-    }
+    private async Task<IActionResult> Move(Guid id, Guid learner, bool isIn, CancellationToken cancel) =>
+        await this.Answer(
+            await classes.Join(id, learner, isIn, User.Asker(), cancel),
+            _ => $"/bench/classes/{id}",
+            () => OnGetAsync(id, cancel)
+        );
 }

@@ -11,17 +11,11 @@ namespace Mordel.Web.Pages.Classes;
 public sealed class IndexModel(BenchList book, RunClass classes) : PageModel
 {
     public IReadOnlyList<ClassRow> Taught { get; private set; } = [];
-    public string? Problem { get; private set; }
 
     public async Task OnGetAsync(CancellationToken cancel) => Taught = await book.Taught(User.Asker(), cancel);
 
     public async Task<IActionResult> OnPostAsync(string? name, CancellationToken cancel)
     {
-        var errors = await classes.Begin(name, User.Id(), cancel);
-        if (errors.Count == 0)
-            return RedirectToPage();
-        Problem = string.Join(" ", errors.Select(f => f.Says));
-        await OnGetAsync(cancel);
-        return Page();
+        return await this.Answer(await classes.Begin(name, User.Id(), cancel), "/classes", () => OnGetAsync(cancel));
     }
 }

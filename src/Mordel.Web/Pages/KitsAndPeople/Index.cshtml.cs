@@ -21,7 +21,6 @@ public sealed class IndexModel(
 ) : PageModel
 {
     public IReadOnlyList<PersonLine> People { get; private set; } = [];
-    public IReadOnlyList<(string Field, string Says)> Errors { get; private set; } = [];
     public DateOnly Today => clock.Today();
     public bool MayAdd => User.IsAtTheDesk();
 
@@ -85,20 +84,16 @@ public sealed class IndexModel(
             UserName = wanted.Text("userName", userName, "Name to sign in with", 100),
         };
         var theirs = wanted.OneOf("role", role, "Role", Roles.All);
-        if (wanted.Errors.Count > 0)
-            return await Shown(wanted.Errors, cancel);
+        if (wanted.Any)
+            return await Shown(wanted, cancel);
         var made = await users.CreateAsync(account, password ?? "");
         if (made.Succeeded)
             await users.AddToRoleAsync(account, theirs);
-        return await Shown([.. made.Errors.Select(e => ("password", e.Description))], cancel);
+        foreach (var error in made.Errors)
+            wanted.That("password", false, error.Description);
+        return await Shown(wanted.Any ? wanted : account.Id, cancel);
     }
 
-    private async Task<IActionResult> Shown(IReadOnlyList<(string Field, string Says)> errors, CancellationToken cancel)
-    {
-        if (errors.Count == 0)
-            return Redirect("/kits-and-people");
-        Errors = errors;
-        await OnGet(cancel);
-        return Page();
-    }
+    private Task<IActionResult> Shown(Reply<Guid> reply, CancellationToken cancel) =>
+        this.Answer(reply, "/kits-and-people", () => OnGet(cancel));
 }

@@ -6,6 +6,7 @@ using Mordel.Data.Lists;
 using Mordel.Data.Outbox;
 using Mordel.Data.Rows;
 using Mordel.Simulators;
+using Mordel.Web.Application;
 
 namespace Mordel.Web.Pages.Outbox;
 
@@ -19,7 +20,6 @@ public sealed class IndexModel(
 ) : PageModel
 {
     public OutboxView Outbox { get; private set; } = null!;
-    public string? Problem { get; private set; }
 
     /// <summary>How the simulated outside behaves; null where the outside is real.</summary>
     public OutsideMood? Mood => outside?.Mood;
@@ -37,28 +37,23 @@ public sealed class IndexModel(
     public async Task OnGet(CancellationToken cancel) => Outbox = await list.All(cancel);
 
     /// <summary>Tries again what is stuck.</summary>
-    public async Task<IActionResult> OnPostAgain(Guid id, CancellationToken cancel)
-    {
-        Problem = (await send.Again(id, cancel)).Refusal;
-        if (Problem is null)
-            return Redirect("/outbox");
-        await OnGet(cancel);
-        return Page();
-    }
+    public async Task<IActionResult> OnPostAgain(Guid id, CancellationToken cancel) =>
+        await this.Answer(await send.Again(id, cancel), "/outbox", () => OnGet(cancel));
 
     /// <summary>Says how the simulated outside behaves from now on.</summary>
     public async Task<IActionResult> OnPostMood(OutsideMood mood, CancellationToken cancel)
     {
-        if (outside is not null && ModelState.IsValid && Enum.IsDefined(mood))
+        if (outside is null)
+            return NotFound();
+        if (!ModelState.IsValid || !Enum.IsDefined(mood))
         {
-            outside.Mood = mood;
-            bell.Ring();
-            return Redirect("/outbox");
+            await OnGet(cancel);
+            return this.Wrong("Choose one of the ways it can behave.");
         }
 
-        Problem = outside is null ? "The outside is not simulated here." : "Choose one of the ways it can behave.";
-        await OnGet(cancel);
-        return Page();
+        outside.Mood = mood;
+        bell.Ring();
+        return Redirect("/outbox");
     }
 
     /// <summary>A letter as the simulated mail server keeps it.</summary>

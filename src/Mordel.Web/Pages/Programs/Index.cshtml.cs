@@ -18,7 +18,6 @@ public sealed class IndexModel(
 ) : PageModel
 {
     public IReadOnlyList<TokenRow> Keys { get; private set; } = [];
-    public IReadOnlyList<(string Field, string Says)> Errors { get; private set; } = [];
     public string? Issued { get; private set; }
     public OpenApiDocument Document { get; private set; } = null!;
     public DateTimeOffset Now => clock.GetUtcNow();
@@ -36,7 +35,9 @@ public sealed class IndexModel(
 
     public async Task<IActionResult> OnPost(string? name, string? scope, int days, CancellationToken cancel)
     {
-        (Issued, Errors) = await ring.Issue(User.Id(), name, scope, days, cancel);
+        var issued = await ring.Issue(User.Id(), name, scope, days, cancel);
+        this.Say(issued.Errors);
+        Issued = issued.Value;
         await OnGet(cancel);
         return Page();
     }

@@ -12,7 +12,6 @@ namespace Mordel.Web.Pages.Register;
 public sealed class NewModel(AddAssembly add) : PageModel
 {
     public NewAssembly Entered { get; private set; } = new();
-    public IReadOnlyList<(string Field, string Says)> Errors { get; private set; } = [];
 
     /// <summary>The types that come in more than one form.</summary>
     public static IEnumerable<TypeFacts> WithBodies => AssemblyTypes.All.Where(t => t.HasChoiceOfBodies);
@@ -24,9 +23,14 @@ public sealed class NewModel(AddAssembly add) : PageModel
     public async Task<IActionResult> OnPost(NewAssembly assembly, CancellationToken cancel)
     {
         Entered = assembly;
-        var (id, errors) = await add.With(assembly, cancel);
-        Errors = errors;
-        await OnGet(cancel);
-        return id is null ? Page() : Redirect($"/register/{id}");
+        return await this.Answer(
+            await add.With(assembly, cancel),
+            id => $"/register/{id}",
+            async () =>
+            {
+                await OnGet(cancel);
+                return Page();
+            }
+        );
     }
 }

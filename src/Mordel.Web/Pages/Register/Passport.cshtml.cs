@@ -21,7 +21,6 @@ public sealed class PassportModel(PassportOf passport, KitsAndPeopleList people,
     public PassportView View { get; private set; } = null!;
     public string? Chart { get; private set; }
     public IReadOnlyList<Data.Rows.Account> Testers { get; private set; } = [];
-    public IReadOnlyList<(string Field, string Says)> Errors { get; private set; } = [];
     public DateOnly Today => clock.Today();
 
     /// <summary>The two readings that tell most about a type over the years.</summary>
@@ -50,8 +49,7 @@ public sealed class PassportModel(PassportOf passport, KitsAndPeopleList people,
     {
         if (!User.IsAtTheDesk())
             return Forbid();
-        Errors = await add.With(id, stop, cancel);
-        return Errors.Count == 0 ? Redirect("/") : await OnGet(id, cancel);
+        return await this.Answer(await add.With(id, stop, cancel), _ => "/", () => OnGet(id, cancel));
     }
 
     // The limit that is drawn across is the one that stands by itself: an RP's CV1 is judged against its relief, each

@@ -2,6 +2,7 @@ using Microsoft.AspNetCore.Mvc;
 using Microsoft.AspNetCore.Mvc.RazorPages;
 using Mordel.Core.Verdicts;
 using Mordel.Data;
+using Mordel.Data.Commands;
 using Mordel.Data.Commands.Rounds;
 using Mordel.Data.Commands.Runs;
 using Mordel.Data.Lists;
@@ -21,9 +22,11 @@ public sealed class ReportPageModel(FindRun find, AmendRun amend, AddStop add, O
 
     /// <summary>Where the report and its amendments went.</summary>
     public IReadOnlyList<OutboxRow> Sent { get; private set; } = [];
-    public string? Problem { get; private set; }
+
+    /// <summary>Whether a return visit, or an amendment, was sent and is shown again.</summary>
+    public bool PlansReturn { get; private set; }
+    public bool Amends { get; private set; }
     public string? Text { get; private set; }
-    public IReadOnlyList<(string Field, string Says)> Errors { get; private set; } = [];
 
     /// <summary>Whether a return visit makes sense: it is one's own test and it did not pass.</summary>
     public bool MayReturn => Mine && Sealed.Run is { } run && run.Verdict.Overall != Overall.Pass;
@@ -52,19 +55,23 @@ public sealed class ReportPageModel(FindRun find, AmendRun amend, AddStop add, O
             return NotFound();
         if (!MayReturn)
             return Forbid();
-        Errors =
-            day < clock.Today()
-                ? [("day", "A return visit lies ahead.")]
-                : await add.With(Sealed.AssemblyId, new(User.Id(), day, from, until, special), cancel);
-        return Errors.Count == 0 ? Redirect($"/register/{Sealed.AssemblyId}") : page;
+        PlansReturn = true;
+        var ahead = new FieldErrors();
+        ahead.That("day", day is null || day >= clock.Today(), "A return visit lies ahead.");
+        return await this.Answer(
+            ahead.Any ? ahead : await add.With(Sealed.AssemblyId, new(User.Id(), day, from, until, special), cancel),
+            _ => $"/register/{Sealed.AssemblyId}",
+            () => Task.FromResult<IActionResult>(page)
+        );
     }
 
     public async Task<IActionResult> OnPost(Guid id, string? text, CancellationToken cancel)
     {
-        var amended = await amend.With(id, User.Id(), text, cancel);
-        if (amended.Refusal is null)
-            return Redirect($"/reports/{id}");
-        (Problem, Text) = (amended.Refusal, text);
-        return await OnGet(id, cancel);
+        (Amends, Text) = (true, text);
+        return await this.Answer(
+            await amend.With(id, User.Id(), text, cancel),
+            _ => $"/reports/{id}",
+            () => OnGet(id, cancel)
+        );
     }
 }

@@ -27,7 +27,6 @@ public sealed class ChangeModel(ProfileList book, MakeProfile make, TimeProvider
     public bool IsCopy => BuiltInProfiles.Named(From.Id) is not null;
     public string Id { get; private set; } = "";
     public DateOnly Day { get; private set; }
-    public IReadOnlyList<(string Field, string Says)> Errors { get; private set; } = [];
 
     public async Task<IActionResult> OnGet(string id, int version, CancellationToken cancel)
     {
@@ -42,20 +41,10 @@ public sealed class ChangeModel(ProfileList book, MakeProfile make, TimeProvider
         if (await book.Version(id, version, cancel) is not { } from)
             return NotFound();
         From = Wished(from);
-        var (made, errors) =
-            wanted.Errors.Count > 0
-                ? (null, wanted.Errors)
-                : await make.From(
-                    From with
-                    {
-                        Id = Id,
-                        InForceFrom = Day,
-                    },
-                    User.FindFirst("name")?.Value ?? "",
-                    cancel
-                );
-        Errors = errors;
-        return made is null ? Page() : Redirect("/rules");
+        var made = wanted.Any
+            ? wanted
+            : await make.From(From with { Id = Id, InForceFrom = Day }, User.FindFirst("name")?.Value ?? "", cancel);
+        return await this.Answer(made, "/rules", () => Task.CompletedTask);
     }
 
     private static bool IsCopyOf(Profile from) => BuiltInProfiles.Named(from.Id) is not null;

@@ -14,7 +14,6 @@ public sealed class IndexModel(ProfileList book, MakeProfile make, SendReports s
 {
     public IReadOnlyList<Profile> Profiles { get; private set; } = [];
     public IReadOnlyList<AuthorityRow> Authorities { get; private set; } = [];
-    public IReadOnlyList<(string Field, string Says)> Errors { get; private set; } = [];
     public DateOnly Today => clock.Today();
 
     /// <summary>Versions that are kept and cannot be read.</summary>
@@ -26,21 +25,13 @@ public sealed class IndexModel(ProfileList book, MakeProfile make, SendReports s
     /// <summary>Says how an authority takes reports.</summary>
     public async Task<IActionResult> OnPostReports(Guid authorityId, string? by, string? to, CancellationToken cancel)
     {
-        Errors = await send.To(authorityId, by, to, cancel);
-        if (Errors.Count == 0)
-            return Redirect("/rules");
-        await OnGet(cancel);
-        return Page();
+        return await this.Answer(await send.To(authorityId, by, to, cancel), "/rules", () => OnGet(cancel));
     }
 
     public async Task<IActionResult> OnPost(Guid authorityId, string? profileId, CancellationToken cancel)
     {
         if (!User.IsAtTheDesk())
             return Forbid();
-        Errors = await make.Assign(authorityId, profileId, cancel);
-        if (Errors.Count == 0)
-            return Redirect("/rules");
-        await OnGet(cancel);
-        return Page();
+        return await this.Answer(await make.Assign(authorityId, profileId, cancel), "/rules", () => OnGet(cancel));
     }
 }

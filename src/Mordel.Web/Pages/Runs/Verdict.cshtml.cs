@@ -46,7 +46,6 @@ public sealed class VerdictModel(FindRun find, SealRun seal, TakeOverRecord take
     public RunFile Run => Ready.Run;
     public ReadyToSign Ready { get; private set; } = null!;
     public Verdict Verdict => Ready.Verdict;
-    public string? Problem { get; private set; }
     public SignatureForm Form { get; private set; } = new();
 
     /// <summary>What the register says otherwise than the run.</summary>
@@ -110,34 +109,23 @@ public sealed class VerdictModel(FindRun find, SealRun seal, TakeOverRecord take
         Form = form;
         var beside = Beside(form, out var wrong);
         if (wrong is not null)
-            return Again(wrong);
+            return this.Wrong(wrong);
         var signed = await seal.By(
             id,
             User.Id(),
             new(form.Name ?? "", form.Typed == "yes" ? Signing.TypedName : form.Ink ?? "", form.Seen, beside),
             cancel
         );
-        if (signed.Refusal is null)
-            return Redirect($"/reports/{id}");
-        await Load(id, cancel);
-        return Again(signed.Refusal);
+        return await this.Answer(signed, $"/reports/{id}", () => Load(id, cancel));
     }
 
     public async Task<IActionResult> OnPostTakeOver(Guid id, CancellationToken cancel)
     {
-        var taken = await takeOver.Into(id, User.Id(), cancel);
-        if (taken.Refusal is null)
-            return Redirect($"/runs/{id}/verdict");
-        if (await OnGet(id, cancel) is not PageResult page)
-            return NotFound();
-        Problem = taken.Refusal;
-        return page;
-    }
-
-    private PageResult Again(string problem)
-    {
-        Problem = problem;
-        return Page();
+        return await this.Answer(
+            await takeOver.Into(id, User.Id(), cancel),
+            _ => $"/runs/{id}/verdict",
+            () => OnGet(id, cancel)
+        );
     }
 
     private async Task<bool> Load(Guid id, CancellationToken cancel)

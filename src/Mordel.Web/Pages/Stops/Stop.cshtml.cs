@@ -11,7 +11,6 @@ namespace Mordel.Web.Pages.Stops;
 public sealed class StopModel(FindStop find, BeginRun begin, SealReader seals) : PageModel
 {
     public StopLine Line { get; private set; } = null!;
-    public string? Problem { get; private set; }
 
     /// <summary>The last sealed test, checked.</summary>
     public LastSealed? Last { get; private set; }
@@ -24,11 +23,11 @@ public sealed class StopModel(FindStop find, BeginRun begin, SealReader seals) :
     {
         if (!await Load(id, cancel))
             return NotFound();
-        var begun = await begin.For(id, User.Id(), cancel);
-        if (begun.Refusal is null)
-            return Redirect($"/runs/{begun.Value}");
-        Problem = begun.Refusal;
-        return Page();
+        return await this.Answer(
+            await begin.For(id, User.Id(), cancel),
+            run => $"/runs/{run}",
+            () => Task.FromResult<IActionResult>(Page())
+        );
     }
 
     private async Task<bool> Load(Guid id, CancellationToken cancel)

@@ -22,8 +22,6 @@ public sealed class IndexModel(
     public TodayView Mine { get; private set; } = null!;
     public IReadOnlyList<TodayView>? Rounds { get; private set; }
 
-    public IReadOnlyList<(string Field, string Says)> Errors { get; private set; } = [];
-
     /// <summary>What was found broken among what is sealed; for the desk.</summary>
     public IReadOnlyList<AlarmLine> AlarmLines { get; private set; } = [];
 
@@ -56,8 +54,11 @@ public sealed class IndexModel(
     {
         if (!Rooms.Today.IsFor(User))
             return Forbid();
-        Errors = await colour.Of(kitId, User.Id(), atTheDesk: false, high, low, bypass, cancel);
-        return Errors.Count == 0 ? Redirect("/") : await OnGet(cancel);
+        return await this.Answer(
+            await colour.Of(kitId, User.Id(), atTheDesk: false, high, low, bypass, cancel),
+            _ => "/",
+            () => OnGet(cancel)
+        );
     }
 
     /// <summary>
