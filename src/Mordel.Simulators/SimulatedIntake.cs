@@ -17,7 +17,7 @@ public sealed class SimulatedIntake(SimulatedOutside outside) : IAuthorityIntake
     public int Taken => taken.Count;
 
     /// <inheritdoc/>
-    public Task<Delivery> HandIn(Submission submission, CancellationToken cancel)
+    public Task<Delivery> Submit(Submission submission, CancellationToken cancel)
     {
         ArgumentNullException.ThrowIfNull(submission);
         return Task.FromResult<Delivery>(
@@ -25,7 +25,7 @@ public sealed class SimulatedIntake(SimulatedOutside outside) : IAuthorityIntake
             {
                 OutsideMood.Works => new Delivery.Accepted(Take(submission)),
                 OutsideMood.Down => new Delivery.Later($"{submission.Address} cannot be reached."),
-                OutsideMood.Refuses => new Delivery.Refused(
+                OutsideMood.Refuses => new Delivery.Declined(
                     $"{submission.Authority} refuses report {submission.Number}: its intake is closed for this type."
                 ),
                 OutsideMood.Garbles => new Delivery.Later($"{submission.Address} answered something unreadable."),

@@ -14,7 +14,7 @@ public sealed class SimulatedMail(IFiles files, SimulatedOutside outside) : IMai
         $"letters/{string.Concat(key.Select(c => char.IsAsciiLetterLower(c) || char.IsAsciiDigit(c) ? c : '-'))}.txt";
 
     /// <inheritdoc/>
-    public async Task<Delivery> Send(Letter letter, CancellationToken cancel)
+    public async Task<Delivery> Send(OutgoingMail letter, CancellationToken cancel)
     {
         ArgumentNullException.ThrowIfNull(letter);
         switch (outside.Mood)
@@ -22,7 +22,7 @@ public sealed class SimulatedMail(IFiles files, SimulatedOutside outside) : IMai
             case OutsideMood.Down:
                 return new Delivery.Later("The mail server cannot be reached.");
             case OutsideMood.Refuses:
-                return new Delivery.Refused($"The mail server refuses the address {letter.To}.");
+                return new Delivery.Declined($"The mail server refuses the address {letter.To}.");
             case OutsideMood.Garbles:
                 return new Delivery.Later("The mail server answered something unreadable.");
         }
@@ -33,7 +33,7 @@ public sealed class SimulatedMail(IFiles files, SimulatedOutside outside) : IMai
             : new Delivery.Accepted(null);
     }
 
-    private static string Written(Letter letter) =>
+    private static string Written(OutgoingMail letter) =>
         $"""
             Simulated: this letter was not sent.
             To: {letter.To}

@@ -245,7 +245,7 @@ public sealed class OutboxTests : IAsyncLifetime, IAsyncDisposable
         public List<Submission> Submissions { get; } = [];
         public bool Throws { get; init; }
 
-        public Task<Delivery> HandIn(Submission submission, CancellationToken cancel)
+        public Task<Delivery> Submit(Submission submission, CancellationToken cancel)
         {
             Submissions.Add(submission);
             return Throws

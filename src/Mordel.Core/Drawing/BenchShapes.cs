@@ -27,7 +27,7 @@ internal sealed class BenchShapes(Rig rig, IReadOnlyDictionary<PartId, double> a
             PartKind.Inlet => Inlet(part),
             PartKind.Cock => Cock(part),
             PartKind.Screw => Screw(part),
-            PartKind.Strainer => [new Piece.Name("small", new TextSpot(0, -48), "strainer")],
+            PartKind.Strainer => [new Piece.Caption("small", new TextSpot(0, -48), "strainer")],
             PartKind.Site => Tap,
             _ => [],
         };
@@ -52,7 +52,7 @@ internal sealed class BenchShapes(Rig rig, IReadOnlyDictionary<PartId, double> a
                 0,
                 [new Piece.Line("handle", "M0,0 L44,0") { Unmirrored = true }, new Piece.Ring("boss", 7)]
             ),
-            new Piece.Name("name", new TextSpot(0, -62)),
+            new Piece.Caption("name", new TextSpot(0, -62)),
         ];
     }
 
@@ -70,7 +70,7 @@ internal sealed class BenchShapes(Rig rig, IReadOnlyDictionary<PartId, double> a
                 50,
                 [new Piece.Line("handle", "M0,50 L25,50") { Unmirrored = true }, new Piece.Ring("boss", 4.5, 50)]
             ),
-            new Piece.Name("name", new(new(-19, 28, "end"), new(-33, 58), new(-33, 58))) { Unmirrored = true },
+            new Piece.Caption("name", new(new(-19, 28, "end"), new(-33, 58), new(-33, 58))) { Unmirrored = true },
             new Piece.Fall("M0,78 C0,124 30,124 32,26") { Unmirrored = true },
         ];
     }
@@ -96,7 +96,7 @@ internal sealed class BenchShapes(Rig rig, IReadOnlyDictionary<PartId, double> a
                             new Piece.Line("stop", "M29,18 L29,-18"),
                         ]
                     ),
-                    new Piece.Name("name", new TextSpot(4, -62)),
+                    new Piece.Caption("name", new TextSpot(4, -62)),
                 ],
                 NamesPart: true
             ),
@@ -134,7 +134,7 @@ internal sealed class BenchShapes(Rig rig, IReadOnlyDictionary<PartId, double> a
                             ),
                         ]
                     ),
-                    new Piece.Name("name", new TextSpot(40, -128, "start")),
+                    new Piece.Caption("name", new TextSpot(40, -128, "start")),
                     new Piece.Fall(F($"M26,-80 L34,{6 - floor}")),
                 ],
                 NamesPart: true
@@ -165,7 +165,7 @@ internal sealed class BenchShapes(Rig rig, IReadOnlyDictionary<PartId, double> a
                         ],
                         Way: 12
                     ),
-                    new Piece.Name("name", new TextSpot(0, seat + 16)),
+                    new Piece.Caption("name", new TextSpot(0, seat + 16)),
                     new Piece.Fall(F($"M-12,{seat + 4} C-30,{seat + 30} -44,{seat + 8} -46,18")) { Unmirrored = true },
                 ],
                 NamesPart: true
@@ -181,7 +181,7 @@ internal sealed class BenchShapes(Rig rig, IReadOnlyDictionary<PartId, double> a
                 44,
                 [new Piece.Line("handle", "M-13,44 L13,44 M0,44 L0,32") { Unmirrored = true }]
             ),
-            new Piece.Name("small", new TextSpot(0, 66), "vent"),
+            new Piece.Caption("small", new TextSpot(0, 66), "vent"),
             new Piece.Fall("M6,38 C24,58 34,40 34,18") { Unmirrored = true },
         ];
 
@@ -190,7 +190,7 @@ internal sealed class BenchShapes(Rig rig, IReadOnlyDictionary<PartId, double> a
         [
             new Piece.Line("wall", "M0,18 L0,46"),
             new Piece.Moving(Motion.Tap, 50, [new Piece.Line("handle", "M-14,50 L14,50") { Unmirrored = true }]),
-            new Piece.Name("small", new TextSpot(0, 62), "tap"),
+            new Piece.Caption("small", new TextSpot(0, 62), "tap"),
             new Piece.Fall(F($"M20,-6 C26,-10 26,-60 26,{6 - floor}")),
         ];
 

@@ -4,7 +4,7 @@ using Mordel.Core.Rigs;
 namespace Mordel.Core.Drawing;
 
 /// <summary>When a piece is to be seen.</summary>
-internal enum When
+internal enum Seen
 {
     /// <summary>Always.</summary>
     Always,
@@ -76,7 +76,7 @@ internal abstract record Piece
     private Piece() { }
 
     /// <summary>When it is to be seen.</summary>
-    public When When { get; init; }
+    public Seen When { get; init; }
 
     /// <summary>
     /// Whether it keeps its left and right when the assembly is mirrored: handles, and water that falls.
@@ -120,7 +120,7 @@ internal abstract record Piece
     public sealed record Moving(Motion How, double Outward, ImmutableArray<Piece> Pieces, double Way = 0) : Piece;
 
     /// <summary>A name.</summary>
-    public sealed record Name(string Css, TextSpots At, string? Text = null, string? TextStanding = null) : Piece;
+    public sealed record Caption(string Css, TextSpots At, string? Text = null, string? TextStanding = null) : Piece;
 
     /// <summary>The place of the numbers of the instructions that ask for the part.</summary>
     public sealed record Numbers(TextSpots At) : Piece;

@@ -117,8 +117,8 @@ internal abstract class RigRenderer
                 Put(part, along, moving.Pieces);
                 Pen.Raw("</g>");
                 break;
-            case Piece.Name name:
-                Put(part, along, name);
+            case Piece.Caption caption:
+                Put(part, along, caption);
                 break;
             case Piece.Numbers numbers:
                 var spot = numbers.At.For(Flow);
@@ -146,11 +146,17 @@ internal abstract class RigRenderer
         Pen.Block(block.Css, x - (block.Wide / 2), y, block.Wide, block.Tall, more);
     }
 
-    private void Put(Part part, double along, Piece.Name name)
+    private void Put(Part part, double along, Piece.Caption caption)
     {
-        var spot = name.At.For(Flow);
+        var spot = caption.At.For(Flow);
         var stands = Flow is FlowDirection.Upward or FlowDirection.Downward;
-        Name(along, spot, (stands ? name.TextStanding : null) ?? name.Text ?? part.Label, name.Css, name.Unmirrored);
+        Name(
+            along,
+            spot,
+            (stands ? caption.TextStanding : null) ?? caption.Text ?? part.Label,
+            caption.Css,
+            caption.Unmirrored
+        );
     }
 
     /// <summary>A name at a spot; whose anchor goes to the other end where the flow is mirrored.</summary>

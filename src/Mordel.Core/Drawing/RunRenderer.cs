@@ -110,10 +110,10 @@ internal sealed class RunRenderer : RigRenderer
             ? false
             : piece.When switch
             {
-                When.Open => IsOpen(part),
-                When.Closed => !IsOpen(part),
-                When.Running => scene.Water.Running.Contains(part.Id),
-                When.Dry => !scene.Water.Running.Contains(part.Id),
+                Seen.Open => IsOpen(part),
+                Seen.Closed => !IsOpen(part),
+                Seen.Running => scene.Water.Running.Contains(part.Id),
+                Seen.Dry => !scene.Water.Running.Contains(part.Id),
                 _ => true,
             };
 

@@ -11,7 +11,7 @@ public abstract record Delivery
 
     /// <summary>It was looked at and not taken; sending the same again will not help.</summary>
     /// <param name="Why">A sentence for a person.</param>
-    public sealed record Refused(string Why) : Delivery;
+    public sealed record Declined(string Why) : Delivery;
 
     /// <summary>It could not be told, or not now: the same is to be sent again later, under the same key.</summary>
     /// <param name="Why">A sentence for a person.</param>

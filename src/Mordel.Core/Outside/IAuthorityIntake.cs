@@ -15,5 +15,5 @@ public interface IAuthorityIntake
     /// Hands a report in. Handing in the same key twice is harmless and gives the same receipt. A service that cannot
     /// be reached is said by the answer, not by an exception.
     /// </summary>
-    Task<Delivery> HandIn(Submission submission, CancellationToken cancel);
+    Task<Delivery> Submit(Submission submission, CancellationToken cancel);
 }

@@ -14,11 +14,17 @@ public sealed record Enclosure(string Name, string MediaType, ImmutableArray<byt
 /// <param name="Subject">One line.</param>
 /// <param name="Text">Plain text.</param>
 /// <param name="Enclosures">What goes with it.</param>
-public sealed record Letter(string Key, string To, string Subject, string Text, ImmutableArray<Enclosure> Enclosures);
+public sealed record OutgoingMail(
+    string Key,
+    string To,
+    string Subject,
+    string Text,
+    ImmutableArray<Enclosure> Enclosures
+);
 
 /// <summary>Carries letters.</summary>
 public interface IMail
 {
     /// <summary>Hands a letter over. A carrier that fails says so by its answer, not by an exception.</summary>
-    Task<Delivery> Send(Letter letter, CancellationToken cancel);
+    Task<Delivery> Send(OutgoingMail letter, CancellationToken cancel);
 }

@@ -67,7 +67,7 @@ public sealed class OutboxDelivery(
         (row.State, row.Says, row.Receipt) = delivery switch
         {
             Delivery.Accepted accepted => (OutboxStates.Delivered, null, accepted.Receipt),
-            Delivery.Refused refused => (OutboxStates.Refused, refused.Why, null),
+            Delivery.Declined declined => (OutboxStates.Refused, declined.Why, null),
             Delivery.Later later when now >= row.ExpiresAt => (OutboxStates.Expired, later.Why, null),
             Delivery.Later later => (OutboxStates.Waiting, (string?)later.Why, (string?)null),
             _ => throw new InvalidOperationException($"{delivery} is no delivery."),
@@ -79,21 +79,21 @@ public sealed class OutboxDelivery(
     private async Task<Delivery> Deliver(OutboxRow row, CancellationToken cancel)
     {
         if (await seals.Of(row.RunId, cancel) is not { Holds: true, Run: { } run } report)
-            return new Delivery.Refused("The seal of this report is broken: it does not leave the house.");
+            return new Delivery.Declined("The seal of this report is broken: it does not leave the house.");
         try
         {
             return row.Way switch
             {
                 OutboxWays.Mail => mail is null
                     ? new Delivery.Later("This installation has no mail server.")
-                    : await mail.Send(Letter(row, report, run.Report.Number), cancel),
+                    : await mail.Send(MailOf(row, report, run.Report.Number), cancel),
                 OutboxWays.Service => intake is null
                     ? new Delivery.Later("This installation has no way to authorities' services.")
-                    : await intake.HandIn(
+                    : await intake.Submit(
                         new(row.Key, row.Recipient, row.To, run.Report.Number, papers.Data(report)!),
                         cancel
                     ),
-                _ => new Delivery.Refused($"There is no way \"{row.Way}\"."),
+                _ => new Delivery.Declined($"There is no way \"{row.Way}\"."),
             };
         }
         catch (Exception e) when (e is not OperationCanceledException)
@@ -103,7 +103,7 @@ public sealed class OutboxDelivery(
         }
     }
 
-    private Letter Letter(OutboxRow row, SealedReport report, string number) =>
+    private OutgoingMail MailOf(OutboxRow row, SealedReport report, string number) =>
         new(
             row.Key,
             row.To,
