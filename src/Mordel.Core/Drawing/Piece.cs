@@ -4,7 +4,7 @@ using Mordel.Core.Rigs;
 namespace Mordel.Core.Drawing;
 
 /// <summary>When a piece is to be seen.</summary>
-internal enum Seen
+internal enum Visible
 {
     /// <summary>Always.</summary>
     Always,
@@ -76,7 +76,7 @@ internal abstract record Piece
     private Piece() { }
 
     /// <summary>When it is to be seen.</summary>
-    public Seen When { get; init; }
+    public Visible When { get; init; }
 
     /// <summary>
     /// Whether it keeps its left and right when the assembly is mirrored: handles, and water that falls.

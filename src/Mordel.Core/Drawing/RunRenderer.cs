@@ -110,10 +110,10 @@ internal sealed class RunRenderer : RigRenderer
             ? false
             : piece.When switch
             {
-                Seen.Open => IsOpen(part),
-                Seen.Closed => !IsOpen(part),
-                Seen.Running => scene.Water.Running.Contains(part.Id),
-                Seen.Dry => !scene.Water.Running.Contains(part.Id),
+                Visible.Open => IsOpen(part),
+                Visible.Closed => !IsOpen(part),
+                Visible.Running => scene.Water.Running.Contains(part.Id),
+                Visible.Dry => !scene.Water.Running.Contains(part.Id),
                 _ => true,
             };
 
