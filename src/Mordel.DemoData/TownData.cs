@@ -1,3 +1,5 @@
+using System.Globalization;
+
 namespace Mordel.DemoData;
 
 /// <summary>
@@ -48,426 +50,107 @@ public static class TownData
     /// <summary>The places. Those under Eastfell belong to the valley's authority.</summary>
     public static readonly TownPlace[] Sites =
     [
-        new(
-            "Curing Row smokehouse",
-            "14 Curing Row",
-            "Saltings",
-            1240,
-            -620,
-            1,
-            "Dag Ullen, foreman",
-            "Ring at the loading door.",
-            "brine tanks",
-            "wash-down hoses"
-        ),
-        new(
-            "Ice plant",
-            "3 Curing Row",
-            "Saltings",
-            1310,
-            -580,
-            1,
-            "Dag Ullen, foreman",
-            "Ear protection inside.",
-            "ice makers"
-        ),
-        new(
-            "Net loft",
-            "22 Strand",
-            "Saltings",
-            1480,
-            -700,
-            1,
-            "Moa Ferrin",
-            "Key at the cooperative.",
-            "rinse basins"
-        ),
-        new(
-            "Auction hall",
-            "1 Strand",
-            "Saltings",
-            1390,
-            -760,
-            1,
-            "Moa Ferrin",
-            "Closed until ten on sale days.",
-            "floor wash",
-            "fire line"
-        ),
-        new(
-            "Harbour office",
-            "Old Quay 5",
-            "Old Quay",
-            620,
-            -410,
-            4,
-            "Signe Ost, porter",
-            "Porter's lodge, left of the arch.",
-            "boiler feed"
-        ),
-        new("Pilot house", "Old Quay 19", "Old Quay", 840, -520, 4, "Watch officer", "Always manned.", "dock hydrants"),
-        new(
-            "Ferry steps",
-            "Old Quay 2",
-            "Old Quay",
-            560,
-            -450,
-            4,
-            "Signe Ost, porter",
-            "Pit in the pavement, two lids.",
-            "ferry supply",
-            "kiosk"
-        ),
-        new(
-            "Customs baths",
-            "Tar Lane 8",
-            "Old Quay",
-            450,
-            -330,
-            0,
-            "Bath attendant",
-            "Plant room behind the hot room.",
-            "pool make-up",
-            "shower block"
-        ),
-        new(
-            "Chandler's Court",
-            "Tar Lane 21",
-            "Old Quay",
-            390,
-            -290,
-            7,
-            "Caretaker Brill",
-            "Meter cupboard under the stair.",
-            "flats 1 to 12"
-        ),
-        new(
-            "Weir Street mill",
-            "2 Weir Street",
-            "Millrace",
-            -310,
-            260,
-            2,
-            "Shift engineer",
-            "Sign in at the gate; safety shoes.",
-            "size kitchen",
-            "humidifiers",
-            "fire line"
-        ),
-        new(
-            "Dye house",
-            "6 Weir Street",
-            "Millrace",
-            -360,
-            300,
-            2,
-            "Shift engineer",
-            "Sign in at the gate.",
-            "rinse line"
-        ),
-        new(
-            "Wheel house",
-            "1 Race Bank",
-            "Millrace",
-            -250,
-            340,
-            2,
-            "Shift engineer",
-            "Key in the gate house.",
-            "bearing cooling"
-        ),
-        new(
-            "Bobbin works",
-            "18 Race Bank",
-            "Millrace",
-            -190,
-            410,
-            7,
-            "Lise Tamm",
-            "Yard door; beware of the dog.",
-            "steam boxes"
-        ),
-        new(
-            "Race Bank laundry",
-            "30 Race Bank",
-            "Millrace",
-            -120,
-            455,
-            7,
-            "Lise Tamm",
-            "Side door, ring twice.",
-            "washers",
-            "boiler feed"
-        ),
-        new(
-            "Council House",
-            "1 Zero Square",
-            "Centre",
-            40,
-            25,
-            0,
-            "Caretaker Holm",
-            "Basement, red door.",
-            "heating make-up",
-            "fire line"
-        ),
-        new(
-            "Covered market",
-            "4 Zero Square",
-            "Centre",
-            95,
-            -30,
-            0,
-            "Market warden",
-            "Before seven or after two.",
-            "stall taps",
-            "fish hall wash"
-        ),
-        new(
-            "Town library",
-            "12 Book Street",
-            "Centre",
-            -60,
-            80,
-            0,
-            "Front desk",
-            "Basement, behind the stacks.",
-            "humidifier"
-        ),
-        new(
-            "Clock Street bakery",
-            "7 Clock Street",
-            "Centre",
-            130,
-            110,
-            7,
-            "Baker Runa",
-            "After the morning bake.",
-            "steam ovens"
-        ),
-        new(
-            "Sundial Hotel",
-            "15 Clock Street",
-            "Centre",
-            170,
-            140,
-            7,
-            "House manager",
-            "Ask for the house manager.",
-            "kitchen",
-            "laundry",
-            "cooling"
-        ),
-        new(
-            "Lantern Lane school",
-            "9 Lantern Lane",
-            "Centre",
-            -180,
-            -90,
-            6,
-            "Caretaker Aune",
-            "Boiler room, yard side.",
-            "kitchen",
-            "laboratory"
-        ),
-        new(
-            "Lower school",
-            "31 Lantern Lane",
-            "Centre",
-            -240,
-            -150,
-            6,
-            "Caretaker Aune",
-            "Key at Lantern Lane school.",
-            "wash rooms"
-        ),
-        new(
-            "Upper Terrace 80",
-            "80 Upper Terrace",
-            "Terraces",
-            -720,
-            540,
-            3,
-            "Block warden",
-            "Cellar, first door left.",
-            "flats, stair A"
-        ),
-        new(
-            "Upper Terrace 96",
-            "96 Upper Terrace",
-            "Terraces",
-            -780,
-            590,
-            3,
-            "Block warden",
-            "Cellar; low beam.",
-            "flats, stair A",
-            "flats, stair B"
-        ),
-        new(
-            "Terrace baths",
-            "12 Steam Walk",
-            "Terraces",
-            -650,
-            620,
-            3,
-            "Bath keeper",
-            "Plant room, rear.",
-            "hot baths"
-        ),
-        new(
-            "Infirmary",
-            "1 Steam Walk",
-            "Terraces",
-            -600,
-            700,
-            0,
-            "Plant engineer, extension 4",
-            "Agreed window only; sign in.",
-            "boiler feed",
-            "laundry"
-        ),
-        new(
-            "Lookout gardens",
-            "Lookout Path",
-            "Terraces",
-            -860,
-            730,
-            0,
-            "Head gardener",
-            "Box in the hedge by the sundial.",
-            "garden line"
-        ),
-        new(
-            "Reading rooms",
-            "44 Upper Terrace",
-            "Terraces",
-            -690,
-            500,
-            3,
-            "Front desk",
-            "Cupboard by the cloakroom.",
-            "heating make-up"
-        ),
-        new(
-            "Northyard 33",
-            "33 Northyard",
-            "Northyard",
-            210,
-            1120,
-            7,
-            "Yard master",
-            "Report at the weighbridge.",
-            "truck wash"
-        ),
-        new(
-            "Cold store",
-            "41 Northyard",
-            "Northyard",
-            280,
-            1180,
-            7,
-            "Yard master",
-            "Gloves: the room is at four degrees.",
-            "condensers",
-            "fire line"
-        ),
-        new(
-            "Print works",
-            "52 Northyard",
-            "Northyard",
-            350,
-            1210,
-            7,
-            "Olle Krage",
-            "Ring; machine noise.",
-            "plate rinse"
-        ),
-        new(
-            "Glass works",
-            "60 Northyard",
-            "Northyard",
-            430,
-            1290,
-            7,
-            "Furnace foreman",
-            "No shut-off while the furnace draws.",
-            "furnace cooling"
-        ),
-        new(
-            "Tram depot",
-            "5 Points Road",
-            "Northyard",
-            160,
-            1260,
-            0,
-            "Depot desk",
-            "Mind the rails.",
-            "wash hall",
-            "staff block"
-        ),
-        new(
-            "Gas holder house",
-            "2 Points Road",
-            "Northyard",
-            90,
-            1310,
-            0,
-            "Depot desk",
-            "No open flame.",
-            "seal water"
-        ),
-        new(
-            "Fell Road packing house",
-            "Fell Road 1",
-            "Eastfell",
-            2600,
-            1900,
-            5,
-            "Grower's desk",
-            "Gate code from the desk.",
-            "wash line",
-            "cold room"
-        ),
-        new(
-            "Glasshouse row",
-            "Fell Road 14",
-            "Eastfell",
-            2750,
-            2050,
-            5,
-            "Vera Lund",
-            "House 3, north end.",
-            "irrigation",
-            "misting"
-        ),
-        new("Seed barn", "Fell Road 22", "Eastfell", 2840, 2140, 5, "Vera Lund", "Key under the trough.", "yard taps"),
-        new(
-            "Eastfell dairy",
-            "Churn Lane 3",
-            "Eastfell",
-            3010,
-            1820,
-            5,
-            "Dairy foreman",
-            "Hair cover, clean boots.",
-            "cleaning station",
-            "boiler feed"
-        ),
-        new("Fell school", "Churn Lane 12", "Eastfell", 3100, 1760, 6, "Caretaker Fjell", "Boiler room.", "kitchen"),
-        new("Spring inn", "Fell Road 40", "Eastfell", 2960, 2300, 5, "Landlady", "Cellar hatch in the bar.", "kitchen"),
-        new(
-            "Valley clinic",
-            "Churn Lane 1",
-            "Eastfell",
-            2980,
-            1700,
-            0,
-            "Clinic desk",
-            "Agreed window only.",
-            "heating make-up"
-        ),
+        .. Places
+            .Replace("\n  ", " | ", StringComparison.Ordinal)
+            .Split('\n')
+            .Select(row => row.Split(" | "))
+            .Select(c => new TownPlace(
+                c[0],
+                c[1],
+                c[2],
+                int.Parse(c[3], CultureInfo.InvariantCulture),
+                int.Parse(c[4], CultureInfo.InvariantCulture),
+                int.Parse(c[5], CultureInfo.InvariantCulture),
+                c[6],
+                c[7],
+                c[8].Split("; ")
+            )),
     ];
+
+    // Name | street | district | metres east | north | owner
+    //   whom to ask for | way in | what is fed
+    private const string Places = """
+        Curing Row smokehouse | 14 Curing Row | Saltings | 1240 | -620 | 1
+          Dag Ullen, foreman | Ring at the loading door. | brine tanks; wash-down hoses
+        Ice plant | 3 Curing Row | Saltings | 1310 | -580 | 1
+          Dag Ullen, foreman | Ear protection inside. | ice makers
+        Net loft | 22 Strand | Saltings | 1480 | -700 | 1
+          Moa Ferrin | Key at the cooperative. | rinse basins
+        Auction hall | 1 Strand | Saltings | 1390 | -760 | 1
+          Moa Ferrin | Closed until ten on sale days. | floor wash; fire line
+        Harbour office | Old Quay 5 | Old Quay | 620 | -410 | 4
+          Signe Ost, porter | Porter's lodge, left of the arch. | boiler feed
+        Pilot house | Old Quay 19 | Old Quay | 840 | -520 | 4
+          Watch officer | Always manned. | dock hydrants
+        Ferry steps | Old Quay 2 | Old Quay | 560 | -450 | 4
+          Signe Ost, porter | Pit in the pavement, two lids. | ferry supply; kiosk
+        Customs baths | Tar Lane 8 | Old Quay | 450 | -330 | 0
+          Bath attendant | Plant room behind the hot room. | pool make-up; shower block
+        Chandler's Court | Tar Lane 21 | Old Quay | 390 | -290 | 7
+          Caretaker Brill | Meter cupboard under the stair. | flats 1 to 12
+        Weir Street mill | 2 Weir Street | Millrace | -310 | 260 | 2
+          Shift engineer | Sign in at the gate; safety shoes. | size kitchen; humidifiers; fire line
+        Dye house | 6 Weir Street | Millrace | -360 | 300 | 2
+          Shift engineer | Sign in at the gate. | rinse line
+        Wheel house | 1 Race Bank | Millrace | -250 | 340 | 2
+          Shift engineer | Key in the gate house. | bearing cooling
+        Bobbin works | 18 Race Bank | Millrace | -190 | 410 | 7
+          Lise Tamm | Yard door; beware of the dog. | steam boxes
+        Race Bank laundry | 30 Race Bank | Millrace | -120 | 455 | 7
+          Lise Tamm | Side door, ring twice. | washers; boiler feed
+        Council House | 1 Zero Square | Centre | 40 | 25 | 0
+          Caretaker Holm | Basement, red door. | heating make-up; fire line
+        Covered market | 4 Zero Square | Centre | 95 | -30 | 0
+          Market warden | Before seven or after two. | stall taps; fish hall wash
+        Town library | 12 Book Street | Centre | -60 | 80 | 0
+          Front desk | Basement, behind the stacks. | humidifier
+        Clock Street bakery | 7 Clock Street | Centre | 130 | 110 | 7
+          Baker Runa | After the morning bake. | steam ovens
+        Sundial Hotel | 15 Clock Street | Centre | 170 | 140 | 7
+          House manager | Ask for the house manager. | kitchen; laundry; cooling
+        Lantern Lane school | 9 Lantern Lane | Centre | -180 | -90 | 6
+          Caretaker Aune | Boiler room, yard side. | kitchen; laboratory
+        Lower school | 31 Lantern Lane | Centre | -240 | -150 | 6
+          Caretaker Aune | Key at Lantern Lane school. | wash rooms
+        Upper Terrace 80 | 80 Upper Terrace | Terraces | -720 | 540 | 3
+          Block warden | Cellar, first door left. | flats, stair A
+        Upper Terrace 96 | 96 Upper Terrace | Terraces | -780 | 590 | 3
+          Block warden | Cellar; low beam. | flats, stair A; flats, stair B
+        Terrace baths | 12 Steam Walk | Terraces | -650 | 620 | 3
+          Bath keeper | Plant room, rear. | hot baths
+        Infirmary | 1 Steam Walk | Terraces | -600 | 700 | 0
+          Plant engineer, extension 4 | Agreed window only; sign in. | boiler feed; laundry
+        Lookout gardens | Lookout Path | Terraces | -860 | 730 | 0
+          Head gardener | Box in the hedge by the sundial. | garden line
+        Reading rooms | 44 Upper Terrace | Terraces | -690 | 500 | 3
+          Front desk | Cupboard by the cloakroom. | heating make-up
+        Northyard 33 | 33 Northyard | Northyard | 210 | 1120 | 7
+          Yard master | Report at the weighbridge. | truck wash
+        Cold store | 41 Northyard | Northyard | 280 | 1180 | 7
+          Yard master | Gloves: the room is at four degrees. | condensers; fire line
+        Print works | 52 Northyard | Northyard | 350 | 1210 | 7
+          Olle Krage | Ring; machine noise. | plate rinse
+        Glass works | 60 Northyard | Northyard | 430 | 1290 | 7
+          Furnace foreman | No shut-off while the furnace draws. | furnace cooling
+        Tram depot | 5 Points Road | Northyard | 160 | 1260 | 0
+          Depot desk | Mind the rails. | wash hall; staff block
+        Gas holder house | 2 Points Road | Northyard | 90 | 1310 | 0
+          Depot desk | No open flame. | seal water
+        Fell Road packing house | Fell Road 1 | Eastfell | 2600 | 1900 | 5
+          Grower's desk | Gate code from the desk. | wash line; cold room
+        Glasshouse row | Fell Road 14 | Eastfell | 2750 | 2050 | 5
+          Vera Lund | House 3, north end. | irrigation; misting
+        Seed barn | Fell Road 22 | Eastfell | 2840 | 2140 | 5
+          Vera Lund | Key under the trough. | yard taps
+        Eastfell dairy | Churn Lane 3 | Eastfell | 3010 | 1820 | 5
+          Dairy foreman | Hair cover, clean boots. | cleaning station; boiler feed
+        Fell school | Churn Lane 12 | Eastfell | 3100 | 1760 | 6
+          Caretaker Fjell | Boiler room. | kitchen
+        Spring inn | Fell Road 40 | Eastfell | 2960 | 2300 | 5
+          Landlady | Cellar hatch in the bar. | kitchen
+        Valley clinic | Churn Lane 1 | Eastfell | 2980 | 1700 | 0
+          Clinic desk | Agreed window only. | heating make-up
+        """;
 
     /// <summary>
     /// Makers and models of assemblies with their springs when new, in psid; relief and inlet where the type has them.

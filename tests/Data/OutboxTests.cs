@@ -4,7 +4,6 @@ using Microsoft.Extensions.DependencyInjection;
 using Mordel.Core.Catalogue;
 using Mordel.Core.Outside;
 using Mordel.Data.Commands;
-using Mordel.Data.Commands.Bench;
 using Mordel.Data.Commands.Rules;
 using Mordel.Data.Outbox;
 using Mordel.Data.Rows;

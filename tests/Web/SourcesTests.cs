@@ -34,6 +34,14 @@ public partial class SourcesTests
     [GeneratedRegex("""^\s*(?:\+ )?(?:\$*"|`|'|\{"|"?[a-z]+"?:|test\(|<)|""\"|\[InlineData\(""")]
     private static partial Regex IsText();
 
+    [Fact]
+    public void A_file_holds_one_idea_and_300_lines_at_most() =>
+        Assert.Empty(
+            from source in Sources(".cs", ".cshtml", ".js")
+            where source.Path.StartsWith("src/", StringComparison.Ordinal) && source.Lines.Length > 300
+            select $"{source.Path} has {source.Lines.Length} lines"
+        );
+
     private static string Types => string.Join('|', AssemblyTypes.All.Select(t => t.Type.Name));
 
     // Facts of a type stand in the catalogue, its procedures and limits with its schools, and a made-up town has some.

@@ -12,7 +12,7 @@ using Mordel.Core.Verdicts;
 namespace Mordel.Core.Views;
 
 /// <summary>Makes the view of a run from its plan and log.</summary>
-public static class RunViews
+public static partial class RunViews
 {
     /// <summary>The view.</summary>
     /// <param name="plan">What the run is made with.</param>
@@ -184,84 +184,6 @@ public static class RunViews
     internal static ImmutableArray<SightView> Sights(Step step) =>
         [.. step.Sights.Select(s => new SightView(s.Id, s.Seen, s.Means, s.Good))];
 
-    private static HoldView? Hold(RunPlan plan, RunState state, PlannedStep now)
-    {
-        if (!now.Step.Holds || plan.School.HoldSeconds == 0)
-            return null;
-        var hold = state.Holds.GetValueOrDefault(now.Key);
-        var outcome =
-            hold is not { EndedAt: not null } ? null
-            : hold.Change is not { } change ? $"Watched for {hold.Seconds} s."
-            : $"Moved by {ItemValue.Digits(change)} {plan.Resolution.Unit.Symbol()} in {hold.Seconds} s: "
-                + $"{(change <= plan.Resolution.Amount ? "still, as far as this gauge can tell." : "not still.")}";
-        if (outcome is not null && hold!.CutShort is { } reason)
-            outcome += $" Cut short: {reason}.";
-        return new(
-            plan.School.HoldSeconds,
-            hold?.StartedAt.ToString("O", CultureInfo.InvariantCulture),
-            hold?.Start?.ToString(),
-            [.. (hold?.Watched ?? []).Select(w => w.ToString())],
-            hold?.End?.ToString(),
-            hold?.EndedAt is not null,
-            outcome
-        );
-    }
-
-    // The number that can be typed now: this step's, or the next one's when nothing before it needs an answer.
-    private static CaptureView? NextCapture(RunPlan plan, RunState state)
-    {
-        var next = state.Ahead.FirstOrDefault(p => p.Step.Capture is not null || p.Step.MustAnswer);
-        return next is null ? null : Capture(plan, next);
-    }
-
-    internal static CaptureView? Capture(RunPlan plan, PlannedStep planned)
-    {
-        if (planned.Step.Capture is not { } capture)
-            return null;
-        var psid = plan.Resolution.Unit == DifferentialUnit.Psid;
-        var (kind, unit) = capture.Item.Kind switch
-        {
-            ItemKind.LinePressure => ("line", psid ? "psi" : "kPa"),
-            ItemKind.Length => ("length", psid ? "in" : "mm"),
-            _ => ("differential", plan.Resolution.Unit.Symbol()),
-        };
-        return new(
-            planned.Key,
-            capture.Provisional ? $"{capture.Item.Name}, noted" : capture.Item.Name,
-            kind,
-            unit,
-            plan.School.For(capture.Item)?.LimitText,
-            capture.Provisional,
-            ItemValue.Digits(plan.Resolution.Amount),
-            capture.MayBePassed
-        )
-        {
-            Item = capture.Item.Id,
-        };
-    }
-
-    private static EarlierView Earlier(RunPlan plan, EarlierSet set)
-    {
-        var verdict = plan.VerdictOn(set);
-        return new(
-            set.Why,
-            verdict.Overall.Id(),
-            [
-                .. verdict
-                    .Items.Where(i => i.Value is not null)
-                    .Select(i => $"{i.Item.Name} {i.Value}{(i.MarginText is { } m ? $" ({m})" : "")}"),
-            ]
-        );
-    }
-
-    private static ImmutableArray<string> HeightNotes(RunState state, Verdict verdict) =>
-        [
-            .. verdict
-                .Items.Where(i => state.Readings.TryGetValue(i.Item, out var taken) && taken.OneHose)
-                .Select(i => HeightWhatIf.Explain(i, state.GaugeOffset))
-                .OfType<string>(),
-        ];
-
     // For a tester who was called away: which stage, what was done last, what is next.
     private static string WhereAmI(RunPlan plan, RunState state, Stage? stage)
     {
@@ -297,88 +219,6 @@ public static class RunViews
                     }),
             ]
         );
-
-    private static AskView? Ask(Question question, RunPlan plan, RunState state, string? contact) =>
-        question switch
-        {
-            Question.Permission => Agreement(
-                "permission",
-                state.Agreed.GetValueOrDefault(Matter.Permission),
-                contact,
-                "agreed"
-            ),
-            Question.BeforeRestoring => Agreement(
-                "restoring",
-                state.Agreed.GetValueOrDefault(Matter.Restoring),
-                contact,
-                "was asked"
-            ),
-            Question.Arrival => Stands("as-found", plan, state.AsFound, state, part =>
-                plan.Rig[part].Normal.AsPosition()
-            ),
-            Question.Departure => Stands("as-left", plan, state.AsLeft, state, AtTheEnd(plan, state)),
-            Question.Identity => new(
-                "identity",
-                state.Serial is { } other ? $"{other.Serial} is on the plate" : null,
-                null,
-                null,
-                []
-            ),
-            _ => null,
-        };
-
-    private static AskView Agreement(string kind, AgreedWith? agreed, string? contact, string says) =>
-        new(kind, agreed?.Who, string.IsNullOrWhiteSpace(contact) ? null : $"{contact} {says}", contact, []);
-
-    private static AskView Stands(
-        string kind,
-        RunPlan plan,
-        ImmutableSortedDictionary<string, EnteredPosition> entered,
-        RunState state,
-        Func<PartId, ValvePosition> likely
-    )
-    {
-        var valves = ValvePositions.WrittenDownFor(plan.Rig.Body).ToImmutableArray();
-        var drains = ValvePositions.Drains(plan.Rig.Body).Reverse().Take(2).ToList();
-        string Said(PartId part, ValvePosition standing) => $"{plan.Rig[part].Label} {EnteredFacts.Word(standing)}";
-        var said = valves
-            .Where(v => entered.ContainsKey(v.Value))
-            .Select(v => Said(v, entered[v.Value].Position))
-            .ToList();
-        bool Matters(PartId part) => part == Parts.So1 || part == Parts.So2 || state.AsFound.ContainsKey(part.Value);
-        var inService = valves.All(v => likely(v) == plan.Rig[v].Normal.AsPosition());
-        var offer = inService
-            ? "Both open"
-            : string.Join(
-                ", ",
-                valves.Where(v => Matters(v) || likely(v) != ValvePosition.Closed).Select(v => Said(v, likely(v)))
-            );
-        return new(
-            kind,
-            said.Count == 0 ? null : string.Join(", ", said),
-            offer,
-            null,
-            [
-                .. valves.Select(v => new ValveView(
-                    v.Value,
-                    plan.Rig[v].Label,
-                    EntryFormat.Name(likely(v)),
-                    EntryFormat.Name(entered.TryGetValue(v.Value, out var p) ? p.Position : likely(v)),
-                    Matters(v),
-                    EntryFormat.Name(v == Parts.So2 || drains.Contains(v) ? ValvePosition.Open : ValvePosition.Closed)
-                )),
-            ]
-        );
-    }
-
-    // How the valves stand when the steps that are left have been done.
-    private static Func<PartId, ValvePosition> AtTheEnd(RunPlan plan, RunState state)
-    {
-        var rig = state
-            .Ahead.SelectMany(p => plan.Sheet.MovesOf(p.Step))
-            .Aggregate(state.Rig, (rig, move) => rig.Apply(move).State);
-        return part => rig[part].AsPosition();
-    }
 
     private static ImmutableArray<ReadingView> Readings(RunState state, Verdict verdict)
     {

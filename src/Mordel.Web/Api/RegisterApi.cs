@@ -25,7 +25,7 @@ public static class RegisterApi
     );
 
     /// <summary>Maps the endpoints.</summary>
-    public static void MapBookApi(this IEndpointRouteBuilder app)
+    public static void MapRegisterApi(this IEndpointRouteBuilder app)
     {
         var api = app.MapGroup("/api").RequireAuthorization(Policies.Api);
         api.MapGet("/runs", Runs)

@@ -37,7 +37,7 @@ public static class Pipeline
         app.MapGet("/water", (HttpContext http) => Results.Redirect($"/bench/water{http.Request.QueryString}"))
             .RequireAuthorization();
         app.MapRunApi();
-        app.MapBookApi();
+        app.MapRegisterApi();
         app.MapBenchApi();
         app.MapGaugeApi();
         app.MapOpenApi("/api/openapi.json").RequireAuthorization(Policies.Api);

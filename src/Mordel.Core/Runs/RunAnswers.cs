@@ -8,7 +8,7 @@ using Mordel.Core.Verdicts;
 namespace Mordel.Core.Runs;
 
 /// <summary>What has been read, answered and found in a run that is being played.</summary>
-internal sealed class Book(RunPlan plan)
+internal sealed class RunAnswers(RunPlan plan)
 {
     public Dictionary<TestItem, TakenReading> Readings { get; } = [];
     public Dictionary<TestItem, TakenReading> Held { get; } = [];
