@@ -4,8 +4,8 @@ using static Mordel.Core.Drawing.Frame;
 namespace Mordel.Core.Drawing;
 
 /// <summary>
-/// The kit's valves at the bench, and the rail along which the gauge is held. The gauge itself stands beside the drawing,
-/// large enough to be read.
+/// The kit's valves at the bench, and the rail along which the gauge is held. The gauge itself stands beside the
+/// drawing, large enough to be read.
 /// </summary>
 /// <param name="pen">What it is written with.</param>
 /// <param name="rig">The rig.</param>

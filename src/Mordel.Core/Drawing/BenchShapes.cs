@@ -5,8 +5,8 @@ using Mordel.Core.Rigs;
 namespace Mordel.Core.Drawing;
 
 /// <summary>
-/// What parts look like at the bench, with their insides: everything that a hand moves and everything that water moves is
-/// a piece of its own, so that a screen can set it sixty times a second.
+/// What parts look like at the bench, with their insides: everything that a hand moves and everything that water moves
+/// is a piece of its own, so that a screen can set it sixty times a second.
 /// </summary>
 /// <param name="rig">The rig.</param>
 /// <param name="along">Where its parts stand along the flow.</param>

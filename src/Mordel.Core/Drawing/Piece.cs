@@ -68,8 +68,8 @@ internal readonly record struct TextSpots(TextSpot Lying, TextSpot Upward, TextS
 
 /// <summary>
 /// A piece of what a part looks like, in the part's own directions: along the flow from its middle, and out from the
-/// middle of the pipe toward the cocks. Paths are written as in SVG with such pairs: <c>M-10,18 L-10,8</c>. A piece names
-/// its style class and holds no colour.
+/// middle of the pipe toward the cocks. Paths are written as in SVG with such pairs: <c>M-10,18 L-10,8</c>. A piece
+/// names its style class and holds no colour.
 /// </summary>
 internal abstract record Piece
 {

@@ -24,8 +24,8 @@ public sealed record RigScene(
 );
 
 /// <summary>
-/// Draws a rig as it stands as SVG: pipe and chambers in flow order, a bar for a closed valve and a gap for an open one,
-/// hoses by letter and line. Colours and strokes come from style classes; the drawing holds none.
+/// Draws a rig as it stands as SVG: pipe and chambers in flow order, a bar for a closed valve and a gap for an open
+/// one, hoses by letter and line. Colours and strokes come from style classes; the drawing holds none.
 /// </summary>
 public static class RigDrawing
 {

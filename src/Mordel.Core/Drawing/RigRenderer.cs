@@ -43,8 +43,8 @@ internal sealed record Placement(double Length, IReadOnlyDictionary<PartId, doub
 
 /// <summary>
 /// Draws placed parts piece by piece. What a part looks like is a list of pieces (<see cref="Piece"/>), where it stands
-/// a <see cref="Placement"/>; how a piece is put on the sheet where drawings differ (what is open, where water is, what a
-/// screen will move) is said by whoever derives from this: the run's drawing, which stands still, and the bench's,
+/// a <see cref="Placement"/>; how a piece is put on the sheet where drawings differ (what is open, where water is, what
+/// a screen will move) is said by whoever derives from this: the run's drawing, which stands still, and the bench's,
 /// which lives.
 /// </summary>
 internal abstract class RigRenderer

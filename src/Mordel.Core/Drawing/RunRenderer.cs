@@ -59,7 +59,8 @@ internal sealed class RunRenderer : RigRenderer
         {
             Pen.Line(
                 $"water {Css(scene.Water.In(chamber.Id))}",
-                $"M{frame.P(from, -RunShapes.Half)} L{frame.P(to, -RunShapes.Half)} L{frame.P(to, RunShapes.Half)} L{frame.P(from, RunShapes.Half)} Z"
+                $"M{frame.P(from, -RunShapes.Half)} L{frame.P(to, -RunShapes.Half)} "
+                    + $"L{frame.P(to, RunShapes.Half)} L{frame.P(from, RunShapes.Half)} Z"
             );
             if (Runs(chamber))
                 Pen.Line("flowing", $"M{frame.P(from + 6, 0)} L{frame.P(to - 6, 0)}");

@@ -1,5 +1,6 @@
 // The run sheet beside the rig: ticks itself, hints when asked, shows what the water would do otherwise.
 import { button, by, make } from './make.js';
+import { takeForm } from './take.js';
 
 export class Sheet {
   constructor(desk, rig, clock) {
@@ -75,38 +76,7 @@ export class Sheet {
         ),
       );
     if (view.capture && view.turned) {
-      const field = make('input', {
-        id: 'take',
-        className: 'form-control num',
-        inputMode: 'decimal',
-        autocomplete: 'off',
-        maxLength: 7,
-        ariaLabel: view.capture.name,
-        onkeydown: event => {
-          if (event.key === 'Enter') take();
-        },
-      });
-      const take = () => {
-        const wrong = this.desk.said('take', field.value.trim() || 'x');
-        by('problem').hidden = !wrong;
-        by('problem').textContent = wrong;
-        if (!wrong) this.again();
-      };
-      parts.push(
-        make(
-          'div',
-          { className: 'take' },
-          make('h3', { textContent: view.capture.name }),
-          make('p', { className: 'soft', textContent: view.capture.limit ?? 'Written down.' }),
-          make(
-            'div',
-            { className: 'take-row' },
-            field,
-            make('span', { className: 'unit', textContent: view.capture.unit }),
-            button('Write it down', take, 'btn btn-primary'),
-          ),
-        ),
-      );
+      parts.push(takeForm(this.desk, view.capture, () => this.again()));
     }
     if (view.confirm)
       parts.push(
