@@ -191,7 +191,7 @@ public static class CommandLine
             """
             usage: ./mordel demo [--port N] [--data DIR] [--fresh]     set up and start with demo data
                    ./mordel serve [--port N] [--data DIR]              start with your own data
-                   ./mordel test [core|web|e2e]                        build and test everything
+                   ./mordel test [core|data|web|e2e]                   build and test everything
                    ./mordel evaluate FILE|-                            test record in, verdict out
                    ./mordel simulate FILE|- [--trace FILE]             scenario in, outcome of a simulated test out
                    ./mordel mark FILE|-                                recording of the bench in, marks out

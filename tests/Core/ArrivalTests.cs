@@ -45,7 +45,7 @@ public class ArrivalTests
         // most.
         foreach (
             var arrival in procedure.Body is null || procedure.Body == body
-                ? Arrival.All
+                ? Cases.Of([.. Arrival.All], school + kit + profile + body)
                 : [Arrival.NotEntered, Arrival.Drained, Arrival.Named("shut at both")]
         )
         {

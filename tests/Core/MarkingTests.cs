@@ -15,7 +15,7 @@ public sealed class MarkingTests(ITestOutputHelper output)
     {
         var data = new TheoryData<string, string, int>();
         foreach (var school in SchoolCatalogue.All)
-            for (var seed = 1; seed <= 5; seed++)
+            for (var seed = 1; seed <= Cases.Of(5); seed++)
                 data.Add(school.Id, Kit.All.First(k => k.Kind == school.Kits[seed % school.Kits.Length]).Name, seed);
         return data;
     }
@@ -46,7 +46,7 @@ public sealed class MarkingTests(ITestOutputHelper output)
     [InlineData("svb-check-first", "five-valve")]
     public void A_careful_tester_keeps_nearly_every_mark_by_field_rules_too(string school, string kit)
     {
-        for (var seed = 1; seed <= 4; seed++)
+        for (var seed = 1; seed <= Cases.Of(4); seed++)
         {
             var sheet = Marking.Mark(
                 Demonstration.Record(

@@ -107,7 +107,7 @@ public class ReplayTests
                     .State.Ahead.Select(a => a.Key)
                     .SequenceEqual(Replay.Run(run.Plan, run.Log).Ahead.Select(a => a.Key));
             },
-            iter: 300
+            iter: Cases.Of(300)
         );
 
     [Fact]
@@ -258,7 +258,7 @@ public class ReplayTests
                     run.GoesOn();
                 return run.State.Current is null && run.State.Rig.Connections.IsEmpty && run.Verdict.Items.Length > 0;
             },
-            iter: 600
+            iter: Cases.Of(600)
         );
 
     [Fact]
@@ -269,7 +269,7 @@ public class ReplayTests
                 var state = Tapped(taps).State;
                 return state.Current is not { } now || now.Step.Needs.All(n => n.Holds(state.Rig, state.Water));
             },
-            iter: 1500
+            iter: Cases.Of(1500)
         );
 
     [Fact]
@@ -284,7 +284,7 @@ public class ReplayTests
                     var log = arriving.Chunk(batch).Aggregate(RunLog.Empty, (l, chunk) => l.With(chunk));
                     return Fingerprint(run.Plan, log) == Fingerprint(run.Plan, run.Log);
                 },
-                iter: 400
+                iter: Cases.Of(400)
             );
 
     [Fact]
@@ -298,7 +298,7 @@ public class ReplayTests
                     var (a, b) = (all.Take(all.Length * 2 / 3), all.Skip(all.Length / 3));
                     return RunLog.Empty.With(a).With(b).Entries.SequenceEqual(RunLog.Empty.With(b).With(a).Entries);
                 },
-                iter: 500
+                iter: Cases.Of(500)
             );
 
     [Fact]
@@ -314,10 +314,10 @@ public class ReplayTests
                 });
                 return Fingerprint(run.Plan, RunLog.Empty.With(read)) == Fingerprint(run.Plan, run.Log);
             },
-            iter: 300
+            iter: Cases.Of(300)
         );
 
     [Fact]
     public void Every_entry_is_either_in_effect_or_set_aside_with_a_reason() =>
-        Taps.Sample(taps => Tapped(taps).State.SetAside.All(s => s.Why.EndsWith('.')), iter: 300);
+        Taps.Sample(taps => Tapped(taps).State.SetAside.All(s => s.Why.EndsWith('.')), iter: Cases.Of(300));
 }

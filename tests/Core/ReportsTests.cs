@@ -122,7 +122,7 @@ public class ReportsTests
                         .All(f => f.Id == "steps" || f.IsEntered == (f.By is not null))
                     && EnteredFacts.Collect(run.Plan, run.State).All(f => f.By is null || known.Contains(f.By.Id));
             },
-            iter: 500
+            iter: Cases.Of(500)
         );
 
     [Theory]
@@ -192,7 +192,7 @@ public class ReportsTests
 
                     return Hasty(wait + more) <= Hasty(wait);
                 },
-                iter: 100
+                iter: Cases.Of(100)
             );
 
     [Fact]

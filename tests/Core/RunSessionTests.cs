@@ -68,7 +68,7 @@ public class RunSessionTests
     [MemberData(nameof(Schools))]
     public void Whatever_can_be_done_makes_entries_that_take_effect(string school)
     {
-        foreach (var words in new[] { "", "cv1 leaks", "so1 leaks", "so2 leaks; open" })
+        foreach (var words in Cases.Of(["", "cv1 leaks", "so1 leaks", "so2 leaks; open"], school))
         {
             var test = Bench.Set(school, Bench.KitsOf(school).First(), words).Perform();
             var log = RunLog.Empty;

@@ -50,7 +50,7 @@ public class SetupTests
                 var kept = RunSetupFormat.Read(RunSetupFormat.WriteComplete(SampleSetup.For(run.Plan)), null, out _)!;
                 return ReplayTests.Fingerprint(kept.Plan, run.Log) == ReplayTests.Fingerprint(run.Plan, run.Log);
             },
-            iter: 300
+            iter: Cases.Of(300)
         );
 
     [Fact]
@@ -71,7 +71,7 @@ public class SetupTests
                 );
                 Assert.Equal(VerdictFormat.Write(made.Verdict), VerdictFormat.Write(read.JudgeAgain()));
             },
-            iter: 300
+            iter: Cases.Of(300)
         );
 
     [Fact]

@@ -63,7 +63,7 @@ public class ShutoffsTests
                         )
                         : true;
                 },
-                iter: 24
+                iter: Cases.Of(24)
             );
 
     [Theory]
@@ -86,7 +86,7 @@ public class ShutoffsTests
                     new[] { "shutoff-1", "shutoff-2" }.All(item =>
                         Said(school, kit, site, null, "", supply, item) != "leaks"
                     ),
-                iter: 8
+                iter: Cases.Of(8)
             );
 
     [Theory]

@@ -26,18 +26,24 @@ public class UnchangedTests
     private static string Folder([CallerFilePath] string here = "") =>
         Path.Combine(Path.GetDirectoryName(here)!, "Fixtures");
 
-    private static void Compare(string name, IEnumerable<(string What, Func<string> Made)> cases)
+    private static void Compare(
+        string name,
+        IEnumerable<(string What, Func<string> Made)> cases,
+        bool inPart = false
+    )
     {
+        var writes = Environment.GetEnvironmentVariable("MORDEL_FIXTURES") == "write";
+        var all = cases.ToList();
         var made = new ConcurrentBag<string>();
-        Parallel.ForEach(cases, c => made.Add($"{c.What} · {Hash(c.Made())}"));
+        Parallel.ForEach(inPart && !writes ? Cases.Of(all, name) : all, c => made.Add($"{c.What} · {Hash(c.Made())}"));
         var file = Path.Combine(Folder(), name);
         var now = made.Order(StringComparer.Ordinal).ToArray();
-        if (Environment.GetEnvironmentVariable("MORDEL_FIXTURES") == "write")
+        if (writes)
             File.WriteAllLines(file, now);
         var before = File.ReadAllLines(file);
         Assert.NotEmpty(before);
-        Assert.Equal(string.Join('\n', before.Except(now)), string.Join('\n', now.Except(before)));
-        Assert.Equal(before.Length, now.Length);
+        Assert.Equal("", string.Join('\n', now.Except(before)));
+        Assert.Equal(all.Select(c => c.What).Order(), before.Select(l => l.Split(" · ")[0]).Order());
     }
 
     private static string Hash(string text) =>
@@ -160,7 +166,8 @@ public class UnchangedTests
             from seed in new[] { 3, 11 }
             let rig = new RandomRig(school, Kit.Named(Bench.KitsOf(school.Id).First())!, rules, seed)
             from made in new (string, Func<string>)[] { ("layout", () => Layout(rig)), ("marks", () => Marked(rig)) }
-            select ($"{school.Id} {(rules == RandomRigRules.Exam ? "exam" : "field")} {seed} {made.Item1}", made.Item2)
+            select ($"{school.Id} {(rules == RandomRigRules.Exam ? "exam" : "field")} {seed} {made.Item1}", made.Item2),
+            inPart: true
         );
 
     [Fact]

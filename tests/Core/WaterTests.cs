@@ -154,7 +154,7 @@ public class WaterTests
                     Assert.InRange(water.PressureIn("before-cv1") - water.PressureIn("zone"), cv1 - 0.002, cv1 + 0.002);
                     Assert.InRange(water.PressureIn("zone") - water.PressureIn("behind-cv2"), cv2 - 0.002, cv2 + 0.002);
                 },
-                iter: 60
+                iter: Cases.Of(60)
             );
 
     [Fact]

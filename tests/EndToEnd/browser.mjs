@@ -5,6 +5,7 @@ import { createServer } from 'node:net';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { fileURLToPath } from 'node:url';
+import { AxeBuilder } from '@axe-core/playwright';
 import { chromium } from 'playwright-core';
 
 const root = fileURLToPath(new URL('../../', import.meta.url));
@@ -135,11 +136,29 @@ export async function signedIn(demo, persona, options = desk) {
   const context = await demo.browser.newContext({ reducedMotion: 'reduce', ...options });
   const page = await context.newPage();
   page.setDefaultTimeout(10_000);
+  // Who was here before has a cookie already.
+  const sessions = (demo.sessions ??= new Map());
+  const known = sessions.get(String(persona));
+  if (known) {
+    await context.addCookies(known);
+    await page.goto(`${demo.url}/`);
+    return page;
+  }
   await page.goto(`${demo.url}/sign-in`);
   await page.getByRole('button', { name: persona }).click();
   await page.waitForURL(url => !url.pathname.startsWith('/sign-in'));
+  sessions.set(String(persona), await context.cookies());
   return page;
 }
+
+/** What axe finds wrong with a page by the rules of WCAG 2.2 AA. Our pages have no frames: it looks at one only. */
+export const violations = async page =>
+  (
+    await new AxeBuilder({ page })
+      .setLegacyMode(true)
+      .withTags(['wcag2a', 'wcag2aa', 'wcag21a', 'wcag21aa', 'wcag22aa'])
+      .analyze()
+  ).violations;
 
 /** Does step after step, as it should be, until the one with this title is at hand; a number asked for on the way
    is taken from the list by its name. */

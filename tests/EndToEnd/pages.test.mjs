@@ -1,8 +1,7 @@
 // What must hold on every page: accessibility, weight, nothing from outside.
-import { AxeBuilder } from '@axe-core/playwright';
 import assert from 'node:assert/strict';
 import { after, before, describe, test } from 'node:test';
-import { beginNext, beginOn, desk, goOn, openDemo, phone, signedIn } from './browser.mjs';
+import { beginNext, beginOn, desk, goOn, openDemo, phone, signedIn, violations } from './browser.mjs';
 
 let demo;
 const others = [
@@ -84,11 +83,8 @@ for (const [size, options] of [
         await page.goto(`${demo.url}${path}`);
         if (name.startsWith('run of') || name === 'run')
           await page.locator('.run svg.rig').waitFor({ state: 'attached' });
-        const { violations } = await new AxeBuilder({ page })
-          .withTags(['wcag2a', 'wcag2aa', 'wcag21a', 'wcag21aa', 'wcag22aa'])
-          .analyze();
         found.push(
-          ...violations.map(
+          ...(await violations(page)).map(
             v => `${name}: ${v.id}: ${v.nodes[0].target} ${v.nodes[0].failureSummary?.split('\n')[1] ?? ''}`,
           ),
         );
@@ -103,24 +99,14 @@ for (const [size, options] of [
             d.open = true;
           }),
         );
-        found.push(
-          ...(
-            await new AxeBuilder({ page: their })
-              .withTags(['wcag2a', 'wcag2aa', 'wcag21a', 'wcag21aa', 'wcag22aa'])
-              .analyze()
-          ).violations.map(v => `${path}: ${v.id}: ${v.nodes[0].target}`),
-        );
+        found.push(...(await violations(their)).map(v => `${path}: ${v.id}: ${v.nodes[0].target}`));
         const wide = await their.evaluate(() => document.documentElement.scrollWidth - innerWidth);
         if (wide > 0) found.push(`${path}: ${wide} px wider than the screen`);
         await their.context().close();
       }
       const door = await (await demo.browser.newContext({ ...options, colorScheme: scheme })).newPage();
       await door.goto(`${demo.url}/sign-in`);
-      found.push(
-        ...(await new AxeBuilder({ page: door }).analyze()).violations.map(
-          v => `sign-in: ${v.id}: ${v.nodes[0].target}`,
-        ),
-      );
+      found.push(...(await violations(door)).map(v => `sign-in: ${v.id}: ${v.nodes[0].target}`));
       assert.deepEqual(found, []);
       await page.context().close();
       await door.context().close();

@@ -19,8 +19,8 @@ import { join } from 'node:path';
 import { test } from 'node:test';
 import { demoData, freePort, mordel, spawnServer, startServer } from './browser.mjs';
 
-const killsAtWork = Number(process.env.MORDEL_KILLS ?? 4),
-  killsAtStart = Number(process.env.MORDEL_START_KILLS ?? 4);
+const killsAtWork = Number(process.env.MORDEL_KILLS ?? 2),
+  killsAtStart = Number(process.env.MORDEL_START_KILLS ?? 2);
 
 /** Every seal of an installation, checked by the command line: how many hold. */
 function allHold(data) {

@@ -34,4 +34,16 @@ public static class Policies
 
     /// <summary>The roles that teach at the bench.</summary>
     public static readonly ImmutableArray<string> Teaching = [Roles.Instructor, Roles.Office, Roles.Owner];
+
+    /// <summary>The roles that a policy of a room lets in; null stands for everybody who is signed in.</summary>
+    /// <exception cref="ArgumentException">It is no policy of a room.</exception>
+    public static ImmutableArray<string> RolesOf(string? policy) =>
+        policy switch
+        {
+            null => [.. Roles.All],
+            Desk => AtTheDesk,
+            Field => InTheField,
+            Teach => Teaching,
+            _ => throw new ArgumentException($"{policy} is no policy of a room.", nameof(policy)),
+        };
 }

@@ -1,46 +1,52 @@
 using System.Collections.Immutable;
 using System.Security.Claims;
-using Mordel.Data.Rows;
 
 namespace Mordel.Web.Application;
 
 /// <summary>A room of the application, and who has it.</summary>
 /// <param name="Name">What the bar says.</param>
 /// <param name="Href">Where it is.</param>
-/// <param name="For">The roles that have it.</param>
+/// <param name="Policy">Who has it, one of <see cref="Policies"/>; null for everybody who is signed in.</param>
+/// <param name="Folders">The folders of its pages.</param>
 /// <param name="Key">The letter that leads there after g; null where none does.</param>
-public sealed record RoomEntry(string Name, string Href, ImmutableArray<string> For, char? Key = null)
+public sealed record RoomEntry(
+    string Name,
+    string Href,
+    string? Policy,
+    ImmutableArray<string> Folders,
+    char? Key = null
+)
 {
     /// <summary>Whether somebody has this room.</summary>
-    public bool IsFor(ClaimsPrincipal who) => For.Any(who.IsInRole);
+    public bool IsFor(ClaimsPrincipal who) => Policies.RolesOf(Policy).Any(who.IsInRole);
 }
 
 /// <summary>The rooms there are: what the bar offers is what the server lets in.</summary>
 public static class Rooms
 {
     /// <summary>The day's round.</summary>
-    public static RoomEntry Today { get; } = new("Today", "/", Policies.InTheField, 't');
+    public static RoomEntry Today { get; } = new("Today", "/", Policies.Field, ["/Stops", "/Runs", "/Reports", "/Programs"], 't');
 
     /// <summary>Owners, places, assemblies.</summary>
-    public static RoomEntry Register { get; } = new("Register", "/register", Policies.InTheField, 'r');
+    public static RoomEntry Register { get; } = new("Register", "/register", Policies.Field, ["/Register"], 'r');
 
     /// <summary>Classes at the bench, for who teaches.</summary>
-    public static RoomEntry Classes { get; } = new("Classes", "/classes", Policies.Teaching, 'c');
+    public static RoomEntry Classes { get; } = new("Classes", "/classes", Policies.Teach, ["/Classes"], 'c');
 
     /// <summary>The classroom without water.</summary>
-    public static RoomEntry Bench { get; } = new("Bench", "/bench", [.. Roles.All], 'b');
+    public static RoomEntry Bench { get; } = new("Bench", "/bench", null, ["/Bench"], 'b');
 
     /// <summary>The run sheets of every school.</summary>
-    public static RoomEntry Sheets { get; } = new("Sheets", "/run-sheets", [.. Roles.All], 's');
+    public static RoomEntry Sheets { get; } = new("Sheets", "/run-sheets", null, ["/RunSheets"], 's');
 
     /// <summary>The rules of each authority.</summary>
-    public static RoomEntry Rules { get; } = new("Rules", "/rules", Policies.AtTheDesk);
+    public static RoomEntry Rules { get; } = new("Rules", "/rules", Policies.Desk, ["/Rules"]);
 
     /// <summary>What leaves the house.</summary>
-    public static RoomEntry Outbox { get; } = new("Outbox", "/outbox", Policies.AtTheDesk, 'o');
+    public static RoomEntry Outbox { get; } = new("Outbox", "/outbox", Policies.Desk, ["/Outbox"], 'o');
 
     /// <summary>Kits, certificates, people.</summary>
-    public static RoomEntry KitsAndPeople { get; } = new("Kits & people", "/kits-and-people", Policies.AtTheDesk);
+    public static RoomEntry KitsAndPeople { get; } = new("Kits & people", "/kits-and-people", Policies.Desk, ["/KitsAndPeople"]);
 
     /// <summary>All of them, in the order of the bar.</summary>
     public static ImmutableArray<RoomEntry> All { get; } =

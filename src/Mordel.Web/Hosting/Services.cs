@@ -88,11 +88,9 @@ public static class Services
                     .AllowAnonymousToFolder("/Account")
                     .AllowAnonymousToPage("/Problem")
                     .AllowAnonymousToPage("/Keys/Index");
-                foreach (var folder in new[] { "/Register", "/Stops", "/Runs", "/Reports", "/Programs" })
-                    rooms.AuthorizeFolder(folder, Policies.Field);
-                foreach (var folder in new[] { "/Rules", "/Outbox", "/KitsAndPeople" })
-                    rooms.AuthorizeFolder(folder, Policies.Desk);
-                rooms.AuthorizeFolder("/Classes", Policies.Teach);
+                foreach (var room in Rooms.All.Where(r => r.Policy is not null))
+                foreach (var folder in room.Folders)
+                    rooms.AuthorizeFolder(folder, room.Policy!);
             })
             .AddMvcOptions(o =>
             {
