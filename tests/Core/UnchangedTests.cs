@@ -26,11 +26,7 @@ public class UnchangedTests
     private static string Folder([CallerFilePath] string here = "") =>
         Path.Combine(Path.GetDirectoryName(here)!, "Fixtures");
 
-    private static void Compare(
-        string name,
-        IEnumerable<(string What, Func<string> Made)> cases,
-        bool inPart = false
-    )
+    private static void Compare(string name, IEnumerable<(string What, Func<string> Made)> cases, bool inPart = false)
     {
         var writes = Environment.GetEnvironmentVariable("MORDEL_FIXTURES") == "write";
         var all = cases.ToList();

@@ -25,7 +25,8 @@ public sealed record RoomEntry(
 public static class Rooms
 {
     /// <summary>The day's round.</summary>
-    public static RoomEntry Today { get; } = new("Today", "/", Policies.Field, ["/Stops", "/Runs", "/Reports", "/Programs"], 't');
+    public static RoomEntry Today { get; } =
+        new("Today", "/", Policies.Field, ["/Stops", "/Runs", "/Reports", "/Programs"], 't');
 
     /// <summary>Owners, places, assemblies.</summary>
     public static RoomEntry Register { get; } = new("Register", "/register", Policies.Field, ["/Register"], 'r');
@@ -46,7 +47,8 @@ public static class Rooms
     public static RoomEntry Outbox { get; } = new("Outbox", "/outbox", Policies.Desk, ["/Outbox"], 'o');
 
     /// <summary>Kits, certificates, people.</summary>
-    public static RoomEntry KitsAndPeople { get; } = new("Kits & people", "/kits-and-people", Policies.Desk, ["/KitsAndPeople"]);
+    public static RoomEntry KitsAndPeople { get; } =
+        new("Kits & people", "/kits-and-people", Policies.Desk, ["/KitsAndPeople"]);
 
     /// <summary>All of them, in the order of the bar.</summary>
     public static ImmutableArray<RoomEntry> All { get; } =
