@@ -151,14 +151,18 @@ export async function signedIn(demo, persona, options = desk) {
   return page;
 }
 
-/** What axe finds wrong with a page by the rules of WCAG 2.2 AA. Our pages have no frames: it looks at one only. */
-export const violations = async page =>
-  (
-    await new AxeBuilder({ page })
-      .setLegacyMode(true)
-      .withTags(['wcag2a', 'wcag2aa', 'wcag21a', 'wcag21aa', 'wcag22aa'])
-      .analyze()
+/** What axe finds wrong with a page by the rules of WCAG 2.2 AA, or by those of colours alone. Our pages have no frames:
+    it looks at one only. */
+export const violations = async (page, coloursOnly = false) => {
+  const axe = new AxeBuilder({ page }).setLegacyMode(true);
+  return (
+    await (
+      coloursOnly
+        ? axe.withRules(['color-contrast', 'link-in-text-block'])
+        : axe.withTags(['wcag2a', 'wcag2aa', 'wcag21a', 'wcag21aa', 'wcag22aa'])
+    ).analyze()
   ).violations;
+};
 
 /** Does step after step, as it should be, until the one with this title is at hand; a number asked for on the way
    is taken from the list by its name. */

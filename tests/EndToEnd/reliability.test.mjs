@@ -234,7 +234,7 @@ test(
     const refused = async (data, says, port) => {
       const server = spawnServer({ data, port: port ?? (await freePort()) });
       assert.equal(
-        await Promise.race([server.ended, new Promise(r => setTimeout(() => r('runs'), 30_000))]),
+        await Promise.race([server.ended, new Promise(r => setTimeout(() => r('runs'), 30_000).unref())]),
         1,
         server.said(),
       );
