@@ -151,8 +151,8 @@ export async function signedIn(demo, persona, options = desk) {
   return page;
 }
 
-/** What axe finds wrong with a page by the rules of WCAG 2.2 AA, or by those of colours alone. Our pages have no frames:
-    it looks at one only. */
+/** What axe finds wrong with a page by the rules of WCAG 2.2 AA, or by those of colours alone. Our pages have no
+    frames: it looks at one only. */
 export const violations = async (page, coloursOnly = false) => {
   const axe = new AxeBuilder({ page }).setLegacyMode(true);
   return (

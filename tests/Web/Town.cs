@@ -61,8 +61,18 @@ public sealed class ServedInstallation : Hamlet
 }
 
 /// <summary>The demo town, shared by the tests that do not spoil it for each other.</summary>
-public sealed class Town() : Host(demo: true)
+public sealed class Town() : Host(demo: true), IAsyncLifetime
 {
+    /// <summary>What its assemblies were before any test added to them.</summary>
+    public IReadOnlyList<string> AsMade { get; private set; } = [];
+
+    public async Task InitializeAsync() => AsMade = await Assemblies(this);
+
+    async Task IAsyncLifetime.DisposeAsync() => await DisposeAsync();
+
+    public static Task<List<string>> Assemblies(Host host) =>
+        host.InStore(s => s.Assemblies.OrderBy(a => a.Tag).Select(a => a.Tag + a.Serial + a.Flow).ToListAsync());
+
     public async Task<Visitor> As(string userName)
     {
         var account = await this.InStore(s => s.Users.FirstAsync(u => u.UserName == userName));
