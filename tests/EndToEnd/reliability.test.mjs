@@ -61,7 +61,7 @@ class Visitor {
 
 test(
   `${killsAtWork} kills in the middle of sending and sealing lose nothing that was acknowledged and double nothing`,
-  { timeout: 60_000 + killsAtWork * 30_000 },
+  { timeout: 180_000 + killsAtWork * 30_000 },
   async () => {
     const data = mkdtempSync(join(tmpdir(), 'mordel-kill-'));
     const port = await freePort();
