@@ -10,7 +10,6 @@ using Mordel.Data.Lists;
 using Mordel.Data.Rows;
 using Mordel.Data.Seals;
 using Mordel.Data.Startup;
-using Mordel.Data.Upgrade;
 using Mordel.Documents.Reports;
 using Mordel.Simulators;
 
@@ -69,6 +68,7 @@ public class StoreHost(TimeProvider? clock = null) : IInstallation
         all.AddSingleton<IPaperSetter, ReportPdf>();
         all.AddSingleton<IFiles>(_ => new FolderFiles(Path.Combine(Folder, "files")));
         all.AddDbContext<Store>(o => o.UseMordelFile(Folder));
+        all.AddScoped(s => new OpenStore(s.GetRequiredService<Store>(), Folder, TimeProvider.System));
         all.AddIdentityCore<Account>().AddRoles<IdentityRole<Guid>>().AddEntityFrameworkStores<Store>();
         all.AddMordelData();
         all.AddSimulatedOutside();
@@ -77,17 +77,11 @@ public class StoreHost(TimeProvider? clock = null) : IInstallation
         return made;
     }
 
-    private async Task Begin(ServiceProvider made)
+    private static async Task Begin(ServiceProvider made)
     {
         await using var scope = made.CreateAsyncScope();
-        var store = scope.ServiceProvider.GetRequiredService<Store>();
-        await new OpenStore(store, Folder, TimeProvider.System).Run(_ => { }, CancellationToken.None);
-        await made.GetRequiredService<SigningKeys>().Open(store, CancellationToken.None);
-        await scope.ServiceProvider.GetRequiredService<EarlierRunUpgrade>().All(_ => { }, CancellationToken.None);
-        var there = await store.Roles.Select(r => r.Name).ToListAsync();
-        foreach (var role in Roles.All.Except(there))
-            store.Roles.Add(new(role!) { Id = Guid.NewGuid(), NormalizedName = role!.ToUpperInvariant() });
-        await store.SaveChangesAsync();
+        await scope.ServiceProvider.PrepareStore(_ => { }, CancellationToken.None);
+        await scope.ServiceProvider.EnsureRoles();
     }
 
     public async ValueTask DisposeAsync()

@@ -516,7 +516,11 @@ for (const [size, options] of [
     await tove.goto(`${demo.url}/classes`);
     await tove.getByRole('link', { name: 'Autumn beginners' }).click();
     await tove.locator('.glance').waitFor();
-    found.push(...(await violations(tove)).map(v => `class: ${v.id} at ${v.nodes[0].target}`));
+    found.push(
+      ...(await violations(tove, true))
+        .filter(v => v.impact !== 'moderate' && v.impact !== 'minor')
+        .map(v => `class: ${v.id} at ${v.nodes[0].target}`),
+    );
     await tove.context().close();
     assert.deepEqual(found, []);
   });

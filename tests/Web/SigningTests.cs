@@ -103,6 +103,18 @@ public class SigningTests(Town town)
     }
 
     [Fact]
+    public async Task Who_may_not_amend_a_report_is_told_so_on_it()
+    {
+        var run = await (await town.Begin("ines")).Tested();
+        await run.Sign();
+        var office = await town.As("wilma");
+        var answer = await office.PostForm("/register/new", $"/reports/{run.Id}", ("text", "The office knows better."));
+        Assert.Equal(HttpStatusCode.OK, answer.StatusCode);
+        Assert.Contains("another tester", await answer.Content.ReadAsStringAsync(), StringComparison.Ordinal);
+        Assert.False(await town.InStore(s => s.Amendments.AnyAsync(a => a.RunId == run.Id)));
+    }
+
+    [Fact]
     public async Task Nobody_signs_anothers_run()
     {
         var run = await (await town.Begin("ines")).Tested();

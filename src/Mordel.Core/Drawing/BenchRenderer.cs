@@ -1,6 +1,8 @@
+using System.Collections.Immutable;
 using System.Globalization;
 using System.Text;
 using Mordel.Core.Rigs;
+using static Mordel.Core.Drawing.Frame;
 
 namespace Mordel.Core.Drawing;
 
@@ -121,7 +123,7 @@ internal sealed class BenchRenderer : RigRenderer
             _ => 0,
         };
 
-    private void DrawTap(Part part, System.Collections.Immutable.ImmutableArray<Piece> pieces)
+    private void DrawTap(Part part, ImmutableArray<Piece> pieces)
     {
         var along = sheet.Placed.Length - 22;
         Pen.Raw(

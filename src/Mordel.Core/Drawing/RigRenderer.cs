@@ -1,6 +1,5 @@
 using System.Collections.Immutable;
 using Mordel.Core.Rigs;
-using static Mordel.Core.Drawing.Frame;
 
 namespace Mordel.Core.Drawing;
 
@@ -179,7 +178,4 @@ internal abstract class RigRenderer
         : anchor == "start" ? "end"
         : anchor == "end" ? "start"
         : anchor;
-
-    /// <summary>A number in SVG notation.</summary>
-    protected static string N(double value) => Frame.N(value);
 }

@@ -1,4 +1,5 @@
 using Mordel.Core.Rigs;
+using static Mordel.Core.Drawing.Frame;
 
 namespace Mordel.Core.Drawing;
 

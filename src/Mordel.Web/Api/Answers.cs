@@ -67,6 +67,10 @@ public static class Answers
         };
     }
 
+    /// <summary>As above, where the answer needs nothing more.</summary>
+    public static Task<IResult> Of<T>(Reply<T> reply, Func<T, IResult> done) =>
+        Of(reply, value => Task.FromResult(done(value)));
+
     /// <summary>404 in words.</summary>
     public static JsonHttpResult<ProblemAnswer> NoRun() =>
         Refused("There is no such run, or it is not yours.", StatusCodes.Status404NotFound);

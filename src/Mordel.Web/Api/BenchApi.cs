@@ -68,7 +68,7 @@ public static class BenchApi
             {
                 var reply = await command.Take(recording, recordingText, http.User.Asker(), assignment, cancel);
                 return await Answers.Of(reply, id =>
-                    Task.FromResult(Results.Json(new { id, at = $"/bench/attempts/{id}" }, RunApi.Json))
+                    Results.Json(new { id, at = $"/bench/attempts/{id}" }, RunApi.Json)
                 );
             },
             cancel

@@ -14,7 +14,20 @@ public static class PageReplies
     /// <param name="page">The page.</param>
     /// <param name="reply">What came of the command.</param>
     /// <param name="onward">Where to go with its value.</param>
-    /// <param name="again">Shows the page.</param>
+    /// <param name="again">Loads what the page shows; null when it is loaded.</param>
+    public static Task<IActionResult> Answer<T>(
+        this PageModel page,
+        Reply<T> reply,
+        Func<T, string> onward,
+        Func<Task>? again = null
+    ) => page.Answer(reply, onward, async () =>
+        {
+            if (again is not null)
+                await again();
+            return (IActionResult)page.Page();
+        });
+
+    /// <summary>As above, for a page that is shown by what it answers to GET.</summary>
     public static async Task<IActionResult> Answer<T>(
         this PageModel page,
         Reply<T> reply,
@@ -36,18 +49,6 @@ public static class PageReplies
                 return await again();
         }
     }
-
-    /// <summary>As above, for a page that is shown by one task.</summary>
-    public static Task<IActionResult> Answer<T>(this PageModel page, Reply<T> reply, string onward, Func<Task> again) =>
-        page.Answer(
-            reply,
-            _ => onward,
-            async () =>
-            {
-                await again();
-                return page.Page();
-            }
-        );
 
     /// <summary>
     /// Puts errors into the page's model state. What a command says of a field stands for what the binding of the form

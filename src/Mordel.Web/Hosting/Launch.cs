@@ -1,11 +1,9 @@
-using Microsoft.AspNetCore.Identity;
 using Microsoft.EntityFrameworkCore;
 using Mordel.Data;
-using Mordel.Data.Rows;
+using Mordel.Data.Hosting;
 using Mordel.Data.Seals;
 using Mordel.Data.Setups;
 using Mordel.Data.Startup;
-using Mordel.Data.Upgrade;
 using Mordel.DemoData;
 using Mordel.Web.Application;
 
@@ -26,12 +24,10 @@ public static class Launch
         _ = services.GetRequiredService<FolderLock>();
         await using var scope = services.CreateAsyncScope();
         var store = scope.ServiceProvider.GetRequiredService<Store>();
-        await scope.ServiceProvider.GetRequiredService<OpenStore>().Run(Say, CancellationToken.None);
-        await services.GetRequiredService<SigningKeys>().Open(store, CancellationToken.None);
-        await Forward(scope.ServiceProvider.GetRequiredService<EarlierRunUpgrade>());
+        await scope.ServiceProvider.PrepareStore(Say, CancellationToken.None);
         if (options.Demo)
             await scope.ServiceProvider.GetRequiredService<DemoTown>().Prepare(CancellationToken.None);
-        await Roles(scope.ServiceProvider);
+        await scope.ServiceProvider.EnsureRoles();
         if (!options.Demo && !await store.Users.AnyAsync())
             Say(
                 $"Nobody is in this installation yet. Open /first-account in a browser; the code is "
@@ -55,33 +51,6 @@ public static class Launch
             UnauthorizedAccessException or IOException => $"{e.Message.TrimEnd('.')}. Mend that and start again.",
             _ => null,
         };
-
-    private static async Task Forward(EarlierRunUpgrade forward)
-    {
-        var waiting = await forward.Waiting(CancellationToken.None);
-        if (waiting == 0)
-            return;
-        Say($"{waiting} runs of the earlier form are brought forward; this is done once.");
-        var said = 0;
-        await forward.All(
-            done =>
-            {
-                if (done - said < 500 && done < waiting)
-                    return;
-                said = done;
-                Say($"{done} of {waiting} runs are brought forward.");
-            },
-            CancellationToken.None
-        );
-    }
-
-    private static async Task Roles(IServiceProvider services)
-    {
-        var roles = services.GetRequiredService<RoleManager<IdentityRole<Guid>>>();
-        foreach (var role in Data.Rows.Roles.All)
-            if (!await roles.RoleExistsAsync(role))
-                await roles.CreateAsync(new IdentityRole<Guid>(role));
-    }
 
     private static void Say(string text) => Console.Error.WriteLine(text);
 }

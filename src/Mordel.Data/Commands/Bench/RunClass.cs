@@ -8,6 +8,8 @@ namespace Mordel.Data.Commands.Bench;
 /// <summary>Makes classes, fills them, and sets assignments.</summary>
 public sealed class RunClass(Store store, TimeProvider clock)
 {
+    private const string NoSuchClass = "There is no such class, or it is not yours.";
+
     /// <summary>Begins a class.</summary>
     public async Task<Reply<Guid>> Begin(string? name, Guid instructorId, CancellationToken cancel)
     {
@@ -36,10 +38,8 @@ public sealed class RunClass(Store store, TimeProvider clock)
     /// <summary>Puts a learner into a class, or takes one out.</summary>
     public async Task<Reply<Guid>> Join(Guid classId, Guid learnerId, bool isIn, Asker asker, CancellationToken cancel)
     {
-        if (
-            !await store.Classes.AnyAsync(c => c.Id == classId && (asker.SeesAll || c.InstructorId == asker.Id), cancel)
-        )
-            return Reply<Guid>.NotFound("There is no such class, or it is not yours.");
+        if (!await Teaches(asker, classId, cancel))
+            return Reply<Guid>.NotFound(NoSuchClass);
         if (!await store.Users.AnyAsync(u => u.Id == learnerId, cancel))
             return Reply<Guid>.Refused("Choose somebody from the list.");
         await using var transaction = await store.Database.BeginTransactionAsync(cancel);
@@ -82,11 +82,7 @@ public sealed class RunClass(Store store, TimeProvider clock)
             !await store.Assignments.AnyAsync(a => a.ClassId == classId && a.Title == called && a.Rig == rig, cancel),
             $"{called} is already there, with the same rig."
         );
-        fields.That(
-            "class",
-            await store.Classes.AnyAsync(c => c.Id == classId && (asker.SeesAll || c.InstructorId == asker.Id), cancel),
-            "There is no such class, or it is not yours."
-        );
+        fields.That("class", await Teaches(asker, classId, cancel), NoSuchClass);
         if (fields.Any)
             return fields;
         var row = new AssignmentRow
@@ -104,4 +100,7 @@ public sealed class RunClass(Store store, TimeProvider clock)
         await transaction.CommitAsync(cancel);
         return row.Id;
     }
+
+    private Task<bool> Teaches(Asker asker, Guid classId, CancellationToken cancel) =>
+        store.Classes.AnyAsync(c => c.Id == classId && (asker.SeesAll || c.InstructorId == asker.Id), cancel);
 }

@@ -10,18 +10,13 @@ public sealed class MakeOwner(Store store, UserManager<Account> users)
     /// <summary>Whether somebody is there already.</summary>
     public Task<bool> IsTooLate(CancellationToken cancel) => store.Users.AnyAsync(cancel);
 
-    /// <summary>Makes the account; null with no problems when somebody was first.</summary>
-    public async Task<(Account? Owner, IReadOnlyList<string> Problems)> Of(
-        string? userName,
-        string fullName,
-        string? password,
-        CancellationToken cancel
-    )
+    /// <summary>Makes the account; refused when somebody was first.</summary>
+    public async Task<Reply<Account>> Of(string? userName, string fullName, string? password, CancellationToken cancel)
     {
         // Several at once stand in a line here: the first makes the owner, the others find the door closed.
         await using var transaction = await store.Database.BeginTransactionAsync(cancel);
         if (await IsTooLate(cancel))
-            return (null, []);
+            return Reply<Account>.Refused("Somebody has an account here already.");
         var account = new Account
         {
             Id = Guid.CreateVersion7(),
@@ -30,9 +25,19 @@ public sealed class MakeOwner(Store store, UserManager<Account> users)
         };
         var made = await users.CreateAsync(account, password ?? "");
         if (!made.Succeeded)
-            return (null, [.. made.Errors.Select(e => e.Description)]);
+            return Problems(made);
         await users.AddToRolesAsync(account, [Roles.Owner, Roles.Tester]);
         await transaction.CommitAsync(cancel);
-        return (account, []);
+        return account;
+    }
+
+    /// <summary>What the rules for accounts have against one, for the field of its password.</summary>
+    public static FieldErrors Problems(IdentityResult made)
+    {
+        ArgumentNullException.ThrowIfNull(made);
+        var fields = new FieldErrors();
+        foreach (var error in made.Errors)
+            fields.That("password", false, error.Description);
+        return fields;
     }
 }

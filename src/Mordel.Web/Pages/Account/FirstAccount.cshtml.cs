@@ -2,6 +2,7 @@ using Microsoft.AspNetCore.Identity;
 using Microsoft.AspNetCore.Mvc;
 using Microsoft.AspNetCore.Mvc.RazorPages;
 using Microsoft.AspNetCore.RateLimiting;
+using Mordel.Data.Commands;
 using Mordel.Data.Commands.KitsAndPeople;
 using Mordel.Web.Application;
 
@@ -38,10 +39,11 @@ public sealed class FirstAccountModel(MakeOwner make, SignInManager<Data.Rows.Ac
             );
         if (string.IsNullOrWhiteSpace(fullName) || fullName.Length > 120)
             return this.Wrong("Give the full name; reports carry it.");
-        var (owner, problems) = await make.Of(userName, fullName.Trim(), password, cancel);
-        if (owner is null)
-            return problems.Count == 0 ? Redirect("/sign-in") : this.Wrong([.. problems]);
-        await signIn.SignInAsync(owner, isPersistent: true);
-        return Redirect("/");
+        var made = await make.Of(userName, fullName.Trim(), password, cancel);
+        if (made.Why == NotDone.Refused)
+            return Redirect("/sign-in");
+        if (made.Value is { } owner)
+            await signIn.SignInAsync(owner, isPersistent: true);
+        return await this.Answer(made, _ => "/");
     }
 }

@@ -16,6 +16,10 @@ public sealed class IndexModel(BenchList book, RunClass classes) : PageModel
 
     public async Task<IActionResult> OnPostAsync(string? name, CancellationToken cancel)
     {
-        return await this.Answer(await classes.Begin(name, User.Id(), cancel), "/classes", () => OnGetAsync(cancel));
+        return await this.Answer(
+            await classes.Begin(name, User.Id(), cancel),
+            _ => "/classes",
+            () => OnGetAsync(cancel)
+        );
     }
 }

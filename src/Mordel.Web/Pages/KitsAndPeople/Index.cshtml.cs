@@ -89,11 +89,9 @@ public sealed class IndexModel(
         var made = await users.CreateAsync(account, password ?? "");
         if (made.Succeeded)
             await users.AddToRoleAsync(account, theirs);
-        foreach (var error in made.Errors)
-            wanted.That("password", false, error.Description);
-        return await Shown(wanted.Any ? wanted : account.Id, cancel);
+        return await Shown(made.Succeeded ? account.Id : MakeOwner.Problems(made), cancel);
     }
 
     private Task<IActionResult> Shown(Reply<Guid> reply, CancellationToken cancel) =>
-        this.Answer(reply, "/kits-and-people", () => OnGet(cancel));
+        this.Answer(reply, _ => "/kits-and-people", () => OnGet(cancel));
 }

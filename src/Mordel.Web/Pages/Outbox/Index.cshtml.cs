@@ -38,7 +38,7 @@ public sealed class IndexModel(
 
     /// <summary>Tries again what is stuck.</summary>
     public async Task<IActionResult> OnPostAgain(Guid id, CancellationToken cancel) =>
-        await this.Answer(await send.Again(id, cancel), "/outbox", () => OnGet(cancel));
+        await this.Answer(await send.Again(id, cancel), _ => "/outbox", () => OnGet(cancel));
 
     /// <summary>Says how the simulated outside behaves from now on.</summary>
     public async Task<IActionResult> OnPostMood(OutsideMood mood, CancellationToken cancel)

@@ -23,14 +23,6 @@ public sealed class NewModel(AddAssembly add) : PageModel
     public async Task<IActionResult> OnPost(NewAssembly assembly, CancellationToken cancel)
     {
         Entered = assembly;
-        return await this.Answer(
-            await add.With(assembly, cancel),
-            id => $"/register/{id}",
-            async () =>
-            {
-                await OnGet(cancel);
-                return Page();
-            }
-        );
+        return await this.Answer(await add.With(assembly, cancel), id => $"/register/{id}", () => OnGet(cancel));
     }
 }

@@ -51,7 +51,7 @@ public sealed class ReportPageModel(FindRun find, AmendRun amend, AddStop add, O
         CancellationToken cancel
     )
     {
-        if (await OnGet(id, cancel) is not PageResult page)
+        if (await OnGet(id, cancel) is not PageResult)
             return NotFound();
         if (!MayReturn)
             return Forbid();
@@ -60,8 +60,7 @@ public sealed class ReportPageModel(FindRun find, AmendRun amend, AddStop add, O
         ahead.That("day", day is null || day >= clock.Today(), "A return visit lies ahead.");
         return await this.Answer(
             ahead.Any ? ahead : await add.With(Sealed.AssemblyId, new(User.Id(), day, from, until, special), cancel),
-            _ => $"/register/{Sealed.AssemblyId}",
-            () => Task.FromResult<IActionResult>(page)
+            _ => $"/register/{Sealed.AssemblyId}"
         );
     }
 

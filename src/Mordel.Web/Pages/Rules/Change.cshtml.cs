@@ -44,7 +44,7 @@ public sealed class ChangeModel(ProfileList book, MakeProfile make, TimeProvider
         var made = wanted.Any
             ? wanted
             : await make.From(From with { Id = Id, InForceFrom = Day }, User.FindFirst("name")?.Value ?? "", cancel);
-        return await this.Answer(made, "/rules", () => Task.CompletedTask);
+        return await this.Answer(made, _ => "/rules");
     }
 
     private static bool IsCopyOf(Profile from) => BuiltInProfiles.Named(from.Id) is not null;

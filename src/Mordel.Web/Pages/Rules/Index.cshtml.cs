@@ -23,15 +23,13 @@ public sealed class IndexModel(ProfileList book, MakeProfile make, SendReports s
         (Profiles, Authorities) = (await book.All(cancel), await make.Authorities(cancel));
 
     /// <summary>Says how an authority takes reports.</summary>
-    public async Task<IActionResult> OnPostReports(Guid authorityId, string? by, string? to, CancellationToken cancel)
-    {
-        return await this.Answer(await send.To(authorityId, by, to, cancel), "/rules", () => OnGet(cancel));
-    }
+    public async Task<IActionResult> OnPostReports(
+        Guid authorityId,
+        string? by,
+        string? to,
+        CancellationToken cancel
+    ) => await this.Answer(await send.To(authorityId, by, to, cancel), _ => "/rules", () => OnGet(cancel));
 
-    public async Task<IActionResult> OnPost(Guid authorityId, string? profileId, CancellationToken cancel)
-    {
-        if (!User.IsAtTheDesk())
-            return Forbid();
-        return await this.Answer(await make.Assign(authorityId, profileId, cancel), "/rules", () => OnGet(cancel));
-    }
+    public async Task<IActionResult> OnPost(Guid authorityId, string? profileId, CancellationToken cancel) =>
+        await this.Answer(await make.Assign(authorityId, profileId, cancel), _ => "/rules", () => OnGet(cancel));
 }

@@ -116,17 +116,15 @@ public sealed class VerdictModel(FindRun find, SealRun seal, TakeOverRecord take
             new(form.Name ?? "", form.Typed == "yes" ? Signing.TypedName : form.Ink ?? "", form.Seen, beside),
             cancel
         );
-        return await this.Answer(signed, $"/reports/{id}", () => Load(id, cancel));
+        return await this.Answer(signed, _ => $"/reports/{id}", () => Load(id, cancel));
     }
 
-    public async Task<IActionResult> OnPostTakeOver(Guid id, CancellationToken cancel)
-    {
-        return await this.Answer(
+    public async Task<IActionResult> OnPostTakeOver(Guid id, CancellationToken cancel) =>
+        await this.Answer(
             await takeOver.Into(id, User.Id(), cancel),
             _ => $"/runs/{id}/verdict",
             () => OnGet(id, cancel)
         );
-    }
 
     private async Task<bool> Load(Guid id, CancellationToken cancel)
     {

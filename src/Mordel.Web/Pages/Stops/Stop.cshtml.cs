@@ -23,11 +23,7 @@ public sealed class StopModel(FindStop find, BeginRun begin, SealReader seals) :
     {
         if (!await Load(id, cancel))
             return NotFound();
-        return await this.Answer(
-            await begin.For(id, User.Id(), cancel),
-            run => $"/runs/{run}",
-            () => Task.FromResult<IActionResult>(Page())
-        );
+        return await this.Answer(await begin.For(id, User.Id(), cancel), run => $"/runs/{run}");
     }
 
     private async Task<bool> Load(Guid id, CancellationToken cancel)
