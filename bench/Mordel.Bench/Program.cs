@@ -1,6 +1,7 @@
 using System.Diagnostics;
 using System.Globalization;
 using Mordel.Bench;
+using Mordel.Bench.Fill;
 using Mordel.Core.Catalogue;
 using Mordel.Core.Hydraulics;
 using Mordel.Core.Rigs;
@@ -11,6 +12,14 @@ using Mordel.Core.Serialization;
 using Mordel.Core.Simulation;
 using Mordel.Core.Units;
 using Mordel.Core.Views;
+
+if (args is ["store", var filled, ..])
+    return await StoreBench.Run(filled, args.Contains("verbose"));
+if (args is ["fill", var folder, ..])
+    return await FillCommand.Run(
+        folder,
+        new(Number("--assemblies", 100_000), Number("--runs", 1_000_000), Number("--testers", 200), 20_000, 1_800)
+    );
 
 // Prints how long things take here and, since machines differ, how that compares with reading the same log from JSON
 // and with what was promised.
@@ -48,6 +57,9 @@ var water = WaterBench.Print();
 Console.WriteLine("\nA class at the bench");
 ClassBench.Run();
 return replay < 1000 && water ? 0 : 1;
+
+int Number(string name, int otherwise) =>
+    Array.IndexOf(args, name) is >= 0 and var at ? int.Parse(args[at + 1], CultureInfo.InvariantCulture) : otherwise;
 
 static (RunPlan Plan, RunLog Log) Longest()
 {

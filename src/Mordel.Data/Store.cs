@@ -6,9 +6,13 @@ using Mordel.Data.Rows;
 namespace Mordel.Data;
 
 /// <summary>The database. Pages do not query it directly: each list and each command has a class of its own.</summary>
-public sealed class Store(DbContextOptions<Store> options)
+/// <param name="options">How it is opened.</param>
+/// <param name="writers">Where writers wait for their turn; null where nobody else writes.</param>
+public sealed class Store(DbContextOptions<Store> options, WriterQueue? writers = null)
     : IdentityDbContext<Account, IdentityRole<Guid>, Guid>(options)
 {
+    private readonly WriterQueue writers = writers ?? new();
+
     public DbSet<CertificateRow> Certificates => Set<CertificateRow>();
     public DbSet<KitRow> Kits => Set<KitRow>();
     public DbSet<AuthorityRow> Authorities => Set<AuthorityRow>();
@@ -34,6 +38,33 @@ public sealed class Store(DbContextOptions<Store> options)
     public DbSet<ClassMemberRow> ClassMembers => Set<ClassMemberRow>();
     public DbSet<AssignmentRow> Assignments => Set<AssignmentRow>();
     public DbSet<AttemptRow> Attempts => Set<AttemptRow>();
+
+    /// <summary>Begins a transaction that writes, when its turn comes.</summary>
+    public async Task<Writing> BeginWriting(CancellationToken cancel)
+    {
+        var turn = await writers.Take(cancel);
+        try
+        {
+            return new(await Database.BeginTransactionAsync(cancel), turn);
+        }
+        catch
+        {
+            turn.Dispose();
+            throw;
+        }
+    }
+
+    /// <summary>Saves, inside the transaction that was begun, or in a turn of its own.</summary>
+    public override async Task<int> SaveChangesAsync(
+        bool acceptAllChangesOnSuccess,
+        CancellationToken cancellationToken = default
+    )
+    {
+        if (Database.CurrentTransaction is not null)
+            return await base.SaveChangesAsync(acceptAllChangesOnSuccess, cancellationToken);
+        using var turn = await writers.Take(cancellationToken);
+        return await base.SaveChangesAsync(acceptAllChangesOnSuccess, cancellationToken);
+    }
 
     protected override void ConfigureConventions(ModelConfigurationBuilder configurationBuilder)
     {
@@ -62,6 +93,7 @@ public sealed class Store(DbContextOptions<Store> options)
         {
             e.HasOne<Account>().WithMany().HasForeignKey(s => s.TesterId);
             e.HasIndex(s => new { s.TesterId, s.Day });
+            e.HasIndex(s => s.Day);
         });
         builder.Entity<RunRow>(e =>
         {
@@ -74,6 +106,10 @@ public sealed class Store(DbContextOptions<Store> options)
             e.HasOne<KitRow>().WithMany().HasForeignKey(r => r.KitId);
             e.HasIndex(r => r.Number).IsUnique();
             e.HasIndex(r => new { r.AssemblyId, r.SignedAt });
+            // Lists of runs, the newest first: everybody's, somebody's, those that are open.
+            e.HasIndex(r => r.StartedAt);
+            e.HasIndex(r => new { r.TesterId, r.StartedAt });
+            e.HasIndex(r => new { r.SignedAt, r.StartedAt });
             // A stop has one run: two tabs that begin at once meet in the same run.
             e.HasIndex(r => r.StopId).IsUnique();
         });
@@ -96,6 +132,7 @@ public sealed class Store(DbContextOptions<Store> options)
             // The same thing is never written twice.
             e.HasIndex(o => o.Key).IsUnique();
             e.HasIndex(o => new { o.State, o.NextTryAt });
+            e.HasIndex(o => new { o.State, o.SettledAt });
             e.HasIndex(o => o.RunId);
         });
         builder.Entity<ProfileRow>().HasIndex(p => new { p.ProfileId, p.Version }).IsUnique();

@@ -21,10 +21,11 @@ public static class StoreOptions
             .AddInterceptors(new Durable());
     }
 
-    // An acknowledged entry must survive the process and the power: write-ahead log, synced at every commit.
+    // An acknowledged entry must survive the process and the power: write-ahead log, synced at every commit. Whoever
+    // meets another process's writer is woken by the database itself, within milliseconds.
     private sealed class Durable : DbConnectionInterceptor
     {
-        private const string Pragmas = "PRAGMA journal_mode=WAL; PRAGMA synchronous=FULL;";
+        private const string Pragmas = "PRAGMA busy_timeout=15000; PRAGMA journal_mode=WAL; PRAGMA synchronous=FULL;";
 
         public override void ConnectionOpened(DbConnection connection, ConnectionEndEventData eventData)
         {

@@ -30,7 +30,7 @@ public sealed class DemoTown(
     private async Task Fill(CancellationToken cancel)
     {
         var today = clock.Today();
-        await using var transaction = await store.Database.BeginTransactionAsync(cancel);
+        await using var transaction = await store.BeginWriting(cancel);
         await people.Add(today, cancel);
         var assemblies = register.Add(today);
         await store.SaveChangesAsync(cancel);

@@ -5,8 +5,10 @@ try
     var builder = WebApplication.CreateBuilder(args);
     builder.AddMordel();
     await using var app = builder.Build();
+    // The store is opened while the endpoints are laid out; nothing is asked before both are done.
+    var preparing = Task.Run(app.Prepare);
     app.UseMordel();
-    await app.Prepare();
+    await preparing;
     await app.RunAsync();
     return 0;
 }

@@ -34,10 +34,19 @@ export const freePort = () =>
 export const mordel = (args, input) => spawnSync(`${root}mordel`, args, { input, encoding: 'utf8' });
 
 /** The server's process on a data folder; said() is everything it printed. */
-export function spawnServer({ data, port, demo = true }) {
+export function spawnServer({ data, port, demo = true, more = [] }) {
   const child = spawn(
     'dotnet',
-    ['Mordel.Web.dll', '--urls', `http://127.0.0.1:${port}`, '--Mordel:Data', data, '--Mordel:Demo', String(demo)],
+    [
+      'Mordel.Web.dll',
+      '--urls',
+      `http://127.0.0.1:${port}`,
+      '--Mordel:Data',
+      data,
+      '--Mordel:Demo',
+      String(demo),
+      ...more,
+    ],
     { cwd: web, stdio: ['ignore', 'pipe', 'pipe'] },
   );
   let said = '';

@@ -17,7 +17,7 @@ public partial class SourcesTests
         select (path, File.ReadAllLines(file));
 
     // What tools write, and libraries of others.
-    [GeneratedRegex("/(Migrations|obj|bin|lib|fonts|node_modules|artifacts)/")]
+    [GeneratedRegex("/(Migrations|CompiledModel|obj|bin|lib|fonts|node_modules|artifacts)/")]
     private static partial Regex Made();
 
     [Fact]

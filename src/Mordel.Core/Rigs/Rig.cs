@@ -68,6 +68,9 @@ public sealed class Rig
         new(Rigs.Parts.BleedOff, PartKind.BleedOff, "bleed-off tee", Opening.Closed),
     ];
 
+    /// <summary>Its spaces and parts, numbered.</summary>
+    internal Plumbing Plumbing => field ??= new(this);
+
     /// <summary>The assembly.</summary>
     public AssemblyBody Body { get; }
 

@@ -20,11 +20,19 @@ public static partial class RunViews
     /// <param name="flow">How the assembly lies.</param>
     /// <param name="isSealed">Whether it has been signed.</param>
     /// <param name="contact">Whom the tester asks for on site; null when nobody is named.</param>
-    public static RunView Build(RunPlan plan, RunLog log, FlowDirection flow, bool isSealed, string? contact = null)
+    /// <param name="played">The log played already; null where it is not.</param>
+    public static RunView Build(
+        RunPlan plan,
+        RunLog log,
+        FlowDirection flow,
+        bool isSealed,
+        string? contact = null,
+        RunState? played = null
+    )
     {
         ArgumentNullException.ThrowIfNull(plan);
         ArgumentNullException.ThrowIfNull(log);
-        var state = Replay.Run(plan, log);
+        var state = played ?? Replay.Run(plan, log);
         var now = state.Current;
         var stage = now is null ? null : plan.Sheet.WholeRun.First(s => s.Id == now.Stage);
         var together = stage?.Kind is StageKind.Before or StageKind.Finish;

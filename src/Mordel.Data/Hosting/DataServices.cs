@@ -20,6 +20,8 @@ public static class DataServices
     /// <summary>Adds lists, commands, seals and setups; store, keys and clock are the host's.</summary>
     public static IServiceCollection AddMordelData(this IServiceCollection services) =>
         services
+            .AddSingleton<WriterQueue>()
+            .AddSingleton<OpenRuns>()
             .AddSingleton<SetupStore>()
             .AddSingleton<ISetupParts>(s => s.GetRequiredService<SetupStore>())
             .AddLists()
@@ -35,6 +37,7 @@ public static class DataServices
             .AddScoped<FindRun>()
             .AddScoped<RunList>()
             .AddScoped<ProfileList>()
+            .AddScoped<RegisterIndex>()
             .AddScoped<RegisterSearch>()
             .AddScoped<Passport>()
             .AddScoped<KitsAndPeopleList>()

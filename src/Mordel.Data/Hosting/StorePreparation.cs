@@ -1,5 +1,6 @@
 using Microsoft.AspNetCore.Identity;
 using Microsoft.Extensions.DependencyInjection;
+using Mordel.Data.Lists;
 using Mordel.Data.Rows;
 using Mordel.Data.Seals;
 using Mordel.Data.Startup;
@@ -22,6 +23,7 @@ public static class StorePreparation
         await services.GetRequiredService<OpenStore>().Run(say, cancel);
         await services.GetRequiredService<SigningKeys>().Open(services.GetRequiredService<Store>(), cancel);
         await Forward(services.GetRequiredService<EarlierRunUpgrade>(), say, cancel);
+        await services.GetRequiredService<RegisterIndex>().Prepare(cancel);
     }
 
     /// <summary>Sees that every role is there.</summary>

@@ -27,10 +27,12 @@ public sealed record ClassGlance(
     IReadOnlyList<(string Title, int Learners)> Lost
 )
 {
+    private ILookup<(Guid, Guid?), AttemptLine> ByPlace =>
+        field ??= Attempts.ToLookup(a => (a.AccountId, a.AssignmentId));
+
     /// <summary>The best attempt of a learner at an assignment; null while there is none.</summary>
     public AttemptLine? Best(Guid learner, Guid assignment) =>
-        Attempts
-            .Where(a => a.AccountId == learner && a.AssignmentId == assignment)
+        ByPlace[(learner, assignment)]
             .OrderByDescending(a => a.Passed)
             .ThenByDescending(a => a.Percent)
             .FirstOrDefault();
@@ -114,9 +116,9 @@ public sealed class BenchList(Store store)
             return null;
         var handed = store.Attempts.Where(a => a.Assignment!.ClassId == id);
         var attempts = await Lines(handed).ToListAsync(cancel);
-        var marks = await handed.Select(a => new { a.AccountId, a.Marks }).ToListAsync(cancel);
+        var marks = await handed.Where(a => a.Lost != "").Select(a => new { a.AccountId, a.Lost }).ToListAsync(cancel);
         var lost = marks
-            .SelectMany(a => LostMarks.Find(a.Marks).Select(title => (a.AccountId, title)))
+            .SelectMany(a => a.Lost.Split('\n').Select(title => (a.AccountId, title)))
             .Distinct()
             .GroupBy(x => x.title)
             .Select(g => (g.Key, g.Count()))

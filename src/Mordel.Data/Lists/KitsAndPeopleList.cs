@@ -18,20 +18,22 @@ public sealed class KitsAndPeopleList(Store store)
     public async Task<IReadOnlyList<PersonLine>> People(CancellationToken cancel)
     {
         var people = await store.Users.AsNoTracking().OrderBy(u => u.FullName).ToListAsync(cancel);
-        var roles = await (
-            from link in store.UserRoles
-            join role in store.Roles on link.RoleId equals role.Id
-            select new { link.UserId, role.Name }
-        ).ToListAsync(cancel);
-        var certificates = await store.Certificates.AsNoTracking().ToListAsync(cancel);
-        var kits = await store.Kits.AsNoTracking().ToListAsync(cancel);
+        var roles = (
+            await (
+                from link in store.UserRoles
+                join role in store.Roles on link.RoleId equals role.Id
+                select new { link.UserId, role.Name }
+            ).ToListAsync(cancel)
+        ).ToLookup(r => r.UserId, r => r.Name!);
+        var certificates = (await store.Certificates.AsNoTracking().ToListAsync(cancel)).ToLookup(c => c.AccountId);
+        var kits = (await store.Kits.AsNoTracking().ToListAsync(cancel)).ToLookup(k => k.KeeperId);
         return
         [
             .. people.Select(p => new PersonLine(
                 p,
-                [.. roles.Where(r => r.UserId == p.Id).Select(r => r.Name!)],
-                [.. certificates.Where(c => c.AccountId == p.Id).OrderByDescending(c => c.ValidUntil)],
-                kits.Find(k => k.KeeperId == p.Id)
+                [.. roles[p.Id]],
+                [.. certificates[p.Id].OrderByDescending(c => c.ValidUntil)],
+                kits[p.Id].FirstOrDefault()
             )),
         ];
     }

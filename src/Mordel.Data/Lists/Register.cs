@@ -10,42 +10,83 @@ namespace Mordel.Data.Lists;
 public sealed record RegisterLine(AssemblyRow Assembly, LastSealed? Last);
 
 /// <summary>Searches the register by anything: serial, tag, place, street, owner, make, what it serves.</summary>
-public sealed class RegisterSearch(Store store, SealReader seals)
+public sealed class RegisterSearch(Store store, RegisterIndex index, SealReader seals)
 {
     /// <summary>The most lines on a page.</summary>
     public const int PageSize = 40;
 
-    /// <summary>Assemblies that match every word, by place and tag, after a tag (keyset paging).</summary>
+    // Letters that make a part; shorter words count from the beginning of a word.
+    private const int Part = 3,
+        MostWords = 6;
+
+    /// <summary>
+    /// Assemblies that match every word, by tag, after a tag (keyset paging). What was replaced is found from the
+    /// passport of what replaced it.
+    /// </summary>
     public async Task<IReadOnlyList<RegisterLine>> Find(string? words, string? afterTag, CancellationToken cancel)
     {
-        var query = store.Assemblies.AsNoTracking().Include(a => a.Place!).ThenInclude(p => p.Owner).AsQueryable();
-        foreach (var word in (words ?? "").Split(' ', StringSplitOptions.RemoveEmptyEntries).Take(6))
+        await index.Refresh(cancel);
+        var (sql, values) = Question(
+            [.. (words ?? "").Split(' ', StringSplitOptions.RemoveEmptyEntries).Take(MostWords)],
+            afterTag ?? ""
+        );
+        var ids = await store.Database.SqlQueryRaw<Guid>(sql, values).ToListAsync(cancel);
+        var found = await store
+            .Assemblies.AsNoTracking()
+            .Include(a => a.Place!)
+                .ThenInclude(p => p.Owner)
+            .Where(a => ids.Contains(a.Id))
+            .ToListAsync(cancel);
+        var last = await seals.LastOf(ids, cancel);
+        return
+        [
+            .. found
+                .OrderBy(a => a.Tag, StringComparer.Ordinal)
+                .Select(a => new RegisterLine(a, last.GetValueOrDefault(a.Id))),
+        ];
+    }
+
+    // Rows lie in the order of their tags: the first page is read, and no more.
+    private static (string Sql, object[] Values) Question(string[] words, string afterTag)
+    {
+        const string Behind =
+            "> COALESCE((SELECT Place FROM SearchOrder WHERE Tag <= {0} ORDER BY Tag DESC LIMIT 1), 0)";
+        var parts = words.Where(w => w.EnumerateRunes().Count() >= Part).ToList();
+        var starts = words.Except(parts).Where(w => w.Any(char.IsLetterOrDigit)).ToList();
+        var others = words.Except(parts).Except(starts).ToList();
+        var values = new List<object> { afterTag };
+        string Value(string value)
         {
-            var literal = word.Replace("\\", "\\\\", StringComparison.Ordinal)
-                .Replace("%", "\\%", StringComparison.Ordinal)
-                .Replace("_", "\\_", StringComparison.Ordinal);
-            var like = $"%{literal}%";
-            query = query.Where(a =>
-                EF.Functions.Like(a.Serial, like, "\\")
-                || EF.Functions.Like(a.Tag, like, "\\")
-                || EF.Functions.Like(a.Make, like, "\\")
-                || EF.Functions.Like(a.Model, like, "\\")
-                || EF.Functions.Like(a.Serves, like, "\\")
-                || EF.Functions.Like(a.Place!.Name, like, "\\")
-                || EF.Functions.Like(a.Place!.Address, like, "\\")
-                || EF.Functions.Like(a.Place!.District, like, "\\")
-                || EF.Functions.Like(a.Place!.Owner!.Name, like, "\\")
-            );
+            values.Add(value);
+            return $"{{{values.Count - 1}}}";
         }
 
-        // What was replaced is found from the passport of what replaced it.
-        query = query.Where(a => a.ReplacedOn == null);
-        if (!string.IsNullOrEmpty(afterTag))
-            query = query.Where(a => string.Compare(a.Tag, afterTag) > 0);
-        var found = await query.OrderBy(a => a.Tag).Take(PageSize + 1).ToListAsync(cancel);
-        var last = await seals.LastOf([.. found.Select(a => a.Id)], cancel);
-        return [.. found.Select(a => new RegisterLine(a, last.GetValueOrDefault(a.Id)))];
+        var (from, key) =
+            parts.Count > 0 ? ("SearchParts", "SearchParts.rowid")
+            : starts.Count > 0 ? ("SearchStarts", "SearchStarts.rowid")
+            : ("SearchOrder", "SearchOrder.Place");
+        var wanted = new List<string> { $"{key} {Behind}" };
+        if (parts.Count > 0)
+            wanted.Add($"SearchParts MATCH {Value(string.Join(" AND ", parts.Select(Quoted)))}");
+        if (starts.Count > 0)
+        {
+            // The plus keeps the database from asking the index anew for each row.
+            var match = $"SearchStarts MATCH {Value(string.Join(" AND ", starts.Select(w => $"{Quoted(w)}*")))}";
+            wanted.Add(parts.Count == 0 ? match : $"+{key} IN (SELECT rowid FROM SearchStarts WHERE {match})");
+        }
+
+        foreach (var word in others)
+            wanted.Add(
+                $"EXISTS (SELECT 1 FROM SearchParts t WHERE t.rowid = {key} AND instr(t.Words, {Value(word)}) > 0)"
+            );
+        return (
+            $"SELECT o.AssemblyId AS Value FROM (SELECT {key} AS Place FROM {from} "
+                + $"WHERE {string.Join(" AND ", wanted)} ORDER BY {key} LIMIT {PageSize + 1}) f JOIN SearchOrder o ON o.Place = f.Place ORDER BY f.Place",
+            [.. values]
+        );
     }
+
+    private static string Quoted(string word) => $"\"{word.Replace("\"", "\"\"", StringComparison.Ordinal)}\"";
 }
 
 /// <summary>An assembly's passport.</summary>

@@ -20,6 +20,9 @@ public sealed record UnreadableEntry(Guid Id, string Why);
 /// <param name="Received">Its entries with their arrivals, in log order.</param>
 public sealed record RunFile(RunRow Row, RunSetup Setup, IReadOnlyList<ReceivedEntry> Received)
 {
+    /// <summary>How many entries are kept, with those that cannot be read, and how long they are.</summary>
+    public required LogSize Size { get; init; }
+
     /// <summary>What it is made with, as the core plays it.</summary>
     public RunPlan Plan => Setup.Plan;
 
@@ -41,8 +44,13 @@ public sealed record RunFile(RunRow Row, RunSetup Setup, IReadOnlyList<ReceivedE
     /// <summary>
     /// The run with more entries: played anew, since what was worked out before says nothing of them.
     /// </summary>
-    public RunFile With(IEnumerable<ReceivedEntry> more) =>
-        new(Row, Setup, [.. Received, .. more]) { Unreadable = Unreadable, IsSealed = IsSealed };
+    public RunFile With(IReadOnlyCollection<ReceivedEntry> more) =>
+        new(Row, Setup, [.. Received.Concat(more).OrderBy(r => r.Entry.Tick).ThenBy(r => r.Entry.Id.Value)])
+        {
+            Unreadable = Unreadable,
+            IsSealed = IsSealed,
+            Size = Size.With(more.Select(e => EntryFormat.Write(e.Entry))),
+        };
 
     /// <summary>The verdict on the run as it stands.</summary>
     public Verdict Verdict(Results? previous = null) => Plan.VerdictOn(State, previous);
@@ -53,10 +61,54 @@ public sealed record RunFile(RunRow Row, RunSetup Setup, IReadOnlyList<ReceivedE
 /// <param name="SeesAll">Office and owner see everyone's runs.</param>
 public readonly record struct Asker(Guid Id, bool SeesAll);
 
-/// <summary>Finds a run for somebody who may see it.</summary>
-public sealed class FindRun(Store store, SetupReader setups, SealReader seals)
+/// <summary>How large a log is as it is kept.</summary>
+/// <param name="Entries">How many entries.</param>
+/// <param name="Length">Characters of all of them.</param>
+public sealed record LogSize(int Entries, int Length)
 {
-    /// <summary>The run, or null when there is none or it is another's.</summary>
+    /// <summary>The size with these texts too.</summary>
+    public LogSize With(IEnumerable<string> more)
+    {
+        ArgumentNullException.ThrowIfNull(more);
+        return more.Aggregate(this, (size, text) => new(size.Entries + 1, size.Length + text.Length));
+    }
+}
+
+/// <summary>How far a run is, without reading any of it.</summary>
+/// <param name="IsSealed">Whether it is sealed.</param>
+/// <param name="Entries">How many entries its log has.</param>
+public sealed record Standing(bool IsSealed, int Entries);
+
+/// <summary>Finds a run for somebody who may see it.</summary>
+public sealed class FindRun(Store store, SetupReader setups, SealReader seals, OpenRuns open)
+{
+    /// <summary>
+    /// The run as it stands, gone on with from where it was read last; null when there is none or it is another's.
+    /// </summary>
+    /// <exception cref="DamagedException">What it was made with cannot be read.</exception>
+    public async Task<RunFile?> Now(Guid runId, Asker asker, CancellationToken cancel)
+    {
+        var found = await store
+            .Runs.Where(r => r.Id == runId && (asker.SeesAll || r.TesterId == asker.Id))
+            .Select(r => new
+            {
+                r.Setup,
+                IsSealed = r.SignedAt != null || r.Seals.Any(),
+                Size = new LogSize(r.Entries.Count, r.Entries.Sum(e => e.Json.Length)),
+            })
+            .FirstOrDefaultAsync(cancel);
+        if (found is null)
+            return null;
+        if (!found.IsSealed && open.Find(runId, found.Setup ?? "", found.Size) is { } kept)
+            return kept;
+        if (await For(runId, asker, cancel) is not { } run)
+            return null;
+        if (!run.IsSealed)
+            open.Keep(run);
+        return run;
+    }
+
+    /// <summary>The run, read anew; null when there is none or it is another's.</summary>
     /// <exception cref="DamagedException">What it was made with cannot be read.</exception>
     public async Task<RunFile?> For(Guid runId, Asker asker, CancellationToken cancel)
     {
@@ -70,8 +122,20 @@ public sealed class FindRun(Store store, SetupReader setups, SealReader seals)
         var setup = await setups.Read(row.Setup ?? "", cancel);
         var (received, unreadable) = Read(row.Entries);
         var isSealed = row.SignedAt is not null || await store.Seals.AnyAsync(s => s.RunId == runId, cancel);
-        return new(row, setup, received) { Unreadable = unreadable, IsSealed = isSealed };
+        return new(row, setup, received)
+        {
+            Unreadable = unreadable,
+            IsSealed = isSealed,
+            Size = new LogSize(0, 0).With(row.Entries.Select(e => e.Json)),
+        };
     }
+
+    /// <summary>How far a run is that somebody may see; null when there is none, or it is another's.</summary>
+    public async Task<Standing?> Standing(Guid runId, Asker asker, CancellationToken cancel) =>
+        await store
+            .Runs.Where(r => r.Id == runId && (asker.SeesAll || r.TesterId == asker.Id))
+            .Select(r => new Standing(r.SignedAt != null || r.Seals.Any(), r.Entries.Count))
+            .FirstOrDefaultAsync(cancel);
 
     /// <summary>
     /// Whether a run that somebody may see is sealed; null when there is none, or it is another's. Reads nothing that

@@ -42,14 +42,15 @@ public sealed class RunList(Store store, SealReader seals)
         CancellationToken cancel
     )
     {
-        var lines = await store
-            .Runs.AsNoTracking()
-            .Where(r =>
-                (asker.SeesAll || r.TesterId == asker.Id)
-                && (!open || (r.SignedAt == null && r.Seals.Count == 0))
-                && (before == null || r.StartedAt < before)
-            )
-            .OrderByDescending(r => r.StartedAt)
+        // Only what is asked for stands in the question, so that each way of asking finds its index.
+        var runs = store.Runs.AsNoTracking();
+        if (!asker.SeesAll)
+            runs = runs.Where(r => r.TesterId == asker.Id);
+        if (open)
+            runs = runs.Where(r => r.SignedAt == null && r.Seals.Count == 0);
+        if (before is { } until)
+            runs = runs.Where(r => r.StartedAt < until);
+        var lines = await runs.OrderByDescending(r => r.StartedAt)
             .ThenBy(r => r.Id)
             .Take(Most)
             .Select(r => new RunLine(

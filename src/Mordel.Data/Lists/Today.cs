@@ -47,6 +47,14 @@ public sealed record TodayView(
     IReadOnlyList<string> Warnings
 );
 
+/// <summary>A tester's day in one line, for a desk with many of them.</summary>
+/// <param name="Tester">Who.</param>
+/// <param name="Stops">How many stops.</param>
+/// <param name="Signed">How many of them are signed.</param>
+/// <param name="Next">The place of the next stop; null when none is left.</param>
+/// <param name="Warnings">What stands in the way.</param>
+public sealed record RoundLine(Account Tester, int Stops, int Signed, string? Next, IReadOnlyList<string> Warnings);
+
 /// <summary>Lists testers' stops of a day, in order, with what stands in the way.</summary>
 public sealed class TodayList(Store store, ProfileList profiles, StopLines lines, ITravelTimes? travel = null)
 {
@@ -91,12 +99,54 @@ public sealed class TodayList(Store store, ProfileList profiles, StopLines lines
                     next,
                     kit,
                     next is null ? [] : await Bring(next, day, cancel),
-                    Warnings(mine, kit, [.. certificates[tester.Id]], day)
+                    Warnings(mine.Select(l => l.Assembly.Type), kit, [.. certificates[tester.Id]], day)
                 )
             );
         }
 
         return days;
+    }
+
+    /// <summary>The day of each of these testers in one line: the same questions, however many there are.</summary>
+    public async Task<IReadOnlyList<RoundLine>> Lines(
+        IReadOnlyCollection<Account> testers,
+        DateOnly day,
+        CancellationToken cancel
+    )
+    {
+        ArgumentNullException.ThrowIfNull(testers);
+        var stops = (
+            await (
+                from s in store.Stops
+                where s.Day == day
+                join r in store.Runs on s.Id equals r.StopId into begun
+                from run in begun.DefaultIfEmpty()
+                orderby s.Order
+                select new
+                {
+                    s.TesterId,
+                    s.Assembly!.Type,
+                    Place = s.Assembly.Place!.Name,
+                    Signed = run != null && (run.SignedAt != null || run.Seals.Count > 0),
+                }
+            )
+                .AsNoTracking()
+                .ToListAsync(cancel)
+        ).ToLookup(s => s.TesterId);
+        var kits = (await store.Kits.AsNoTracking().Where(k => k.KeeperId != null).ToListAsync(cancel)).ToLookup(k =>
+            k.KeeperId
+        );
+        var certificates = (await store.Certificates.AsNoTracking().ToListAsync(cancel)).ToLookup(c => c.AccountId);
+        return
+        [
+            .. testers.Select(t => new RoundLine(
+                t,
+                stops[t.Id].Count(),
+                stops[t.Id].Count(s => s.Signed),
+                stops[t.Id].FirstOrDefault(s => !s.Signed)?.Place,
+                Warnings(stops[t.Id].Select(s => s.Type), kits[t.Id].FirstOrDefault(), [.. certificates[t.Id]], day)
+            )),
+        ];
     }
 
     private async Task<List<StopLine>> OnTheRoad(List<StopLine> lines, CancellationToken cancel)
@@ -124,7 +174,7 @@ public sealed class TodayList(Store store, ProfileList profiles, StopLines lines
     }
 
     private static List<string> Warnings(
-        List<StopLine> lines,
+        IEnumerable<string> types,
         KitRow? kit,
         List<CertificateRow> certificates,
         DateOnly day
@@ -143,7 +193,7 @@ public sealed class TodayList(Store store, ProfileList profiles, StopLines lines
                 $"Kit {kit.Serial}: calibration is due in {Days(kit.CalibrationDue, day)}, on "
                     + $"{Day(kit.CalibrationDue)}."
             );
-        foreach (var type in lines.Select(l => l.Assembly.Type).Distinct())
+        foreach (var type in types.Distinct())
         {
             var covering = certificates.Where(c => c.Covers(type, day)).MaxBy(c => c.ValidUntil);
             if (covering is null)

@@ -441,6 +441,10 @@ namespace Mordel.Data.Migrations
                         .IsRequired()
                         .HasColumnType("TEXT");
 
+                    b.Property<string>("Lost")
+                        .IsRequired()
+                        .HasColumnType("TEXT");
+
                     b.Property<string>("Marks")
                         .IsRequired()
                         .HasColumnType("TEXT");
@@ -801,6 +805,8 @@ namespace Mordel.Data.Migrations
 
                     b.HasIndex("State", "NextTryAt");
 
+                    b.HasIndex("State", "SettledAt");
+
                     b.ToTable("Outbox");
                 });
 
@@ -999,12 +1005,16 @@ namespace Mordel.Data.Migrations
                     b.HasIndex("Number")
                         .IsUnique();
 
+                    b.HasIndex("StartedAt");
+
                     b.HasIndex("StopId")
                         .IsUnique();
 
-                    b.HasIndex("TesterId");
-
                     b.HasIndex("AssemblyId", "SignedAt");
+
+                    b.HasIndex("SignedAt", "StartedAt");
+
+                    b.HasIndex("TesterId", "StartedAt");
 
                     b.ToTable("Runs");
                 });
@@ -1118,6 +1128,8 @@ namespace Mordel.Data.Migrations
                     b.HasKey("Id");
 
                     b.HasIndex("AssemblyId");
+
+                    b.HasIndex("Day");
 
                     b.HasIndex("TesterId", "Day");
 

@@ -58,4 +58,7 @@ public sealed class AttemptRow
     public int Seconds { get; set; }
     public int Percent { get; set; }
     public bool Passed { get; set; }
+
+    /// <summary>Titles of the marks that were lost, a line each.</summary>
+    public string Lost { get; set; } = "";
 }

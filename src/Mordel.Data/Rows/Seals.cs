@@ -1,3 +1,5 @@
+using System.ComponentModel.DataAnnotations.Schema;
+
 namespace Mordel.Data.Rows;
 
 /// <summary>A text that many runs share, under the hash of its content: profiles and run sheets as they were.</summary>
@@ -35,6 +37,10 @@ public sealed class SealRow
 
     /// <summary>The record, <c>mordel.sealed-run/2</c> or <c>mordel.amendment/2</c>, compressed.</summary>
     public required byte[] Record { get; set; }
+
+    /// <summary>The record's text; null when it cannot be unpacked any more.</summary>
+    [NotMapped]
+    public string? RecordText => field ??= Packed.Unpack(Record);
 }
 
 /// <summary>The signed end of an assembly's chain.</summary>

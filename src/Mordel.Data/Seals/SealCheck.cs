@@ -55,7 +55,10 @@ public sealed class SealCheck(SigningKeys keys, ISetupParts parts)
         if (run is null)
             return report;
         var pieces = SealedRecord.Read(text!);
-        Compare(row, run, pieces, broken);
+        if (SealedFacts.Read(text!) is { } facts)
+            Compare(row, facts, broken);
+        else
+            Unreadable([], broken);
         Entries(row, run, pieces, broken);
         Results(row, run, broken);
         Earlier(row.Id, run.Earlier, earlier, broken);
@@ -76,10 +79,10 @@ public sealed class SealCheck(SigningKeys keys, ISetupParts parts)
         var seal = Link(own, row, broken);
         if (RecordOf(own, seal, "The record", broken) is not { } text)
             return broken;
-        if (SealedRunFormat.Read(text, parts, out var errors) is { } run)
-            Compare(row, run, SealedRecord.Read(text), broken);
+        if (SealedFacts.Read(text) is { } facts)
+            Compare(row, facts, broken);
         else
-            Unreadable(errors, broken);
+            Unreadable([], broken);
         return broken;
     }
 
@@ -105,7 +108,7 @@ public sealed class SealCheck(SigningKeys keys, ISetupParts parts)
 
     private static string? RecordOf(SealRow row, SignedLink? seal, string what, List<string> broken)
     {
-        if (Packed.Unpack(row.Record) is not { } text)
+        if (row.RecordText is not { } text)
         {
             broken.Add($"{what} cannot be unpacked any more.");
             return null;
@@ -123,27 +126,27 @@ public sealed class SealCheck(SigningKeys keys, ISetupParts parts)
     }
 
     // What lists and access go by must be what was sealed.
-    private static void Compare(RunRow row, SealedRun run, SealedRecord pieces, List<string> broken)
+    private void Compare(RunRow row, SealedFacts run, List<string> broken)
     {
-        var (setup, report) = (run.Setup, run.Report);
+        var profile = parts.Profile(run.Profile ?? "");
         (string What, object? Is, object? Was)[] facts =
         [
-            ("the run", row.Id, setup.Run),
-            ("the stop", row.StopId, setup.Stop),
-            ("the tester", row.TesterId, setup.Tester.Id),
-            ("the kit", row.KitId, setup.Kit.Id),
-            ("the procedure", row.ProcedureId, setup.Sheet.Procedure.Id),
-            ("the profile", row.ProfileId, setup.Profile.Id),
-            ("the profile's version", row.ProfileVersion, setup.Profile.Version),
-            ("the beginning", row.StartedAt, setup.BegunAt),
-            ("the number", row.Number, setup.Number),
-            ("what it was made with", row.Setup, pieces.Setup),
-            ("the time of signing", row.SignedAt, run.Signing.At),
-            ("the name signed", row.SignedName, run.Signing.Name),
-            ("the outcome", row.Outcome, run.Verdict.Overall.Id()),
-            ("the reason", row.Summary, run.Verdict.Reason),
-            ("the remarks", row.FoundText ?? "", report.Remarks),
-            ("what was not entered", row.NotEntered, report.NotEntered.Length),
+            ("the run", row.Id, run.Run),
+            ("the stop", row.StopId, run.Stop),
+            ("the tester", row.TesterId, run.Tester),
+            ("the kit", row.KitId, run.Kit),
+            ("the procedure", row.ProcedureId, run.Procedure),
+            ("the profile", row.ProfileId, profile?.Id),
+            ("the profile's version", row.ProfileVersion, profile?.Version),
+            ("the beginning", row.StartedAt, run.BegunAt),
+            ("the number", row.Number, run.Number),
+            ("what it was made with", row.Setup, run.Setup),
+            ("the time of signing", row.SignedAt, run.SignedAt),
+            ("the name signed", row.SignedName, run.SignedName),
+            ("the outcome", row.Outcome, run.Outcome),
+            ("the reason", row.Summary, run.Reason),
+            ("the remarks", row.FoundText ?? "", run.Remarks),
+            ("what was not entered", row.NotEntered, run.NotEntered),
         ];
         foreach (var (what, value, was) in facts)
             if (!Equals(value, was))

@@ -192,7 +192,7 @@ public sealed class SealReader(Store store, SetupReader setups, SigningKeys keys
     // A check that has what the records of these runs name at hand.
     private async Task<SealCheck> CheckFor(List<RunRow> rows, CancellationToken cancel)
     {
-        await setups.Fetch(rows.SelectMany(r => r.Seals).Select(s => Packed.Unpack(s.Record)).OfType<string>(), cancel);
+        await setups.Fetch(rows.SelectMany(r => r.Seals).Select(s => s.RecordText).OfType<string>(), cancel);
         return new(keys, setups.Parts);
     }
 

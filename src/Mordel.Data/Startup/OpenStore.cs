@@ -67,19 +67,19 @@ public sealed class OpenStore(Store store, string folder, TimeProvider clock)
     // for ever. The folder is ours alone.
     private async Task ClearLock(CancellationToken cancel)
     {
-        var found = await store
-            .Database.SqlQueryRaw<int>(
-                """SELECT COUNT(*) AS "Value" FROM sqlite_master WHERE name = '__EFMigrationsLock'"""
-            )
-            .SingleAsync(cancel);
-        if (found > 0)
+        await using var command = store.Database.GetDbConnection().CreateCommand();
+        command.CommandText = "SELECT COUNT(*) FROM sqlite_master WHERE name = '__EFMigrationsLock'";
+        if (Convert.ToInt64(await command.ExecuteScalarAsync(cancel), CultureInfo.InvariantCulture) > 0)
             await store.Database.ExecuteSqlRawAsync("""DELETE FROM "__EFMigrationsLock" """, cancel);
     }
 
     private async Task Migrate(bool there, Action<string> progress, CancellationToken cancel)
     {
+        var known = store.Database.GetMigrations().ToList();
+        if (there && await UpToDate(known, cancel))
+            return;
         var applied = (await store.Database.GetAppliedMigrationsAsync(cancel)).ToList();
-        if (applied.Except(store.Database.GetMigrations()).FirstOrDefault() is { } newer)
+        if (applied.Except(known).FirstOrDefault() is { } newer)
             throw new StartRefusedException(
                 $"{Database} was written by a newer version of Mordel ({newer}). Start that version, or put back "
                     + $"the backup that it made."
@@ -90,6 +90,21 @@ public sealed class OpenStore(Store store, string folder, TimeProvider clock)
         if (there && applied.Count > 0)
             await BackUp(pending[0], progress, cancel);
         await store.Database.MigrateAsync(cancel);
+    }
+
+    // The usual start: the list of what was applied is the list of what there is, and nothing else is looked at.
+    private async Task<bool> UpToDate(List<string> known, CancellationToken cancel)
+    {
+        await using var command = store.Database.GetDbConnection().CreateCommand();
+        command.CommandText = "SELECT COUNT(*) FROM sqlite_master WHERE name = '__EFMigrationsHistory'";
+        if (Convert.ToInt64(await command.ExecuteScalarAsync(cancel), CultureInfo.InvariantCulture) == 0)
+            return false;
+        command.CommandText = """SELECT "MigrationId" FROM "__EFMigrationsHistory" ORDER BY "MigrationId" """;
+        var applied = new List<string>();
+        await using var rows = await command.ExecuteReaderAsync(cancel);
+        while (await rows.ReadAsync(cancel))
+            applied.Add(rows.GetString(0));
+        return applied.SequenceEqual(known.Order(StringComparer.Ordinal));
     }
 
     private async Task BackUp(string before, Action<string> progress, CancellationToken cancel)

@@ -49,7 +49,7 @@ public sealed class EarlierRunUpgrade(
                 .ToListAsync(cancel)
         )
         {
-            await using var transaction = await store.Database.BeginTransactionAsync(cancel);
+            await using var transaction = await store.BeginWriting(cancel);
             done += await Assembly(assembly, cancel);
             await store.SaveChangesAsync(cancel);
             await transaction.CommitAsync(cancel);

@@ -92,24 +92,34 @@ public static class RunApi
         if (await find.IsSealed(id, http.User.Asker(), cancel) is not { } isSealed)
             return Answers.NoRun();
         if (!isSealed)
-            return await find.For(id, http.User.Asker(), cancel) is { } run ? await open(run) : Answers.NoRun();
+            return await find.Now(id, http.User.Asker(), cancel) is { } run ? await open(run) : Answers.NoRun();
         if (await find.Report(id, cancel) is not { } report)
             return Answers.NoRun();
         return report is { Holds: true, Run: { } record } ? signed(report, record) : Answers.Broken(report);
     }
 
-    private static Task<IResult> View(Guid id, HttpContext http, FindRun find) =>
-        Shown(
+    // A screen asks every few seconds whether anything is new: mostly nothing is, and a count says so.
+    private static async Task<IResult> View(Guid id, HttpContext http, FindRun find)
+    {
+        if (
+            http.Request.Headers.IfNoneMatch.ToString() is { Length: > 0 } known
+            && await find.Standing(id, http.User.Asker(), http.RequestAborted) is { IsSealed: false } standing
+            && known == Tag(standing.Entries, isSealed: false)
+        )
+            return Results.StatusCode(StatusCodes.Status304NotModified);
+        return await Shown(
             id,
             http,
             find,
-            run => Task.FromResult(Tagged(http, $"{run.Log.Count}-0", () => ViewOf(run))),
-            (_, record) => Tagged(http, $"{record.Log.Length}-1", () => ViewOf(record))
+            run => Task.FromResult(Tagged(http, Tag(run.Size.Entries, isSealed: false), () => ViewOf(run))),
+            (_, record) => Tagged(http, Tag(record.Log.Length, isSealed: true), () => ViewOf(record))
         );
+    }
 
-    private static IResult Tagged(HttpContext http, string tag, Func<RunView> view)
+    private static string Tag(int entries, bool isSealed) => $"\"{entries}-{(isSealed ? 1 : 0)}\"";
+
+    private static IResult Tagged(HttpContext http, string quoted, Func<RunView> view)
     {
-        var quoted = $"\"{tag}\"";
         if (http.Request.Headers.IfNoneMatch == quoted)
             return Results.StatusCode(StatusCodes.Status304NotModified);
         http.Response.Headers.ETag = quoted;
@@ -121,7 +131,7 @@ public static class RunApi
     public static RunView ViewOf(RunFile run)
     {
         ArgumentNullException.ThrowIfNull(run);
-        return RunViews.Build(run.Plan, run.Log, run.Flow, run.IsSealed, Contact(run.Setup)) with
+        return RunViews.Build(run.Plan, run.Log, run.Flow, run.IsSealed, Contact(run.Setup), run.State) with
         {
             Unreadable = [.. run.Unreadable.Select(u => $"Entry {u.Id} cannot be read: {u.Why}.")],
         };

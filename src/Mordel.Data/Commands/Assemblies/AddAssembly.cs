@@ -99,7 +99,7 @@ public sealed class AddAssembly(Store store, ProfileList profiles)
             InstalledOn = fields.Day("InstalledOn", a.InstalledOn, "Day of installation"),
             HowToFind = place.Access,
         };
-        await using var transaction = await store.Database.BeginTransactionAsync(cancel);
+        await using var transaction = await store.BeginWriting(cancel);
         var unfit = AssemblyTypes.Named(row.Type)?.Facts().NeverOnHighHazard;
         fields.That("Hazard", row.Hazard != "high" || unfit is null, unfit ?? "");
         fields.That(

@@ -86,6 +86,7 @@ public sealed class HandIn(Store store, BenchList book, TimeProvider clock)
             Seconds = (int)sheet.Seconds,
             Percent = sheet.Percent,
             Passed = sheet.Passed,
+            Lost = string.Join('\n', sheet.Marks.Where(m => !m.Earned).Select(m => m.Title)),
         };
     }
 

@@ -15,7 +15,7 @@ public sealed class RunClass(Store store, TimeProvider clock)
     {
         var fields = new FieldErrors();
         var called = fields.Text("name", name, "The class's name", 80);
-        await using var transaction = await store.Database.BeginTransactionAsync(cancel);
+        await using var transaction = await store.BeginWriting(cancel);
         fields.That(
             "name",
             !await store.Classes.AnyAsync(c => c.Name == called && c.InstructorId == instructorId, cancel),
@@ -42,7 +42,7 @@ public sealed class RunClass(Store store, TimeProvider clock)
             return Reply<Guid>.NotFound(NoSuchClass);
         if (!await store.Users.AnyAsync(u => u.Id == learnerId, cancel))
             return Reply<Guid>.Refused("Choose somebody from the list.");
-        await using var transaction = await store.Database.BeginTransactionAsync(cancel);
+        await using var transaction = await store.BeginWriting(cancel);
         var there = await store.ClassMembers.FirstOrDefaultAsync(
             m => m.ClassId == classId && m.AccountId == learnerId,
             cancel
@@ -76,7 +76,7 @@ public sealed class RunClass(Store store, TimeProvider clock)
                 fields.That(error.Place, false, error.Says);
         else if (RecordingFormat.ReadRig(rig = JsonText.Compact(rig), out _) is null)
             fields.That("rig", false, "This rig would not come back as it was written.");
-        await using var transaction = await store.Database.BeginTransactionAsync(cancel);
+        await using var transaction = await store.BeginWriting(cancel);
         fields.That(
             "title",
             !await store.Assignments.AnyAsync(a => a.ClassId == classId && a.Title == called && a.Rig == rig, cancel),

@@ -24,7 +24,7 @@ public sealed class AddCertificate(Store store)
             ValidUntil = fields.Day("until", certificate.Until, "Last day"),
         };
         fields.That("until", row.ValidUntil >= row.ValidFrom, "The last day lies before the first.");
-        await using var transaction = await store.Database.BeginTransactionAsync(cancel);
+        await using var transaction = await store.BeginWriting(cancel);
         fields.That(
             "number",
             !await store.Certificates.AnyAsync(

@@ -43,7 +43,7 @@ public sealed class AddKit(Store store)
             CalibratedBy = fields.Text("calibratedBy", kit.CalibratedBy, "Who calibrated"),
             CalibrationDue = on == default ? on : on.AddYears(1),
         };
-        await using var transaction = await store.Database.BeginTransactionAsync(cancel);
+        await using var transaction = await store.BeginWriting(cancel);
         fields.That(
             "keeperId",
             await store.Users.AnyAsync(u => u.Id == kit.KeeperId, cancel),

@@ -46,7 +46,7 @@ public sealed class ApiKeys(Store store, TimeProvider clock)
             await store.Tokens.CountAsync(t => t.AccountId == accountId && t.RevokedAt == null, cancel) < 20,
             "Twenty keys are enough; revoke one first."
         );
-        await using var transaction = await store.Database.BeginTransactionAsync(cancel);
+        await using var transaction = await store.BeginWriting(cancel);
         var now = clock.GetUtcNow();
         fields.That(
             "name",

@@ -14,7 +14,7 @@ public sealed class MakeOwner(Store store, UserManager<Account> users)
     public async Task<Reply<Account>> Of(string? userName, string fullName, string? password, CancellationToken cancel)
     {
         // Several at once stand in a line here: the first makes the owner, the others find the door closed.
-        await using var transaction = await store.Database.BeginTransactionAsync(cancel);
+        await using var transaction = await store.BeginWriting(cancel);
         if (await IsTooLate(cancel))
             return Reply<Account>.Refused("Somebody has an account here already.");
         var account = new Account

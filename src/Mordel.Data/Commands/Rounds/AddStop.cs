@@ -19,7 +19,7 @@ public sealed class AddStop(Store store)
             stop.From is not null && stop.Until > stop.From,
             "Say from when until when the water may be off."
         );
-        await using var transaction = await store.Database.BeginTransactionAsync(cancel);
+        await using var transaction = await store.BeginWriting(cancel);
         fields.That(
             "day",
             !await store.Stops.AnyAsync(

@@ -35,7 +35,7 @@ public sealed class MakeProfile(Store store, ProfileList book, TimeProvider cloc
             wished.InForceFrom >= clock.Today(),
             "It comes into force today or later: tests already made keep the rules they were made under."
         );
-        await using var transaction = await store.Database.BeginTransactionAsync(cancel);
+        await using var transaction = await store.BeginWriting(cancel);
         var versions = (await book.All(cancel)).Where(p => p.Id == wished.Id).ToList();
         var last = versions.MaxBy(p => p.Version);
         fields.That(

@@ -29,7 +29,7 @@ public sealed class AmendRun(
             return Reply<Guid>.Refused("Say what was wrong and what is right.");
         if (text.Length > LongestText)
             return Reply<Guid>.Refused($"An amendment may have {LongestText} characters.");
-        await using var transaction = await store.Database.BeginTransactionAsync(cancel);
+        await using var transaction = await store.BeginWriting(cancel);
         var run = await store
             .Runs.AsNoTracking()
             .Include(r => r.Tester)

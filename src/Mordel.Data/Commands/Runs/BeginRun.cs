@@ -20,7 +20,7 @@ public sealed class BeginRun(Store store, ProfileList profiles, SetupReader setu
     /// <summary>The run's id.</summary>
     public async Task<Reply<Guid>> For(Guid stopId, Guid testerId, CancellationToken cancel)
     {
-        await using var transaction = await store.Database.BeginTransactionAsync(cancel);
+        await using var transaction = await store.BeginWriting(cancel);
         var stop = await store
             .Stops.AsNoTracking()
             .FirstOrDefaultAsync(s => s.Id == stopId && s.TesterId == testerId, cancel);

@@ -76,7 +76,7 @@ public sealed class SealRun(
             return Reply<Guid>.Refused(
                 "The drawn signature is missing. Draw it in the box, or say that your typed name is your signature."
             );
-        await using var transaction = await store.Database.BeginTransactionAsync(cancel);
+        await using var transaction = await store.BeginWriting(cancel);
         var run = await find.For(runId, new(testerId, SeesAll: false), cancel);
         if (run is null)
             return Reply<Guid>.Refused(TakeEntries.Anothers);

@@ -3,6 +3,7 @@ using Microsoft.EntityFrameworkCore;
 using Mordel.Core.Runs;
 using Mordel.Core.Serialization;
 using Mordel.Core.Units;
+using Mordel.Data.Lists;
 using Mordel.Data.Rows;
 using Mordel.Data.Setups;
 
@@ -11,7 +12,7 @@ namespace Mordel.Data.Commands.Runs;
 /// <summary>
 /// Takes entries into a run's log: any batch, any number of times, in any order. What it acknowledges is on disk.
 /// </summary>
-public sealed class TakeEntries(Store store, SetupReader setups, TimeProvider clock)
+public sealed class TakeEntries(Store store, SetupReader setups, OpenRuns open, TimeProvider clock)
 {
     /// <summary>What is said when there is no such run, or it is another's.</summary>
     public const string NoSuchRun = "There is no such run of yours.";
@@ -20,7 +21,8 @@ public sealed class TakeEntries(Store store, SetupReader setups, TimeProvider cl
     public const string Anothers = "This run is another tester's: only who made it signs and amends it.";
 
     /// <summary>
-    /// Adds entries; those already there, by id, are passed over. Nothing of a refused batch is kept.
+    /// Adds entries; those already there, by id, are passed over. Nothing of a refused batch is kept. The run as it
+    /// stands then is at hand for whoever shows it.
     /// </summary>
     public async Task<Reply<int>> Into(
         Guid runId,
@@ -29,11 +31,16 @@ public sealed class TakeEntries(Store store, SetupReader setups, TimeProvider cl
         CancellationToken cancel
     )
     {
-        await using var transaction = await store.Database.BeginTransactionAsync(cancel);
+        await using var transaction = await store.BeginWriting(cancel);
         var run = await store
             .Runs.AsNoTracking()
             .Where(r => r.Id == runId && r.TesterId == testerId)
-            .Select(r => new { r.Setup, Sealed = r.SignedAt != null || r.Seals.Any() })
+            .Select(r => new
+            {
+                r.Setup,
+                Sealed = r.SignedAt != null || r.Seals.Any(),
+                Size = new LogSize(r.Entries.Count, r.Entries.Sum(e => e.Json.Length)),
+            })
             .FirstOrDefaultAsync(cancel);
         if (run is null)
             return Reply<int>.NotFound(NoSuchRun);
@@ -56,7 +63,8 @@ public sealed class TakeEntries(Store store, SetupReader setups, TimeProvider cl
             return 0;
         if (run.Sealed)
             return Reply<int>.Refused("This run is signed and sealed. A mistake found later is an amendment.");
-        var unit = (await setups.Read(run.Setup ?? "", cancel)).Kit.Unit;
+        var before = open.Find(runId, run.Setup ?? "", run.Size);
+        var unit = (before?.Setup ?? await setups.Read(run.Setup ?? "", cancel)).Kit.Unit;
         foreach (var reading in fresh.Select(Reading).OfType<Reading>())
             if (reading.Value.Unit != unit)
                 return Reply<int>.Refused(
@@ -66,6 +74,8 @@ public sealed class TakeEntries(Store store, SetupReader setups, TimeProvider cl
         store.Entries.AddRange(fresh.Select(e => Row(runId, e, now)));
         await store.SaveChangesAsync(cancel);
         await transaction.CommitAsync(cancel);
+        if (before is not null)
+            open.Keep(before.With([.. fresh.Select(e => new ReceivedEntry(e, now))]));
         return fresh.Count;
     }
 

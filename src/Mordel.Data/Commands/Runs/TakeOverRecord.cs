@@ -26,7 +26,7 @@ public sealed class TakeOverRecord(Store store, FindRun find, SealRun seal, Setu
     /// <summary>Takes it over.</summary>
     public async Task<Reply<int>> Into(Guid runId, Guid testerId, CancellationToken cancel)
     {
-        await using var transaction = await store.Database.BeginTransactionAsync(cancel);
+        await using var transaction = await store.BeginWriting(cancel);
         if (await find.For(runId, new(testerId, SeesAll: false), cancel) is not { } run)
             return Reply<int>.Refused(TakeEntries.Anothers);
         if (run.IsSealed)

@@ -28,7 +28,7 @@ public sealed class RunModel(FindRun find, KitsAndPeopleList people) : PageModel
             return NotFound();
         if (isSealed)
             return Redirect($"/reports/{id}");
-        if (await find.For(id, User.Asker(), cancel) is not { } run)
+        if (await find.Now(id, User.Asker(), cancel) is not { } run)
             return NotFound();
         Run = run;
         colours = await people.HoseColours(run.Row.TesterId, cancel);

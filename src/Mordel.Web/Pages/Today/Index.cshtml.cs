@@ -18,14 +18,22 @@ public sealed class IndexModel(
     TimeProvider clock
 ) : PageModel
 {
+    // More rounds than this are folded: who wants one opens it.
+    private const int SeenAtOnce = 12;
+
     public DateOnly Day { get; private set; }
     public TodayView Mine { get; private set; } = null!;
     public IReadOnlyList<TodayView>? Rounds { get; private set; }
 
+    /// <summary>Every round in a line, where there are too many to be seen at once.</summary>
+    public IReadOnlyList<RoundLine>? Folded { get; private set; }
+
     /// <summary>What was found broken among what is sealed; for the desk.</summary>
     public IReadOnlyList<AlarmLine> AlarmLines { get; private set; } = [];
 
-    public async Task<IActionResult> OnGet(CancellationToken cancel)
+    /// <param name="round">The tester whose round is opened, where rounds are folded.</param>
+    /// <param name="cancel">Cancels.</param>
+    public async Task<IActionResult> OnGet(Guid? round, CancellationToken cancel)
     {
         Day = clock.Today();
         if (!Rooms.Today.IsFor(User))
@@ -33,7 +41,14 @@ public sealed class IndexModel(
         if (User.Asker().SeesAll)
         {
             AlarmLines = [.. (await alarms.All(cancel)).Select(AlarmLine.From)];
-            Rounds = await today.Days([.. await people.In(Roles.Tester, cancel)], Day, cancel);
+            var testers = await people.In(Roles.Tester, cancel);
+            if (testers.Count > SeenAtOnce)
+                Folded = await today.Lines(testers, Day, cancel);
+            Rounds = await today.Days(
+                Folded is null ? [.. testers] : [.. testers.Where(t => t.Id == round)],
+                Day,
+                cancel
+            );
         }
         else
         {
@@ -57,7 +72,7 @@ public sealed class IndexModel(
         return await this.Answer(
             await colour.Of(kitId, User.Id(), atTheDesk: false, high, low, bypass, cancel),
             _ => "/",
-            () => OnGet(cancel)
+            () => OnGet(null, cancel)
         );
     }
 

@@ -1,0 +1,61 @@
+using Microsoft.AspNetCore.Identity;
+using Microsoft.EntityFrameworkCore;
+using Microsoft.Extensions.DependencyInjection;
+using Mordel.Core.Outside;
+using Mordel.Core.Reports;
+using Mordel.Data;
+using Mordel.Data.Files;
+using Mordel.Data.Hosting;
+using Mordel.Data.Rows;
+using Mordel.Data.Seals;
+using Mordel.Data.Startup;
+using Mordel.DemoData;
+using Mordel.Documents.Reports;
+using Mordel.Simulators;
+
+namespace Mordel.Bench;
+
+/// <summary>The store of a data folder with all that stands on it, without the web.</summary>
+public sealed class BenchHost : IAsyncDisposable
+{
+    private readonly FolderLock held;
+    private readonly ServiceProvider services;
+
+    private BenchHost(FolderLock held, ServiceProvider services) => (this.held, this.services) = (held, services);
+
+    /// <summary>What can be asked for.</summary>
+    public IServiceProvider Services => services;
+
+    /// <summary>Opens a data folder, and makes it when it is not there.</summary>
+    public static async Task<BenchHost> Open(string folder)
+    {
+        Directory.CreateDirectory(folder);
+        var held = FolderLock.Take(folder);
+        var all = new ServiceCollection();
+        all.AddLogging();
+        all.AddSingleton(TimeProvider.System);
+        all.AddSingleton(new Installation(Simulated: true));
+        all.AddSingleton(_ => new SigningKeys(folder));
+        all.AddSingleton<IPaperSetter, ReportPdf>();
+        all.AddSingleton<IFiles>(_ => new FolderFiles(Path.Combine(folder, "files")));
+        all.AddSingleton<CountedCommands>();
+        all.AddDbContext<Store>(
+            (s, o) => o.UseMordelFile(folder).AddInterceptors(s.GetRequiredService<CountedCommands>())
+        );
+        all.AddScoped(s => new OpenStore(s.GetRequiredService<Store>(), folder, TimeProvider.System));
+        all.AddIdentityCore<Account>().AddRoles<IdentityRole<Guid>>().AddEntityFrameworkStores<Store>();
+        all.AddMordelData();
+        all.AddSimulatedOutside();
+        all.AddDemoTown();
+        var host = new BenchHost(held, all.BuildServiceProvider());
+        await using var scope = host.Services.CreateAsyncScope();
+        await scope.ServiceProvider.PrepareStore(Console.WriteLine, CancellationToken.None);
+        return host;
+    }
+
+    public async ValueTask DisposeAsync()
+    {
+        await services.DisposeAsync();
+        held.Dispose();
+    }
+}

@@ -1,0 +1,103 @@
+using System.Diagnostics;
+using System.Globalization;
+using Microsoft.EntityFrameworkCore;
+using Microsoft.Extensions.DependencyInjection;
+using Mordel.Data;
+using Mordel.Data.Lists;
+using Mordel.Data.Rows;
+using Mordel.Data.Seals;
+
+namespace Mordel.Bench;
+
+/// <summary>
+/// <c>store DIR [verbose]</c>: the lists of a filled installation without pages: milliseconds, questions asked, and how
+/// many times the bare questions the whole takes.
+/// </summary>
+public static class StoreBench
+{
+    private const int Rounds = 15;
+
+    /// <summary>Prints it.</summary>
+    public static async Task<int> Run(string folder, bool verbose)
+    {
+        await using var host = await BenchHost.Open(folder);
+        async Task<T> In<T, TService>(Func<TService, Task<T>> work)
+            where TService : notnull
+        {
+            await using var scope = host.Services.CreateAsyncScope();
+            return await work(scope.ServiceProvider.GetRequiredService<TService>());
+        }
+
+        var none = CancellationToken.None;
+        var counted = host.Services.GetRequiredService<CountedCommands>();
+        async Task Time<TService>(string what, Func<TService, Task> work)
+            where TService : notnull
+        {
+            var times = new List<double>();
+            for (var i = 0; i < Rounds; i++)
+            {
+                counted.Clear();
+                var from = Stopwatch.GetTimestamp();
+                await In<int, TService>(async s =>
+                {
+                    await work(s);
+                    return 0;
+                });
+                times.Add(Stopwatch.GetElapsedTime(from).TotalMilliseconds);
+            }
+
+            times.Sort();
+            Console.WriteLine(
+                string.Create(
+                    CultureInfo.InvariantCulture,
+                    $"{what, -34} median {times[Rounds / 2], 7:0.0} ms, first of all {times[^1], 7:0.0}; "
+                        + $"{counted.Asked.Count, 2} questions of {counted.Asked.Sum(a => a.Ms), 6:0.0} ms"
+                )
+            );
+            if (verbose)
+                foreach (var (sql, ms) in counted.Asked)
+                    Console.WriteLine($"      {ms, 6:0.0} {sql.ReplaceLineEndings(" ")}");
+        }
+
+        var wilma = new Asker(
+            await In<Guid, Store>(s => s.Users.Where(u => u.UserName == "wilma").Select(u => u.Id).SingleAsync()),
+            true
+        );
+        var ines = await In<Guid, Store>(s => s.Users.Where(u => u.UserName == "ines").Select(u => u.Id).SingleAsync());
+        var testers = await In<IReadOnlyList<Account>, KitsAndPeopleList>(k => k.In(Roles.Tester, none));
+        var serial = await In<AssemblyRow, Store>(s => s.Assemblies.SingleAsync(a => a.Tag == "L-150000"));
+        var group = await In<Guid, Store>(s => s.Classes.Select(c => c.Id).FirstAsync());
+        var amended = await In<Guid, Store>(s => s.Amendments.Select(c => c.RunId).FirstAsync());
+        var day = TimeProvider.System.Today();
+        await Time<TodayList>("Today of the office", t => t.Lines(testers, day, none));
+        await Time<TodayList>("Today of a tester", t => t.For(ines, day, none));
+        foreach (
+            var words in new[]
+            {
+                "",
+                serial.Serial,
+                serial.Serial[3..],
+                "kitchen",
+                "bakery weir laundry",
+                "ba",
+                "kitchen ba",
+                "kitchen x",
+                "k",
+                "zeppelin",
+                "!",
+                "alder dairy mortuary",
+            }
+        )
+            await Time<RegisterSearch>($"register: {words}", r => r.Find(words, null, none));
+        await Time<Passport>("passport", p => p.Of(serial.Id, none));
+        await Time<FindRun>("report", f => f.Report(amended, none));
+        await Time<RunList>("runs, the desk", r => r.For(wilma, false, null, none));
+        await Time<RunList>("open runs, the desk", r => r.For(wilma, true, null, none));
+        await Time<RunList>("runs, a tester", r => r.For(new(testers[^1].Id, false), false, null, none));
+        await Time<BenchList>("class", b => b.Glance(group, wilma, none));
+        await Time<KitsAndPeopleList>("people", k => k.People(none));
+        await Time<OutboxList>("outbox", o => o.All(none));
+        await Time<Alarms>("alarms", a => a.All(none));
+        return 0;
+    }
+}

@@ -1,0 +1,241 @@
+using System.Data.Common;
+using Microsoft.Data.Sqlite;
+using Microsoft.EntityFrameworkCore;
+using Microsoft.EntityFrameworkCore.Diagnostics;
+using Microsoft.Extensions.Logging;
+using Microsoft.Extensions.Logging.Abstractions;
+using Mordel.Core.Catalogue;
+using Mordel.Data.Lists;
+using Mordel.Data.Rows;
+using Mordel.Data.Seals;
+using Mordel.Data.Setups;
+
+namespace Mordel.Data.Tests;
+
+/// <summary>
+/// What the lists ask of the database: few questions, however many rows there are, and none that looks through a table
+/// that grows with the years.
+/// </summary>
+public sealed class QuestionsTests(Towns towns) : IClassFixture<Towns>
+{
+    private const int MostQuestions = 8;
+
+    // Tables that have a row a day or more; a small one is read whole, and may be.
+    private static readonly string[] Large =
+    [
+        "Runs",
+        "Entries",
+        "Results",
+        "Seals",
+        "Chains",
+        "Amendments",
+        "EarlierSeals",
+        "Assemblies",
+        "Places",
+        "Owners",
+        "Stops",
+        "Attempts",
+        "Outbox",
+        "SearchOrder",
+        "SearchParts",
+        "SearchStarts",
+    ];
+
+    private static readonly CancellationToken None = CancellationToken.None;
+
+    public static TheoryData<string> Lists => [.. All.Keys.Order(StringComparer.Ordinal)];
+
+    private static Dictionary<string, Func<Asked, Task>> All { get; } =
+        new()
+        {
+            ["Today of the office"] = a =>
+                new TodayList(a.Store, new(a.Store), new(a.Store, a.Seals)).Lines(a.Testers, a.Day, None),
+            ["Today of a tester"] = a =>
+                new TodayList(a.Store, new(a.Store), new(a.Store, a.Seals)).For(a.Testers[0].Id, a.Day, None),
+            ["the register"] = a => a.Register.Find("", null, None),
+            ["a serial"] = a => a.Register.Find("C-7", null, None),
+            ["a part of a word"] = a => a.Register.Find("itche", null, None),
+            ["the beginning of a word"] = a => a.Register.Find("ki", null, None),
+            ["three words"] = a => a.Register.Find("mill kitchen ki", "A-1", None),
+            ["runs at the desk"] = a => new RunList(a.Store, a.Seals).For(a.Wilma, false, null, None),
+            ["open runs at the desk"] = a => new RunList(a.Store, a.Seals).For(a.Wilma, true, null, None),
+            ["the next page of runs"] = a =>
+                new RunList(a.Store, a.Seals).For(a.Wilma, false, DateTimeOffset.UtcNow, None),
+            ["a tester's runs"] = a =>
+                new RunList(a.Store, a.Seals).For(new(a.Testers[0].Id, false), false, null, None),
+            ["the outbox"] = a => new OutboxList(a.Store).All(None),
+            ["people and kits"] = a => new KitsAndPeopleList(a.Store).People(None),
+            ["a class"] = a => new BenchList(a.Store).Glance(a.Class, a.Wilma, None),
+            ["a learner's results"] = a => new BenchList(a.Store).By(a.Testers[0].Id, None),
+            ["the rules"] = a => new ProfileList(a.Store).All(None),
+            ["alarms"] = a => new Alarms(a.Store, TimeProvider.System, Quiet).All(None),
+        };
+
+    private static ILogger<Alarms> Quiet => NullLogger<Alarms>.Instance;
+
+    [Theory]
+    [MemberData(nameof(Lists))]
+    public async Task A_list_asks_few_questions_and_none_that_looks_through_a_large_table(string list)
+    {
+        var few = await towns.Small.Questions(All[list]);
+        var many = await towns.Large.Questions(All[list]);
+        Assert.InRange(many.Count, 1, MostQuestions);
+        Assert.True(few.Count == many.Count, $"{few.Count} questions in a small town, {many.Count} in a large one");
+        foreach (var (sql, plan) in many)
+        foreach (var line in plan)
+            Assert.False(
+                Array.Exists(Large, table => LooksThrough(line, table)),
+                $"{list}: {line}\n{sql}\n{string.Join('\n', plan)}"
+            );
+    }
+
+    [Fact]
+    public async Task A_report_with_its_chain_is_found_by_its_keys_alone()
+    {
+        foreach (var (sql, plan) in await towns.Large.Questions(a => a.Seals.Of(a.Run, None)))
+        foreach (var line in plan)
+            Assert.False(Array.Exists(Large, table => LooksThrough(line, table)), $"{line}\n{sql}");
+    }
+
+    [Theory]
+    [InlineData("SCAN Runs", true)]
+    [InlineData("SCAN r USING INDEX IX_Runs_StartedAt", false)]
+    [InlineData("SCAN r", true)]
+    [InlineData("SCAN json_each VIRTUAL TABLE INDEX 1:", false)]
+    [InlineData("SEARCH Runs USING INDEX IX_Runs_TesterId_StartedAt (TesterId=?)", false)]
+    public void A_plan_that_looks_through_a_table_is_known(string line, bool scans) =>
+        Assert.Equal(scans, LooksThrough(line, line.Contains("Runs", StringComparison.Ordinal) ? "Runs" : "r"));
+
+    // Along an index rows come in their order, and the reader stops at the end of the page; without one all are read.
+    private static bool LooksThrough(string line, string table) =>
+        line.StartsWith("SCAN ", StringComparison.Ordinal)
+        && line.Split(' ')[1] == table
+        && !line.Contains("INDEX", StringComparison.Ordinal);
+
+    internal sealed class Asked : IAsyncDisposable
+    {
+        private readonly SmallInstallation hamlet = new();
+        private readonly SetupStore shelf = new();
+        private Recorder recorder = null!;
+
+        public Store Store { get; private set; } = null!;
+        public SealReader Seals { get; private set; } = null!;
+        public RegisterSearch Register => new(Store, new(Store), Seals);
+        public List<Account> Testers { get; private set; } = [];
+        public Asker Wilma { get; } = new(Guid.NewGuid(), true);
+        public Guid Class { get; } = Guid.NewGuid();
+        public Guid Run { get; private set; }
+        public DateOnly Day { get; } = new(2030, 1, 1);
+
+        public static async Task<Asked> Of(int assemblies)
+        {
+            var asked = new Asked();
+            await asked.hamlet.Filled([.. Enumerable.Repeat(AssemblyTypes.DC, assemblies)]);
+            asked.Run = await asked.hamlet.Signed();
+            for (var i = 0; i < assemblies; i++)
+                await asked.hamlet.Begun(i);
+            await asked.Open();
+            asked.Store.Classes.Add(
+                new()
+                {
+                    Id = asked.Class,
+                    Name = "Autumn",
+                    InstructorId = asked.hamlet.Tester,
+                }
+            );
+            await asked.Store.SaveChangesAsync();
+            return asked;
+        }
+
+        /// <summary>What a list asks, once what is shared by all has been read.</summary>
+        public async Task<List<(string Sql, string[] Plan)>> Questions(Func<Asked, Task> list)
+        {
+            await list(this);
+            recorder.Said.Clear();
+            await list(this);
+            return [.. recorder.Said.Where(s => !s.Sql.EndsWith("WHERE 0", StringComparison.Ordinal))];
+        }
+
+        public async ValueTask DisposeAsync()
+        {
+            await Store.DisposeAsync();
+            await hamlet.DisposeAsync();
+        }
+
+        private async Task Open()
+        {
+            recorder = new();
+            Store = new(
+                (DbContextOptions<Store>)
+                    new DbContextOptionsBuilder<Store>().UseMordelFile(hamlet.Folder).AddInterceptors(recorder).Options
+            );
+            var keys = new SigningKeys(hamlet.Folder);
+            await keys.Open(Store, None);
+            Seals = new(Store, new(Store, shelf), keys, new(Store, TimeProvider.System, Quiet));
+            Testers = await Store.Users.AsNoTracking().ToListAsync();
+        }
+    }
+
+    // Has each question explained by the database itself, with the values it was asked with.
+    private sealed class Recorder : DbCommandInterceptor
+    {
+        public List<(string Sql, string[] Plan)> Said { get; } = [];
+
+        public override ValueTask<InterceptionResult<DbDataReader>> ReaderExecutingAsync(
+            DbCommand command,
+            CommandEventData eventData,
+            InterceptionResult<DbDataReader> result,
+            CancellationToken cancellationToken = default
+        )
+        {
+            var sql = command.CommandText;
+            if (sql.StartsWith("SELECT", StringComparison.Ordinal))
+            {
+                using var explain = ((SqliteConnection)command.Connection!).CreateCommand();
+                explain.CommandText = $"EXPLAIN QUERY PLAN {sql}";
+                foreach (SqliteParameter parameter in command.Parameters)
+                    explain.Parameters.AddWithValue(parameter.ParameterName, parameter.Value);
+                var plan = new List<string>();
+                using var rows = explain.ExecuteReader();
+                while (rows.Read())
+                    plan.Add(Named(rows.GetString(3), sql));
+                Said.Add((sql, [.. plan]));
+            }
+
+            return base.ReaderExecutingAsync(command, eventData, result, cancellationToken);
+        }
+
+        // A plan names tables as the question calls them: "r" is "Runs" where it says so.
+        private static string Named(string line, string sql)
+        {
+            var words = line.Split(' ');
+            if (words.Length > 1 && words[0] is "SCAN" or "SEARCH")
+            {
+                var at = sql.IndexOf($"\" AS \"{words[1]}\"", StringComparison.Ordinal);
+                if (at > 0)
+                    words[1] = sql[(sql.LastIndexOf('"', at - 1) + 1)..at];
+            }
+
+            return string.Join(' ', words);
+        }
+    }
+}
+
+/// <summary>Two towns, filled once.</summary>
+public sealed class Towns : IAsyncLifetime
+{
+    internal QuestionsTests.Asked Small { get; private set; } = null!;
+    internal QuestionsTests.Asked Large { get; private set; } = null!;
+
+    public async Task InitializeAsync()
+    {
+        Small = await QuestionsTests.Asked.Of(assemblies: 2);
+        Large = await QuestionsTests.Asked.Of(assemblies: 20);
+    }
+
+    public async Task DisposeAsync()
+    {
+        await Small.DisposeAsync();
+        await Large.DisposeAsync();
+    }
+}
