@@ -22,11 +22,14 @@ public class ArrivalTests
         get
         {
             var data = new TheoryData<string, string, string, string>();
-            foreach (var school in SchoolCatalogue.All)
-            foreach (var kit in Kit.All.Where(k => school.Kits.Contains(k.Kind)))
-            foreach (var profile in BuiltInProfiles.All.Where(p => p.School(school.Id) is not null))
-            foreach (var body in Bodies.Choices(school.Type))
-                data.Add(school.Id, kit.Name, profile.Id, body);
+            var all =
+                from school in SchoolCatalogue.All
+                from kit in Kit.All.Where(k => school.Kits.Contains(k.Kind))
+                from profile in BuiltInProfiles.All.Where(p => p.School(school.Id) is not null)
+                from body in Bodies.Choices(school.Type)
+                select (school.Id, kit.Name, profile.Id, body);
+            foreach (var (school, kit, profile, body) in Cases.Rows(all, nameof(Schools)))
+                data.Add(school, kit, profile, body);
             return data;
         }
     }

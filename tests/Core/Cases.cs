@@ -1,19 +1,42 @@
+using System.Globalization;
+
 namespace Mordel.Core.Tests;
 
 /// <summary>
-/// How many cases a property is tried with: a third in an ordinary run, so that it stays quick, all of them with
-/// <c>MORDEL_THOROUGH=1</c>. The cases are drawn anew each time; a failing one prints its seed.
+/// How many cases are tried. <c>./mordel prove</c> tries all (<c>MORDEL_THOROUGH=1</c>); an ordinary run tries a
+/// sample that the seed decides and that another run draws otherwise. <c>./mordel test</c> prints it;
+/// <c>MORDEL_SEED</c> gives the same sample again. Properties draw their cases anew each time and print what failed.
 /// </summary>
 public static class Cases
 {
-    private const int Part = 3;
+    // One case in so many of a property or of a list inside a test; one row in so many of a test with rows.
+    private const int Part = 8,
+        RowsPart = 3;
 
     private static readonly bool Thorough = Environment.GetEnvironmentVariable("MORDEL_THOROUGH") == "1";
 
-    /// <summary>So many, or a third of them, at least one.</summary>
+    private static readonly int Seed = int.TryParse(
+        Environment.GetEnvironmentVariable("MORDEL_SEED"),
+        CultureInfo.InvariantCulture,
+        out var seed
+    )
+        ? seed
+        : Environment.ProcessId;
+
+    /// <summary>So many, or a part of them, at least one.</summary>
     public static int Of(int all) => Thorough ? all : (all + Part - 1) / Part;
 
-    /// <summary>All of a list, or every third from a place that the name decides: together names cover it.</summary>
-    public static IEnumerable<T> Of<T>(IReadOnlyList<T> all, string name) =>
-        Thorough ? all : all.Where((_, i) => i % Part == name.Sum(c => c) % Part);
+    /// <summary>All of a list, or a sample that seed and name decide: at least one.</summary>
+    public static IEnumerable<T> Of<T>(IReadOnlyList<T> all, string name) => Sample(all, name, Part);
+
+    /// <summary>All rows of a test, or a sample of them.</summary>
+    public static IEnumerable<T> Rows<T>(IEnumerable<T> all, string name) => Sample([.. all], name, RowsPart);
+
+    private static IEnumerable<T> Sample<T>(IReadOnlyList<T> all, string name, int part)
+    {
+        if (Thorough || all.Count <= 1)
+            return all;
+        var from = ((Seed % part) + name.Sum(c => c)) % Math.Min(part, all.Count);
+        return all.Where((_, i) => i % part == from);
+    }
 }

@@ -69,9 +69,15 @@ public class SchoolsTests
         get
         {
             var data = new TheoryData<string, string>();
-            foreach (var school in SchoolCatalogue.All)
-            foreach (var kit in Kit.All.Where(k => school.Kits.Contains(k.Kind)))
-                data.Add(school.Id, kit.Name);
+            foreach (
+                var (school, kit) in Cases.Rows(
+                    SchoolCatalogue.All.SelectMany(s =>
+                        Kit.All.Where(k => s.Kits.Contains(k.Kind)).Select(k => (s.Id, k.Name))
+                    ),
+                    nameof(SchoolsAndKits)
+                )
+            )
+                data.Add(school, kit);
             return data;
         }
     }

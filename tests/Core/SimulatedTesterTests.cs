@@ -30,15 +30,18 @@ public class SimulatedTesterTests
         Assert.Equal(
             "",
             Problems(
-                ChapterFour.Rows.SelectMany(row =>
-                    Bench
-                        .KitsOf(row.Procedure)
-                        .Select(kit =>
-                            (
-                                $"{row.Procedure} {kit} \"{row.Set}\"",
-                                (Func<string>)(() => row.Missing(Bench.Set(row.Procedure, kit, row.Set).Perform()))
+                Cases.Rows(
+                    ChapterFour.Rows.SelectMany(row =>
+                        Bench
+                            .KitsOf(row.Procedure)
+                            .Select(kit =>
+                                (
+                                    $"{row.Procedure} {kit} \"{row.Set}\"",
+                                    (Func<string>)(() => row.Missing(Bench.Set(row.Procedure, kit, row.Set).Perform()))
+                                )
                             )
-                        )
+                    ),
+                    "sights"
                 )
             )
         );
@@ -48,13 +51,18 @@ public class SimulatedTesterTests
         Assert.Equal(
             "",
             Problems(
-                ChapterFour.Rows.SelectMany(row =>
-                    Table.Shifts.Select(shift =>
-                        (
-                            $"{row.Procedure} {shift.Name} \"{row.Set}\"",
-                            (Func<string>)(() => Table.Shifted(row, shift.By))
-                        )
-                    )
+                Cases.Of(
+                    [
+                        .. ChapterFour.Rows.SelectMany(row =>
+                            Table.Shifts.Select(shift =>
+                                (
+                                    $"{row.Procedure} {shift.Name} \"{row.Set}\"",
+                                    (Func<string>)(() => Table.Shifted(row, shift.By))
+                                )
+                            )
+                        ),
+                    ],
+                    "shifts"
                 )
             )
         );
@@ -64,9 +72,13 @@ public class SimulatedTesterTests
         get
         {
             var data = new TheoryData<string, string>();
-            foreach (var school in SchoolCatalogue.All)
-            foreach (var kit in Bench.KitsOf(school.Id))
-                data.Add(school.Id, kit);
+            foreach (
+                var (school, kit) in Cases.Rows(
+                    SchoolCatalogue.All.SelectMany(s => Bench.KitsOf(s.Id).Select(kit => (s.Id, kit))),
+                    nameof(Everything)
+                )
+            )
+                data.Add(school, kit);
             return data;
         }
     }

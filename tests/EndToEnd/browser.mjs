@@ -137,6 +137,9 @@ export async function openDemo() {
   };
 }
 
+/** Whether every case is tried (./mordel prove), or a sample (./mordel test). */
+export const thorough = process.env.MORDEL_THOROUGH === '1';
+
 export const desk = { viewport: { width: 1280, height: 800 } };
 export const phone = { viewport: { width: 390, height: 844 }, hasTouch: true, isMobile: true, deviceScaleFactor: 2 };
 
@@ -221,7 +224,7 @@ export async function beginOn(page, type) {
   await page.goto(new URL(hrefs[0], page.url()).href);
   await page.getByRole('button', { name: /Begin the test|Go on with/ }).click();
   await page.waitForURL(/\/runs\//);
-  await page.locator('.run svg.rig').waitFor({ state: 'attached' });
+  await page.locator('.run:not(.first) svg.rig').waitFor({ state: 'attached' });
 }
 
 /** Opens the next stop and begins its test. */
@@ -232,5 +235,5 @@ export async function beginNext(page) {
   await open.click();
   if (!begun) await page.getByRole('button', { name: 'Begin the test' }).click();
   await page.waitForURL(/\/runs\//);
-  await page.locator('.run svg.rig').waitFor({ state: 'attached' });
+  await page.locator('.run:not(.first) svg.rig').waitFor({ state: 'attached' });
 }

@@ -36,7 +36,7 @@ test('a number is captured from a simulated gauge by key while the eyes are on t
   await page.waitForFunction(() => document.querySelector('#now-title').textContent === 'Close both cocks, open SO1');
   assert.match(await page.locator('.captured').textContent(), /Captured 2\.1 psid, still\./);
   const log = await page.evaluate(
-    async () => await (await fetch(`/api/runs/${document.querySelector('.run').dataset.run}/log`)).json(),
+    async () => await (await fetch(`/api/runs/${document.querySelector('.run[data-run]').dataset.run}/log`)).json(),
   );
   const taken = log.find(entry => entry.kind === 'reading');
   assert.equal(taken.reading.value, 2.1);

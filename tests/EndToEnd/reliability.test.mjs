@@ -17,10 +17,10 @@ import {
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { test } from 'node:test';
-import { demoData, freePort, mordel, spawnServer, startServer } from './browser.mjs';
+import { demoData, freePort, mordel, spawnServer, startServer, thorough } from './browser.mjs';
 
-const killsAtWork = Number(process.env.MORDEL_KILLS ?? 2),
-  killsAtStart = Number(process.env.MORDEL_START_KILLS ?? 2);
+const killsAtWork = Number(process.env.MORDEL_KILLS ?? (thorough ? 12 : 1)),
+  killsAtStart = Number(process.env.MORDEL_START_KILLS ?? (thorough ? 12 : 1));
 
 /** Every seal of an installation, checked by the command line: how many hold. */
 function allHold(data) {

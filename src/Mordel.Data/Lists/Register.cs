@@ -81,7 +81,8 @@ public sealed class RegisterSearch(Store store, RegisterIndex index, SealReader 
             );
         return (
             $"SELECT o.AssemblyId AS Value FROM (SELECT {key} AS Place FROM {from} "
-                + $"WHERE {string.Join(" AND ", wanted)} ORDER BY {key} LIMIT {PageSize + 1}) f JOIN SearchOrder o ON o.Place = f.Place ORDER BY f.Place",
+                + $"WHERE {string.Join(" AND ", wanted)} ORDER BY {key} LIMIT {PageSize + 1}) f "
+                + "JOIN SearchOrder o ON o.Place = f.Place ORDER BY f.Place",
             [.. values]
         );
     }

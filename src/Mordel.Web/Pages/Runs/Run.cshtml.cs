@@ -15,6 +15,9 @@ public sealed class RunModel(FindRun find, KitsAndPeopleList people) : PageModel
 
     public RunFile Run { get; private set; } = null!;
     public string ViewJson { get; private set; } = "";
+
+    /// <summary>The first view, which the page shows by itself until its script has started.</summary>
+    public RunView First { get; private set; } = null!;
     public bool ReadOnly => Run.Row.TesterId != User.Id();
 
     /// <summary>
@@ -32,7 +35,8 @@ public sealed class RunModel(FindRun find, KitsAndPeopleList people) : PageModel
             return NotFound();
         Run = run;
         colours = await people.HoseColours(run.Row.TesterId, cancel);
-        ViewJson = JsonSerializer.Serialize(RunApi.ViewOf(run), ViewsJson.Border.RunView);
+        First = RunApi.ViewOf(run);
+        ViewJson = JsonSerializer.Serialize(First, ViewsJson.Border.RunView);
         Response.Headers.CacheControl = "no-store";
         return Page();
     }

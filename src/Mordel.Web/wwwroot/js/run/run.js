@@ -28,6 +28,7 @@ const screen = {
   buzz: setting('buzz'),
 
   init() {
+    document.querySelector('.run.first')?.remove();
     this.readonly = this.$el.dataset.readonly === 'yes';
     this.link = new Link(this.$el.dataset.run, this.$el.dataset.token);
     this.link.addEventListener('view', event => this.show(event.detail));

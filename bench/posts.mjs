@@ -1,0 +1,153 @@
+// How long an acknowledged entry takes while many testers work at once: node bench/posts.mjs DIR [TESTERS] [SECONDS],
+// where DIR was filled by `dotnet run -c Release --project bench/Mordel.Bench -- fill DIR` (after ./mordel help).
+// Each tester posts an entry every three seconds and asks once in four seconds whether anything is new. The client
+// shares the machine with the server: the wall is an upper bound, the processor's time is the server's own.
+import { spawnSync } from 'node:child_process';
+import { readFileSync } from 'node:fs';
+import { freePort, spawnServer } from '../tests/EndToEnd/browser.mjs';
+
+const [data, count = '500', length = '30'] = process.argv.slice(2);
+if (!data) {
+  console.error('node bench/posts.mjs DIR [TESTERS] [SECONDS]');
+  process.exit(2);
+}
+const port = await freePort();
+const url = `http://127.0.0.1:${port}`;
+// The filled testers may sign in with a click, as the demo's personas do.
+const named = spawnSync('sqlite3', [
+  `${data}/mordel.db`,
+  "UPDATE AspNetUsers SET DemoNote = 'bench' WHERE UserName GLOB 'tester[0-9]*';",
+]);
+if (named.status !== 0) throw new Error(`sqlite3: ${named.stderr}`);
+const server = spawnServer({
+  data,
+  port,
+  more: ['--Mordel:WatchSeals', 'false', '--Mordel:SignInsPerMinute', '100000', '--Mordel:DeliverOutbox', 'false'],
+});
+while (
+  !(await fetch(`${url}/health`).then(
+    a => a.status < 600,
+    () => false,
+  ))
+) {
+  if (server.child.exitCode !== null) throw new Error(server.said());
+  await new Promise(r => setTimeout(r, 20));
+}
+const processor = () => {
+  const stat = readFileSync(`/proc/${server.child.pid}/stat`, 'utf8').split(') ')[1].split(' ');
+  return (Number(stat[11]) + Number(stat[12])) * 10;
+};
+const jarOf = (answer, jar = []) => [...jar, ...answer.headers.getSetCookie().map(c => c.split(';')[0])];
+const tokenIn = text => text.match(/__RequestVerificationToken" type="hidden" value="([^"]+)"/)[1];
+
+async function signIn(id) {
+  const form = await fetch(`${url}/keys`);
+  await form.arrayBuffer();
+  const door = await fetch(`${url}/sign-in`);
+  const jar = jarOf(door);
+  const answer = await fetch(`${url}/sign-in?handler=As`, {
+    method: 'POST',
+    redirect: 'manual',
+    headers: { cookie: jar.join('; '), 'content-type': 'application/x-www-form-urlencoded' },
+    body: new URLSearchParams({ id, __RequestVerificationToken: tokenIn(await door.text()) }),
+  });
+  if (answer.status !== 302) throw new Error(`sign-in: ${answer.status}`);
+  return jarOf(answer, jar);
+}
+
+async function begin(cookies, stop) {
+  const page = await fetch(`${url}${stop}`, { headers: { cookie: cookies.join('; ') } });
+  const jar = jarOf(page, cookies);
+  const began = await fetch(`${url}${stop}`, {
+    method: 'POST',
+    redirect: 'manual',
+    headers: { cookie: jar.join('; '), 'content-type': 'application/x-www-form-urlencoded' },
+    body: new URLSearchParams({ __RequestVerificationToken: tokenIn(await page.text()) }),
+  });
+  const run = began.headers.get('location');
+  const screen = await fetch(`${url}${run}`, { headers: { cookie: jar.join('; ') } });
+  const text = await screen.text();
+  const view = JSON.parse(text.match(/<script type="application\/json" id="view">([^]*?)<\/script>/)[1]);
+  return {
+    path: `/api${run}`,
+    token: text.match(/data-token="([^"]+)"/)[1],
+    cookie: jarOf(screen, jar).join('; '),
+    step: view.now.key,
+    tick: view.nextTick,
+    etag: '',
+  };
+}
+
+const at = (times, share) =>
+  times.sort((a, b) => a - b)[Math.min(times.length - 1, Math.floor(times.length * share))] ?? 0;
+try {
+  const people = [
+    ...(await (await fetch(`${url}/sign-in`)).text()).matchAll(/value="([0-9a-f-]{36})"[^]{0,300}?bench/g),
+  ];
+  const runs = [];
+  for (const [, id] of people) {
+    if (runs.length >= Number(count)) break;
+    const cookies = await signIn(id);
+    const today = await (await fetch(`${url}/`, { headers: { cookie: cookies.join('; ') } })).text();
+    for (const stop of new Set(today.match(/\/stops\/[0-9a-f-]{36}/g)?.slice(0, 4) ?? []))
+      if (runs.length < Number(count)) runs.push(await begin(cookies, stop));
+  }
+  console.log(`${runs.length} testers have begun`);
+  const [posts, looks] = [[], []];
+  const until = performance.now() + Number(length) * 1000;
+  const from = processor();
+  async function work(run) {
+    await new Promise(r => setTimeout(r, Math.random() * 3000));
+    for (let beat = 0; performance.now() < until; beat++) {
+      const due = performance.now();
+      const entry = {
+        id: crypto.randomUUID(),
+        tick: run.tick++,
+        at: new Date().toISOString(),
+        kind: 'note',
+        step: run.step,
+        text: `Seen ${beat}`,
+      };
+      const posted = await fetch(`${url}${run.path}/entries`, {
+        method: 'POST',
+        headers: { cookie: run.cookie, 'content-type': 'application/json', 'X-Mordel-Token': run.token },
+        body: JSON.stringify({ entries: [entry] }),
+      });
+      const answer = await posted.arrayBuffer();
+      if (!posted.ok) throw new Error(`${posted.status} ${Buffer.from(answer)}`);
+      posts.push(performance.now() - due);
+      if (beat % 4 !== 3) {
+        const asked = performance.now();
+        const view = await fetch(`${url}${run.path}/view`, {
+          headers: { cookie: run.cookie, 'if-none-match': run.etag },
+        });
+        await view.arrayBuffer();
+        run.etag = view.headers.get('etag') ?? run.etag;
+        if (view.status === 304) looks.push(performance.now() - asked);
+        const again = performance.now();
+        const same = await fetch(`${url}${run.path}/view`, {
+          headers: { cookie: run.cookie, 'if-none-match': run.etag },
+        });
+        await same.arrayBuffer();
+        if (same.status === 304) looks.push(performance.now() - again);
+      }
+      await new Promise(r => setTimeout(r, Math.max(0, 3000 - (performance.now() - due))));
+    }
+  }
+  await Promise.all(runs.map(work));
+  const used = processor() - from;
+  const say = (what, times) =>
+    console.log(
+      `${what}: ${times.length}; median ${at(times, 0.5).toFixed(1)} p95 ${at(times, 0.95).toFixed(1)} ` +
+        `p99 ${at(times, 0.99).toFixed(1)} max ${at(times, 1).toFixed(1)} ms`,
+    );
+  say('acknowledged entries', posts);
+  say('"nothing new"', looks);
+  console.log(
+    `the server used ${(used / 10 / Number(length)).toFixed(0)} % of a processor: ` +
+      `${(used / posts.length).toFixed(1)} ms for each entry with the looks beside it`,
+  );
+} finally {
+  await server.end('SIGTERM');
+}
+process.exit(0);
