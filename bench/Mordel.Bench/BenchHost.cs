@@ -27,7 +27,7 @@ public sealed class BenchHost : IAsyncDisposable
     public IServiceProvider Services => services;
 
     /// <summary>Opens a data folder, and makes it when it is not there.</summary>
-    public static async Task<BenchHost> Open(string folder)
+    public static async Task<BenchHost> Open(string folder, PerformedPast? past = null)
     {
         Directory.CreateDirectory(folder);
         var held = FolderLock.Take(folder);
@@ -47,6 +47,8 @@ public sealed class BenchHost : IAsyncDisposable
         all.AddMordelData();
         all.AddSimulatedOutside();
         all.AddDemoTown();
+        if (past is not null)
+            all.AddSingleton(past);
         var host = new BenchHost(held, all.BuildServiceProvider());
         await using var scope = host.Services.CreateAsyncScope();
         await scope.ServiceProvider.PrepareStore(Console.WriteLine, CancellationToken.None);

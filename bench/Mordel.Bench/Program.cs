@@ -13,6 +13,8 @@ using Mordel.Core.Simulation;
 using Mordel.Core.Units;
 using Mordel.Core.Views;
 
+if (args is ["past", var file])
+    return await PastCommand.Run(file);
 if (args is ["store", var filled, ..])
     return await StoreBench.Run(filled, args.Contains("verbose"));
 if (args is ["fill", var folder, ..])

@@ -26,7 +26,8 @@ public sealed class DemoHistory(
     SetupReader setups,
     TimeProvider clock,
     SeededChance chance,
-    DemoPeople people
+    DemoPeople people,
+    PerformedPast past
 )
 {
     private const int Years = 3;
@@ -134,7 +135,7 @@ public sealed class DemoHistory(
             .AsParallel()
             .AsOrdered()
             .WithCancellation(cancel)
-            .Select(v => v.Perform(SchoolOf(v.Assembly), ProfileOf(v.Assembly)))
+            .Select(v => past.Log(v, SchoolOf(v.Assembly), ProfileOf(v.Assembly)))
             .ToList();
         foreach (var (visit, log) in visits.Zip(logs))
         {

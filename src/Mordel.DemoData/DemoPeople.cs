@@ -11,7 +11,7 @@ namespace Mordel.DemoData;
 public sealed record Team(Account Account, KitRow Kit);
 
 /// <summary>The people of the invented town, their kits and certificates.</summary>
-public sealed class DemoPeople(Store store, SeededChance chance, TimeProvider clock)
+public sealed class DemoPeople(Store store, SeededChance chance, PerformedPast past, TimeProvider clock)
 {
     private static readonly (string User, string FullName)[] Learners =
     [
@@ -56,7 +56,8 @@ public sealed class DemoPeople(Store store, SeededChance chance, TimeProvider cl
             Named("tove"),
             [.. Learners.Select(l => Named(l.User)), Named("pia")],
             chance.NewId,
-            clock.GetUtcNow()
+            clock.GetUtcNow(),
+            past
         );
         await store.SaveChangesAsync(cancel);
     }

@@ -51,6 +51,7 @@ public static class DemoServices
     public static IServiceCollection AddDemoTown(this IServiceCollection services) =>
         services
             .AddScoped(_ => new SeededChance(Seed))
+            .AddSingleton(_ => new PerformedPast())
             .AddScoped<DemoPeople>()
             .AddScoped<DemoRegister>()
             .AddScoped<DemoHistory>()

@@ -1,7 +1,9 @@
+using System.Globalization;
 using Mordel.Core.Catalogue;
 using Mordel.Core.Hydraulics;
 using Mordel.Core.Rules;
 using Mordel.Core.Runs;
+using Mordel.Core.Serialization;
 using Mordel.Core.Simulation;
 using Mordel.Core.Units;
 using Mordel.Data.Rows;
@@ -45,7 +47,23 @@ public sealed record PlannedVisit(
     /// <summary>Whom the tester asks there.</summary>
     public string Contact => Assembly.Place!.Contact.Split(',')[0];
 
-    /// <summary>The log that the visit leaves.</summary>
+    /// <summary>Everything that its log hangs on, apart from the hour.</summary>
+    public string Key(Procedure procedure, Profile profile)
+    {
+        ArgumentNullException.ThrowIfNull(procedure);
+        ArgumentNullException.ThrowIfNull(profile);
+        var (a, k) = (Assembly, Team.Kit);
+        return ContentHash.Compute(
+            string.Create(
+                CultureInfo.InvariantCulture,
+                $"{Seed} {procedure.Id} {profile.Id} {profile.Version} {a.Type} {a.Body} {a.Strainer} {a.FittedCocks} "
+                    + $"{a.BypassLine} {k.Kind} {k.Unit} {k.Resolution:0.###} {k.Accuracy:0.###} {k.FullScale:0.###} "
+                    + $"{Contact} {Inside.Springs} {string.Join(' ', Inside.Faults.AsEnumerable())}"
+            )
+        )[..24];
+    }
+
+    /// <summary>The log that the visit leaves, performed on the water.</summary>
     /// <param name="procedure">The school.</param>
     /// <param name="profile">The rules.</param>
     public RunLog Perform(Procedure procedure, Profile profile)
