@@ -1,4 +1,5 @@
 using System.Data.Common;
+using System.Runtime.CompilerServices;
 using Microsoft.Data.Sqlite;
 using Microsoft.EntityFrameworkCore;
 using Microsoft.EntityFrameworkCore.Design;
@@ -27,13 +28,17 @@ public static class StoreOptions
     {
         private const string Pragmas = "PRAGMA busy_timeout=15000; PRAGMA journal_mode=WAL; PRAGMA synchronous=FULL;";
 
+        // What has been said to a handle holds as long as it lives, and the pool hands it out again and again.
+        private static readonly ConditionalWeakTable<object, object> Told = [];
+
         public override void ConnectionOpened(DbConnection connection, ConnectionEndEventData eventData)
         {
-            if (OnlyReads(connection))
+            if (IsTold(connection) || OnlyReads(connection))
                 return;
             using var command = connection.CreateCommand();
             command.CommandText = Pragmas;
             command.ExecuteNonQuery();
+            Tell(connection);
         }
 
         public override async Task ConnectionOpenedAsync(
@@ -42,11 +47,21 @@ public static class StoreOptions
             CancellationToken cancellationToken = default
         )
         {
-            if (OnlyReads(connection))
+            if (IsTold(connection) || OnlyReads(connection))
                 return;
             await using var command = connection.CreateCommand();
             command.CommandText = Pragmas;
             await command.ExecuteNonQueryAsync(cancellationToken);
+            Tell(connection);
+        }
+
+        private static bool IsTold(DbConnection connection) =>
+            connection is SqliteConnection { Handle: { } handle } && Told.TryGetValue(handle, out _);
+
+        private static void Tell(DbConnection connection)
+        {
+            if (connection is SqliteConnection { Handle: { } handle })
+                Told.AddOrUpdate(handle, Pragmas);
         }
 
         // Whether a database is there is asked read-only; a backup that was put back is not in WAL yet and could not be

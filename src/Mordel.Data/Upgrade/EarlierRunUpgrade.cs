@@ -32,7 +32,7 @@ public sealed class EarlierRunUpgrade(
     private const int EarlierJudge = 1;
 
     /// <summary>How many runs wait to be brought forward.</summary>
-    public Task<int> Waiting(CancellationToken cancel) => store.Runs.CountAsync(r => r.Setup == null, cancel);
+    public Task<int> Waiting(CancellationToken cancel) => store.Runs.CountAsync(r => r.Number == null, cancel);
 
     /// <summary>Brings all of them forward.</summary>
     /// <param name="progress">Told how many are done, now and then.</param>
@@ -43,7 +43,7 @@ public sealed class EarlierRunUpgrade(
         var done = 0;
         foreach (
             var assembly in await store
-                .Runs.Where(r => r.Setup == null)
+                .Runs.Where(r => r.Number == null)
                 .Select(r => r.AssemblyId)
                 .Distinct()
                 .ToListAsync(cancel)
