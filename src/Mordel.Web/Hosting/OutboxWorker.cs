@@ -18,6 +18,18 @@ public sealed partial class OutboxWorker(
 
     protected override async Task ExecuteAsync(CancellationToken stoppingToken)
     {
+        try
+        {
+            await Deliver(stoppingToken);
+        }
+        catch (OperationCanceledException) when (stoppingToken.IsCancellationRequested)
+        {
+            // The application ends, or could not be started; what waits is delivered after the next start.
+        }
+    }
+
+    private async Task Deliver(CancellationToken stoppingToken)
+    {
         if (!options.DeliverOutbox)
             return;
         for (var wait = Shortest; !stoppingToken.IsCancellationRequested; )

@@ -20,6 +20,18 @@ public sealed partial class SealCheckWorker(
 
     protected override async Task ExecuteAsync(CancellationToken stoppingToken)
     {
+        try
+        {
+            await Watch(stoppingToken);
+        }
+        catch (OperationCanceledException) when (stoppingToken.IsCancellationRequested)
+        {
+            // The application ends, or could not be started: nothing that anybody must be told.
+        }
+    }
+
+    private async Task Watch(CancellationToken stoppingToken)
+    {
         if (!options.WatchSeals)
             return;
         for (var wait = AfterStart; !stoppingToken.IsCancellationRequested; wait = UntilNight())
