@@ -1,54 +1,17 @@
 // How long pages and searches take on a large installation: node bench/pages.mjs DIR, where DIR was made by
 // `dotnet run -c Release --project bench/Mordel.Bench -- fill DIR` (after ./mordel help has built).
 // The wall is shared with whatever else the machine does; the processor's time is the server's own.
-import { readFileSync } from 'node:fs';
-import { freePort, spawnServer } from '../tests/EndToEnd/browser.mjs';
+import { asked, at, personas, serverOn, signIn } from './server.mjs';
 
-const [data] = process.argv.slice(2);
-if (!data) {
-  console.error('node bench/pages.mjs DIR');
-  process.exit(2);
-}
+const [data] = asked('node bench/pages.mjs DIR');
 const alone = 30,
   together = 8;
-const port = await freePort();
-const url = `http://127.0.0.1:${port}`;
 const began = performance.now();
-// Without the nightly check of all seals: it works for an hour on a million runs, and yields.
-const server = spawnServer({ data, port, more: ['--Mordel:WatchSeals', 'false'] });
-while (
-  !(await fetch(`${url}/health`).then(
-    a => a.status < 600,
-    () => false,
-  ))
-) {
-  if (server.child.exitCode !== null) throw new Error(server.said());
-  await new Promise(r => setTimeout(r, 20));
-}
+const { url, processor, stop } = await serverOn(data);
 console.log(`started with this data in ${((performance.now() - began) / 1000).toFixed(1)} s`);
 
-const processor = () => {
-  const stat = readFileSync(`/proc/${server.child.pid}/stat`, 'utf8').split(') ')[1].split(' ');
-  return (Number(stat[11]) + Number(stat[12])) * 10;
-};
+const cookies = async name => (await signIn(url, text => personas(text, name)[0])).join('; ');
 
-async function cookies(persona) {
-  const form = await fetch(`${url}/sign-in`);
-  const text = await form.text();
-  const id = text.match(new RegExp(`value="([0-9a-f-]{36})"[^]{0,200}?${persona}`))?.[1];
-  const token = text.match(/__RequestVerificationToken" type="hidden" value="([^"]+)"/)[1];
-  const jar = form.headers.getSetCookie().map(c => c.split(';')[0]);
-  const answer = await fetch(`${url}/sign-in?handler=As`, {
-    method: 'POST',
-    redirect: 'manual',
-    headers: { cookie: jar.join('; '), 'content-type': 'application/x-www-form-urlencoded' },
-    body: new URLSearchParams({ id, __RequestVerificationToken: token }),
-  });
-  if (answer.status !== 302) throw new Error(`${persona} could not sign in: ${answer.status}`);
-  return [...jar, ...answer.headers.getSetCookie().map(c => c.split(';')[0])].join('; ');
-}
-
-const at = (times, share) => times.sort((a, b) => a - b)[Math.min(times.length - 1, Math.floor(times.length * share))];
 let over = 0;
 
 async function time(what, path, cookie) {
@@ -121,6 +84,6 @@ try {
     over === 0 ? 'all within 50 ms alone and 150 ms with eight' : `${over} beyond 50 ms alone or 150 ms with eight`,
   );
 } finally {
-  await server.end('SIGTERM');
+  await stop();
 }
 process.exit(over === 0 ? 0 : 1);

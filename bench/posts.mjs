@@ -3,57 +3,21 @@
 // Each tester posts an entry every three seconds and asks once in four seconds whether anything is new. The client
 // shares the machine with the server: the wall is an upper bound, the processor's time is the server's own.
 import { spawnSync } from 'node:child_process';
-import { readFileSync } from 'node:fs';
-import { freePort, spawnServer } from '../tests/EndToEnd/browser.mjs';
+import { asked, at, jarOf, personas, serverOn, signIn, tokenIn } from './server.mjs';
 
-const [data, count = '500', length = '30'] = process.argv.slice(2);
-if (!data) {
-  console.error('node bench/posts.mjs DIR [TESTERS] [SECONDS]');
-  process.exit(2);
-}
-const port = await freePort();
-const url = `http://127.0.0.1:${port}`;
+const [data, count = '500', length = '30'] = asked('node bench/posts.mjs DIR [TESTERS] [SECONDS]');
 // The filled testers may sign in with a click, as the demo's personas do.
 const named = spawnSync('sqlite3', [
   `${data}/mordel.db`,
   "UPDATE AspNetUsers SET DemoNote = 'bench' WHERE UserName GLOB 'tester[0-9]*';",
 ]);
 if (named.status !== 0) throw new Error(`sqlite3: ${named.stderr}`);
-const server = spawnServer({
-  data,
-  port,
-  more: ['--Mordel:WatchSeals', 'false', '--Mordel:SignInsPerMinute', '100000', '--Mordel:DeliverOutbox', 'false'],
-});
-while (
-  !(await fetch(`${url}/health`).then(
-    a => a.status < 600,
-    () => false,
-  ))
-) {
-  if (server.child.exitCode !== null) throw new Error(server.said());
-  await new Promise(r => setTimeout(r, 20));
-}
-const processor = () => {
-  const stat = readFileSync(`/proc/${server.child.pid}/stat`, 'utf8').split(') ')[1].split(' ');
-  return (Number(stat[11]) + Number(stat[12])) * 10;
-};
-const jarOf = (answer, jar = []) => [...jar, ...answer.headers.getSetCookie().map(c => c.split(';')[0])];
-const tokenIn = text => text.match(/__RequestVerificationToken" type="hidden" value="([^"]+)"/)[1];
-
-async function signIn(id) {
-  const form = await fetch(`${url}/keys`);
-  await form.arrayBuffer();
-  const door = await fetch(`${url}/sign-in`);
-  const jar = jarOf(door);
-  const answer = await fetch(`${url}/sign-in?handler=As`, {
-    method: 'POST',
-    redirect: 'manual',
-    headers: { cookie: jar.join('; '), 'content-type': 'application/x-www-form-urlencoded' },
-    body: new URLSearchParams({ id, __RequestVerificationToken: tokenIn(await door.text()) }),
-  });
-  if (answer.status !== 302) throw new Error(`sign-in: ${answer.status}`);
-  return jarOf(answer, jar);
-}
+const { url, processor, stop } = await serverOn(data, [
+  '--Mordel:SignInsPerMinute',
+  '100000',
+  '--Mordel:DeliverOutbox',
+  'false',
+]);
 
 async function begin(cookies, stop) {
   const page = await fetch(`${url}${stop}`, { headers: { cookie: cookies.join('; ') } });
@@ -78,16 +42,12 @@ async function begin(cookies, stop) {
   };
 }
 
-const at = (times, share) =>
-  times.sort((a, b) => a - b)[Math.min(times.length - 1, Math.floor(times.length * share))] ?? 0;
 try {
-  const people = [
-    ...(await (await fetch(`${url}/sign-in`)).text()).matchAll(/value="([0-9a-f-]{36})"[^]{0,300}?bench/g),
-  ];
+  const people = personas(await (await fetch(`${url}/sign-in`)).text(), 'bench');
   const runs = [];
-  for (const [, id] of people) {
+  for (const id of people) {
     if (runs.length >= Number(count)) break;
-    const cookies = await signIn(id);
+    const cookies = await signIn(url, () => id);
     const today = await (await fetch(`${url}/`, { headers: { cookie: cookies.join('; ') } })).text();
     for (const stop of new Set(today.match(/\/stops\/[0-9a-f-]{36}/g)?.slice(0, 4) ?? []))
       if (runs.length < Number(count)) runs.push(await begin(cookies, stop));
@@ -154,6 +114,6 @@ try {
       `${(used / posts.length).toFixed(1)} ms for each entry with the looks beside it`,
   );
 } finally {
-  await server.end('SIGTERM');
+  await stop();
 }
 process.exit(0);

@@ -34,17 +34,12 @@ public sealed class BenchHost : IAsyncDisposable
         var all = new ServiceCollection();
         all.AddLogging();
         all.AddSingleton(TimeProvider.System);
-        all.AddSingleton(new Installation(Simulated: true));
-        all.AddSingleton(_ => new SigningKeys(folder));
         all.AddSingleton<IPaperSetter, ReportPdf>();
-        all.AddSingleton<IFiles>(_ => new FolderFiles(Path.Combine(folder, "files")));
         all.AddSingleton<CountedCommands>();
-        all.AddDbContext<Store>(
-            (s, o) => o.UseMordelFile(folder).AddInterceptors(s.GetRequiredService<CountedCommands>())
-        );
-        all.AddScoped(s => new OpenStore(s.GetRequiredService<Store>(), folder, TimeProvider.System));
         all.AddIdentityCore<Account>().AddRoles<IdentityRole<Guid>>().AddEntityFrameworkStores<Store>();
-        all.AddMordelData();
+        all.AddMordelData(folder, simulated: true, (s, o) =>
+            o.AddInterceptors(s.GetRequiredService<CountedCommands>())
+        );
         all.AddSimulatedOutside();
         all.AddDemoTown();
         if (past is not null)

@@ -38,13 +38,13 @@ public sealed class PerformedPast(bool anew = false)
     // When visits begin as they are kept; each is moved to its own hour.
     private static readonly DateTimeOffset Beginning = new(2030, 1, 1, 0, 0, 0, TimeSpan.Zero);
 
-    private readonly Lazy<Past> shipped = new(() => anew ? new([], []) : Read());
+    private readonly Lazy<ShippedPast> shipped = new(() => anew ? new([], []) : Read());
     private readonly ConcurrentDictionary<string, string[]> logs = new(StringComparer.Ordinal);
     private readonly ConcurrentDictionary<string, MarkedAttempt> attempts = new(StringComparer.Ordinal);
 
     private int performed;
 
-    private sealed record Past(Dictionary<string, string[]> Logs, Dictionary<string, MarkedAttempt> Attempts);
+    private sealed record ShippedPast(Dictionary<string, string[]> Logs, Dictionary<string, MarkedAttempt> Attempts);
 
     /// <summary>The visits that were found in what was shipped.</summary>
     public ConcurrentBag<(PlannedVisit Visit, Procedure Procedure, Profile Profile)> Found { get; } = [];
@@ -90,7 +90,7 @@ public sealed class PerformedPast(bool anew = false)
         using var packed = new BrotliStream(file, CompressionLevel.SmallestSize);
         JsonSerializer.Serialize(
             packed,
-            new Past(
+            new ShippedPast(
                 logs.OrderBy(l => l.Key, StringComparer.Ordinal).ToDictionary(),
                 attempts.OrderBy(a => a.Key, StringComparer.Ordinal).ToDictionary()
             )
@@ -103,12 +103,12 @@ public sealed class PerformedPast(bool anew = false)
         return entry with { At = entry.At + by };
     }
 
-    private static Past Read()
+    private static ShippedPast Read()
     {
         using var resource = typeof(PerformedPast).Assembly.GetManifestResourceStream(Resource);
         if (resource is null)
             return new([], []);
         using var plain = new BrotliStream(resource, CompressionMode.Decompress);
-        return JsonSerializer.Deserialize<Past>(plain)!;
+        return JsonSerializer.Deserialize<ShippedPast>(plain)!;
     }
 }

@@ -76,6 +76,21 @@ public sealed class SearchTests(StillHamlet still) : IClassFixture<StillHamlet>
     }
 
     [Fact]
+    public async Task Two_tags_that_change_hands_are_found_where_they_hang_now()
+    {
+        await using var hamlet = await Three();
+        Assert.Equal(3, (await Found(hamlet, "weir")).Length);
+        await hamlet.InStore(s =>
+            s.Database.ExecuteSqlRawAsync(
+                "UPDATE Assemblies SET Tag = 'X' WHERE Tag = 'A-1'; UPDATE Assemblies SET Tag = 'A-1' WHERE Tag = 'A-2'; "
+                    + "UPDATE Assemblies SET Tag = 'A-2' WHERE Tag = 'X'"
+            )
+        );
+        Assert.Equal(["A-1", "A-2", "A-3"], await Found(hamlet, "weir"));
+        Assert.Equal(["A-2"], await Found(hamlet, "C-70"));
+    }
+
+    [Fact]
     public async Task Where_no_room_is_left_between_two_tags_the_index_is_made_anew()
     {
         await using var hamlet = await Three();

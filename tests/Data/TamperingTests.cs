@@ -4,6 +4,7 @@ using Microsoft.EntityFrameworkCore;
 using Microsoft.Extensions.DependencyInjection;
 using Mordel.Core.Catalogue;
 using Mordel.Data.Lists;
+using Mordel.Data.Rows;
 using Mordel.Data.Seals;
 using Xunit.Abstractions;
 

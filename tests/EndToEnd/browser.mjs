@@ -69,8 +69,8 @@ export function spawnServer({ data, port, demo = true, more = [] }) {
 }
 
 /** Starts the server on a data folder and waits until it is well; kill() ends it without a goodbye. */
-export async function startServer({ data, port, demo = true }) {
-  const server = spawnServer({ data, port, demo });
+export async function startServer({ data, port, demo = true, more = [] }) {
+  const server = spawnServer({ data, port, demo, more });
   const url = `http://127.0.0.1:${port}`;
   const until = Date.now() + 120_000;
   for (;;) {
@@ -85,7 +85,7 @@ export async function startServer({ data, port, demo = true }) {
     if (Date.now() > until) throw new Error(`the server did not answer in two minutes:\n${server.said()}`);
     await new Promise(r => setTimeout(r, 50));
   }
-  return { url, kill: () => server.end('SIGKILL'), stop: () => server.end('SIGTERM') };
+  return { url, child: server.child, kill: () => server.end('SIGKILL'), stop: () => server.end('SIGTERM') };
 }
 
 /** Fills a data folder with the demo town: made once for this build and this day, then copied. */

@@ -108,14 +108,14 @@ internal sealed class Ways
         There = plumbing.Chambers;
         for (var i = 0; i < plumbing.All.Length; i++)
             Join(i, state);
-        for (var i = 0; i < plumbing.All.Length; i++)
-            if (plumbing.All[i].Kind == PartKind.Relief && Opens(i))
-                opened.Add(i);
-        foreach (var relief in opened)
+        // What opens is told before any has opened.
+        var reliefs = Enumerable
+            .Range(0, plumbing.All.Length)
+            .Where(i => plumbing.All[i].Kind == PartKind.Relief && Opens(i))
+            .ToList();
+        foreach (var relief in reliefs)
             Add(plumbing.In(relief), Plumbing.Air, relief);
     }
-
-    private readonly List<int> opened = [];
 
     /// <summary>The spaces that are there in this state.</summary>
     public ulong There { get; private set; }

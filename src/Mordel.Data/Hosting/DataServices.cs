@@ -1,4 +1,6 @@
+using Microsoft.EntityFrameworkCore;
 using Microsoft.Extensions.DependencyInjection;
+using Mordel.Core.Outside;
 using Mordel.Core.Serialization;
 using Mordel.Data.Commands.Assemblies;
 using Mordel.Data.Commands.Bench;
@@ -6,10 +8,12 @@ using Mordel.Data.Commands.KitsAndPeople;
 using Mordel.Data.Commands.Rounds;
 using Mordel.Data.Commands.Rules;
 using Mordel.Data.Commands.Runs;
+using Mordel.Data.Files;
 using Mordel.Data.Lists;
 using Mordel.Data.Outbox;
 using Mordel.Data.Seals;
 using Mordel.Data.Setups;
+using Mordel.Data.Startup;
 using Mordel.Data.Upgrade;
 
 namespace Mordel.Data.Hosting;
@@ -17,9 +21,36 @@ namespace Mordel.Data.Hosting;
 /// <summary>What whoever hosts the store can ask for.</summary>
 public static class DataServices
 {
-    /// <summary>Adds lists, commands, seals and setups; store, keys and clock are the host's.</summary>
-    public static IServiceCollection AddMordelData(this IServiceCollection services) =>
+    /// <summary>
+    /// Adds the store of a data folder with its keys and files, and all that stands on it; clock, accounts and what
+    /// sets paper are the host's.
+    /// </summary>
+    /// <param name="services">What the host has.</param>
+    /// <param name="folder">The data folder.</param>
+    /// <param name="simulated">Whether it holds an invented town.</param>
+    /// <param name="more">What else the host wants of the store's options.</param>
+    public static IServiceCollection AddMordelData(
+        this IServiceCollection services,
+        string folder,
+        bool simulated,
+        Action<IServiceProvider, DbContextOptionsBuilder>? more = null
+    ) =>
         services
+            .AddDbContext<Store>(
+                (all, options) =>
+                {
+                    options.UseMordelFile(folder);
+                    more?.Invoke(all, options);
+                }
+            )
+            .AddScoped(all => new OpenStore(
+                all.GetRequiredService<Store>(),
+                folder,
+                all.GetRequiredService<TimeProvider>()
+            ))
+            .AddSingleton(new Installation(simulated))
+            .AddSingleton(_ => new SigningKeys(folder))
+            .AddSingleton<IFiles>(_ => new FolderFiles(Path.Combine(folder, "files")))
             .AddSingleton<WriterQueue>()
             .AddSingleton<OpenRuns>()
             .AddSingleton<SetupStore>()

@@ -36,7 +36,4 @@ public sealed class OpenRuns(TimeProvider clock)
         foreach (var (id, _) in runs.ToArray().OrderBy(r => r.Value.Used).Take(Most / 4))
             runs.TryRemove(id, out _);
     }
-
-    /// <summary>Forgets a run.</summary>
-    public void Forget(Guid id) => runs.TryRemove(id, out _);
 }

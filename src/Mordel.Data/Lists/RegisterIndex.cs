@@ -5,7 +5,7 @@ namespace Mordel.Data.Lists;
 /// <summary>
 /// The full-text index of the register: every assembly's words by their parts of three letters and by their beginnings,
 /// in the order of the tags, so that the first page of a common word is found without looking at the others. The
-/// database itself marks what has changed; it is brought in before the next search, and can be made anew at any time.
+/// database itself marks what has changed; it is brought in before the next search.
 /// </summary>
 public sealed class RegisterIndex(Store store)
 {
@@ -21,6 +21,8 @@ public sealed class RegisterIndex(Store store)
         "FROM Assemblies a JOIN Places p ON p.Id = a.PlaceId JOIN Owners o ON o.Id = p.OwnerId";
 
     private const string Shown = "WHERE a.ReplacedOn IS NULL";
+
+    private const string Stale = "(SELECT AssemblyId FROM SearchStale)";
 
     private const string Mark = "BEGIN INSERT OR IGNORE INTO SearchStale ";
 
@@ -57,9 +59,12 @@ public sealed class RegisterIndex(Store store)
         var lacking = Triggers.Where(t => !there.Contains(t.Name)).ToList();
         if (lacking.Count > 0)
         {
+            // Together or not at all: a start that is killed in between would leave what nothing marks as changed.
+            await using var writing = await store.BeginWriting(cancel);
             foreach (var (_, sql) in lacking)
                 await store.Database.ExecuteSqlRawAsync(sql, cancel);
-            await Rebuild(cancel);
+            await MakeAnew(cancel);
+            await writing.CommitAsync(cancel);
         }
 
         await Refresh(cancel);
@@ -74,21 +79,10 @@ public sealed class RegisterIndex(Store store)
         var stale = await store
             .Database.SqlQueryRaw<string>($"SELECT AssemblyId AS Value FROM SearchStale LIMIT {OneByOne + 1}")
             .ToListAsync(cancel);
-        var whole = stale.Count > OneByOne;
-        for (var i = 0; !whole && i < stale.Count; i++)
-            whole = !await Bring(stale[i], cancel);
-        if (whole)
+        if (stale.Count > OneByOne || !await Bring(stale, cancel))
             await MakeAnew(cancel);
         if (writing is not null)
             await writing.CommitAsync(cancel);
-    }
-
-    /// <summary>Makes all of it again, from the register.</summary>
-    public async Task Rebuild(CancellationToken cancel)
-    {
-        await using var writing = await store.BeginWriting(cancel);
-        await MakeAnew(cancel);
-        await writing.CommitAsync(cancel);
     }
 
     private Task<int> MakeAnew(CancellationToken cancel) =>
@@ -104,19 +98,27 @@ public sealed class RegisterIndex(Store store)
             cancel
         );
 
-    // One assembly; false when there is no room left where its tag belongs.
-    private async Task<bool> Bring(string id, CancellationToken cancel)
+    // All of these; false when there is no room left where a tag belongs. What was there goes first: tags may have
+    // changed hands.
+    private async Task<bool> Bring(List<string> stale, CancellationToken cancel)
     {
         await store.Database.ExecuteSqlRawAsync(
-            """
-            DELETE FROM SearchParts WHERE rowid IN (SELECT Place FROM SearchOrder WHERE AssemblyId = {0});
-            DELETE FROM SearchStarts WHERE rowid IN (SELECT Place FROM SearchOrder WHERE AssemblyId = {0});
-            DELETE FROM SearchOrder WHERE AssemblyId = {0};
-            DELETE FROM SearchStale WHERE AssemblyId = {0};
+            $"""
+            DELETE FROM SearchParts WHERE rowid IN (SELECT Place FROM SearchOrder WHERE AssemblyId IN {Stale});
+            DELETE FROM SearchStarts WHERE rowid IN (SELECT Place FROM SearchOrder WHERE AssemblyId IN {Stale});
+            DELETE FROM SearchOrder WHERE AssemblyId IN {Stale};
+            DELETE FROM SearchStale;
             """,
-            [id],
             cancel
         );
+        foreach (var id in stale)
+            if (!await PutIn(id, cancel))
+                return false;
+        return true;
+    }
+
+    private async Task<bool> PutIn(string id, CancellationToken cancel)
+    {
         var tag = await One<string>($"SELECT a.Tag AS Value FROM Assemblies a {Shown} AND a.Id = {{0}}", id, cancel);
         if (tag is null)
             return true;
@@ -137,7 +139,7 @@ public sealed class RegisterIndex(Store store)
             $$"""
             INSERT INTO SearchOrder (Place, AssemblyId, Tag) VALUES ({0}, {1}, {2});
             INSERT INTO SearchParts (rowid, Words) SELECT {0}, {{Words}} {{Register}} WHERE a.Id = {1};
-            INSERT INTO SearchStarts (rowid, Words) SELECT {0}, {{Words}} {{Register}} WHERE a.Id = {1};
+            INSERT INTO SearchStarts (rowid, Words) SELECT rowid, Words FROM SearchParts WHERE rowid = {0};
             """,
             [place, id, tag],
             cancel

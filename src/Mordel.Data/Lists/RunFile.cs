@@ -79,14 +79,20 @@ public sealed record LogSize(int Entries, int Length)
 /// <param name="Entries">How many entries its log has.</param>
 public sealed record Standing(bool IsSealed, int Entries);
 
+/// <summary>A run as it stands.</summary>
+/// <param name="IsSealed">Whether it is sealed; then its report shows it.</param>
+/// <param name="Open">The run while it is open; null once it is sealed.</param>
+public sealed record RunNow(bool IsSealed, RunFile? Open);
+
 /// <summary>Finds a run for somebody who may see it.</summary>
 public sealed class FindRun(Store store, SetupReader setups, SealReader seals, OpenRuns open)
 {
     /// <summary>
-    /// The run as it stands, gone on with from where it was read last; null when there is none or it is another's.
+    /// The run as it stands, gone on with from where it was read last; null when there is none or it is another's. Of a
+    /// sealed one nothing is read that could be damaged.
     /// </summary>
-    /// <exception cref="DamagedException">What it was made with cannot be read.</exception>
-    public async Task<RunFile?> Now(Guid runId, Asker asker, CancellationToken cancel)
+    /// <exception cref="DamagedException">It is open, and what it was made with cannot be read.</exception>
+    public async Task<RunNow?> Now(Guid runId, Asker asker, CancellationToken cancel)
     {
         var found = await store
             .Runs.Where(r => r.Id == runId && (asker.SeesAll || r.TesterId == asker.Id))
@@ -99,13 +105,17 @@ public sealed class FindRun(Store store, SetupReader setups, SealReader seals, O
             .FirstOrDefaultAsync(cancel);
         if (found is null)
             return null;
-        if (!found.IsSealed && open.Find(runId, found.Setup ?? "", found.Size) is { } kept)
-            return kept;
+        if (found.IsSealed)
+            return new(true, null);
+        if (open.Find(runId, found.Setup ?? "", found.Size) is { } kept)
+            return new(false, kept);
         if (await For(runId, asker, cancel) is not { } run)
             return null;
-        if (!run.IsSealed)
-            open.Keep(run);
-        return run;
+        // It may have been sealed between the two questions.
+        if (run.IsSealed)
+            return new(true, null);
+        open.Keep(run);
+        return new(false, run);
     }
 
     /// <summary>The run, read anew; null when there is none or it is another's.</summary>
@@ -142,10 +152,7 @@ public sealed class FindRun(Store store, SetupReader setups, SealReader seals, O
     /// could be damaged.
     /// </summary>
     public async Task<bool?> IsSealed(Guid runId, Asker asker, CancellationToken cancel) =>
-        await store
-            .Runs.Where(r => r.Id == runId && (asker.SeesAll || r.TesterId == asker.Id))
-            .Select(r => (bool?)(r.SignedAt != null || r.Seals.Any()))
-            .FirstOrDefaultAsync(cancel);
+        (await Standing(runId, asker, cancel))?.IsSealed;
 
     /// <summary>
     /// A sealed run for its report, checked: a colleague's reports are part of an assembly's passport and open to every

@@ -78,19 +78,13 @@ public sealed class TodayList(Store store, ProfileList profiles, StopLines lines
         var stops = (await lines.Of(store.Stops.Where(s => ids.Contains(s.TesterId) && s.Day == day), cancel)).ToLookup(
             l => l.Stop.TesterId
         );
-        var kits = await store
-            .Kits.AsNoTracking()
-            .Where(k => k.KeeperId != null && ids.Contains(k.KeeperId.Value))
-            .ToListAsync(cancel);
-        var certificates = (
-            await store.Certificates.AsNoTracking().Where(c => ids.Contains(c.AccountId)).ToListAsync(cancel)
-        ).ToLookup(c => c.AccountId);
+        var (kits, certificates) = await Papers(ids, cancel);
         var days = new List<TodayView>();
         foreach (var tester in testers)
         {
             var mine = await OnTheRoad([.. stops[tester.Id]], cancel);
             var next = mine.Find(l => l.State == StopState.Running) ?? mine.Find(l => l.State == StopState.Open);
-            var kit = kits.Find(k => k.KeeperId == tester.Id);
+            var kit = kits[tester.Id].FirstOrDefault();
             days.Add(
                 new(
                     day,
@@ -133,10 +127,7 @@ public sealed class TodayList(Store store, ProfileList profiles, StopLines lines
                 .AsNoTracking()
                 .ToListAsync(cancel)
         ).ToLookup(s => s.TesterId);
-        var kits = (await store.Kits.AsNoTracking().Where(k => k.KeeperId != null).ToListAsync(cancel)).ToLookup(k =>
-            k.KeeperId
-        );
-        var certificates = (await store.Certificates.AsNoTracking().ToListAsync(cancel)).ToLookup(c => c.AccountId);
+        var (kits, certificates) = await Papers([.. testers.Select(t => t.Id)], cancel);
         return
         [
             .. testers.Select(t => new RoundLine(
@@ -148,6 +139,23 @@ public sealed class TodayList(Store store, ProfileList profiles, StopLines lines
             )),
         ];
     }
+
+    // What each of these testers tests with: kits by their keepers, certificates by whose they are.
+    private async Task<(ILookup<Guid?, KitRow> Kits, ILookup<Guid, CertificateRow> Certificates)> Papers(
+        List<Guid> ids,
+        CancellationToken cancel
+    ) =>
+        (
+            (
+                await store
+                    .Kits.AsNoTracking()
+                    .Where(k => k.KeeperId != null && ids.Contains(k.KeeperId.Value))
+                    .ToListAsync(cancel)
+            ).ToLookup(k => k.KeeperId),
+            (
+                await store.Certificates.AsNoTracking().Where(c => ids.Contains(c.AccountId)).ToListAsync(cancel)
+            ).ToLookup(c => c.AccountId)
+        );
 
     private async Task<List<StopLine>> OnTheRoad(List<StopLine> lines, CancellationToken cancel)
     {

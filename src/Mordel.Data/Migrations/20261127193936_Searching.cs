@@ -49,16 +49,19 @@ namespace Mordel.Data.Migrations
             // The register's full-text index; RegisterIndex keeps it, and its triggers.
             migrationBuilder.Sql(
                 """
-                CREATE TABLE SearchOrder (Place INTEGER PRIMARY KEY, AssemblyId TEXT NOT NULL UNIQUE, Tag TEXT NOT NULL UNIQUE);
+                CREATE TABLE SearchOrder (
+                  Place INTEGER PRIMARY KEY, AssemblyId TEXT NOT NULL UNIQUE, Tag TEXT NOT NULL UNIQUE);
                 CREATE TABLE SearchStale (AssemblyId TEXT NOT NULL PRIMARY KEY) WITHOUT ROWID;
                 CREATE VIRTUAL TABLE SearchParts USING fts5(Words, tokenize = 'trigram');
-                CREATE VIRTUAL TABLE SearchStarts USING fts5(Words, tokenize = 'unicode61', prefix = '1 2', content = '', contentless_delete = 1);
+                CREATE VIRTUAL TABLE SearchStarts USING fts5(
+                  Words, tokenize = 'unicode61', prefix = '1 2', content = '', contentless_delete = 1);
                 """
             );
             migrationBuilder.Sql(
                 """
                 UPDATE Attempts SET Lost = COALESCE((
-                  SELECT group_concat(json_extract(m.value, '$.title'), char(10)) FROM json_each(Attempts.Marks, '$.marks') m
+                  SELECT group_concat(json_extract(m.value, '$.title'), char(10))
+                  FROM json_each(Attempts.Marks, '$.marks') m
                   WHERE NOT json_extract(m.value, '$.earned')), '')
                 WHERE json_valid(Marks);
                 """
@@ -68,7 +71,14 @@ namespace Mordel.Data.Migrations
         /// <inheritdoc />
         protected override void Down(MigrationBuilder migrationBuilder)
         {
-            migrationBuilder.Sql("DROP TABLE SearchOrder; DROP TABLE SearchStale; DROP TABLE SearchParts; DROP TABLE SearchStarts;");
+            migrationBuilder.Sql(
+                """
+                DROP TRIGGER IF EXISTS SearchAdded; DROP TRIGGER IF EXISTS SearchGone;
+                DROP TRIGGER IF EXISTS SearchChanged; DROP TRIGGER IF EXISTS SearchMoved;
+                DROP TRIGGER IF EXISTS SearchRenamed;
+                DROP TABLE SearchOrder; DROP TABLE SearchStale; DROP TABLE SearchParts; DROP TABLE SearchStarts;
+                """
+            );
             migrationBuilder.DropIndex(
                 name: "IX_Stops_Day",
                 table: "Stops");

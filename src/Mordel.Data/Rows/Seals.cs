@@ -1,4 +1,5 @@
 using System.ComponentModel.DataAnnotations.Schema;
+using Mordel.Core.Serialization;
 
 namespace Mordel.Data.Rows;
 
@@ -41,6 +42,10 @@ public sealed class SealRow
     /// <summary>The record's text; null when it cannot be unpacked any more.</summary>
     [NotMapped]
     public string? RecordText => field ??= Packed.Unpack(Record);
+
+    /// <summary>What lists repeat of the record of a run; null when it cannot be read.</summary>
+    [NotMapped]
+    public SealedFacts? Facts => field ??= RecordText is { } text ? SealedFacts.Read(text) : null;
 }
 
 /// <summary>The signed end of an assembly's chain.</summary>

@@ -1,5 +1,6 @@
 using Microsoft.EntityFrameworkCore;
 using Mordel.Core.Serialization;
+using Mordel.Data.Rows;
 
 namespace Mordel.Data.Seals;
 

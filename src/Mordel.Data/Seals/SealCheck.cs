@@ -55,7 +55,7 @@ public sealed class SealCheck(SigningKeys keys, ISetupParts parts)
         if (run is null)
             return report;
         var pieces = SealedRecord.Read(text!);
-        if (SealedFacts.Read(text!) is { } facts)
+        if (own[0].Facts is { } facts)
             Compare(row, facts, broken);
         else
             Unreadable([], broken);
@@ -77,9 +77,9 @@ public sealed class SealCheck(SigningKeys keys, ISetupParts parts)
         if (row.Seals.Where(s => s.AmendmentId is null).ToList() is not [var own])
             return ["There is not one seal for this run."];
         var seal = Link(own, row, broken);
-        if (RecordOf(own, seal, "The record", broken) is not { } text)
+        if (RecordOf(own, seal, "The record", broken) is null)
             return broken;
-        if (SealedFacts.Read(text) is { } facts)
+        if (own.Facts is { } facts)
             Compare(row, facts, broken);
         else
             Unreadable([], broken);

@@ -70,7 +70,9 @@ public sealed class SealReader(Store store, SetupReader setups, SigningKeys keys
             .Include(r => r.Seals)
             .Where(r => runIds.Contains(r.Id))
             .ToListAsync(cancel);
-        var check = await CheckFor(rows, cancel);
+        // A line shows no more than its facts, and of all the texts of a record only the profile is among them.
+        await setups.FetchNamed(rows.SelectMany(r => r.Seals).Select(s => s.Facts?.Profile).OfType<string>(), cancel);
+        var check = new SealCheck(keys, setups.Parts);
         var subjects = runIds.Select(Alarms.OfRun).ToList();
         var alarmed = await store.AlarmRows.AsNoTracking().Where(a => subjects.Contains(a.Subject)).ToListAsync(cancel);
         foreach (var row in rows.Where(IsSealed))

@@ -26,9 +26,13 @@ public sealed class SetupReader(Store store, SetupStore shelf)
     }
 
     /// <summary>Fetches the texts that these documents name by hash.</summary>
-    public async Task Fetch(IEnumerable<string> documents, CancellationToken cancel)
+    public Task Fetch(IEnumerable<string> documents, CancellationToken cancel) =>
+        FetchNamed(documents.SelectMany(HashesIn), cancel);
+
+    /// <summary>Fetches the texts with these hashes.</summary>
+    public async Task FetchNamed(IEnumerable<string> hashes, CancellationToken cancel)
     {
-        var wanted = documents.SelectMany(HashesIn).Where(h => !shelf.Has(h)).Distinct().ToList();
+        var wanted = hashes.Where(h => !shelf.Has(h)).Distinct().ToList();
         if (wanted.Count == 0)
             return;
         foreach (

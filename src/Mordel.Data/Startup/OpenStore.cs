@@ -67,9 +67,7 @@ public sealed class OpenStore(Store store, string folder, TimeProvider clock)
     // for ever. The folder is ours alone.
     private async Task ClearLock(CancellationToken cancel)
     {
-        await using var command = store.Database.GetDbConnection().CreateCommand();
-        command.CommandText = "SELECT COUNT(*) FROM sqlite_master WHERE name = '__EFMigrationsLock'";
-        if (Convert.ToInt64(await command.ExecuteScalarAsync(cancel), CultureInfo.InvariantCulture) > 0)
+        if (await Has("__EFMigrationsLock", cancel))
             await store.Database.ExecuteSqlRawAsync("""DELETE FROM "__EFMigrationsLock" """, cancel);
     }
 
@@ -95,16 +93,23 @@ public sealed class OpenStore(Store store, string folder, TimeProvider clock)
     // The usual start: the list of what was applied is the list of what there is, and nothing else is looked at.
     private async Task<bool> UpToDate(List<string> known, CancellationToken cancel)
     {
-        await using var command = store.Database.GetDbConnection().CreateCommand();
-        command.CommandText = "SELECT COUNT(*) FROM sqlite_master WHERE name = '__EFMigrationsHistory'";
-        if (Convert.ToInt64(await command.ExecuteScalarAsync(cancel), CultureInfo.InvariantCulture) == 0)
+        if (!await Has("__EFMigrationsHistory", cancel))
             return false;
+        await using var command = store.Database.GetDbConnection().CreateCommand();
         command.CommandText = """SELECT "MigrationId" FROM "__EFMigrationsHistory" ORDER BY "MigrationId" """;
         var applied = new List<string>();
         await using var rows = await command.ExecuteReaderAsync(cancel);
         while (await rows.ReadAsync(cancel))
             applied.Add(rows.GetString(0));
         return applied.SequenceEqual(known.Order(StringComparer.Ordinal));
+    }
+
+    private async Task<bool> Has(string table, CancellationToken cancel)
+    {
+        await using var command = store.Database.GetDbConnection().CreateCommand();
+        command.CommandText = "SELECT COUNT(*) FROM sqlite_master WHERE name = $table";
+        command.Parameters.Add(new SqliteParameter("$table", table));
+        return Convert.ToInt64(await command.ExecuteScalarAsync(cancel), CultureInfo.InvariantCulture) > 0;
     }
 
     private async Task BackUp(string before, Action<string> progress, CancellationToken cancel)

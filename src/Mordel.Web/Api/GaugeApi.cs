@@ -53,7 +53,7 @@ public static class GaugeApi
             is not { } source
         )
             return Answers.Bad([new("simulated", "steady, drops or lags")]);
-        if (await find.Now(id, http.User.Asker(), http.RequestAborted) is not { } run)
+        if (await find.For(id, http.User.Asker(), http.RequestAborted) is not { } run)
             return Answers.NoRun();
         if (Refused(http) is { } refused)
             return refused;
@@ -97,7 +97,7 @@ public static class GaugeApi
                 "A bridge needs a key to write; issue one under “For programs”.",
                 StatusCodes.Status403Forbidden
             );
-        if (await find.Now(id, http.User.Asker(), http.RequestAborted) is not { } run)
+        if (await find.For(id, http.User.Asker(), http.RequestAborted) is not { } run)
             return Answers.NoRun();
         if (run.IsSealed)
             return Answers.Refused("This run is signed: nothing is read on it any more.");

@@ -89,10 +89,10 @@ public static class RunApi
     )
     {
         var cancel = http.RequestAborted;
-        if (await find.IsSealed(id, http.User.Asker(), cancel) is not { } isSealed)
+        if (await find.Now(id, http.User.Asker(), cancel) is not { } now)
             return Answers.NoRun();
-        if (!isSealed)
-            return await find.Now(id, http.User.Asker(), cancel) is { } run ? await open(run) : Answers.NoRun();
+        if (now.Open is { } run)
+            return await open(run);
         if (await find.Report(id, cancel) is not { } report)
             return Answers.NoRun();
         return report is { Holds: true, Run: { } record } ? signed(report, record) : Answers.Broken(report);

@@ -1,7 +1,6 @@
 using Microsoft.EntityFrameworkCore;
 using Mordel.Data;
 using Mordel.Data.Hosting;
-using Mordel.Data.Seals;
 using Mordel.Data.Setups;
 using Mordel.Data.Startup;
 using Mordel.DemoData;

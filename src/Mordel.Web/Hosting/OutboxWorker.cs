@@ -10,35 +10,23 @@ public sealed partial class OutboxWorker(
     TimeProvider clock,
     MordelOptions options,
     ILogger<OutboxWorker> log
-) : BackgroundService
+) : Worker
 {
     private static readonly TimeSpan Longest = TimeSpan.FromMinutes(5),
         Shortest = TimeSpan.FromMilliseconds(200),
         AfterTrouble = TimeSpan.FromSeconds(30);
 
-    protected override async Task ExecuteAsync(CancellationToken stoppingToken)
-    {
-        try
-        {
-            await Deliver(stoppingToken);
-        }
-        catch (OperationCanceledException) when (stoppingToken.IsCancellationRequested)
-        {
-            // The application ends, or could not be started; what waits is delivered after the next start.
-        }
-    }
-
-    private async Task Deliver(CancellationToken stoppingToken)
+    protected override async Task Work(CancellationToken stopping)
     {
         if (!options.DeliverOutbox)
             return;
-        for (var wait = Shortest; !stoppingToken.IsCancellationRequested; )
+        for (var wait = Shortest; !stopping.IsCancellationRequested; )
         {
-            await bell.Wait(wait, stoppingToken);
+            await bell.Wait(wait, stopping);
             try
             {
                 await using var scope = scopes.CreateAsyncScope();
-                var next = await scope.ServiceProvider.GetRequiredService<OutboxDelivery>().Due(stoppingToken);
+                var next = await scope.ServiceProvider.GetRequiredService<OutboxDelivery>().Due(stopping);
                 var until = next - clock.GetUtcNow() ?? Longest;
                 wait =
                     until < Shortest ? Shortest

@@ -12,34 +12,22 @@ public sealed partial class SealCheckWorker(
     TimeProvider clock,
     MordelOptions options,
     ILogger<SealCheckWorker> log
-) : BackgroundService
+) : Worker
 {
     private static readonly TimeSpan AfterStart = TimeSpan.FromSeconds(5),
         Rest = TimeSpan.FromMilliseconds(50);
     private static readonly TimeOnly Night = new(3, 0);
 
-    protected override async Task ExecuteAsync(CancellationToken stoppingToken)
-    {
-        try
-        {
-            await Watch(stoppingToken);
-        }
-        catch (OperationCanceledException) when (stoppingToken.IsCancellationRequested)
-        {
-            // The application ends, or could not be started: nothing that anybody must be told.
-        }
-    }
-
-    private async Task Watch(CancellationToken stoppingToken)
+    protected override async Task Work(CancellationToken stopping)
     {
         if (!options.WatchSeals)
             return;
-        for (var wait = AfterStart; !stoppingToken.IsCancellationRequested; wait = UntilNight())
+        for (var wait = AfterStart; !stopping.IsCancellationRequested; wait = UntilNight())
         {
-            await Task.Delay(wait, clock, stoppingToken);
+            await Task.Delay(wait, clock, stopping);
             try
             {
-                await Check(stoppingToken);
+                await Check(stopping);
             }
             catch (Exception e) when (e is not OperationCanceledException)
             {

@@ -10,11 +10,8 @@ using Mordel.Core.Reports;
 using Mordel.Core.Serialization;
 using Mordel.Data;
 using Mordel.Data.Commands.KitsAndPeople;
-using Mordel.Data.Files;
 using Mordel.Data.Hosting;
 using Mordel.Data.Rows;
-using Mordel.Data.Seals;
-using Mordel.Data.Setups;
 using Mordel.Data.Startup;
 using Mordel.DemoData;
 using Mordel.Documents.Reports;
@@ -40,7 +37,6 @@ public static class Services
         services.AddSingleton<GaugeHub>();
         services.AddSingleton<IGaugeSource>(all => all.GetRequiredService<GaugeHub>());
         services.AddSimulatedGauges();
-        services.AddSingleton<IFiles>(_ => new FolderFiles(Path.Combine(options.Data, "files")));
         if (options.Demo)
             services.AddSimulatedOutside();
         services.AddSingleton<ComputeQueue>();
@@ -60,22 +56,14 @@ public static class Services
                 .MinimumLevel.Override("Microsoft.Extensions.Hosting.Internal.Host", LogEventLevel.Fatal)
                 .WriteTo.Console(formatProvider: System.Globalization.CultureInfo.InvariantCulture)
         );
-        services.AddDbContext<Store>(
-            (all, o) => o.UseMordelFile(options.Data).AddInterceptors(all.GetRequiredService<LastTrouble>())
-        );
         services
             .AddDataProtection()
             .SetApplicationName("Mordel")
             .PersistKeysToFileSystem(new(Path.Combine(options.Data, "keys")));
-        services.AddSingleton(new Installation(options.Demo));
-        services.AddSingleton(_ => new SigningKeys(options.Data));
         services.AddSingleton<IPaperSetter, ReportPdf>();
-        services.AddScoped(s => new OpenStore(
-            s.GetRequiredService<Store>(),
-            options.Data,
-            s.GetRequiredService<TimeProvider>()
-        ));
-        services.AddMordelData();
+        services.AddMordelData(options.Data, options.Demo, (all, o) =>
+            o.AddInterceptors(all.GetRequiredService<LastTrouble>())
+        );
         services.AddDemoTown();
 
         AddAccounts(services);

@@ -27,12 +27,10 @@ public sealed class RunModel(FindRun find, KitsAndPeopleList people) : PageModel
 
     public async Task<IActionResult> OnGet(Guid id, CancellationToken cancel)
     {
-        if (await find.IsSealed(id, User.Asker(), cancel) is not { } isSealed)
+        if (await find.Now(id, User.Asker(), cancel) is not { } now)
             return NotFound();
-        if (isSealed)
+        if (now.Open is not { } run)
             return Redirect($"/reports/{id}");
-        if (await find.Now(id, User.Asker(), cancel) is not { } run)
-            return NotFound();
         Run = run;
         colours = await people.HoseColours(run.Row.TesterId, cancel);
         First = RunApi.ViewOf(run);

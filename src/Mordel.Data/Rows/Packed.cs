@@ -3,7 +3,7 @@ using System.IO.Compression;
 using System.Security.Cryptography;
 using System.Text;
 
-namespace Mordel.Data;
+namespace Mordel.Data.Rows;
 
 /// <summary>
 /// Texts as they lie in the database: UTF-8, compressed with Brotli, behind a check of the compressed bytes: a
