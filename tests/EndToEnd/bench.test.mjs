@@ -2,7 +2,7 @@
 // them.
 import assert from 'node:assert/strict';
 import { after, before, test } from 'node:test';
-import { desk, openDemo, phone, signedIn, violations } from './browser.mjs';
+import { desk, openDemo, phone, sample, signedIn, violations } from './browser.mjs';
 
 let demo;
 before(async () => {
@@ -285,7 +285,7 @@ const mistakes = {
 };
 
 test(
-  'five classic mistakes are each told by what the water did, and the replay shows the moment',
+  'classic mistakes are each told by what the water did, and the replay shows the moment',
   { timeout: 180_000 },
   async () => {
     const page = await signedIn(demo, /Pia Lorne/, desk);
@@ -298,7 +298,7 @@ test(
         says,
         deeds,
       },
-    ] of Object.entries(mistakes)) {
+    ] of sample(Object.entries(mistakes), 2)) {
       const tape = await page.evaluate(
         async ([rig, deeds]) => {
           const { door } = window.bench.desk,
@@ -483,10 +483,13 @@ test(
   },
 );
 
-for (const [size, options] of [
-  ['desk', desk],
-  ['phone', phone],
-]) {
+for (const [size, options] of sample(
+  [
+    ['desk', desk],
+    ['phone', phone],
+  ],
+  2,
+)) {
   test(`no accessibility violations at the bench, ${size}`, { timeout: 120_000 }, async () => {
     const page = await signedIn(demo, /Pia Lorne/, { ...options, colorScheme: size === 'desk' ? 'light' : 'dark' });
     const found = [];

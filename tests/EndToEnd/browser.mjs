@@ -140,6 +140,11 @@ export async function openDemo() {
 /** Whether every case is tried (./mordel prove), or a sample (./mordel test). */
 export const thorough = process.env.MORDEL_THOROUGH === '1';
 
+const seed = Number(process.env.MORDEL_SEED ?? process.pid);
+
+/** Every so-manieth of a list, the rest in the runs with other seeds; all of it when proving. */
+export const sample = (list, every) => (thorough ? list : list.filter((_, i) => (i + seed) % every === 0));
+
 export const desk = { viewport: { width: 1280, height: 800 } };
 export const phone = { viewport: { width: 390, height: 844 }, hasTouch: true, isMobile: true, deviceScaleFactor: 2 };
 
