@@ -15,6 +15,12 @@ using Mordel.Core.Views;
 
 if (args is ["past", var file])
     return await PastCommand.Run(file);
+if (args is ["diagnosis", ..])
+    return DiagnosisBench.Run(
+        Number("--faults", 1_000),
+        Array.IndexOf(args, "--atlases") is >= 0 and var at ? args[at + 1] : null,
+        args.Contains("verbose")
+    );
 if (args is ["store", var filled, ..])
     return await StoreBench.Run(filled, args.Contains("verbose"));
 if (args is ["fill", var folder, ..])

@@ -19,6 +19,9 @@ public static class CommandLine
     /// <summary>Where the data folder is named when no option does.</summary>
     public const string DataVariable = "MORDEL_DATA";
 
+    /// <summary>Where atlases are made when no option says.</summary>
+    public const string AtlasVariable = "MORDEL_ATLASES";
+
     /// <summary>Runs one command.</summary>
     public static async Task<int> Run(string[] args, TextReader input, TextWriter output, TextWriter error)
     {
@@ -76,6 +79,8 @@ public static class CommandLine
             data,
             Evaluate(data, input, output, error),
             Simulate(data, input, output, error),
+            Diagnose(input, output, error),
+            MakeAtlas(error),
             Mark(input, output, error),
             Procedure(data, output, error),
             Verify(data, output, error),
@@ -113,6 +118,37 @@ public static class CommandLine
                 await Profiles(given.GetValue(data)),
                 input,
                 output,
+                error
+            )
+        );
+        return command;
+    }
+
+    private static Command Diagnose(TextReader input, TextWriter output, TextWriter error)
+    {
+        var file = File("Evidence");
+        var command = new Command("diagnose", "Says what may be wrong, and what to look at next") { file };
+        command.SetAction(given => DiagnosisCommands.Diagnose(given.GetRequiredValue(file), input, output, error));
+        return command;
+    }
+
+    private static Command MakeAtlas(TextWriter error)
+    {
+        var type = new Argument<string?>("TYPE")
+        {
+            Description = "RP, RP/three-tap, DC, PVB or SVB; all of them when left out",
+            Arity = ArgumentArity.ZeroOrOne,
+        };
+        var into = new Option<string?>("--into") { Description = "Where the files go", HelpName = "DIR" };
+        var command = new Command("atlas", "Performs imagined assemblies on the model of the water, for diagnosis")
+        {
+            type,
+            into,
+        };
+        command.SetAction(given =>
+            DiagnosisCommands.MakeAtlas(
+                given.GetValue(type),
+                given.GetValue(into) ?? Environment.GetEnvironmentVariable(AtlasVariable) ?? ".",
                 error
             )
         );
@@ -194,6 +230,8 @@ public static class CommandLine
                    ./mordel test [core|data|web|e2e]                   build and test everything
                    ./mordel evaluate FILE|-                            test record in, verdict out
                    ./mordel simulate FILE|- [--trace FILE]             scenario in, outcome of a simulated test out
+                   ./mordel diagnose FILE|-                            evidence in, what may be wrong and next looks out
+                   ./mordel atlas [TYPE] [--into DIR]                  makes what diagnosis compares with (some minutes)
                    ./mordel mark FILE|-                                recording of the bench in, marks out
                    ./mordel procedure ID --kit KIT [--profile P|FILE] [--body B]
                                 [--with strainer,fitted-cocks,bypass-line] [--json]

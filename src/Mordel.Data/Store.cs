@@ -34,6 +34,9 @@ public sealed class Store(DbContextOptions<Store> options, WriterQueue? writers 
     public DbSet<TokenRow> Tokens => Set<TokenRow>();
     public DbSet<ResultRow> JudgedItems => Set<ResultRow>();
     public DbSet<OutboxRow> Outbox => Set<OutboxRow>();
+    public DbSet<DiagnosisRow> Diagnoses => Set<DiagnosisRow>();
+    public DbSet<ObservationRow> Observations => Set<ObservationRow>();
+    public DbSet<OwnerLinkRow> OwnerLinks => Set<OwnerLinkRow>();
     public DbSet<ClassRow> Classes => Set<ClassRow>();
     public DbSet<ClassMemberRow> ClassMembers => Set<ClassMemberRow>();
     public DbSet<AssignmentRow> Assignments => Set<AssignmentRow>();
@@ -135,6 +138,25 @@ public sealed class Store(DbContextOptions<Store> options, WriterQueue? writers 
             e.HasIndex(o => new { o.State, o.SettledAt });
             e.HasIndex(o => o.RunId);
         });
+        builder.Entity<DiagnosisRow>(e =>
+        {
+            e.HasOne(d => d.Assembly).WithMany().HasForeignKey(d => d.AssemblyId).OnDelete(DeleteBehavior.Restrict);
+            e.HasMany(d => d.Observations)
+                .WithOne()
+                .HasForeignKey(o => o.DiagnosisId)
+                .OnDelete(DeleteBehavior.Restrict);
+            e.HasMany(d => d.Links).WithOne().HasForeignKey(l => l.DiagnosisId);
+            // A run has one diagnosis: two tabs that open it meet there.
+            e.HasIndex(d => d.RunId).IsUnique();
+            e.HasIndex(d => d.OpenedAt);
+            e.HasIndex(d => new { d.AssemblyId, d.OpenedAt });
+        });
+        builder.Entity<ObservationRow>(e =>
+        {
+            e.HasIndex(o => new { o.DiagnosisId, o.Number }).IsUnique();
+            e.HasIndex(o => o.TakesBack).IsUnique();
+        });
+        builder.Entity<OwnerLinkRow>().HasIndex(l => l.Hash).IsUnique();
         builder.Entity<ProfileRow>().HasIndex(p => new { p.ProfileId, p.Version }).IsUnique();
         builder.Entity<TokenRow>(e =>
         {

@@ -15,7 +15,7 @@ public static class Cases
 
     private static readonly bool Thorough = Environment.GetEnvironmentVariable("MORDEL_THOROUGH") == "1";
 
-    private static readonly int Seed = int.TryParse(
+    internal static readonly int Seed = int.TryParse(
         Environment.GetEnvironmentVariable("MORDEL_SEED"),
         CultureInfo.InvariantCulture,
         out var seed

@@ -36,6 +36,8 @@ public sealed class QuestionsTests(Towns towns) : IClassFixture<Towns>
         "Stops",
         "Attempts",
         "Outbox",
+        "Diagnoses",
+        "Observations",
         "SearchOrder",
         "SearchParts",
         "SearchStarts",
@@ -67,6 +69,9 @@ public sealed class QuestionsTests(Towns towns) : IClassFixture<Towns>
             ["people and kits"] = a => new KitsAndPeopleList(a.Store).People(None),
             ["a class"] = a => new BenchList(a.Store).Glance(a.Class, a.Wilma, None),
             ["a learner's results"] = a => new BenchList(a.Store).By(a.Testers[0].Id, None),
+            ["diagnoses"] = a => new DiagnosisList(a.Store).Latest(None),
+            ["diagnoses of an assembly"] = a => new DiagnosisList(a.Store).OfAssembly(a.Class, None),
+            ["a diagnosis"] = a => new DiagnosisList(a.Store).Of(a.Class, None),
             ["the rules"] = a => new ProfileList(a.Store).All(None),
             ["alarms"] = a => new Alarms(a.Store, TimeProvider.System, Quiet).All(None),
         };

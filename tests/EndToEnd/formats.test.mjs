@@ -128,6 +128,40 @@ test('a scenario and its outcome are as their schemas say', () => {
   assert.equal(outcome.results['check-1'].value, 7.4);
 });
 
+test('evidence and its diagnosis are as their schemas say, and evidence that was not seen here is weighed', () => {
+  const [reads, says] = [schema('evidence'), schema('diagnosis')];
+  const evidence = {
+    format: 'mordel.evidence/1',
+    assembly: { type: 'RP', body: 'four-cock', springs: { cv1: 7.4 } },
+    procedure: 'rp-relief-first',
+    kit: 'five-valve',
+    profile: 'psid-standard',
+    looks: [
+      { look: 'in-service', outlet: 'runs' },
+      { look: 'so2-closed', outlet: 'still' },
+      { look: 'tc4-opened', outlet: 'stops' },
+    ],
+    sights: [{ step: 'hook.so2', sight: 'relief-runs' }],
+    results: { 'relief-opening': { value: 2.6, unit: 'psid' } },
+    opened: [{ part: 'cv1', found: 'debris' }],
+  };
+  assert.ok(reads(evidence), ajv.errorsText(reads.errors));
+  const done = mordel(['diagnose', '-'], JSON.stringify(evidence));
+  assert.equal(done.status, 0, done.stderr);
+  const diagnosis = JSON.parse(done.stdout);
+  assert.ok(says(diagnosis), ajv.errorsText(says.errors));
+  assert.deepEqual(diagnosis.hypotheses[0].faults, [{ part: 'cv1', fault: 'leaks' }]);
+  const sum = diagnosis.hypotheses.reduce((all, h) => all + Math.round(h.weight * 10_000), 0);
+  assert.equal(sum, 10_000);
+  assert.deepEqual(diagnosis.hypotheses.at(-1).faults, []);
+  const wrong = mordel(
+    ['diagnose', '-'],
+    JSON.stringify({ ...evidence, looks: [{ look: 'in-service', outlet: 'less' }] }),
+  );
+  assert.equal(wrong.status, 2);
+  assert.match(wrong.stderr, /^looks\[0\]\.outlet: "less" is not what the relief port does at in-service/);
+});
+
 test('a tape and its marks are as their schemas say, and so is a line of a gauge', () => {
   const [reads, valid, rig, line] = [schema('tape'), schema('marks'), schema('drawn'), schema('gauge-line')];
   const tape = {

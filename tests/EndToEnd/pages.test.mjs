@@ -8,6 +8,7 @@ const others = [
   ['Hester Fenn', '/register/new'],
   ['Hester Fenn', '/kits-and-people'],
   ['Wilma Quent', '/'],
+  ['Wilma Quent', '/diagnoses'],
   ['Wilma Quent', '/rules'],
   ['Wilma Quent', '/outbox'],
   ['Wilma Quent', '/classes'],

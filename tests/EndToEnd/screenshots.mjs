@@ -164,23 +164,14 @@ try {
   const office = await signedIn(demo, /Wilma Quent/, desk);
   await office.goto(`${demo.url}/rules`);
   await shot(office, 'rules');
-  // The strict rules want a watch over the needle.
-  await office.getByLabel('Rules of Ravelsund Water Board', { exact: true }).selectOption('psid-strict');
-  await office.getByRole('button', { name: 'Set the rules of Ravelsund Water Board' }).click();
-  await office.waitForLoadState();
-  await beginOn(hand, 'SVB');
-  await goOn(hand, 'High hose on TC1, read the line pressure', () => hand.locator('.go .btn-go').tap());
-  for (const digit of '62') await hand.locator('.keypad').getByText(digit, { exact: true }).tap();
-  await hand.getByRole('button', { name: 'Record' }).tap();
-  await hand.waitForFunction(
-    () => document.querySelector('#now-title').textContent !== 'High hose on TC1, read the line pressure',
-  );
-  await goOn(hand, 'Loosen the vent screw, take it out, read the check', () => hand.locator('.go .btn-go').tap());
-  for (const digit of '1.8') await hand.locator('.keypad').getByText(digit, { exact: true }).tap();
-  await hand.getByRole('button', { name: 'Start the watch from here' }).tap();
-  await hand.locator('.hold').getByText('From 1.8 psid').waitFor();
-  await hand.evaluate(() => document.querySelector('.hold').scrollIntoView({ block: 'center' }));
-  await shot(hand, 'run-watch-phone');
+  await office.goto(`${demo.url}/diagnoses?q=F-10`);
+  await office.locator('.which li').filter({ hasText: ' RP ' }).getByRole('button').first().click();
+  await office.waitForURL(/diagnoses\/.+/);
+  await office.getByRole('button', { name: 'It runs' }).first().click();
+  await office.getByRole('link', { name: 'a tester' }).click();
+  await office.getByRole('link', { name: 'shut first' }).click();
+  await office.locator('.next > form').getByRole('button', { name: 'It goes on as before' }).click();
+  await shot(office, 'diagnosis');
 } finally {
   await demo.close();
 }

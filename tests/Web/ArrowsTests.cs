@@ -88,6 +88,7 @@ public class ArrowsTests
         "Drawing",
         "Simulation",
         "Schools",
+        "Diagnosis",
         "Training",
         "Reports",
         "Serialization",

@@ -39,6 +39,10 @@ public class RolesTests(Town town)
         ("*", "/register/new", Desk),
         ("POST", "/register/{id}", Desk),
         ("*", "/register", Field),
+        ("POST", "/diagnoses/{id}?handler=Link", Desk),
+        ("POST", "/diagnoses/{id}?handler=Revoke", Desk),
+        ("*", "/diagnoses", Field),
+        ("*", "/look", Everybody),
         ("*", "/stops", Field),
         ("*", "/runs", Field),
         ("*", "/reports", Field),
@@ -73,6 +77,8 @@ public class RolesTests(Town town)
         ["/rules"] = ["", "Reports"],
         ["/outbox"] = ["Again", "Mood"],
         ["/programs"] = ["", "Revoke"],
+        ["/diagnoses"] = ["", "Run"],
+        ["/diagnoses/{id:guid}"] = ["Saw", "Back", "Remark", "Link", "Revoke"],
         ["/reports/{id:guid}"] = ["", "Return"],
         ["/bench/classes/{id:guid}"] = ["Assign", "Join", "Leave"],
         ["/runs/{id:guid}/verdict"] = [""],
@@ -208,8 +214,8 @@ public class RolesTests(Town town)
     [Theory]
     [InlineData("pia", "Bench Sheets")]
     [InlineData("tove", "Classes Bench Sheets")]
-    [InlineData("ines", "Today Register Bench Sheets")]
-    [InlineData("wilma", "Today Register Classes Bench Sheets Rules Outbox Kits & people")]
+    [InlineData("ines", "Today Register It drips Bench Sheets")]
+    [InlineData("wilma", "Today Register It drips Classes Bench Sheets Rules Outbox Kits & people")]
     public async Task The_bar_offers_the_rooms_of_the_role_and_each_of_them_opens(string persona, string rooms)
     {
         var visitor = await town.As(persona);

@@ -30,7 +30,7 @@ public static class FaultCatalogue
     /// <summary>All of them.</summary>
     public static ImmutableArray<FaultDefinition> All { get; } =
     [
-        new(FaultKind.Leaks, "leaks", [PartKind.Shutoff, PartKind.Check, PartKind.Relief], "leaks"),
+        new(FaultKind.Leaks, "leaks", [PartKind.Shutoff, PartKind.Check, PartKind.Relief, PartKind.Inlet], "leaks"),
         new(FaultKind.StuckClosed, "stuck-closed", [PartKind.Relief, PartKind.Inlet], "does not open"),
         new(FaultKind.Hangs, "hangs", [PartKind.Inlet], "opens only partly"),
         new(FaultKind.Blocked, "blocked", [PartKind.Cock], "is blocked"),

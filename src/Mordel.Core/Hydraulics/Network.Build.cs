@@ -82,6 +82,8 @@ internal partial class Network
                     break;
                 case PartKind.Inlet:
                     InletOrifice = Put(new Orifice(part.Id, Body, Air, 0, Cells[Body].TopHead, outOnly: true));
+                    if (leak > 0)
+                        Put(new Orifice(part.Id, Body, Air, leak, Cells[Body].TopHead, outOnly: true));
                     break;
                 case PartKind.Screw when open > 0:
                     Put(

@@ -50,7 +50,7 @@ internal static class Perception
     public const double OnlyDrips = 0.012;
 
     /// <summary>A thin stream, in³/s.</summary>
-    public const double Stream = 0.05;
+    public const double ThinStream = 0.05;
 
     /// <summary>A gush, in³/s.</summary>
     public const double Gush = 0.5;

@@ -36,7 +36,7 @@ public partial class EventLog
         var flow = rig.Water.Spills(outlet);
         var level =
             flow < Perception.SlowDrop ? RigEventKind.Dry
-            : flow < Perception.Stream ? RigEventKind.Drips
+            : flow < Perception.ThinStream ? RigEventKind.Drips
             : flow < Perception.Gush ? RigEventKind.Runs
             : RigEventKind.Pours;
         var was = Stream(outlet);

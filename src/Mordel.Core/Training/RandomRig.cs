@@ -1,5 +1,6 @@
 using System.Collections.Immutable;
 using Mordel.Core.Catalogue;
+using Mordel.Core.Collections;
 using Mordel.Core.Hydraulics;
 using Mordel.Core.Procedures;
 using Mordel.Core.Rigs;
@@ -89,33 +90,4 @@ public sealed record RandomRig(Procedure Procedure, Kit Kit, RandomRigRules Rule
     }
 
     private static bool NeedsSite(LearnersFault fault) => fault.Behind != LeakBehind.Nothing;
-
-    // SplitMix64: the same on every machine and for good, which the platform's own does not promise.
-    private sealed class SeededRandom
-    {
-        private ulong state;
-
-        public SeededRandom(int seed, string school, int rules)
-        {
-            state = (ulong)(uint)seed * 0x9E3779B97F4A7C15UL;
-            foreach (var letter in school)
-                state = (state ^ letter) * 1099511628211UL;
-            state += (ulong)rules;
-        }
-
-        public int Next(int below) => (int)(Bits() % (ulong)below);
-
-        public double Between(double low, double high) => low + ((high - low) * (Bits() >> 11) / (1UL << 53));
-
-        public double Tenth(double low, double high) => Math.Round(Between(low, high), 1);
-
-        private ulong Bits()
-        {
-            state += 0x9E3779B97F4A7C15UL;
-            var z = state;
-            z = (z ^ (z >> 30)) * 0xBF58476D1CE4E5B9UL;
-            z = (z ^ (z >> 27)) * 0x94D049BB133111EBUL;
-            return z ^ (z >> 31);
-        }
-    }
 }

@@ -11,7 +11,7 @@ namespace Mordel.Data.CompiledModel
     public partial class StoreModel
     {
         private StoreModel()
-            : base(skipDetectChanges: false, modelId: new Guid("1f9c9a2f-932b-4ff5-958b-1d8fc43f5fc0"), entityTypeCount: 32)
+            : base(skipDetectChanges: false, modelId: new Guid("bae3468f-8832-496e-b47f-a28cbf5ce418"), entityTypeCount: 35)
         {
         }
 
@@ -34,12 +34,15 @@ namespace Mordel.Data.CompiledModel
             var chainRow = ChainRowEntityType.Create(this);
             var classMemberRow = ClassMemberRowEntityType.Create(this);
             var classRow = ClassRowEntityType.Create(this);
+            var diagnosisRow = DiagnosisRowEntityType.Create(this);
             var earlierSealRow = EarlierSealRowEntityType.Create(this);
             var entryRow = EntryRowEntityType.Create(this);
             var keptTextRow = KeptTextRowEntityType.Create(this);
             var kitRow = KitRowEntityType.Create(this);
             var ledgerRow = LedgerRowEntityType.Create(this);
+            var observationRow = ObservationRowEntityType.Create(this);
             var outboxRow = OutboxRowEntityType.Create(this);
+            var ownerLinkRow = OwnerLinkRowEntityType.Create(this);
             var ownerRow = OwnerRowEntityType.Create(this);
             var placeRow = PlaceRowEntityType.Create(this);
             var profileRow = ProfileRowEntityType.Create(this);
@@ -66,8 +69,11 @@ namespace Mordel.Data.CompiledModel
             ClassMemberRowEntityType.CreateForeignKey1(classMemberRow, account);
             ClassMemberRowEntityType.CreateForeignKey2(classMemberRow, classRow);
             ClassRowEntityType.CreateForeignKey1(classRow, account);
+            DiagnosisRowEntityType.CreateForeignKey1(diagnosisRow, assemblyRow);
             EntryRowEntityType.CreateForeignKey1(entryRow, runRow);
+            ObservationRowEntityType.CreateForeignKey1(observationRow, diagnosisRow);
             OutboxRowEntityType.CreateForeignKey1(outboxRow, runRow);
+            OwnerLinkRowEntityType.CreateForeignKey1(ownerLinkRow, diagnosisRow);
             PlaceRowEntityType.CreateForeignKey1(placeRow, ownerRow);
             ResultRowEntityType.CreateForeignKey1(resultRow, runRow);
             RunRowEntityType.CreateForeignKey1(runRow, assemblyRow);
@@ -96,12 +102,15 @@ namespace Mordel.Data.CompiledModel
             ChainRowEntityType.CreateAnnotations(chainRow);
             ClassMemberRowEntityType.CreateAnnotations(classMemberRow);
             ClassRowEntityType.CreateAnnotations(classRow);
+            DiagnosisRowEntityType.CreateAnnotations(diagnosisRow);
             EarlierSealRowEntityType.CreateAnnotations(earlierSealRow);
             EntryRowEntityType.CreateAnnotations(entryRow);
             KeptTextRowEntityType.CreateAnnotations(keptTextRow);
             KitRowEntityType.CreateAnnotations(kitRow);
             LedgerRowEntityType.CreateAnnotations(ledgerRow);
+            ObservationRowEntityType.CreateAnnotations(observationRow);
             OutboxRowEntityType.CreateAnnotations(outboxRow);
+            OwnerLinkRowEntityType.CreateAnnotations(ownerLinkRow);
             OwnerRowEntityType.CreateAnnotations(ownerRow);
             PlaceRowEntityType.CreateAnnotations(placeRow);
             ProfileRowEntityType.CreateAnnotations(profileRow);

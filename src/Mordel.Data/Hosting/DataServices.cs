@@ -4,6 +4,7 @@ using Mordel.Core.Outside;
 using Mordel.Core.Serialization;
 using Mordel.Data.Commands.Assemblies;
 using Mordel.Data.Commands.Bench;
+using Mordel.Data.Commands.Diagnoses;
 using Mordel.Data.Commands.KitsAndPeople;
 using Mordel.Data.Commands.Rounds;
 using Mordel.Data.Commands.Rules;
@@ -53,6 +54,7 @@ public static class DataServices
             .AddSingleton<IFiles>(_ => new FolderFiles(Path.Combine(folder, "files")))
             .AddSingleton<WriterQueue>()
             .AddSingleton<OpenRuns>()
+            .AddSingleton(_ => new AtlasShelf())
             .AddSingleton<SetupStore>()
             .AddSingleton<ISetupParts>(s => s.GetRequiredService<SetupStore>())
             .AddLists()
@@ -73,6 +75,7 @@ public static class DataServices
             .AddScoped<Passport>()
             .AddScoped<KitsAndPeopleList>()
             .AddScoped<BenchList>()
+            .AddScoped<DiagnosisList>()
             .AddScoped<OutboxList>();
 
     private static IServiceCollection AddCommands(this IServiceCollection services) =>
@@ -90,6 +93,9 @@ public static class DataServices
             .AddScoped<AddAssembly>()
             .AddScoped<AddStop>()
             .AddScoped<HandIn>()
+            .AddScoped<KeepDiagnosis>()
+            .AddScoped<OwnerLinks>()
+            .AddScoped<TakeRemark>()
             .AddScoped<RunClass>()
             .AddScoped<MakeOwner>()
             .AddScoped<SendReports>();

@@ -591,6 +591,42 @@ namespace Mordel.Data.Migrations
                     b.ToTable("Classes");
                 });
 
+            modelBuilder.Entity("Mordel.Data.Rows.DiagnosisRow", b =>
+                {
+                    b.Property<string>("Id")
+                        .ValueGeneratedOnAdd()
+                        .HasColumnType("TEXT");
+
+                    b.Property<string>("AssemblyId")
+                        .IsRequired()
+                        .HasColumnType("TEXT");
+
+                    b.Property<string>("OpenedAt")
+                        .IsRequired()
+                        .HasColumnType("TEXT");
+
+                    b.Property<string>("OpenedBy")
+                        .IsRequired()
+                        .HasColumnType("TEXT");
+
+                    b.Property<string>("ProcedureId")
+                        .HasColumnType("TEXT");
+
+                    b.Property<string>("RunId")
+                        .HasColumnType("TEXT");
+
+                    b.HasKey("Id");
+
+                    b.HasIndex("OpenedAt");
+
+                    b.HasIndex("RunId")
+                        .IsUnique();
+
+                    b.HasIndex("AssemblyId", "OpenedAt");
+
+                    b.ToTable("Diagnoses");
+                });
+
             modelBuilder.Entity("Mordel.Data.Rows.EarlierSealRow", b =>
                 {
                     b.Property<string>("Id")
@@ -738,6 +774,48 @@ namespace Mordel.Data.Migrations
                     b.ToTable("Ledger");
                 });
 
+            modelBuilder.Entity("Mordel.Data.Rows.ObservationRow", b =>
+                {
+                    b.Property<string>("Id")
+                        .ValueGeneratedOnAdd()
+                        .HasColumnType("TEXT");
+
+                    b.Property<string>("At")
+                        .IsRequired()
+                        .HasColumnType("TEXT");
+
+                    b.Property<string>("By")
+                        .IsRequired()
+                        .HasColumnType("TEXT");
+
+                    b.Property<string>("DiagnosisId")
+                        .IsRequired()
+                        .HasColumnType("TEXT");
+
+                    b.Property<string>("Json")
+                        .HasColumnType("TEXT");
+
+                    b.Property<int>("Number")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<string>("TakesBack")
+                        .HasColumnType("TEXT");
+
+                    b.Property<string>("Way")
+                        .IsRequired()
+                        .HasColumnType("TEXT");
+
+                    b.HasKey("Id");
+
+                    b.HasIndex("TakesBack")
+                        .IsUnique();
+
+                    b.HasIndex("DiagnosisId", "Number")
+                        .IsUnique();
+
+                    b.ToTable("Observations");
+                });
+
             modelBuilder.Entity("Mordel.Data.Rows.OutboxRow", b =>
                 {
                     b.Property<string>("Id")
@@ -808,6 +886,45 @@ namespace Mordel.Data.Migrations
                     b.HasIndex("State", "SettledAt");
 
                     b.ToTable("Outbox");
+                });
+
+            modelBuilder.Entity("Mordel.Data.Rows.OwnerLinkRow", b =>
+                {
+                    b.Property<string>("Id")
+                        .ValueGeneratedOnAdd()
+                        .HasColumnType("TEXT");
+
+                    b.Property<string>("DiagnosisId")
+                        .IsRequired()
+                        .HasColumnType("TEXT");
+
+                    b.Property<string>("ExpiresAt")
+                        .IsRequired()
+                        .HasColumnType("TEXT");
+
+                    b.Property<string>("Hash")
+                        .IsRequired()
+                        .HasColumnType("TEXT");
+
+                    b.Property<string>("MadeAt")
+                        .IsRequired()
+                        .HasColumnType("TEXT");
+
+                    b.Property<string>("MadeBy")
+                        .IsRequired()
+                        .HasColumnType("TEXT");
+
+                    b.Property<string>("RevokedAt")
+                        .HasColumnType("TEXT");
+
+                    b.HasKey("Id");
+
+                    b.HasIndex("DiagnosisId");
+
+                    b.HasIndex("Hash")
+                        .IsUnique();
+
+                    b.ToTable("OwnerLinks");
                 });
 
             modelBuilder.Entity("Mordel.Data.Rows.OwnerRow", b =>
@@ -1326,11 +1443,31 @@ namespace Mordel.Data.Migrations
                     b.Navigation("Instructor");
                 });
 
+            modelBuilder.Entity("Mordel.Data.Rows.DiagnosisRow", b =>
+                {
+                    b.HasOne("Mordel.Data.Rows.AssemblyRow", "Assembly")
+                        .WithMany()
+                        .HasForeignKey("AssemblyId")
+                        .OnDelete(DeleteBehavior.Restrict)
+                        .IsRequired();
+
+                    b.Navigation("Assembly");
+                });
+
             modelBuilder.Entity("Mordel.Data.Rows.EntryRow", b =>
                 {
                     b.HasOne("Mordel.Data.Rows.RunRow", null)
                         .WithMany("Entries")
                         .HasForeignKey("RunId")
+                        .OnDelete(DeleteBehavior.Restrict)
+                        .IsRequired();
+                });
+
+            modelBuilder.Entity("Mordel.Data.Rows.ObservationRow", b =>
+                {
+                    b.HasOne("Mordel.Data.Rows.DiagnosisRow", null)
+                        .WithMany("Observations")
+                        .HasForeignKey("DiagnosisId")
                         .OnDelete(DeleteBehavior.Restrict)
                         .IsRequired();
                 });
@@ -1341,6 +1478,15 @@ namespace Mordel.Data.Migrations
                         .WithMany()
                         .HasForeignKey("RunId")
                         .OnDelete(DeleteBehavior.Restrict)
+                        .IsRequired();
+                });
+
+            modelBuilder.Entity("Mordel.Data.Rows.OwnerLinkRow", b =>
+                {
+                    b.HasOne("Mordel.Data.Rows.DiagnosisRow", null)
+                        .WithMany("Links")
+                        .HasForeignKey("DiagnosisId")
+                        .OnDelete(DeleteBehavior.Cascade)
                         .IsRequired();
                 });
 
@@ -1435,6 +1581,13 @@ namespace Mordel.Data.Migrations
                     b.Navigation("Assignments");
 
                     b.Navigation("Members");
+                });
+
+            modelBuilder.Entity("Mordel.Data.Rows.DiagnosisRow", b =>
+                {
+                    b.Navigation("Links");
+
+                    b.Navigation("Observations");
                 });
 
             modelBuilder.Entity("Mordel.Data.Rows.PlaceRow", b =>

@@ -13,12 +13,18 @@ public static class Limits
     /// <summary>The policy of what simulates or marks.</summary>
     public const string Work = "work";
 
+    /// <summary>The policy of the pages that a link opens without an account.</summary>
+    public const string OwnerLink = "owner-link";
+
     /// <summary>The largest request body, in bytes: whatever the formats allow fits in.</summary>
     public const int LargestRequest = Node.LargestText;
 
     // Simulations and markings that somebody may have under way and waiting.
     private const int AtOnce = 1,
         Waiting = 2;
+
+    // What one address may ask of owners' links in a minute: a person needs a few, guessing a token needs ages.
+    private const int OwnersPerMinute = 60;
 
     /// <summary>Configures the limiter.</summary>
     public static void Configure(RateLimiterOptions options)
@@ -31,6 +37,16 @@ public static class Limits
                 QueueLimit = Waiting,
                 QueueProcessingOrder = QueueProcessingOrder.OldestFirst,
             })
+        );
+        options.AddPolicy(OwnerLink, context =>
+            RateLimitPartition.GetFixedWindowLimiter(
+                context.Connection.RemoteIpAddress?.ToString() ?? "local",
+                _ => new FixedWindowRateLimiterOptions
+                {
+                    PermitLimit = OwnersPerMinute,
+                    Window = TimeSpan.FromMinutes(1),
+                }
+            )
         );
         options.AddPolicy(SignIn, context =>
             HttpMethods.IsPost(context.Request.Method)

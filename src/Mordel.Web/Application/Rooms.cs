@@ -31,6 +31,9 @@ public static class Rooms
     /// <summary>Owners, places, assemblies.</summary>
     public static RoomEntry Register { get; } = new("Register", "/register", Policies.Field, ["/Register"], 'r');
 
+    /// <summary>What is wrong with an assembly, and what to look at next.</summary>
+    public static RoomEntry ItDrips { get; } = new("It drips", "/diagnoses", Policies.Field, ["/Diagnoses"], 'd');
+
     /// <summary>Classes at the bench, for who teaches.</summary>
     public static RoomEntry Classes { get; } = new("Classes", "/classes", Policies.Teach, ["/Classes"], 'c');
 
@@ -52,7 +55,7 @@ public static class Rooms
 
     /// <summary>All of them, in the order of the bar.</summary>
     public static ImmutableArray<RoomEntry> All { get; } =
-    [Today, Register, Classes, Bench, Sheets, Rules, Outbox, KitsAndPeople];
+    [Today, Register, ItDrips, Classes, Bench, Sheets, Rules, Outbox, KitsAndPeople];
 
     /// <summary>The rooms that somebody has.</summary>
     public static IEnumerable<RoomEntry> OpenTo(ClaimsPrincipal who) => All.Where(r => r.IsFor(who));

@@ -9,6 +9,9 @@ public static class Visitors
     /// <summary>Who asks.</summary>
     public static Asker Asker(this ClaimsPrincipal user) => new(user.Id(), user.IsAtTheDesk());
 
+    /// <summary>The name of who is signed in.</summary>
+    public static string Name(this ClaimsPrincipal user) => user.FindFirst("name")?.Value ?? "";
+
     /// <summary>The signed-in account's id.</summary>
     public static Guid Id(this ClaimsPrincipal user) =>
         Guid.TryParse(user.FindFirstValue(ClaimTypes.NameIdentifier), out var id) ? id : Guid.Empty;

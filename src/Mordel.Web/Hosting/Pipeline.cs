@@ -39,6 +39,7 @@ public static class Pipeline
         app.MapRunApi();
         app.MapRegisterApi();
         app.MapBenchApi();
+        app.MapDiagnosisApi();
         app.MapGaugeApi();
         app.MapOpenApi("/api/openapi.json").RequireAuthorization(Policies.Api);
         app.MapDownloads();

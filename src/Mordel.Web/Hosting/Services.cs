@@ -74,6 +74,7 @@ public static class Services
                 rooms
                     .AuthorizeFolder("/")
                     .AllowAnonymousToFolder("/Account")
+                    .AllowAnonymousToFolder("/Owner")
                     .AllowAnonymousToPage("/Problem")
                     .AllowAnonymousToPage("/Keys/Index");
                 foreach (var room in Rooms.All.Where(r => r.Policy is not null))

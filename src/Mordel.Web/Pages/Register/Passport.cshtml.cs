@@ -15,12 +15,18 @@ using PassportOf = Mordel.Data.Lists.Passport;
 namespace Mordel.Web.Pages.Register;
 
 /// <summary>An assembly's passport: data, drawing, tests, readings against limits.</summary>
-public sealed class PassportModel(PassportOf passport, KitsAndPeopleList people, AddStop add, TimeProvider clock)
-    : PageModel
+public sealed class PassportModel(
+    PassportOf passport,
+    KitsAndPeopleList people,
+    DiagnosisList diagnoses,
+    AddStop add,
+    TimeProvider clock
+) : PageModel
 {
     public PassportView View { get; private set; } = null!;
     public string? Chart { get; private set; }
     public IReadOnlyList<Data.Rows.Account> Testers { get; private set; } = [];
+    public IReadOnlyList<DiagnosisLine> Diagnoses { get; private set; } = [];
     public DateOnly Today => clock.Today();
 
     /// <summary>The two readings that tell most about a type over the years.</summary>
@@ -34,6 +40,7 @@ public sealed class PassportModel(PassportOf passport, KitsAndPeopleList people,
             return NotFound();
         View = view;
         Testers = await people.In(Roles.Tester, cancel);
+        Diagnoses = await diagnoses.OfAssembly(id, cancel);
         var limit = Sound
             .SelectMany(r => r.Verdict.Items)
             .FirstOrDefault(i => i.Item.Id == FixedLimit && i.Limit is not null);

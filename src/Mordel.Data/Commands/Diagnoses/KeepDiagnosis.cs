@@ -1,0 +1,166 @@
+using Microsoft.EntityFrameworkCore;
+using Mordel.Core.Diagnosis;
+using Mordel.Core.Serialization;
+using Mordel.Data.Lists;
+using Mordel.Data.Rows;
+
+namespace Mordel.Data.Commands.Diagnoses;
+
+/// <summary>Who observes.</summary>
+/// <param name="Name">The name that is kept with it.</param>
+/// <param name="Way">One of <see cref="ObservationWays"/>.</param>
+public readonly record struct Observer(string Name, string Way);
+
+/// <summary>Opens diagnoses and adds to their logs. Nothing is ever changed or taken out.</summary>
+public sealed class KeepDiagnosis(Store store, FindRun runs, DiagnosisList list, TimeProvider clock)
+{
+    private const string Gone = "There is no such diagnosis.";
+
+    // More than anybody makes at one assembly; takings back count.
+    private const int MostEntries = 400;
+
+    /// <summary>Opens one on an assembly.</summary>
+    /// <param name="assemblyId">The assembly.</param>
+    /// <param name="by">Who opens it.</param>
+    /// <param name="cancel">Ends it.</param>
+    public async Task<Reply<Guid>> Open(Guid assemblyId, string by, CancellationToken cancel)
+    {
+        if (!await store.Assemblies.AnyAsync(a => a.Id == assemblyId, cancel))
+            return Reply<Guid>.NotFound("There is no such assembly.");
+        var row = New(assemblyId, by);
+        store.Diagnoses.Add(row);
+        await store.SaveChangesAsync(cancel);
+        return row.Id;
+    }
+
+    /// <summary>
+    /// Opens the one of an open run, or goes on with it: what the run has seen and read since then comes in.
+    /// </summary>
+    /// <param name="runId">The run.</param>
+    /// <param name="asker">Who asks.</param>
+    /// <param name="by">Their name.</param>
+    /// <param name="cancel">Ends it.</param>
+    public async Task<Reply<Guid>> OpenFor(Guid runId, Asker asker, string by, CancellationToken cancel)
+    {
+        if (await runs.Now(runId, asker, cancel) is not { } now)
+            return Reply<Guid>.NotFound("There is no such run, or it is not yours.");
+        await using var transaction = await store.BeginWriting(cancel);
+        var row = await store.Diagnoses.FirstOrDefaultAsync(d => d.RunId == runId, cancel);
+        if (now.Open is not { } run)
+            return row?.Id
+                ?? Reply<Guid>.Refused("The run is sealed. Open a diagnosis from the passport of the assembly.");
+        if (row is null)
+        {
+            row = New(run.Row.AssemblyId, by);
+            (row.RunId, row.ProcedureId) = (runId, run.Row.ProcedureId);
+            store.Diagnoses.Add(row);
+        }
+
+        var known = await store
+            .Observations.Where(o => o.DiagnosisId == row.Id && o.Way == ObservationWays.Run)
+            .Select(o => o.Json)
+            .ToListAsync(cancel);
+        var number = await Next(row.Id, cancel);
+        foreach (var json in RunEvidence.Observations(run.Plan, run.State).Select(ObservationFormat.Write))
+            if (!known.Contains(json) && number <= MostEntries)
+                store.Observations.Add(Entry(row.Id, number++, new(by, ObservationWays.Run), json));
+        await store.SaveChangesAsync(cancel);
+        await transaction.CommitAsync(cancel);
+        return row.Id;
+    }
+
+    /// <summary>Something was observed.</summary>
+    /// <param name="diagnosisId">The diagnosis.</param>
+    /// <param name="look">A look in service, or null.</param>
+    /// <param name="outlet">What the port did there.</param>
+    /// <param name="part">An opened part, or null.</param>
+    /// <param name="found">What lay there.</param>
+    /// <param name="by">Who observed it.</param>
+    /// <param name="cancel">Ends it.</param>
+    public async Task<Reply<Guid>> Saw(
+        Guid diagnosisId,
+        string? look,
+        string? outlet,
+        string? part,
+        string? found,
+        Observer by,
+        CancellationToken cancel
+    )
+    {
+        if (await list.Body(diagnosisId, cancel) is not { } body)
+            return Reply<Guid>.NotFound(Gone);
+        var observed = part is null
+            ? ObservationFormat.Port(body, look, outlet, "")
+            : ObservationFormat.Opened(body, part, found, "");
+        if (observed is null)
+            return Reply<Guid>.Refused("That cannot be seen on this assembly. Choose one of the answers shown.");
+        if (by.Way == ObservationWays.Owner && !MayTell(body, observed))
+            return Reply<Guid>.Refused("That is for a tester to look at.");
+        return await Add(diagnosisId, by, ObservationFormat.Write(observed), null, cancel);
+    }
+
+    /// <summary>An observation is taken back; it stays in the log with that.</summary>
+    public async Task<Reply<Guid>> TakeBack(Guid diagnosisId, Guid observationId, Observer by, CancellationToken cancel)
+    {
+        var there = await store.Observations.AnyAsync(
+            o => o.DiagnosisId == diagnosisId && o.Id == observationId && o.Json != null,
+            cancel
+        );
+        if (!there)
+            return Reply<Guid>.NotFound("There is no such observation.");
+        // Twice taken back is once taken back.
+        return await store.Observations.AnyAsync(o => o.TakesBack == observationId, cancel)
+            ? observationId
+            : await Add(diagnosisId, by, null, observationId, cancel);
+    }
+
+    /// <summary>What an occupant may be asked: looks that need no tool and shut nothing.</summary>
+    public static bool MayTell(Core.Rigs.AssemblyBody body, Observed observed) =>
+        observed is Observed.PortSeen seen
+        && ServiceLooks.For(body).Any(l => l.Id == seen.Look && l.By == Doer.Occupant);
+
+    private async Task<Reply<Guid>> Add(
+        Guid diagnosisId,
+        Observer by,
+        string? json,
+        Guid? takesBack,
+        CancellationToken cancel
+    )
+    {
+        await using var transaction = await store.BeginWriting(cancel);
+        var number = await Next(diagnosisId, cancel);
+        if (number > MostEntries)
+            return Reply<Guid>.Refused("This diagnosis is full. Open a new one from the passport.");
+        var row = Entry(diagnosisId, number, by, json);
+        row.TakesBack = takesBack;
+        store.Observations.Add(row);
+        await store.SaveChangesAsync(cancel);
+        await transaction.CommitAsync(cancel);
+        return row.Id;
+    }
+
+    private async Task<int> Next(Guid diagnosisId, CancellationToken cancel) =>
+        (await store.Observations.Where(o => o.DiagnosisId == diagnosisId).MaxAsync(o => (int?)o.Number, cancel) ?? 0)
+        + 1;
+
+    private DiagnosisRow New(Guid assemblyId, string by) =>
+        new()
+        {
+            Id = Guid.CreateVersion7(),
+            AssemblyId = assemblyId,
+            OpenedAt = clock.Now(),
+            OpenedBy = by,
+        };
+
+    private ObservationRow Entry(Guid diagnosisId, int number, Observer by, string? json) =>
+        new()
+        {
+            Id = Guid.CreateVersion7(),
+            DiagnosisId = diagnosisId,
+            Number = number,
+            At = clock.Now(),
+            By = by.Name,
+            Way = by.Way,
+            Json = json,
+        };
+}
