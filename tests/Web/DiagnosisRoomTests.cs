@@ -135,7 +135,7 @@ public partial class DiagnosisRoomTests(Town town)
         for (var twice = 0; twice < 2; twice++)
         {
             var taken = await ines.PostForm(board, $"{board}?handler=Remark");
-            Assert.Equal($"/runs/{run.Id}/verdict", taken.Headers.Location!.ToString());
+            Assert.Equal($"{board}?taken=yes", taken.Headers.Location!.ToString());
         }
 
         var verdict = await ines.Page($"/runs/{run.Id}/verdict");

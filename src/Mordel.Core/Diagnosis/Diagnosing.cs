@@ -148,7 +148,7 @@ public static class Diagnosing
                 new(
                     worst,
                     $"{Line(evidence.Observations[worst])} does not go with the rest: whatever is wrong, something "
-                        + "would have been seen. ServiceLook at it again."
+                        + "else would have been seen. Look at it again."
                 ),
             ]
             : [];

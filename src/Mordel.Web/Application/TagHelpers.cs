@@ -15,6 +15,9 @@ public sealed class RigFigureTagHelper : TagHelper
     public AssemblyRow? Of { get; set; }
     public required string Title { get; set; }
 
+    /// <summary>Whether its parts can be touched.</summary>
+    public bool Touchable { get; set; }
+
     public override void Process(TagHelperContext context, TagHelperOutput output)
     {
         var state = new Rig(
@@ -32,7 +35,7 @@ public sealed class RigFigureTagHelper : TagHelper
                     Of is null ? FlowDirection.LeftToRight : Enum.Parse<FlowDirection>(Of.Flow),
                     [],
                     ShowKit: false,
-                    Touchable: false,
+                    Touchable,
                     Title
                 )
             )

@@ -16,7 +16,8 @@ namespace Mordel.Web.Pages.Diagnoses;
 /// <param name="Part">The part that was touched.</param>
 /// <param name="Order">By which order looks are proposed.</param>
 /// <param name="Who">Who is at the assembly.</param>
-public sealed record BoardChoice(string? Part, string? Order, string? Who)
+/// <param name="Taken">Whether the remark was taken to the run just now.</param>
+public sealed record BoardChoice(string? Part, string? Order, string? Who, string? Taken = null)
 {
     /// <summary>The order.</summary>
     public LookOrder Looks =>
@@ -143,7 +144,7 @@ public sealed class BoardModel(
             return this.Wrong("There is no open run to take it to.");
         return await this.Answer(
             await remark.Into(run, User.Asker(), Remark(first), cancel),
-            _ => $"/runs/{run}/verdict",
+            _ => $"/diagnoses/{id}?taken=yes",
             () => Task.FromResult<IActionResult>(page)
         );
     }

@@ -1,9 +1,27 @@
-// Touching a part of the drawing offers what may be seen there: the same links stand under it as words.
+// Touching a part of the drawing offers what may be seen there; the same stands under it as links.
 const drawing = document.querySelector('[data-parts] svg');
-for (const link of document.querySelectorAll('[data-touch]')) {
-  const part = drawing?.querySelector(`[data-part="${link.dataset.touch}"]`);
-  if (!part) continue;
-  part.classList.add('may-be-touched');
-  if (link.getAttribute('aria-current')) part.classList.add('touched');
-  part.addEventListener('click', () => link.click());
-}
+const links = new Map([...document.querySelectorAll('[data-touch]')].map(link => [link.dataset.touch, link]));
+
+const touch = part => {
+  const id = part.dataset.part;
+  const link = links.get(id);
+  if (link) return link.click();
+  const to = new URL(location.href);
+  to.searchParams.delete('handler');
+  to.searchParams.set('part', id);
+  to.hash = 'part';
+  location.assign(to);
+};
+
+for (const [id, link] of links)
+  if (link.getAttribute('aria-current')) drawing?.querySelector(`[data-part="${id}"]`)?.classList.add('touched');
+drawing?.addEventListener('click', event => {
+  const part = event.target.closest('[data-part]');
+  if (part) touch(part);
+});
+drawing?.addEventListener('keydown', event => {
+  const part = event.target.closest('[data-part]');
+  if (!part || (event.key !== 'Enter' && event.key !== ' ')) return;
+  event.preventDefault();
+  touch(part);
+});
