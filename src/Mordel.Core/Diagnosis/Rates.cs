@@ -23,8 +23,8 @@ public static class Rates
     /// </summary>
     public const double ShippedWeighAs = 100;
 
-    private const string Leaks = "leaks",
-        StuckClosed = "stuck-closed";
+    private static readonly string Leaks = Id(FaultKind.Leaks),
+        StuckClosed = Id(FaultKind.StuckClosed);
 
     /// <summary>The rates for a body: its parts in flow order, then the kit and the main.</summary>
     public static ImmutableArray<FaultRate> For(AssemblyBody body)
@@ -58,17 +58,17 @@ public static class Rates
                 case PartKind.Inlet:
                     Add(part.Id, Leaks, 0.05, "Its disc seats on each charging, on whatever lies there.");
                     Add(part.Id, StuckClosed, 0.04, "It stands shut for a year at a time and sticks.");
-                    Add(part.Id, "hangs", 0.03, "Dirt and bent guides stop it part-way.");
+                    Add(part.Id, Id(FaultKind.Hangs), 0.03, "Dirt and bent guides stop it part-way.");
                     Add(part.Id, PartFault.SpringWeak, 0.03, "Springs tire in the years between repairs.");
                     break;
                 case PartKind.Cock:
-                    Add(part.Id, "blocked", 0.01, "Scale grows in cocks that are not flushed.");
+                    Add(part.Id, Id(FaultKind.Blocked), 0.01, "Scale grows in cocks that are not flushed.");
                     break;
             }
-        Add(PartFault.Kit, "hoses-swapped", 0.01, "The tester's own doing, soon seen.");
-        Add(PartFault.Kit, "air-in-hoses", 0.01, "The tester's own doing: a purge cut short.");
-        Add(PartFault.Kit, "zero-offset", 0.015, "Gauges drift between two checks.");
-        Add(PartFault.Kit, "gauge-height", 0.015, "Where one hose is used, height counts and is forgotten.");
+        Add(PartFault.Kit, Id(FaultKind.HosesSwapped), 0.01, "The tester's own doing, soon seen.");
+        Add(PartFault.Kit, Id(FaultKind.AirInHoses), 0.01, "The tester's own doing: a purge cut short.");
+        Add(PartFault.Kit, Id(FaultKind.ZeroOffset), 0.015, "Gauges drift between two checks.");
+        Add(PartFault.Kit, Id(FaultKind.GaugeHeight), 0.015, "Where one hose is used, height counts and is forgotten.");
         if (body.Parts.Any(p => p.Kind == PartKind.Relief))
             Add(Parts.Supply, PartFault.Swings, 0.03, "Pumps and large valves near by: a relief that spits with them.");
         return rates.ToImmutable();
@@ -100,6 +100,8 @@ public static class Rates
             }),
         ];
     }
+
+    private static string Id(FaultKind kind) => FaultCatalogue.All.First(f => f.Kind == kind).Id;
 
     /// <summary>The chance of a set: each of its faults there, every other absent.</summary>
     /// <param name="set">The set.</param>
