@@ -71,7 +71,8 @@ test('it drips: whoever is there tells by a link on a phone, and the desk sees i
   await there.getByRole('heading', { name: 'Thank you. That is all' }).waitFor();
   await office.goto(office.url().split('?')[0]);
   await office.locator('.seen').getByText('In service: it drips').waitFor();
-  await office.getByText('by the link').waitFor();
+  await office.locator('.seen').getByText('A large tap opened: not sure').waitFor();
+  assert.equal(await office.getByText('by the link').count(), 2);
   await office.getByRole('button', { name: 'Revoke' }).click();
   await office.getByText(/revoked/).waitFor();
   await there.goto(link);

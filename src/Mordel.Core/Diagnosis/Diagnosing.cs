@@ -78,6 +78,7 @@ public static class Diagnosing
         observed switch
         {
             Observed.PortSeen p => $"{p.Look}: {ServiceLooks.Name(p.Seen)}",
+            Observed.Unsure u => $"{u.Look}: unsure",
             Observed.LineRead l => string.Create(CultureInfo.InvariantCulture, $"line-pressure: {l.Psi:0.#} psi"),
             Observed.SightMet m => $"{m.Step}: {m.Sight}",
             Observed.ItemRead r => $"{r.Item.Id}: {r.Value}",
@@ -94,6 +95,7 @@ public static class Diagnosing
         {
             Observed.PortSeen p => $"{ServiceLooks.For(body).First(l => l.Id == p.Look).Done}: "
                 + ServiceLooks.Words(p.Seen).ToLowerInvariant(),
+            Observed.Unsure u => $"{ServiceLooks.For(body).First(l => l.Id == u.Look).Done}: not sure",
             Observed.LineRead l => string.Create(CultureInfo.InvariantCulture, $"Line pressure: {l.Psi:0.#} psi"),
             Observed.SightMet m =>
                 $"{SheetWords.Title(procedure ?? "", m.Step)}: {SheetWords.Seen(procedure ?? "", m.Step, m.Sight)}",

@@ -52,6 +52,10 @@ public abstract record Observed
     /// <param name="Seen">What was seen.</param>
     public sealed record PortSeen(string Look, PortState Seen) : Observed;
 
+    /// <summary>Somebody looked and is not sure: it stands in the log and weighs nothing.</summary>
+    /// <param name="Look">The look's id.</param>
+    public sealed record Unsure(string Look) : Observed;
+
     /// <summary>The static pressure of the main.</summary>
     /// <param name="Psi">psi.</param>
     public sealed record LineRead(double Psi) : Observed;

@@ -160,7 +160,7 @@ internal sealed class Weighing
             (mean[i], spread[i]) =
                 !worn && evidence.Springs.TryGetValue(springs[i], out var known)
                     ? (known, SinceLastTime)
-                    : ((low + high) / 2, Math.Max(0.15, (high - low) / 3));
+                    : ((low + high) / 2, Math.Max(0.15, (high - low) / (worn ? 3 : 4)));
         }
 
         for (var e = 0; e < into.Length; e++)

@@ -24,6 +24,10 @@ public static class ObservationFormat
                     json.WriteString("look", p.Look);
                     json.WriteString("outlet", ServiceLooks.Name(p.Seen));
                     break;
+                case Observed.Unsure u:
+                    json.WriteString("look", u.Look);
+                    json.WriteBoolean("unsure", true);
+                    break;
                 case Observed.LineRead l:
                     json.WriteString("look", ServiceLooks.LinePressure);
                     json.WriteNumber("psi", l.Psi);
@@ -73,6 +77,12 @@ public static class ObservationFormat
         return null;
     }
 
+    /// <summary>That somebody looked and is not sure; null when the body has no such look.</summary>
+    public static Observed? NotSure(AssemblyBody body, string? look, string place) =>
+        ServiceLooks.For(body).Any(l => l.Id == look && !l.CanShow.IsEmpty)
+            ? new Observed.Unsure(look!) { Place = place }
+            : null;
+
     /// <summary>What somebody says lay in a part; null when the body has no such part or nothing like it.</summary>
     public static Observed? Opened(AssemblyBody body, string? part, string? found, string place)
     {
@@ -97,6 +107,8 @@ public static class ObservationFormat
                 TestItem.Named(id) is { } item && node.Required("value") is { } given && given.Value(item) is { } value
                 ? new Observed.ItemRead(item, value) { Place = place }
                 : null;
+        if (node.Optional("unsure") is not null)
+            return NotSure(body, node.Optional("look")?.Text(), place);
         if (node.Optional("psi")?.Number() is { } psi)
             return new Observed.LineRead((double)psi) { Place = place };
         return node.Optional("part") is { } part

@@ -22,7 +22,16 @@ public sealed record DiagnosisFile(DiagnosisRow Row, AssemblyBody Body, IReadOnl
     /// <summary>What counts, as evidence.</summary>
     /// <param name="by">Who is at hand.</param>
     public Evidence Evidence(Doer by) =>
-        new(Body, [.. Lines.Where(l => l.TakenBack is null).Select(l => l.Observed).OfType<Observed>()])
+        new(
+            Body,
+            [
+                .. Lines
+                    .Where(l => l.TakenBack is null)
+                    .Select(l => l.Observed)
+                    .Where(o => o is not Observed.Unsure)
+                    .OfType<Observed>(),
+            ]
+        )
         {
             Procedure = Row.ProcedureId,
             By = by,

@@ -14,6 +14,9 @@ public readonly record struct Observer(string Name, string Way);
 /// <summary>Opens diagnoses and adds to their logs. Nothing is ever changed or taken out.</summary>
 public sealed class KeepDiagnosis(Store store, FindRun runs, DiagnosisList list, TimeProvider clock)
 {
+    /// <summary>What is answered to a look by somebody who cannot tell.</summary>
+    public const string NotSure = "unsure";
+
     private const string Gone = "There is no such diagnosis.";
 
     // More than anybody makes at one assembly; takings back count.
@@ -90,7 +93,9 @@ public sealed class KeepDiagnosis(Store store, FindRun runs, DiagnosisList list,
         if (await list.Body(diagnosisId, cancel) is not { } body)
             return Reply<Guid>.NotFound(Gone);
         var observed = part is null
-            ? ObservationFormat.Port(body, look, outlet, "")
+            ? outlet == NotSure
+                ? ObservationFormat.NotSure(body, look, "")
+                : ObservationFormat.Port(body, look, outlet, "")
             : ObservationFormat.Opened(body, part, found, "");
         if (observed is null)
             return Reply<Guid>.Refused("That cannot be seen on this assembly. Choose one of the answers shown.");
@@ -116,8 +121,11 @@ public sealed class KeepDiagnosis(Store store, FindRun runs, DiagnosisList list,
 
     /// <summary>What an occupant may be asked: looks that need no tool and shut nothing.</summary>
     public static bool MayTell(Core.Rigs.AssemblyBody body, Observed observed) =>
-        observed is Observed.PortSeen seen
-        && ServiceLooks.For(body).Any(l => l.Id == seen.Look && l.By == Doer.Occupant);
+        (observed as Observed.PortSeen)?.Look is { } look && IsHarmless(body, look)
+        || (observed as Observed.Unsure)?.Look is { } unsure && IsHarmless(body, unsure);
+
+    private static bool IsHarmless(Core.Rigs.AssemblyBody body, string look) =>
+        ServiceLooks.For(body).Any(l => l.Id == look && l.By == Doer.Occupant);
 
     private async Task<Reply<Guid>> Add(
         Guid diagnosisId,

@@ -27,7 +27,7 @@ public sealed class LookModel(OwnerLinks links, DiagnosisList list, KeepDiagnosi
     public IEnumerable<BoardLine> Told =>
         View?.Lines.Where(l => l.Row.Way == ObservationWays.Owner && l.TakenBack is null) ?? [];
 
-    public async Task<IActionResult> OnGet(string token, [FromQuery] string? unsure, CancellationToken cancel)
+    public async Task<IActionResult> OnGet(string token, CancellationToken cancel)
     {
         if (await links.Find(token, cancel) is not { } id || await list.Of(id, cancel) is not { } view)
         {
@@ -41,7 +41,7 @@ public sealed class LookModel(OwnerLinks links, DiagnosisList list, KeepDiagnosi
             // What they are not sure of is not asked again at once.
             Next = Diagnosing
                 .Of(shelf.Of(view.Body), view.Evidence(Doer.Occupant))
-                .Next.FirstOrDefault(n => n.Id != unsure);
+                .Next.FirstOrDefault(n => !Told.Any(t => t.Observed is Observed.Unsure u && u.Look == n.Id));
         }
         catch (FormatException)
         {
@@ -56,13 +56,11 @@ public sealed class LookModel(OwnerLinks links, DiagnosisList list, KeepDiagnosi
     public async Task<IActionResult> OnPost(string token, string? look, string? outlet, CancellationToken cancel)
     {
         if (await links.Find(token, cancel) is not { } id)
-            return await OnGet(token, null, cancel);
-        if (outlet == "unsure")
-            return Redirect($"/look/{token}?unsure={Uri.EscapeDataString(look ?? "")}");
+            return await OnGet(token, cancel);
         return await this.Answer(
             await keep.Saw(id, look, outlet, null, null, new(Name, ObservationWays.Owner), cancel),
             _ => $"/look/{token}",
-            () => OnGet(token, null, cancel)
+            () => OnGet(token, cancel)
         );
     }
 }
