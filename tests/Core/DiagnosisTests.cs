@@ -4,7 +4,6 @@ using Mordel.Core.Diagnosis;
 using Mordel.Core.Hydraulics;
 using Mordel.Core.Procedures;
 using Mordel.Core.Rigs;
-using Mordel.Core.Rules;
 using Mordel.Core.Schools;
 using Mordel.Core.Serialization;
 using Mordel.Core.Simulation;

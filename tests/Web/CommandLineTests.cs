@@ -36,6 +36,31 @@ public class CommandLineTests
     }
 
     [Fact]
+    public async Task Diagnose_prints_what_may_be_wrong_and_refuses_evidence_of_another_type_with_its_place()
+    {
+        const string Evidence = """
+            {"format":"mordel.evidence/1","assembly":{"type":"RP"},"looks":[{"look":"in-service","outlet":"runs"}]}
+            """;
+        var (exit, output, error) = await Run(Evidence, "diagnose", "-");
+        using var json = JsonDocument.Parse(output);
+        Assert.Equal((0, ""), (exit, error));
+        Assert.True(json.RootElement.GetProperty("hypotheses").GetArrayLength() > 1);
+        var (bad, nothing, says) = await Run(Evidence.Replace("RP", "DC", StringComparison.Ordinal), "diagnose", "-");
+        Assert.Equal((2, ""), (bad, nothing));
+        Assert.StartsWith("looks[0].look: ", says, StringComparison.Ordinal);
+    }
+
+    [Fact]
+    public async Task Atlas_refuses_a_type_that_is_none_and_makes_nothing()
+    {
+        var folder = Path.Combine(Path.GetTempPath(), Guid.NewGuid().ToString());
+        var (exit, output, error) = await Run("", "atlas", "XY", "--into", folder);
+        Assert.Equal((2, ""), (exit, output));
+        Assert.Contains("RP/three-tap", error, StringComparison.Ordinal);
+        Assert.False(Directory.Exists(folder));
+    }
+
+    [Fact]
     public async Task Bad_input_ends_with_2_one_line_a_fault_and_nothing_on_standard_output()
     {
         var (exit, output, error) = await Run(

@@ -2,7 +2,6 @@ using System.Collections.Immutable;
 using Mordel.Core.Catalogue;
 using Mordel.Core.Procedures;
 using Mordel.Core.Rigs;
-using Mordel.Core.Runs;
 using Mordel.Core.Verdicts;
 
 namespace Mordel.Core.Diagnosis;

@@ -32,7 +32,7 @@ public sealed record AtlasCase(AssemblyBody Body, FaultSet Faults, int Draw, int
         yield return FaultSet.None;
         foreach (var one in all)
             yield return new([one]);
-        var own = all.Where(f => !f.IsOutside && f.Kind != "blocked").ToList();
+        var own = all.Where(f => !f.IsOutside && f.Known != FaultKind.Blocked).ToList();
         for (var i = 0; i < own.Count; i++)
         for (var j = i + 1; j < own.Count; j++)
             if (own[i].Part != own[j].Part)
@@ -76,7 +76,7 @@ public sealed record AtlasCase(AssemblyBody Body, FaultSet Faults, int Draw, int
             if (fault.Part == Parts.Supply)
                 main = new(supply, lot.Between(7, 14), lot.Between(4, 16));
             else if (fault.Known is { } kind)
-                faults.Add(new(fault.Part == PartFault.Kit ? Parts.Gauge : fault.Part, kind, size, By(kind, lot)));
+                faults.Add(new(fault.OfRig, kind, size, By(kind, lot)));
         }
 
         return new()

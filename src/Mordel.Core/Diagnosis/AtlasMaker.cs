@@ -76,7 +76,7 @@ public sealed class AtlasMaker
                 hash = (hash ^ letter) * 1099511628211UL;
         }
 
-        foreach (var set in new[] { FaultSet.None, new FaultSet([new(Parts.Cv1, "leaks")]) })
+        foreach (var set in new[] { FaultSet.None, new FaultSet([new(Parts.Cv1, FaultKind.Leaks)]) })
         foreach (var (procedure, profile, school) in schools)
         {
             var test = new Scenario(new AtlasCase(body, set, 0).Situation(Kit), procedure, profile).Perform();
@@ -138,13 +138,7 @@ public sealed class AtlasMaker
                         }
                     : whole with
                     {
-                        Faults =
-                        [
-                            .. whole.Faults.Where(f =>
-                                f.Kind != fault.Known
-                                || f.Part != (fault.Part == PartFault.Kit ? Parts.Gauge : fault.Part)
-                            ),
-                        ],
+                        Faults = [.. whole.Faults.Where(f => f.Kind != fault.Known || f.Part != fault.OfRig)],
                     }
             );
         }
@@ -168,19 +162,9 @@ public sealed class AtlasMaker
     public Atlas Bind(string model, ImmutableArray<AtlasRow> rows) =>
         new(body, model, Sets, [.. schools.Select(s => s.School)], rows);
 
-    private static SchoolRow? Perform(Situation situation, Procedure procedure, Profile profile, AtlasSchool school)
+    private static SchoolRow Perform(Situation situation, Procedure procedure, Profile profile, AtlasSchool school)
     {
-        SimulatedTest test;
-        try
-        {
-            test = new Scenario(situation, procedure, profile).Perform();
-        }
-        catch (InvalidOperationException)
-        {
-            // A must-answer that none of the sheet's sights describes: the school says nothing of this case.
-            return null;
-        }
-
+        var test = new Scenario(situation, procedure, profile).Perform();
         var steps = new ushort[school.Steps.Length];
         foreach (var entry in test.Log.Entries)
         {
@@ -192,22 +176,15 @@ public sealed class AtlasMaker
                 EntryBody.Done d => (d.Step, null),
                 _ => (null, (string?)null),
             };
-            if (key is null || IndexOf(school, Bare(key)) is not (>= 0 and var at))
+            if (key is null || IndexOf(school, PlannedStep.PathOf(key)) is not (>= 0 and var at))
                 continue;
             steps[at] |= AtlasRow.Reached;
             if (sight is not null && school.Steps[at].Sights.IndexOf(sight) is >= 0 and var bit)
                 steps[at] |= (ushort)(1 << bit);
         }
 
-        return new(steps, [.. school.Items.Select(i => Value(i, test))]);
-    }
-
-    /// <summary>A step's path without its attempt.</summary>
-    public static string Bare(string key)
-    {
-        ArgumentNullException.ThrowIfNull(key);
-        var at = key.LastIndexOf('@');
-        return at < 0 ? key : key[..at];
+        var results = test.State.Results();
+        return new(steps, [.. school.Items.Select(i => Value(i, results[i], test))]);
     }
 
     internal static int IndexOf(AtlasSchool school, string key)
@@ -218,8 +195,8 @@ public sealed class AtlasMaker
         return -1;
     }
 
-    private static float Value(TestItem item, SimulatedTest test) =>
-        test.State.Results()[item] switch
+    private static float Value(TestItem item, ItemValue? answer, SimulatedTest test) =>
+        answer switch
         {
             ItemValue.Measured when test.Exact.TryGetValue(item, out var exact) => (float)Math.Round(exact, 3),
             ItemValue.Measured m => (float)m.Reading.Value.In(Units.DifferentialUnit.Psid),
@@ -246,13 +223,15 @@ public sealed class AtlasMaker
         ).Perform();
         var passed = new Dictionary<string, int>();
         foreach (var behind in sound.State.Behind)
-            passed[Bare(behind.Planned.Key)] = (int)(behind.By.At - DateTimeOffset.UnixEpoch).TotalSeconds;
+            passed[behind.Planned.Path] = (int)(behind.By.At - DateTimeOffset.UnixEpoch).TotalSeconds;
         var steps = ImmutableArray.CreateBuilder<AtlasStep>();
         var last = 0;
-        foreach (var (_, step) in sheet.Steps)
+        foreach (var (path, step) in sheet.EveryStep().DistinctBy(s => s.Path))
         {
-            last = passed.GetValueOrDefault(step.Id, last);
-            Walk(step.Id, step, last, steps);
+            // A branch is as far as the step of the main line that it leaves.
+            last = passed.GetValueOrDefault(path, last);
+            if (!step.Sights.IsEmpty || step.Capture is not null)
+                steps.Add(Step(path, step, last));
         }
 
         return new(
@@ -262,32 +241,19 @@ public sealed class AtlasMaker
         );
     }
 
-    private static void Walk(string key, Step step, int seconds, ImmutableArray<AtlasStep>.Builder into)
+    private static AtlasStep Step(string path, Step step, int seconds)
     {
-        if (into.Any(s => s.Key == key))
-            return;
-        if (!step.Sights.IsEmpty || step.Capture is not null)
-        {
-            TestItem?[] items =
-            [
-                step.Capture is { Provisional: false } c ? c.Item : null,
-                .. step.Sights.SelectMany(s => s.Gives.Select(g => g.Item).Append(s.Item!)),
-            ];
-            into.Add(
-                new(
-                    key,
-                    step.Title,
-                    [.. step.Sights.Select(s => s.Id).Take(15)],
-                    [.. items.OfType<TestItem>().Where(i => i != TestItem.ReliefClearance).Distinct()],
-                    seconds
-                )
-            );
-        }
-
-        foreach (var sight in step.Sights)
-        foreach (var branch in sight.Branch)
-            Walk($"{key}/{sight.Id}/{branch.Id}", branch, seconds, into);
-        foreach (var offer in step.Offers)
-            Walk($"{offer.Id}/{key}", offer, seconds, into);
+        TestItem?[] items =
+        [
+            step.Capture is { Provisional: false } c ? c.Item : null,
+            .. step.Sights.SelectMany(s => s.Gives.Select(g => g.Item).Append(s.Item!)),
+        ];
+        return new(
+            path,
+            step.Title,
+            [.. step.Sights.Select(s => s.Id).Take(15)],
+            [.. items.OfType<TestItem>().Where(i => i != TestItem.ReliefClearance).Distinct()],
+            seconds
+        );
     }
 }

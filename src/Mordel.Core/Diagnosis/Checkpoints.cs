@@ -77,11 +77,19 @@ internal sealed class Checkpoints
 
             var sights = Sights(test, until);
             var values = items.Select(i => Text(i.Item, test.Items[i.At], i.Edges)).OfType<string>().ToList();
-            var key = string.Join('|', sights.Concat(values));
+            var key = string.Join('|', sights.Select(s => $"{s.Step}: {s.Sight}").Concat(values));
             if (!numbers.TryGetValue(key, out var number))
             {
                 numbers[key] = number = words.Count;
-                words.Add(string.Join("; ", InWords(sights).TakeLast(1).Concat(values.TakeLast(2))));
+                words.Add(
+                    string.Join(
+                        "; ",
+                        sights
+                            .TakeLast(1)
+                            .Select(s => SheetWords.Seen(school.Id, s.Step, s.Sight))
+                            .Concat(values.TakeLast(2))
+                    )
+                );
             }
 
             shows[r] = number;
@@ -90,18 +98,15 @@ internal sealed class Checkpoints
         return new(upTo, shows, words.ToImmutable());
     }
 
-    private List<string> Sights(SchoolRow test, int until)
+    private List<(string Step, string Sight)> Sights(SchoolRow test, int until)
     {
-        var sights = new List<string>();
+        var sights = new List<(string, string)>();
         for (var step = 0; step < until; step++)
         for (var bit = 0; bit < school.Steps[step].Sights.Length; bit++)
             if ((test.Steps[step] & (1 << bit)) != 0)
-                sights.Add($"{school.Steps[step].Key}: {school.Steps[step].Sights[bit]}");
+                sights.Add((school.Steps[step].Key, school.Steps[step].Sights[bit]));
         return sights;
     }
-
-    private IEnumerable<string> InWords(IEnumerable<string> sights) =>
-        sights.Select(s => s.Split(": ")).Select(s => SheetWords.Seen(school.Id, s[0], s[1]));
 
     private static string? Text(TestItem item, float value, double[] edges)
     {

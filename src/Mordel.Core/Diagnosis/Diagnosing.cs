@@ -67,7 +67,7 @@ public static class Diagnosing
             evidence,
             hypotheses,
             Math.Max(0, 1 - hypotheses.Sum(h => h.Weight)),
-            Contradictions(atlas, weighing, evidence),
+            Contradictions(weighing, evidence),
             alike,
             next
         );
@@ -110,7 +110,7 @@ public static class Diagnosing
         var leaves = ImmutableArray.CreateBuilder<int>();
         for (var e = 0; e < evidence.Observations.Length; e++)
         {
-            var likely = weighing.Of(e, set) / Best(weighing, atlas, e);
+            var likely = weighing.Of(e, set);
             if (likely >= Goes)
                 explains.Add(e);
             else if (likely < DoesNotGo)
@@ -120,15 +120,7 @@ public static class Diagnosing
         return new(atlas.Sets[set], weighing.Sets[set], explains.ToImmutable(), leaves.ToImmutable());
     }
 
-    private static double Best(Weighing weighing, Atlas atlas, int observation)
-    {
-        var best = 1e-12;
-        for (var r = 0; r < atlas.Rows.Length; r++)
-            best = Math.Max(best, weighing.Each(observation, r));
-        return best;
-    }
-
-    private static ImmutableArray<Contradiction> Contradictions(Atlas atlas, Weighing weighing, Evidence evidence)
+    private static ImmutableArray<Contradiction> Contradictions(Weighing weighing, Evidence evidence)
     {
         var count = evidence.Observations.Length;
         if (count < 2)
@@ -136,7 +128,7 @@ public static class Diagnosing
         // The observation that the rest is best rid of. Of very many only those are tried that the best rows do not
         // expect.
         var (worst, gain) = (-1, 0.0);
-        var tried = Enumerable.Range(0, count).OrderBy(e => Expected(weighing, e) / Best(weighing, atlas, e)).Take(24);
+        var tried = Enumerable.Range(0, count).OrderBy(weighing.Expected).Take(24);
         foreach (var e in tried)
         {
             var without = weighing.FitsWithout(e) - weighing.Fits;
@@ -154,13 +146,5 @@ public static class Diagnosing
                 ),
             ]
             : [];
-    }
-
-    private static double Expected(Weighing weighing, int observation)
-    {
-        var sum = 0.0;
-        for (var r = 0; r < weighing.Posterior.Length; r++)
-            sum += weighing.Posterior[r] * weighing.Each(observation, r);
-        return sum;
     }
 }

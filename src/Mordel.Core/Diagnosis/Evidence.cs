@@ -75,7 +75,21 @@ public abstract record Observed
     /// <summary>The result of an item.</summary>
     /// <param name="Item">The item.</param>
     /// <param name="Value">The answer.</param>
-    public sealed record ItemRead(TestItem Item, ItemValue Value) : Observed;
+    public sealed record ItemRead(TestItem Item, ItemValue Value) : Observed
+    {
+        /// <summary>
+        /// All answers that say something of their own: not how high a port stands, nor what two numbers differ by.
+        /// </summary>
+        /// <param name="results">The answers.</param>
+        /// <param name="place">What stands before an item's name in each one's place.</param>
+        public static IEnumerable<ItemRead> All(Results results, string place)
+        {
+            ArgumentNullException.ThrowIfNull(results);
+            foreach (var item in TestItem.All)
+                if (item != TestItem.ReliefClearance && item != TestItem.ReliefBuffer && results[item] is { } value)
+                    yield return new(item, value) { Place = place + item.Id };
+        }
+    }
 
     /// <summary>What lay in an opened part.</summary>
     /// <param name="Part">The part.</param>

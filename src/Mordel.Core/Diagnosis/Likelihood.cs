@@ -67,11 +67,11 @@ internal static class Likelihood
     /// What lies in a part, where this is wrong with it (null: nothing). Mostly it is debris; some parts look clean
     /// and leak all the same.
     /// </summary>
-    public static double Of(OpenedFinding found, PartId part, string? kind)
+    public static double Of(OpenedFinding found, PartId part, PartFault? fault)
     {
         var (relief, first) = (part == Parts.Relief, part == Parts.Cv1);
-        var leaks = kind == "leaks";
-        var chance = (kind, found) switch
+        var leaks = fault?.Known == FaultKind.Leaks;
+        return (fault?.Kind, found) switch
         {
             (null, OpenedFinding.Clean) => 0.9,
             (null, OpenedFinding.DiscWorn or OpenedFinding.Debris) => 0.025,
@@ -106,7 +106,6 @@ internal static class Likelihood
                 _ => 0.015,
             },
         };
-        return chance;
     }
 
     /// <summary>What anything at all would show: each answer as likely as the others.</summary>

@@ -158,9 +158,7 @@ internal sealed class NextLooks(Atlas atlas, Weighing weighing, Evidence evidenc
                 "Both shutoffs shut and the pressure off before a bolt is loosened; a spring may jump out.",
                 []
             ),
-            Chances(found.Length, (row, answer) =>
-                Likelihood.Of(found[answer], part, atlas.Sets[row.Set].Of(part)?.Kind)
-            ),
+            Chances(found.Length, (row, answer) => Likelihood.Of(found[answer], part, atlas.Sets[row.Set].Of(part))),
             [.. found.Select(f => (f.Name(), f.Words()))]
         );
     }
@@ -244,22 +242,9 @@ internal sealed class NextLooks(Atlas atlas, Weighing weighing, Evidence evidenc
         {
             var apart = 0.0;
             foreach (var chances in c.Chances)
-                apart += Math.Abs(Of(chances, one) - Of(chances, other));
+                apart += Math.Abs(weighing.Average(chances, one) - weighing.Average(chances, other));
             return apart / 2 < TellsApart;
         });
-
-    private double Of(double[] chances, int set)
-    {
-        var (sum, weight) = (0.0, 0.0);
-        for (var r = 0; r < chances.Length; r++)
-            if (atlas.Rows[r].Set == set)
-            {
-                sum += weighing.Posterior[r] * chances[r];
-                weight += weighing.Posterior[r];
-            }
-
-        return weight > 0 ? sum / weight : 0;
-    }
 
     private static double Entropy(double[] sets, double nothing)
     {

@@ -16,8 +16,15 @@ public readonly record struct PartFault(PartId Part, string Kind)
     /// <summary>A main whose pressure swings: nothing of the assembly.</summary>
     public const string Swings = "swings";
 
+    /// <summary>A fault of the catalogue.</summary>
+    public PartFault(PartId part, FaultKind kind)
+        : this(part, FaultCatalogue.All.First(f => f.Kind == kind).Id) { }
+
     /// <summary>The kit, as files call it.</summary>
     public static PartId Kit { get; } = new("kit");
+
+    /// <summary>The part of a rig that has it: the kit's faults are set on the gauge.</summary>
+    public PartId OfRig => Part == Kit ? Parts.Gauge : Part;
 
     /// <summary>Whether it is the kit's or the main's, so that the assembly itself may be sound.</summary>
     public bool IsOutside => Part == Kit || Part == Parts.Supply;

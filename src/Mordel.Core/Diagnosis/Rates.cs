@@ -23,54 +23,72 @@ public static class Rates
     /// </summary>
     public const double ShippedWeighAs = 100;
 
-    private static readonly string Leaks = Id(FaultKind.Leaks),
-        StuckClosed = Id(FaultKind.StuckClosed);
-
     /// <summary>The rates for a body: its parts in flow order, then the kit and the main.</summary>
     public static ImmutableArray<FaultRate> For(AssemblyBody body)
     {
         ArgumentNullException.ThrowIfNull(body);
         var facts = body.Type.Facts();
         var rates = ImmutableArray.CreateBuilder<FaultRate>();
-        void Add(PartId part, string kind, double rate, string why) => rates.Add(new(new(part, kind), rate, why));
+        void Add(PartId part, FaultKind kind, double rate, string why) => rates.Add(new(new(part, kind), rate, why));
+        void Odd(PartId part, string kind, double rate, string why) => rates.Add(new(new(part, kind), rate, why));
         foreach (var part in body.Parts.Where(p => p.Id != Parts.Tc1 || facts.IsVacuumBreaker))
             switch (part.Kind)
             {
                 case PartKind.Shutoff when part.Id == Parts.So1:
-                    Add(part.Id, Leaks, 0.05, "It is seldom turned, and seats wear where it is.");
+                    Add(part.Id, FaultKind.Leaks, 0.05, "It is seldom turned, and seats wear where it is.");
                     break;
                 case PartKind.Shutoff:
-                    Add(part.Id, Leaks, 0.07, "As SO1; sites turn it more often, and grit settles behind the checks.");
+                    Add(
+                        part.Id,
+                        FaultKind.Leaks,
+                        0.07,
+                        "As SO1; sites turn it more often, and grit settles behind the checks."
+                    );
                     break;
                 case PartKind.Check when part.Id == Parts.Cv1:
-                    Add(part.Id, Leaks, 0.15, "It meets the main's debris first: by far the commonest cause.");
-                    Add(part.Id, PartFault.SpringWeak, 0.03, "Springs tire in the years between repairs.");
+                    Add(
+                        part.Id,
+                        FaultKind.Leaks,
+                        0.15,
+                        "It meets the main's debris first: by far the commonest cause."
+                    );
+                    Odd(part.Id, PartFault.SpringWeak, 0.03, "Springs tire in the years between repairs.");
                     break;
                 case PartKind.Check:
-                    Add(part.Id, Leaks, 0.06, "What passes CV1 may lie on it; its spring is the weaker.");
-                    Add(part.Id, PartFault.SpringWeak, 0.03, "Springs tire in the years between repairs.");
+                    Add(part.Id, FaultKind.Leaks, 0.06, "What passes CV1 may lie on it; its spring is the weaker.");
+                    Odd(part.Id, PartFault.SpringWeak, 0.03, "Springs tire in the years between repairs.");
                     break;
                 case PartKind.Relief:
-                    Add(part.Id, Leaks, 0.06, "Every discharge may leave grit on its seat; its diaphragm ages.");
-                    Add(part.Id, PartFault.SpringWeak, 0.03, "A tired spring or a stiff diaphragm opens it late.");
-                    Add(part.Id, StuckClosed, 0.01, "A blocked sensing passage or a bound stem: rare, and dangerous.");
+                    Add(
+                        part.Id,
+                        FaultKind.Leaks,
+                        0.06,
+                        "Every discharge may leave grit on its seat; its diaphragm ages."
+                    );
+                    Odd(part.Id, PartFault.SpringWeak, 0.03, "A tired spring or a stiff diaphragm opens it late.");
+                    Add(
+                        part.Id,
+                        FaultKind.StuckClosed,
+                        0.01,
+                        "A blocked sensing passage or a bound stem: rare, and dangerous."
+                    );
                     break;
                 case PartKind.Inlet:
-                    Add(part.Id, Leaks, 0.05, "Its disc seats on each charging, on whatever lies there.");
-                    Add(part.Id, StuckClosed, 0.04, "It stands shut for a year at a time and sticks.");
-                    Add(part.Id, Id(FaultKind.Hangs), 0.03, "Dirt and bent guides stop it part-way.");
-                    Add(part.Id, PartFault.SpringWeak, 0.03, "Springs tire in the years between repairs.");
+                    Add(part.Id, FaultKind.Leaks, 0.05, "Its disc seats on each charging, on whatever lies there.");
+                    Add(part.Id, FaultKind.StuckClosed, 0.04, "It stands shut for a year at a time and sticks.");
+                    Add(part.Id, FaultKind.Hangs, 0.03, "Dirt and bent guides stop it part-way.");
+                    Odd(part.Id, PartFault.SpringWeak, 0.03, "Springs tire in the years between repairs.");
                     break;
                 case PartKind.Cock:
-                    Add(part.Id, Id(FaultKind.Blocked), 0.01, "Scale grows in cocks that are not flushed.");
+                    Add(part.Id, FaultKind.Blocked, 0.01, "Scale grows in cocks that are not flushed.");
                     break;
             }
-        Add(PartFault.Kit, Id(FaultKind.HosesSwapped), 0.01, "The tester's own doing, soon seen.");
-        Add(PartFault.Kit, Id(FaultKind.AirInHoses), 0.01, "The tester's own doing: a purge cut short.");
-        Add(PartFault.Kit, Id(FaultKind.ZeroOffset), 0.015, "Gauges drift between two checks.");
-        Add(PartFault.Kit, Id(FaultKind.GaugeHeight), 0.015, "Where one hose is used, height counts and is forgotten.");
+        Add(PartFault.Kit, FaultKind.HosesSwapped, 0.01, "The tester's own doing, soon seen.");
+        Add(PartFault.Kit, FaultKind.AirInHoses, 0.01, "The tester's own doing: a purge cut short.");
+        Add(PartFault.Kit, FaultKind.ZeroOffset, 0.015, "Gauges drift between two checks.");
+        Add(PartFault.Kit, FaultKind.GaugeHeight, 0.015, "Where one hose is used, height counts and is forgotten.");
         if (body.Parts.Any(p => p.Kind == PartKind.Relief))
-            Add(Parts.Supply, PartFault.Swings, 0.03, "Pumps and large valves near by: a relief that spits with them.");
+            Odd(Parts.Supply, PartFault.Swings, 0.03, "Pumps and large valves near by: a relief that spits with them.");
         return rates.ToImmutable();
     }
 
@@ -100,8 +118,6 @@ public static class Rates
             }),
         ];
     }
-
-    private static string Id(FaultKind kind) => FaultCatalogue.All.First(f => f.Kind == kind).Id;
 
     /// <summary>The chance of a set: each of its faults there, every other absent.</summary>
     /// <param name="set">The set.</param>

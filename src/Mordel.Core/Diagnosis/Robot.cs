@@ -116,7 +116,7 @@ public static class Robot
         {
             var part = new PartId(next.Id["open-".Length..]);
             var kinds = FoundNames.In(atlas.Body.Parts.First(p => p.Id == part).Kind).ToArray();
-            var kind = truth.Of(part)?.Kind;
+            var kind = truth.Of(part);
             return With(
                 evidence,
                 new Observed.PartOpened(part, kinds[Pick(lot, [.. kinds.Select(f => Likelihood.Of(f, part, kind))])])

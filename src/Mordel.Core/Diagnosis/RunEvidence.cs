@@ -16,7 +16,7 @@ public static class RunEvidence
         var observed = ImmutableArray.CreateBuilder<Observed>();
         foreach (var passed in state.Behind)
         {
-            var key = AtlasMaker.Bare(passed.Planned.Key);
+            var key = passed.Planned.Path;
             var sight = passed.Sight?.Id
                 ?? (passed.How == Passing.Done && !passed.Planned.Step.Sights.IsEmpty ? Observed.SightMet.None : null);
             if (sight is not null && !observed.Exists(key, sight))
@@ -34,14 +34,7 @@ public static class RunEvidence
                     break;
                 }
 
-        var results = state.Results();
-        foreach (var item in Catalogue.TestItem.All)
-            if (
-                item != Catalogue.TestItem.ReliefClearance
-                && item != Catalogue.TestItem.ReliefBuffer
-                && results[item] is { } value
-            )
-                observed.Add(new Observed.ItemRead(item, value) { Place = item.Id });
+        observed.AddRange(Observed.ItemRead.All(state.Results(), ""));
         return observed.ToImmutable();
     }
 

@@ -1,7 +1,5 @@
 using System.Collections.Concurrent;
-using Mordel.Core.Procedures;
 using Mordel.Core.Rigs;
-using Mordel.Core.Rules;
 using Mordel.Core.Schools;
 
 namespace Mordel.Core.Diagnosis;
@@ -33,18 +31,8 @@ public static class SheetWords
         var steps = new Dictionary<string, (string, Dictionary<string, string>)>();
         if (SchoolCatalogue.Named(id) is { } procedure)
             foreach (var profile in BuiltInProfiles.All.Where(p => p.School(id) is not null))
-            foreach (var (_, step) in SchoolCatalogue.Sheet(procedure, Kit.FiveValve, profile).Steps)
-                Walk(step.Id, step, steps);
+            foreach (var (path, step) in SchoolCatalogue.Sheet(procedure, Kit.FiveValve, profile).EveryStep())
+                steps.TryAdd(path, (step.Title, step.Sights.ToDictionary(x => x.Id, x => x.Seen)));
         return steps;
-    }
-
-    private static void Walk(string key, Step step, Dictionary<string, (string, Dictionary<string, string>)> into)
-    {
-        into.TryAdd(key, (step.Title, step.Sights.ToDictionary(s => s.Id, s => s.Seen)));
-        foreach (var sight in step.Sights)
-        foreach (var branch in sight.Branch)
-            Walk($"{key}/{sight.Id}/{branch.Id}", branch, into);
-        foreach (var offer in step.Offers)
-            Walk($"{offer.Id}/{key}", offer, into);
     }
 }

@@ -46,14 +46,13 @@ internal sealed class Weighing
         var whole = prior.Sum();
         for (var i = 0; i < prior.Length; i++)
             prior[i] = Math.Log(prior[i] / whole);
-        each = new double[evidence.Observations.Length][];
-        for (var e = 0; e < each.Length; e++)
-            each[e] = new double[atlas.Rows.Length];
-        for (var r = 0; r < atlas.Rows.Length; r++)
-            Weigh(r, -1, each);
-        Posterior = Posteriors(-1, out var nothing, out var fits);
+        each = WeighAll(-1);
+        Posterior = Posteriors(each, -1, out var nothing, out var fits);
         (Nothing, Fits) = (nothing, fits);
-        Sets = PerSet(Posterior);
+        Sets = new double[atlas.Sets.Length];
+        for (var r = 0; r < Posterior.Length; r++)
+            Sets[atlas.Rows[r].Set] += Posterior[r];
+        Best = [.. each.Select(rows => Math.Max(1e-12, rows.Max()))];
     }
 
     /// <summary>The weight of each row; with <see cref="Nothing"/> they sum to 1.</summary>
@@ -71,17 +70,32 @@ internal sealed class Weighing
     /// </summary>
     public double Fits { get; }
 
-    /// <summary>How likely an observation is under a row, with all that was observed before it.</summary>
-    public double Each(int observation, int row) => each[observation][row];
+    /// <summary>How likely each observation is where it is likeliest.</summary>
+    public ImmutableArray<double> Best { get; }
 
-    /// <summary>How likely it is, on average, where a set is so.</summary>
-    public double Of(int observation, int set)
+    /// <summary>How likely an observation is where a set is so, as a part of <see cref="Best"/>.</summary>
+    public double Of(int observation, int set) => Average(each[observation], set) / Best[observation];
+
+    /// <summary>How likely an observation is by all the rows as they are weighed, as a part of <see cref="Best"/>.
+    /// </summary>
+    public double Expected(int observation)
+    {
+        var sum = 0.0;
+        for (var r = 0; r < Posterior.Length; r++)
+            sum += Posterior[r] * each[observation][r];
+        return sum / Best[observation];
+    }
+
+    /// <summary>The average over a set's rows as they are weighed.</summary>
+    /// <param name="values">A value for each row.</param>
+    /// <param name="set">The set.</param>
+    public double Average(double[] values, int set)
     {
         var (sum, weight) = (0.0, 0.0);
         for (var r = 0; r < Posterior.Length; r++)
             if (atlas.Rows[r].Set == set)
             {
-                sum += Posterior[r] * each[observation][r];
+                sum += Posterior[r] * values[r];
                 weight += Posterior[r];
             }
 
@@ -91,12 +105,9 @@ internal sealed class Weighing
     /// <summary>How well the evidence without one observation is explained; see <see cref="Fits"/>.</summary>
     public double FitsWithout(int observation)
     {
-        var without = new double[each.Length][];
-        for (var e = 0; e < each.Length; e++)
-            without[e] = new double[atlas.Rows.Length];
-        for (var r = 0; r < atlas.Rows.Length; r++)
-            Weigh(r, observation, without);
-        _ = Posteriors(observation, out _, out var fits, without);
+        // Only a reading says anything of how likely the others are.
+        var from = evidence.Observations[observation] is Observed.ItemRead ? WeighAll(observation) : each;
+        _ = Posteriors(from, observation, out _, out var fits);
         return fits;
     }
 
@@ -109,9 +120,18 @@ internal sealed class Weighing
         return -1;
     }
 
-    private double[] Posteriors(int but, out double nothing, out double fits, double[][]? from = null)
+    private double[][] WeighAll(int but)
     {
-        from ??= each;
+        var into = new double[evidence.Observations.Length][];
+        for (var e = 0; e < into.Length; e++)
+            into[e] = new double[atlas.Rows.Length];
+        for (var r = 0; r < atlas.Rows.Length; r++)
+            Weigh(r, but, into);
+        return into;
+    }
+
+    private double[] Posteriors(double[][] from, int but, out double nothing, out double fits)
+    {
         var rows = atlas.Rows.Length;
         var log = new double[rows];
         var none = 0.0;
@@ -136,15 +156,6 @@ internal sealed class Weighing
             log[r] /= sum + rest;
         nothing = rest / (sum + rest);
         return log;
-    }
-
-    /// <summary>Row weights summed by set.</summary>
-    public double[] PerSet(double[] rows)
-    {
-        var sets = new double[atlas.Sets.Length];
-        for (var r = 0; r < rows.Length; r++)
-            sets[atlas.Rows[r].Set] += rows[r];
-        return sets;
     }
 
     private void Weigh(int at, int but, double[][] into)
@@ -174,7 +185,7 @@ internal sealed class Weighing
             Observed.PortSeen port => OfPort(port, row),
             Observed.LineRead line => Likelihood.OfLine(line.Psi, row.Supply),
             Observed.SightMet met => OfSight(met, row),
-            Observed.PartOpened opened => Likelihood.Of(opened.Lay, opened.Part, set.Of(opened.Part)?.Kind),
+            Observed.PartOpened opened => Likelihood.Of(opened.Lay, opened.Part, set.Of(opened.Part)),
             Observed.ItemRead result => OfResult(result, row, mean, spread),
             _ => 1,
         };

@@ -1,5 +1,6 @@
 using System.Collections.Immutable;
 using Mordel.Core.Catalogue;
+using Mordel.Core.Collections;
 using Mordel.Core.Rigs;
 using static Mordel.Core.Procedures.Hand;
 
@@ -144,13 +145,13 @@ public static class ClosingUp
     private static IEnumerable<Step> Drained(PartId cock, string named)
     {
         const string Why = "A line that was drained for the season would freeze if it were left full.";
-        yield return new($"finish.{cock}-open", $"{Capital(named)} open again, as found", [Open(cock)], Why)
+        yield return new($"finish.{cock}-open", $"{Wording.Capital(named)} open again, as found", [Open(cock)], Why)
         {
             OnlyIf = [new([cock], [ValvePosition.Open])],
         };
         yield return new(
             $"finish.{cock}-partly",
-            $"{Capital(named)} as far open as it was found",
+            $"{Wording.Capital(named)} as far open as it was found",
             [new Act.Do(new Move.Turn(cock, Opening.Half), $"Open {named} as far as it was found.")],
             Why
         )
@@ -158,6 +159,4 @@ public static class ClosingUp
             OnlyIf = [new([cock], [ValvePosition.Partly])],
         };
     }
-
-    private static string Capital(string name) => char.ToUpperInvariant(name[0]) + name[1..];
 }

@@ -14,6 +14,20 @@ namespace Mordel.Core.Runs;
 /// <param name="Attempt">1 the first time.</param>
 public sealed record PlannedStep(string Key, Step Step, string Stage, int Attempt)
 {
+    /// <summary>Its path: the key without the attempt.</summary>
+    public string Path => PathOf(Key);
+
+    /// <summary>The path of a step's key, without the attempt.</summary>
+    public static string PathOf(string key)
+    {
+        ArgumentNullException.ThrowIfNull(key);
+        return
+            key.IndexOf('@', StringComparison.Ordinal) is > 0 and var at
+            && !key[at..].Contains('/', StringComparison.Ordinal)
+            ? key[..at]
+            : key;
+    }
+
     /// <summary>Whether it was put in by a sight.</summary>
     public bool IsBranch => Key.Contains('/', StringComparison.Ordinal);
 }

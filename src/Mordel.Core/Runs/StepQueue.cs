@@ -54,14 +54,14 @@ internal sealed class StepQueue
 
     /// <summary>Puts a branch in front.</summary>
     public void Branch(PlannedStep from, Sight sight) =>
-        Ahead.InsertRange(0, sight.Branch.Select(b => Plan($"{Bare(from.Key)}/{sight.Id}/{b.Id}", b, from.Stage)));
+        Ahead.InsertRange(0, sight.Branch.Select(b => Plan($"{from.Path}/{sight.Id}/{b.Id}", b, from.Stage)));
 
     /// <summary>
     /// Puts an offered step in front of the one that offers it. Its path begins with its own id: what it finds stays
     /// when the sequence around it is repeated.
     /// </summary>
     public void Offer(PlannedStep at, Step offered) =>
-        Ahead.Insert(0, Plan($"{offered.Id}/{Bare(at.Key)}", offered, at.Stage));
+        Ahead.Insert(0, Plan($"{offered.Id}/{at.Path}", offered, at.Stage));
 
     /// <summary>Puts one step in front that is not of the sequence.</summary>
     public void InFront(string path, Step step, string stage, int after) =>
@@ -105,10 +105,4 @@ internal sealed class StepQueue
     }
 
     private static string Key(string path, int attempt) => attempt == 1 ? path : $"{path}@{attempt}";
-
-    private static string Bare(string key) =>
-        key.IndexOf('@', StringComparison.Ordinal) is > 0 and var at
-        && !key[at..].Contains('/', StringComparison.Ordinal)
-            ? key[..at]
-            : key;
 }

@@ -4,6 +4,7 @@ using Mordel.Core.Diagnosis;
 using Mordel.Core.Procedures;
 using Mordel.Core.Rigs;
 using Mordel.Core.Rules;
+using Mordel.Core.Runs;
 using Mordel.Core.Schools;
 using Mordel.Core.Units;
 using Mordel.Core.Verdicts;
@@ -16,9 +17,6 @@ public static class EvidenceFormat
     /// <summary>Format name and version.</summary>
     public const string Name = "mordel.evidence/1";
 
-    private const double LargestSpring = 20,
-        LargestPressure = 300;
-
     /// <summary>Reads evidence.</summary>
     /// <param name="json">The text.</param>
     /// <param name="errors">Every error with its place; empty when it was read.</param>
@@ -28,16 +26,7 @@ public static class EvidenceFormat
         string json,
         out ImmutableArray<InputError> errors,
         IReadOnlyCollection<Profile>? profiles = null
-    )
-    {
-        var found = new List<InputError>();
-        var evidence =
-            Node.Root(json, found) is { } root && root.IsObject()
-                ? Read(root, found, profiles ?? BuiltInProfiles.All)
-                : null;
-        errors = [.. found];
-        return found.Count == 0 ? evidence : null;
-    }
+    ) => Node.Read(json, out errors, (root, found) => Read(root, found, profiles ?? BuiltInProfiles.All));
 
     private static Evidence? Read(Node root, List<InputError> errors, IReadOnlyCollection<Profile> profiles)
     {
@@ -52,7 +41,7 @@ public static class EvidenceFormat
         if (type is not { } known || assembly is not { } it)
             return null;
         var procedure = root.Optional("procedure") is { } school ? Procedure(school, known, kit, root) : null;
-        var body = Body(it, known, procedure);
+        var body = Bodies.Find(known, it.Optional("body") is { } kind ? kind.BodyName(known) : procedure?.Body);
         foreach (var needs in new[] { "sights", "results" })
             if (
                 root.Optional(needs) is { } node
@@ -62,12 +51,10 @@ public static class EvidenceFormat
         var observations = ImmutableArray.CreateBuilder<Observed>();
         var count = 0;
         Each(root, "looks", (node, place) => Look(node, place, body, observations), ref count);
-        Each(root, "sights", (node, place) => Sight(node, place, procedure, body, kit, observations), ref count);
+        var sheet = procedure is null || kit is null ? null : SightsOf(procedure, kit, body);
+        Each(root, "sights", (node, place) => Sight(node, place, sheet, observations), ref count);
         if (root.Optional("results") is { } results && TestRecordFormat.Results(results, known) is { } read)
-            foreach (var item in TestItem.All)
-                // How high a port stands and what two numbers differ by say nothing of their own.
-                if (item != TestItem.ReliefClearance && item != TestItem.ReliefBuffer && read[item] is { } value)
-                    observations.Add(new Observed.ItemRead(item, value) { Place = $"results.{item.Id}" });
+            observations.AddRange(Observed.ItemRead.All(read, "results."));
         Each(root, "opened", (node, place) => Opened(node, place, body, observations), ref count);
         if (count > Diagnosing.MostObservations)
             root.Wrong($"{count} observations are more than anybody makes; at most {Diagnosing.MostObservations}");
@@ -98,28 +85,12 @@ public static class EvidenceFormat
 
     private static Procedure? Procedure(Node node, AssemblyType type, Kit? kit, Node root)
     {
-        var procedure = node.OneOf(
-            SchoolCatalogue.Named,
-            $"a procedure; {string.Join(", ", SchoolCatalogue.All.Select(p => p.Id))}"
-        );
-        if (procedure is not null && procedure.Type != type)
-            node.Wrong($"{procedure.Id} tests a {procedure.Type}, not a {type}");
-        else if (procedure is not null && kit is not null && procedure.Unfit(kit) is { } unfit)
+        var procedure = node.Procedure(type);
+        if (procedure?.Type != type)
+            return null;
+        if (kit is not null && procedure.Unfit(kit) is { } unfit)
             root.Optional("kit")!.Value.Wrong(unfit);
-        return procedure?.Type == type ? procedure : null;
-    }
-
-    private static AssemblyBody Body(Node assembly, AssemblyType type, Procedure? procedure)
-    {
-        if (assembly.Optional("body") is not { } node)
-            return Bodies.Find(type, procedure?.Body);
-        var name = node.OneOf(
-            t => Bodies.All.Any(b => b.Name == t && b.Type.Facts().HasChoiceOfBodies) ? t : null,
-            "a body; four-cock or three-tap"
-        );
-        if (!type.Facts().HasChoiceOfBodies)
-            node.Wrong($"only an RP has a choice of bodies, not a {type}");
-        return Bodies.Find(type, name);
+        return procedure;
     }
 
     private static ImmutableDictionary<PartId, double> Springs(Node node, AssemblyType type, AssemblyBody body)
@@ -131,14 +102,8 @@ public static class EvidenceFormat
         foreach (var (name, value) in node.Members())
             if (!known.Contains(new(name)))
                 value.Wrong($"a {type} has no spring {name}; it has {string.Join(", ", known)}");
-            else if (value.Number() is { } number)
-            {
-                if (number is >= 0 and <= (decimal)LargestSpring)
-                    springs[new(name)] = (double)number;
-                else
-                    value.Wrong($"{number} is outside 0 to {LargestSpring:0} psid");
-            }
-
+            else if (value.Spring() is { } psid)
+                springs[new(name)] = psid;
         return springs.ToImmutable();
     }
 
@@ -157,7 +122,7 @@ public static class EvidenceFormat
         {
             if (node.Optional("outlet") is { } idle)
                 idle.Wrong($"{look.Id} has a value, not an outlet");
-            if (Psi(node) is { } psi)
+            if (node.Required("value")?.Psi() is { } psi)
                 into.Add(new Observed.LineRead(psi) { Place = place });
             return;
         }
@@ -174,40 +139,22 @@ public static class EvidenceFormat
             into.Add(new Observed.PortSeen(look.Id, outlet) { Place = place });
     }
 
-    private static double? Psi(Node node)
-    {
-        if (node.Required("value") is not { } value || !value.IsObject())
-            return null;
-        value.Only("value", "unit");
-        var unit = value.Required("unit")?.ValueOf(LinePressure.ParseUnit, "a unit of line pressure; psi or kPa");
-        if (value.Required("value")?.Number() is not { } number || unit is not { } u)
-            return null;
-        var psi = (double)number / (u == LinePressureUnit.Psi ? 1 : (double)DifferentialUnits.KpaPerPsi);
-        if (psi is >= 0 and <= LargestPressure)
-            return psi;
-        value.Optional("value")!.Value.Wrong($"is outside 0 to {LargestPressure:0} psi");
-        return null;
-    }
-
     private static void Sight(
         Node node,
         string place,
-        Procedure? procedure,
-        AssemblyBody body,
-        Kit? kit,
+        Dictionary<string, ImmutableArray<string>>? sheet,
         ImmutableArray<Observed>.Builder into
     )
     {
         node.Only("step", "sight", "seen", "seconds", "needle");
         if (node.Required("step")?.Text() is not { } step || node.Required("sight")?.Text() is not { } sight)
             return;
-        if (procedure is null || kit is null)
+        if (sheet is null)
             return;
-        var steps = SightsOf(procedure, kit, body);
-        var key = AtlasMaker.Bare(step);
-        if (!steps.TryGetValue(key, out var sights))
+        var key = PlannedStep.PathOf(step);
+        if (!sheet.TryGetValue(key, out var sights))
             node.Optional("step")!
-                .Value.Wrong($"\"{Short(step)}\" is not a step of {procedure.Id} at which something is seen");
+                .Value.Wrong($"\"{Short(step)}\" is not a step of the procedure at which something is seen");
         else if (sight is not (Observed.SightMet.None or Observed.SightMet.NotReached) && !sights.Contains(sight))
             node.Optional("sight")!
                 .Value.Wrong(
@@ -219,22 +166,12 @@ public static class EvidenceFormat
 
     private static Dictionary<string, ImmutableArray<string>> SightsOf(Procedure procedure, Kit kit, AssemblyBody body)
     {
-        var steps = new Dictionary<string, ImmutableArray<string>>();
+        var sights = new Dictionary<string, ImmutableArray<string>>();
         foreach (var profile in BuiltInProfiles.All.Where(p => p.School(procedure.Id) is not null))
-        foreach (var (_, step) in SchoolCatalogue.Sheet(procedure, kit, profile, body: body.Name).Steps)
-            Walk(step.Id, step, steps);
-        return steps;
-    }
-
-    private static void Walk(string key, Step step, Dictionary<string, ImmutableArray<string>> into)
-    {
-        if (!step.Sights.IsEmpty)
-            into.TryAdd(key, [.. step.Sights.Select(s => s.Id)]);
-        foreach (var sight in step.Sights)
-        foreach (var branch in sight.Branch)
-            Walk($"{key}/{sight.Id}/{branch.Id}", branch, into);
-        foreach (var offer in step.Offers)
-            Walk($"{offer.Id}/{key}", offer, into);
+        foreach (var (path, step) in SchoolCatalogue.Sheet(procedure, kit, profile, body: body.Name).EveryStep())
+            if (!step.Sights.IsEmpty)
+                sights.TryAdd(path, [.. step.Sights.Select(x => x.Id)]);
+        return sights;
     }
 
     private static void Opened(Node node, string place, AssemblyBody body, ImmutableArray<Observed>.Builder into)

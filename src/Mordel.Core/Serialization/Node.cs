@@ -1,3 +1,4 @@
+using System.Collections.Immutable;
 using System.Globalization;
 using System.Text.Json;
 
@@ -27,6 +28,25 @@ public readonly partial struct Node
 
     /// <summary>Path from the root.</summary>
     public string Place { get; }
+
+    /// <summary>Reads a text by a format's reader.</summary>
+    /// <typeparam name="T">What it is read as.</typeparam>
+    /// <param name="json">The text.</param>
+    /// <param name="errors">Every error with its place; empty when it was read.</param>
+    /// <param name="read">Reads the root, which is an object, and adds its errors to the list.</param>
+    /// <returns>What was read, or null when there are errors.</returns>
+    internal static T? Read<T>(
+        string json,
+        out ImmutableArray<InputError> errors,
+        Func<Node, List<InputError>, T?> read
+    )
+        where T : class
+    {
+        var found = new List<InputError>();
+        var what = Root(json, found) is { } root && root.IsObject() ? read(root, found) : null;
+        errors = [.. found];
+        return found.Count == 0 ? what : null;
+    }
 
     /// <summary>Parses a text; errors of syntax are reported like any other.</summary>
     /// <param name="json">The text.</param>

@@ -39,13 +39,8 @@ public static partial class ProfileFormat
     public static Profile? ReadKept(string json, out ImmutableArray<InputError> errors) =>
         Read(json, asKept: true, out errors);
 
-    private static Profile? Read(string json, bool asKept, out ImmutableArray<InputError> errors)
-    {
-        var found = new List<InputError>();
-        var profile = Node.Root(json, found) is { } root && root.IsObject() ? Read(root, asKept) : null;
-        errors = [.. found];
-        return found.Count == 0 ? profile : null;
-    }
+    private static Profile? Read(string json, bool asKept, out ImmutableArray<InputError> errors) =>
+        Node.Read(json, out errors, (root, _) => Read(root, asKept));
 
     /// <summary>A profile where another document asks for one: by its name, or in full.</summary>
     /// <param name="node">Where it stands.</param>

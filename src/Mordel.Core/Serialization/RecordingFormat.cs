@@ -36,13 +36,8 @@ public static partial class RecordingFormat
     /// <param name="json">The text.</param>
     /// <param name="errors">Every error with its place.</param>
     /// <returns>The recording, or null when there are errors.</returns>
-    public static Recording? Read(string json, out ImmutableArray<InputError> errors)
-    {
-        var found = new List<InputError>();
-        var recording = Node.Root(json, found) is { } root && root.IsObject() ? Read(root, found) : null;
-        errors = [.. found];
-        return found.Count == 0 ? recording : null;
-    }
+    public static Recording? Read(string json, out ImmutableArray<InputError> errors) =>
+        Node.Read(json, out errors, Read);
 
     /// <summary>Reads a recording that is handed in: <c>{"assignment":null,"recording":{…}}</c>.</summary>
     /// <param name="json">The text.</param>

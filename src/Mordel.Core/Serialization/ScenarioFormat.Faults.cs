@@ -77,9 +77,9 @@ public static partial class ScenarioFormat
             idle.Wrong("only a leak has a size");
         var by = known switch
         {
-            FaultKind.ZeroOffset => node.Required("by") is { } b ? InRange(b, -15, 15, "psid") : null,
+            FaultKind.ZeroOffset => node.Required("by") is { } b ? b.InRange(-15, 15, "psid") : null,
             FaultKind.GaugeHeight => node.Required("inches") is { } i
-                ? InRange(i, -FarthestGauge, FarthestGauge, "in")
+                ? i.InRange(-FarthestGauge, FarthestGauge, "in")
                 : null,
             _ => 0,
         };
@@ -91,7 +91,7 @@ public static partial class ScenarioFormat
         if (!node.IsObject())
             return Sizes.Usual;
         node.Only("leaks", "openings", "compliances");
-        double Factor(string name) => node.Optional(name) is { } n ? InRange(n, 0.1, 10, "times") ?? 1 : 1;
+        double Factor(string name) => node.Optional(name) is { } n ? n.InRange(0.1, 10, "times") ?? 1 : 1;
         return Sizes.Usual.Times(Factor("leaks"), Factor("openings"), Factor("compliances"));
     }
 }

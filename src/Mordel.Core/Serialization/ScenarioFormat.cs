@@ -16,11 +16,8 @@ public static partial class ScenarioFormat
     /// <summary>Format name and version.</summary>
     public const string Name = "mordel.scenario/1";
 
-    // psi: what no main and no site has; psid: what no spring of a backflow preventer holds; inches: what no one holds
-    // a gauge off by, what no outlet hangs at.
-    private const double LargestPressure = 300,
-        LargestSpring = 20,
-        FarthestGauge = 60,
+    // Inches: what no one holds a gauge off by, what no outlet hangs at.
+    private const double FarthestGauge = 60,
         FarthestOutlet = 400;
 
     /// <summary>Reads a scenario.</summary>
@@ -32,16 +29,7 @@ public static partial class ScenarioFormat
         string json,
         out ImmutableArray<InputError> errors,
         IReadOnlyCollection<Profile>? profiles = null
-    )
-    {
-        var found = new List<InputError>();
-        var scenario =
-            Node.Root(json, found) is { } root && root.IsObject()
-                ? Read(root, found, profiles ?? BuiltInProfiles.All)
-                : null;
-        errors = [.. found];
-        return found.Count == 0 ? scenario : null;
-    }
+    ) => Node.Read(json, out errors, (root, found) => Read(root, found, profiles ?? BuiltInProfiles.All));
 
     private static Scenario? Read(Node root, List<InputError> errors, IReadOnlyCollection<Profile> profiles)
     {
@@ -104,13 +92,7 @@ public static partial class ScenarioFormat
             return null;
         }
 
-        var procedure = node.OneOf(
-            SchoolCatalogue.Named,
-            $"a procedure; {string.Join(", ", SchoolCatalogue.All.Select(p => p.Id))}"
-        );
-        if (procedure is not null && type is { } other && procedure.Type != other)
-            node.Wrong($"{procedure.Id} tests a {procedure.Type}, not a {other}");
-        return procedure;
+        return node.Procedure(type);
     }
 
     private static AssemblyBody Body(Node assembly, AssemblyType type, Procedure procedure)
@@ -118,12 +100,7 @@ public static partial class ScenarioFormat
         var name = procedure.Body;
         if (assembly.Optional("body") is { } node)
         {
-            name = node.OneOf(
-                t => Bodies.All.Any(b => b.Name == t && b.Type.Facts().HasChoiceOfBodies) ? t : null,
-                "a body; four-cock or three-tap"
-            ) ?? name;
-            if (!type.Facts().HasChoiceOfBodies)
-                node.Wrong($"only an RP has a choice of bodies, not a {type}");
+            name = node.BodyName(type) ?? name;
         }
 
         bool Has(string feature) => assembly.Optional(feature)?.YesNo() ?? false;
@@ -143,8 +120,7 @@ public static partial class ScenarioFormat
                 value.Wrong($"a {type} has no {name}");
         }
 
-        double Spring(string name, double usual) =>
-            node.Optional(name) is { } given ? InRange(given, 0, LargestSpring, "psid") ?? usual : usual;
+        double Spring(string name, double usual) => node.Optional(name)?.Spring() ?? usual;
         return new(
             Spring("cv1", healthy.Cv1),
             Spring("cv2", healthy.Cv2),
@@ -155,9 +131,9 @@ public static partial class ScenarioFormat
 
     private static MainSupply Supply(Node node)
     {
-        var psi = Psi(node, "swing", "seconds") ?? 60;
-        var swing = node.Optional("swing") is { } s ? Psi(s) ?? 0 : 0;
-        var seconds = node.Optional("seconds") is { } p ? InRange(p, 1, 3600, "s") ?? 20 : 20;
+        var psi = node.Psi("swing", "seconds") ?? 60;
+        var swing = node.Optional("swing") is { } s ? s.Psi() ?? 0 : 0;
+        var seconds = node.Optional("seconds") is { } p ? p.InRange(1, 3600, "s") ?? 20 : 20;
         return new(psi, swing, seconds);
     }
 
@@ -170,7 +146,7 @@ public static partial class ScenarioFormat
         {
             if (node.Optional("demand") is { } both)
                 both.Wrong("a site has a demand or a pressure of its own, not both");
-            return new(SitePlumbing.OwnPressure, 0, Psi(own) ?? 0);
+            return new(SitePlumbing.OwnPressure, 0, own.Psi() ?? 0);
         }
 
         var demand = node.Required("demand")?.OneOf(t => t is "none" or "open" ? t : null, "a demand; none or open");
@@ -210,27 +186,5 @@ public static partial class ScenarioFormat
         if (Math.Abs(height) > FarthestOutlet)
             node.Optional("value")!.Value.Wrong($"is farther from the body than {FarthestOutlet / 12:0} ft");
         return height;
-    }
-
-    private static double? Psi(Node node, params string[] also)
-    {
-        if (!node.IsObject())
-            return null;
-        node.Only(["value", "unit", .. also]);
-        var unit = node.Required("unit")?.ValueOf(LinePressure.ParseUnit, "a unit of line pressure; psi or kPa");
-        if (node.Required("value") is not { } value || unit is not { } u)
-            return null;
-        var per = u == LinePressureUnit.Psi ? 1 : (double)DifferentialUnits.KpaPerPsi;
-        return InRange(value, 0, LargestPressure * per, LinePressure.Symbol(u)) / per;
-    }
-
-    private static double? InRange(Node node, double least, double most, string unit)
-    {
-        if (node.Number() is not { } number)
-            return null;
-        if ((double)number >= least && (double)number <= most)
-            return (double)number;
-        node.Wrong($"{number} is outside {decimal.Round((decimal)least)} to {decimal.Round((decimal)most)} {unit}");
-        return null;
     }
 }

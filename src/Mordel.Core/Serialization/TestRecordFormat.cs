@@ -38,16 +38,7 @@ public static class TestRecordFormat
         string json,
         out ImmutableArray<InputError> errors,
         IReadOnlyCollection<Profile>? profiles = null
-    )
-    {
-        var found = new List<InputError>();
-        var record =
-            Node.Root(json, found) is { } root && root.IsObject()
-                ? Read(root, found, profiles ?? BuiltInProfiles.All)
-                : null;
-        errors = [.. found];
-        return found.Count == 0 ? record : null;
-    }
+    ) => Node.Read(json, out errors, (root, found) => Read(root, found, profiles ?? BuiltInProfiles.All));
 
     private static TestRecord? Read(Node root, List<InputError> errors, IReadOnlyCollection<Profile> profiles)
     {

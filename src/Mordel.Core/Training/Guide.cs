@@ -1,5 +1,6 @@
 using System.Collections.Immutable;
 using Mordel.Core.Catalogue;
+using Mordel.Core.Collections;
 using Mordel.Core.Procedures;
 using Mordel.Core.Rigs;
 using Mordel.Core.Runs;
@@ -97,7 +98,7 @@ public sealed partial class Guide
                     || (part.Id == Parts.BleedOff && !stands.Connections.ContainsKey(part.Id))
                 )
                     continue;
-                yield return $"{Narrator.Capital(part.Label)} is {(stands[part.Id].IsOpen ? "open" : "closed")}; "
+                yield return $"{Wording.Capital(part.Label)} is {(stands[part.Id].IsOpen ? "open" : "closed")}; "
                     + $"here the sheet has it {(should[part.Id].IsOpen ? "open" : "closed")}.";
             }
 

@@ -1,5 +1,6 @@
 using System.Collections.Immutable;
 using Mordel.Core.Catalogue;
+using Mordel.Core.Collections;
 using Mordel.Core.Hydraulics;
 using Mordel.Core.Rigs;
 using Mordel.Core.Simulation;
@@ -137,7 +138,7 @@ public sealed partial class Marking
                 seen.VerdictAt,
                 seen.Findings.Contains(finding)
                     ? "It is on your report."
-                    : $"{Capital(finding.Words)}: it showed, and is not among your remarks."
+                    : $"{Wording.Capital(finding.Words)}: it showed, and is not among your remarks."
             );
         var wrong = seen.Findings.Except(wanted);
         Add(
@@ -148,7 +149,7 @@ public sealed partial class Marking
             seen.VerdictAt,
             wrong.IsEmpty
                 ? "No false finding."
-                : $"{Capital(string.Join("; ", wrong.Select(f => f.Words)))}: this rig does not do that."
+                : $"{Wording.Capital(string.Join("; ", wrong.Select(f => f.Words)))}: this rig does not do that."
         );
         var overall = examiner.Verdict.Overall;
         var right = seen.Verdict == overall;
@@ -159,7 +160,7 @@ public sealed partial class Marking
             3,
             seen.VerdictAt,
             seen.Verdict is not { } said ? $"No verdict was given; it is {SituationText.Word(overall)}."
-                : right ? $"{Capital(SituationText.Word(overall))}."
+                : right ? $"{Wording.Capital(SituationText.Word(overall))}."
                 : $"You said {SituationText.Word(said)}; it is {SituationText.Word(overall)}. "
                     + $"{examiner.Verdict.Reason}",
             endsIt: overall == Overall.Fail && seen.Verdict == Overall.Pass
@@ -189,7 +190,7 @@ public sealed partial class Marking
             end,
             shut.Count == 0
                 ? "Shutoffs open, cocks closed, nothing left behind."
-                : $"{Capital(string.Join(", ", shut))}."
+                : $"{Wording.Capital(string.Join(", ", shut))}."
         );
         var wet = Rig.Kit.Parts.Where(p => p.Turns && rig[p.Id].Fraction < 0.3m).Select(p => p.Label).ToList();
         Add(

@@ -1,4 +1,5 @@
 using System.Globalization;
+using Mordel.Core.Collections;
 using Mordel.Core.Rigs;
 
 namespace Mordel.Core.Training;
@@ -77,13 +78,13 @@ public static class Narrator
         said.Add(
             open.Count == 0
                 ? "Every cock and kit valve closed."
-                : $"{Capital(string.Join(", ", open))}; every other valve closed."
+                : $"{Wording.Capital(string.Join(", ", open))}; every other valve closed."
         );
         said.AddRange(
             state
                 .Connections.OrderBy(c => c.Key.Value, StringComparer.Ordinal)
                 .Select(c =>
-                    $"{Capital(rig[c.Key].Label)} on "
+                    $"{Wording.Capital(rig[c.Key].Label)} on "
                     + $"{rig[c.Value].Label}"
                     + $"{(live.EventLog.HasAir(c.Key) && rig[c.Key].Kind == PartKind.Hose ? ", air in it" : "")}."
                 )
@@ -159,6 +160,4 @@ public static class Narrator
 
     internal static string Lower(string text) =>
         text.StartsWith("The ", StringComparison.Ordinal) ? $"t{text[1..]}" : text;
-
-    internal static string Capital(string text) => text.Length == 0 ? text : char.ToUpperInvariant(text[0]) + text[1..];
 }

@@ -1,5 +1,6 @@
 using System.Collections.Immutable;
 using Mordel.Core.Catalogue;
+using Mordel.Core.Collections;
 using Mordel.Core.Hydraulics;
 using Mordel.Core.Rigs;
 using Mordel.Core.Verdicts;
@@ -44,7 +45,7 @@ public static class SituationText
             said.Add($"{Narrator.Number(situation.SiteBehind.Pressure, 0)} psi stand behind it");
         if (situation.SiteBehind.Plumbing == SitePlumbing.OpenOutlet)
             said.Add("an outlet stands open behind it");
-        return [.. said.Select(Narrator.Capital)];
+        return [.. said.Select(Wording.Capital)];
     }
 
     private static string OfPart(Fault d)

@@ -1,5 +1,6 @@
 using System.Text.Json;
 using Mordel.Core.Catalogue;
+using Mordel.Core.Collections;
 using Mordel.Core.Procedures;
 using Mordel.Core.Rigs;
 using Mordel.Core.Runs;
@@ -84,7 +85,7 @@ public static class BenchViews
             {
                 json.WriteStartObject();
                 json.WriteString("id", finding.Id);
-                json.WriteString("words", Narrator.Capital(finding.Words));
+                json.WriteString("words", Wording.Capital(finding.Words));
                 json.WriteEndObject();
             }
 

@@ -1,5 +1,6 @@
 using Microsoft.EntityFrameworkCore;
 using Mordel.Core.Diagnosis;
+using Mordel.Core.Rigs;
 using Mordel.Core.Serialization;
 using Mordel.Data.Lists;
 using Mordel.Data.Rows;
@@ -119,13 +120,17 @@ public sealed class KeepDiagnosis(Store store, FindRun runs, DiagnosisList list,
             : await Add(diagnosisId, by, null, observationId, cancel);
     }
 
-    /// <summary>What an occupant may be asked: looks that need no tool and shut nothing.</summary>
-    public static bool MayTell(Core.Rigs.AssemblyBody body, Observed observed) =>
-        (observed as Observed.PortSeen)?.Look is { } look && IsHarmless(body, look)
-        || (observed as Observed.Unsure)?.Look is { } unsure && IsHarmless(body, unsure);
-
-    private static bool IsHarmless(Core.Rigs.AssemblyBody body, string look) =>
-        ServiceLooks.For(body).Any(l => l.Id == look && l.By == Doer.Occupant);
+    // What an occupant may be asked: looks that need no tool and shut nothing.
+    private static bool MayTell(AssemblyBody body, Observed observed)
+    {
+        var look = observed switch
+        {
+            Observed.PortSeen seen => seen.Look,
+            Observed.Unsure unsure => unsure.Look,
+            _ => null,
+        };
+        return ServiceLooks.For(body).Any(l => l.Id == look && l.By == Doer.Occupant);
+    }
 
     private async Task<Reply<Guid>> Add(
         Guid diagnosisId,

@@ -1,7 +1,6 @@
 using System.Security.Cryptography;
-using System.Text;
 using Microsoft.EntityFrameworkCore;
-using Mordel.Data.Rows;
+using Mordel.Core.Serialization;
 
 namespace Mordel.Data.Commands.Diagnoses;
 
@@ -39,7 +38,7 @@ public sealed class OwnerLinks(Store store, TimeProvider clock)
             {
                 Id = Guid.CreateVersion7(),
                 DiagnosisId = diagnosisId,
-                Hash = HashOf(token),
+                Hash = ContentHash.Compute(token),
                 MadeBy = by,
                 MadeAt = now,
                 ExpiresAt = now.AddDays(days),
@@ -71,11 +70,8 @@ public sealed class OwnerLinks(Store store, TimeProvider clock)
     {
         if (token is not { Length: 48 })
             return null;
-        var hash = HashOf(token);
+        var hash = ContentHash.Compute(token);
         var link = await store.OwnerLinks.AsNoTracking().FirstOrDefaultAsync(l => l.Hash == hash, cancel);
         return link?.HoldsAt(clock.Now()) == true ? link.DiagnosisId : null;
     }
-
-    private static string HashOf(string token) =>
-        Convert.ToHexStringLower(SHA256.HashData(Encoding.UTF8.GetBytes(token)));
 }

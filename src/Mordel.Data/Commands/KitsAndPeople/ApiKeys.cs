@@ -1,6 +1,6 @@
 using System.Security.Cryptography;
-using System.Text;
 using Microsoft.EntityFrameworkCore;
+using Mordel.Core.Serialization;
 using Mordel.Data.Rows;
 
 namespace Mordel.Data.Commands.KitsAndPeople;
@@ -65,7 +65,7 @@ public sealed class ApiKeys(Store store, TimeProvider clock)
                 .Replace('+', '-')
                 .Replace('/', '_')
                 .TrimEnd('=');
-        row.Hash = HashOf(token);
+        row.Hash = ContentHash.Compute(token);
         store.Tokens.Add(row);
         await store.SaveChangesAsync(cancel);
         await transaction.CommitAsync(cancel);
@@ -80,7 +80,7 @@ public sealed class ApiKeys(Store store, TimeProvider clock)
         ArgumentNullException.ThrowIfNull(token);
         if (!token.StartsWith(Prefix, StringComparison.Ordinal) || token.Length > 100)
             return null;
-        var hash = HashOf(token);
+        var hash = ContentHash.Compute(token);
         var row = await store.Tokens.Include(t => t.Account).FirstOrDefaultAsync(t => t.Hash == hash, cancel);
         var now = clock.GetUtcNow();
         if (row is null || !row.HoldsAt(now))
@@ -112,7 +112,4 @@ public sealed class ApiKeys(Store store, TimeProvider clock)
         await store.SaveChangesAsync(cancel);
         return true;
     }
-
-    private static string HashOf(string token) =>
-        Convert.ToHexStringLower(SHA256.HashData(Encoding.UTF8.GetBytes(token)));
 }

@@ -195,9 +195,6 @@ public sealed class BoardModel(
     public string Labels(FaultSet faults) =>
         string.Join(" and ", faults.Repair.Select(p => View.Body.Parts.First(x => x.Id == p).Label));
 
-    /// <summary>With a capital letter.</summary>
-    public static string Capital(string words) => char.ToUpperInvariant(words[0]) + words[1..];
-
     /// <summary>A weight, for an attribute.</summary>
     public static string Digits(double weight) => weight.ToString("0.###", CultureInfo.InvariantCulture);
 
