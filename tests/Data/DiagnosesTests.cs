@@ -32,7 +32,8 @@ public sealed class DiagnosesTests : IAsyncLifetime, IAsyncDisposable
     private Task<T> Keep<T>(Func<KeepDiagnosis, Task<T>> work) =>
         With(s => work(s.GetRequiredService<KeepDiagnosis>()));
 
-    private Task<T> Links<T>(Func<OwnerLinks, Task<T>> work) => With(s => work(s.GetRequiredService<OwnerLinks>()));
+    private Task<T> Links<T>(Func<KeepOwnerLinks, Task<T>> work) =>
+        With(s => work(s.GetRequiredService<KeepOwnerLinks>()));
 
     private async Task<Guid> Opened() => (await Keep(k => k.Open(hamlet.Assemblies[0], "Ines", None))).Value;
 
@@ -76,7 +77,7 @@ public sealed class DiagnosesTests : IAsyncLifetime, IAsyncDisposable
     {
         var id = await Opened();
         Assert.Equal(NotDone.Refused, (await Links(l => l.Issue(id, 0, "Ines", None))).Why);
-        Assert.Equal(NotDone.Refused, (await Links(l => l.Issue(id, OwnerLinks.MostDays + 1, "Ines", None))).Why);
+        Assert.Equal(NotDone.Refused, (await Links(l => l.Issue(id, KeepOwnerLinks.MostDays + 1, "Ines", None))).Why);
         Assert.Equal(NotDone.NotFound, (await Links(l => l.Issue(Guid.NewGuid(), 1, "Ines", None))).Why);
         var token = (await Links(l => l.Issue(id, 1, "Ines", None))).Value!;
         Assert.Equal(id, await Links(l => l.Find(token, None)));

@@ -94,7 +94,7 @@ public static class DataServices
             .AddScoped<AddStop>()
             .AddScoped<HandIn>()
             .AddScoped<KeepDiagnosis>()
-            .AddScoped<OwnerLinks>()
+            .AddScoped<KeepOwnerLinks>()
             .AddScoped<TakeRemark>()
             .AddScoped<RunClass>()
             .AddScoped<MakeOwner>()

@@ -62,7 +62,7 @@ public sealed record BoardChoice(string? Part, string? Order, string? Who, strin
 public sealed class BoardModel(
     DiagnosisList list,
     KeepDiagnosis keep,
-    OwnerLinks links,
+    KeepOwnerLinks links,
     TakeRemark remark,
     AtlasShelf shelf,
     TimeProvider clock

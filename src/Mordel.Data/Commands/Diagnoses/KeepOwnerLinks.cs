@@ -8,7 +8,7 @@ namespace Mordel.Data.Commands.Diagnoses;
 /// Links with which somebody without an account tells what they see at one assembly. A link is shown once, holds for a
 /// few days and can be revoked.
 /// </summary>
-public sealed class OwnerLinks(Store store, TimeProvider clock)
+public sealed class KeepOwnerLinks(Store store, TimeProvider clock)
 {
     /// <summary>The longest time a link may hold.</summary>
     public const int MostDays = 14;
