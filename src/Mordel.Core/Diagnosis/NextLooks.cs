@@ -94,7 +94,7 @@ internal sealed class NextLooks(Atlas atlas, Weighing weighing, Evidence evidenc
 
     private IEnumerable<Candidate> OfTest()
     {
-        var school = Math.Max(0, Weighing.SchoolOf(atlas, evidence.Procedure));
+        var school = Math.Max(0, RowFit.SchoolOf(atlas, evidence.Procedure));
         var known = atlas.Schools[school];
         var reached = evidence
             .Observations.Select(o =>

@@ -126,7 +126,7 @@ public static class Robot
             );
         }
 
-        var school = Math.Max(0, Weighing.SchoolOf(atlas, evidence.Procedure));
+        var school = Math.Max(0, RowFit.SchoolOf(atlas, evidence.Procedure));
         var seen = evidence with { Procedure = atlas.Schools[school].Id };
         // While the main swings nobody begins a test.
         if (hidden.Schools[school] is not { } test)
