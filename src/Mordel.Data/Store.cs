@@ -37,6 +37,7 @@ public sealed class Store(DbContextOptions<Store> options, WriterQueue? writers 
     public DbSet<DiagnosisRow> Diagnoses => Set<DiagnosisRow>();
     public DbSet<ObservationRow> Observations => Set<ObservationRow>();
     public DbSet<OwnerLinkRow> OwnerLinks => Set<OwnerLinkRow>();
+    public DbSet<RateResetRow> RateResets => Set<RateResetRow>();
     public DbSet<ClassRow> Classes => Set<ClassRow>();
     public DbSet<ClassMemberRow> ClassMembers => Set<ClassMemberRow>();
     public DbSet<AssignmentRow> Assignments => Set<AssignmentRow>();
@@ -155,7 +156,9 @@ public sealed class Store(DbContextOptions<Store> options, WriterQueue? writers 
         {
             e.HasIndex(o => new { o.DiagnosisId, o.Number }).IsUnique();
             e.HasIndex(o => o.TakesBack).IsUnique();
+            e.HasIndex(o => o.At).HasFilter("\"Opened\" IS NOT NULL");
         });
+        builder.Entity<RateResetRow>().HasIndex(r => r.At);
         builder.Entity<OwnerLinkRow>().HasIndex(l => l.Hash).IsUnique();
         builder.Entity<ProfileRow>().HasIndex(p => new { p.ProfileId, p.Version }).IsUnique();
         builder.Entity<TokenRow>(e =>

@@ -14,6 +14,7 @@ public sealed class DemoTown(
     DemoRegister register,
     DemoHistory history,
     DemoRound round,
+    DemoDiagnoses diagnoses,
     TimeProvider clock
 )
 {
@@ -34,7 +35,10 @@ public sealed class DemoTown(
         await people.Add(today, cancel);
         var assemblies = register.Add(today);
         await store.SaveChangesAsync(cancel);
-        await history.Make([.. assemblies.SelectMany(a => history.Past(a, today))], cancel);
+        List<PlannedVisit> visits = [.. assemblies.SelectMany(a => history.Past(a, today))];
+        await history.Make(visits, cancel);
+        diagnoses.Add(visits);
+        await store.SaveChangesAsync(cancel);
         await round.Plan(today, cancel);
         await history.Make(await history.Morning(today, cancel), cancel);
         await people.AddClass(cancel);
@@ -56,5 +60,6 @@ public static class DemoServices
             .AddScoped<DemoRegister>()
             .AddScoped<DemoHistory>()
             .AddScoped<DemoRound>()
+            .AddScoped<DemoDiagnoses>()
             .AddScoped<DemoTown>();
 }

@@ -161,4 +161,71 @@ public partial class DiagnosisRoomTests(Town town)
         Assert.Equal(HttpStatusCode.BadRequest, wrong.StatusCode);
         Assert.Contains("looks[1].outlet", await wrong.Content.ReadAsStringAsync(), StringComparison.Ordinal);
     }
+
+    [GeneratedRegex(@"data-label=""Found"" class=""num"">(\d+) of (\d+)")]
+    private static partial Regex Counted { get; }
+
+    private async Task<string> BodyOf(Guid assembly) =>
+        await town.InStore(s => s.Assemblies.Where(a => a.Id == assembly).Select(a => a.Body!).SingleAsync());
+
+    [Fact]
+    public async Task What_a_repair_found_counts_for_the_rates_until_it_is_taken_back_or_counting_begins_anew()
+    {
+        var (ines, owner) = (await town.As("ines"), await town.As("hester"));
+        var learned = $"/diagnoses/learned?body=rp-{await BodyOf(await AnRp())}";
+        async Task<int> Repairs()
+        {
+            var page = await ines.Page(learned);
+            return Counted.Match(page) is { Success: true } found ? int.Parse(found.Groups[2].Value, null) : 0;
+        }
+
+        await owner.PostForm(learned, "/diagnoses/learned?handler=All");
+        var before = await Repairs();
+        var board = await Open(ines);
+        await ines.PostForm(board, $"{board}?handler=Saw", ("opened", "rv"), ("found", "diaphragm-torn"));
+        Assert.Equal(before + 1, await Repairs());
+        // The same entry of a device, sent twice, stands once.
+        var entry = Guid.NewGuid().ToString();
+        for (var twice = 0; twice < 2; twice++)
+            await ines.PostForm(board, $"{board}?handler=Saw", ("opened", "cv1"), ("found", "clean"), ("entry", entry));
+        var id = Guid.Parse(board.Split('/')[^1]);
+        Assert.Equal(2, await town.InStore(s => s.Observations.CountAsync(o => o.DiagnosisId == id)));
+        Assert.Equal(before + 1, await Repairs());
+        var csv = await ines.Page($"{learned}&handler=Csv");
+        Assert.StartsWith("type,body,family,part,fault,shipped,found,repairs,rate", csv, StringComparison.Ordinal);
+        Assert.Contains("RP,four-cock,,rv,leaks,0.06,", csv, StringComparison.Ordinal);
+        Assert.DoesNotContain("Begin to count anew", await ines.Page(learned), StringComparison.Ordinal);
+        var refused = await ines.PostForm(learned, "/diagnoses/learned?handler=Reset");
+        Assert.NotEqual(HttpStatusCode.OK, refused.StatusCode);
+        Assert.Equal(before + 1, await Repairs());
+        await owner.PostForm(learned, "/diagnoses/learned?handler=Reset");
+        Assert.Equal(0, await Repairs());
+        await owner.PostForm(learned, "/diagnoses/learned?handler=All");
+        Assert.Equal(before + 1, await Repairs());
+        foreach (var row in await town.InStore(s => s.Observations.Where(o => o.DiagnosisId == id).ToListAsync()))
+            await ines.PostForm(board, $"{board}?handler=Back", ("observation", row.Id.ToString()));
+        Assert.Equal(before, await Repairs());
+    }
+
+    [Fact]
+    public async Task Why_shows_what_the_imagined_assembly_does_beside_what_was_seen()
+    {
+        var ines = await town.As("ines");
+        var board = await Open(ines);
+        await Saw(ines, board, "in-service", "runs");
+        await Saw(ines, board, "so2-closed", "still");
+        await Saw(ines, board, "tc4-opened", "stops");
+        var why = await ines.Page($"{board}/why?of=cv1.leaks");
+        Assert.Contains("If CV1 leaks", why, StringComparison.Ordinal);
+        Assert.Contains("here: it runs", why, StringComparison.Ordinal);
+        Assert.Contains("here: it stops", why, StringComparison.Ordinal);
+        Assert.Contains("Simulated water", why, StringComparison.Ordinal);
+        var other = await ines.Page($"{board}/why?of=rv.leaks");
+        Assert.Contains("does not go with it", other, StringComparison.Ordinal);
+        foreach (var gone in new[] { "cv9.sings", "", "so1.leaks so1.leaks" })
+            Assert.Equal(
+                HttpStatusCode.Redirect,
+                (await ines.Client.GetAsync(new Uri($"{board}/why?of={gone}", UriKind.Relative))).StatusCode
+            );
+    }
 }

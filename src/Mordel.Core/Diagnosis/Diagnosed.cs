@@ -12,7 +12,11 @@ public sealed record Hypothesis(
     double Weight,
     ImmutableArray<int> Explains,
     ImmutableArray<int> Leaves
-);
+)
+{
+    /// <summary>The atlas's row with these faults that goes best with what was seen.</summary>
+    public int Row { get; init; }
+}
 
 /// <summary>An observation that goes with nothing else that was seen: to be repeated.</summary>
 /// <param name="Observation">Its index.</param>

@@ -117,7 +117,10 @@ public static class Diagnosing
                 leaves.Add(e);
         }
 
-        return new(atlas.Sets[set], weighing.Sets[set], explains.ToImmutable(), leaves.ToImmutable());
+        return new(atlas.Sets[set], weighing.Sets[set], explains.ToImmutable(), leaves.ToImmutable())
+        {
+            Row = weighing.BestRow(set),
+        };
     }
 
     private static ImmutableArray<Contradiction> Contradictions(Weighing weighing, Evidence evidence)

@@ -48,24 +48,11 @@ internal sealed class OutletWatch
 
     private void Act(ServiceLook look)
     {
-        switch (look.Id)
-        {
-            case ServiceLooks.TapOpened:
-                water.TapOpen = true;
-                break;
-            case ServiceLooks.So2Closed:
-                Turn(Parts.So2, Opening.Closed);
-                break;
-            case ServiceLooks.So1Closed:
-                Turn(Parts.So1, Opening.Closed);
-                break;
-            case ServiceLooks.Tc4Opened:
-                Turn(water.Situation.Rig.Body.Cocks[^1], Opening.Full);
-                break;
-        }
+        if (look.OpensTap)
+            water.TapOpen = true;
+        foreach (var (part, to) in look.Turns)
+            water.Set(water.Rig.Apply(new Move.Turn(part, to)).State);
     }
-
-    private void Turn(PartId part, Opening to) => water.Set(water.Rig.Apply(new Move.Turn(part, to)).State);
 
     private double Flow() => water.Spills(port) + (port == Parts.AirInlet ? water.Spills(Parts.VentScrew) : 0);
 

@@ -70,6 +70,25 @@ internal sealed class RowFit
                 into[e][at] = Math.Max(1e-12, One(evidence.Observations[e], row, set, mean, spread));
     }
 
+    /// <summary>The school that sights and results are compared with; null where the atlas does not have it.</summary>
+    public AtlasSchool? School => school < 0 ? null : atlas.Schools[school];
+
+    /// <summary>What a row met at a step: the bits of its sights; null where the step is not known.</summary>
+    public (ushort Bits, AtlasStep Step)? Step(AtlasRow row, string step)
+    {
+        if (School is not { } known || row.Schools[school] is not { } test)
+            return null;
+        var at = AtlasMaker.IndexOf(known, step);
+        return at < 0 ? null : (test.Steps[at], known.Steps[at]);
+    }
+
+    /// <summary>What a row gives for an item; NaN where it got none, and whether such a test was performed.</summary>
+    public (double Value, bool Performed) Value(TestItem item, AtlasRow row)
+    {
+        var (value, performed, _) = ValueIn(item, row);
+        return (value, performed);
+    }
+
     private double One(Observed observed, AtlasRow row, FaultSet set, Span<double> mean, Span<double> spread) =>
         observed switch
         {
@@ -96,13 +115,9 @@ internal sealed class RowFit
 
     private double OfSight(Observed.SightMet met, AtlasRow row)
     {
-        if (school < 0 || row.Schools[school] is not { } test)
+        if (Step(row, met.Step) is not var (bits, step))
             return Likelihood.SightNull;
-        var step = AtlasMaker.IndexOf(atlas.Schools[school], met.Step);
-        if (step < 0)
-            return Likelihood.SightNull;
-        var bit = atlas.Schools[school].Steps[step].Sights.IndexOf(met.Sight);
-        var bits = test.Steps[step];
+        var bit = step.Sights.IndexOf(met.Sight);
         if (met.Sight == Observed.SightMet.NotReached)
             return bits == 0 ? Likelihood.SightTold : Likelihood.SightWrong;
         if (met.Sight == Observed.SightMet.None)

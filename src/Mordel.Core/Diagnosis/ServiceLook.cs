@@ -89,6 +89,12 @@ public sealed record ServiceLook(string Id, string Title, string Ask, int Second
     /// <summary>Its possible answers, where it is about the outlet.</summary>
     public ImmutableArray<PortState> CanShow { get; init; } = [];
 
+    /// <summary>The valves that are turned for it, from how they stand in service or after the look before.</summary>
+    public ImmutableArray<(PartId Part, Opening To)> Turns { get; init; } = [];
+
+    /// <summary>Whether a tap of the site is opened for it.</summary>
+    public bool OpensTap { get; init; }
+
     /// <summary>Effort in words: <c>no tool, half a minute</c>.</summary>
     public string Effort => $"{ToolWords(Tool)}, {Time(Seconds)}";
 
@@ -180,6 +186,7 @@ public static class ServiceLooks
                 Done = "A large tap opened",
                 By = Doer.Occupant,
                 Part = Parts.Site,
+                OpensTap = true,
                 CanShow = AfterAnAct,
                 Caution = "The flow must be greater than what is lost; shut the tap again afterwards.",
             }
@@ -190,6 +197,7 @@ public static class ServiceLooks
                 Done = "SO2 closed",
                 ShutsOff = true,
                 Part = Parts.So2,
+                Turns = [(Parts.So2, Opening.Closed)],
                 CanShow = AfterAnAct,
                 Caution = "The site is without water while it is shut: ask first.",
             }
@@ -202,6 +210,7 @@ public static class ServiceLooks
                     ShutsOff = true,
                     After = So2Closed,
                     Part = last,
+                    Turns = [(last, Opening.Full)],
                     CanShow = AfterAnAct,
                     Caution = $"Water under line pressure leaves {Label(body, last)}: stand clear, a bucket under it.",
                 }
@@ -212,6 +221,7 @@ public static class ServiceLooks
                 Done = "SO1 closed",
                 ShutsOff = true,
                 Part = Parts.So1,
+                Turns = [(Parts.So1, Opening.Closed)],
                 CanShow = AfterAnAct,
                 Caution = "The site is without water while it is shut: ask first.",
             }

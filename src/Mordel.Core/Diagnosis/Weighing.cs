@@ -82,6 +82,16 @@ internal sealed class Weighing
         return weight > 0 ? sum / weight : 0;
     }
 
+    /// <summary>The row of a set that goes best with the evidence.</summary>
+    public int BestRow(int set)
+    {
+        var best = -1;
+        for (var r = 0; r < Posterior.Length; r++)
+            if (atlas.Rows[r].Set == set && (best < 0 || Posterior[r] > Posterior[best]))
+                best = r;
+        return best;
+    }
+
     /// <summary>How well the evidence without one observation is explained; see <see cref="Fits"/>.</summary>
     public double FitsWithout(int observation)
     {

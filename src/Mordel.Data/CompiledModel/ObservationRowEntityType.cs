@@ -21,9 +21,9 @@ namespace Mordel.Data.CompiledModel
                 "Mordel.Data.Rows.ObservationRow",
                 typeof(ObservationRow),
                 baseEntityType,
-                propertyCount: 8,
+                propertyCount: 9,
                 foreignKeyCount: 1,
-                unnamedIndexCount: 2,
+                unnamedIndexCount: 3,
                 keyCount: 1);
 
             var id = runtimeEntityType.AddProperty(
@@ -72,6 +72,13 @@ namespace Mordel.Data.CompiledModel
                 fieldInfo: typeof(ObservationRow).GetField("<Number>k__BackingField", BindingFlags.NonPublic | BindingFlags.Instance | BindingFlags.DeclaredOnly),
                 sentinel: 0);
 
+            var opened = runtimeEntityType.AddProperty(
+                "Opened",
+                typeof(string),
+                propertyInfo: typeof(ObservationRow).GetProperty("Opened", BindingFlags.Public | BindingFlags.Instance | BindingFlags.DeclaredOnly),
+                fieldInfo: typeof(ObservationRow).GetField("<Opened>k__BackingField", BindingFlags.NonPublic | BindingFlags.Instance | BindingFlags.DeclaredOnly),
+                nullable: true);
+
             var takesBack = runtimeEntityType.AddProperty(
                 "TakesBack",
                 typeof(Guid?),
@@ -91,10 +98,14 @@ namespace Mordel.Data.CompiledModel
             runtimeEntityType.SetPrimaryKey(key);
 
             var index = runtimeEntityType.AddIndex(
+                new[] { at });
+            index.AddAnnotation("Relational:Filter", "\"Opened\" IS NOT NULL");
+
+            var index0 = runtimeEntityType.AddIndex(
                 new[] { takesBack },
                 unique: true);
 
-            var index0 = runtimeEntityType.AddIndex(
+            var index1 = runtimeEntityType.AddIndex(
                 new[] { diagnosisId, number },
                 unique: true);
 

@@ -11,7 +11,7 @@ namespace Mordel.Data.CompiledModel
     public partial class StoreModel
     {
         private StoreModel()
-            : base(skipDetectChanges: false, modelId: new Guid("bae3468f-8832-496e-b47f-a28cbf5ce418"), entityTypeCount: 35)
+            : base(skipDetectChanges: false, modelId: new Guid("d3310518-76a6-4a1a-86c8-91111de87a5d"), entityTypeCount: 36)
         {
         }
 
@@ -46,6 +46,7 @@ namespace Mordel.Data.CompiledModel
             var ownerRow = OwnerRowEntityType.Create(this);
             var placeRow = PlaceRowEntityType.Create(this);
             var profileRow = ProfileRowEntityType.Create(this);
+            var rateResetRow = RateResetRowEntityType.Create(this);
             var resultRow = ResultRowEntityType.Create(this);
             var runRow = RunRowEntityType.Create(this);
             var sealRow = SealRowEntityType.Create(this);
@@ -114,6 +115,7 @@ namespace Mordel.Data.CompiledModel
             OwnerRowEntityType.CreateAnnotations(ownerRow);
             PlaceRowEntityType.CreateAnnotations(placeRow);
             ProfileRowEntityType.CreateAnnotations(profileRow);
+            RateResetRowEntityType.CreateAnnotations(rateResetRow);
             ResultRowEntityType.CreateAnnotations(resultRow);
             RunRowEntityType.CreateAnnotations(runRow);
             SealRowEntityType.CreateAnnotations(sealRow);

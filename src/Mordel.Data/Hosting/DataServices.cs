@@ -76,6 +76,7 @@ public static class DataServices
             .AddScoped<KitsAndPeopleList>()
             .AddScoped<BenchList>()
             .AddScoped<DiagnosisList>()
+            .AddScoped<RepairFindings>()
             .AddScoped<OutboxList>();
 
     private static IServiceCollection AddCommands(this IServiceCollection services) =>
@@ -96,6 +97,7 @@ public static class DataServices
             .AddScoped<KeepDiagnosis>()
             .AddScoped<KeepOwnerLinks>()
             .AddScoped<TakeRemark>()
+            .AddScoped<ResetRates>()
             .AddScoped<RunClass>()
             .AddScoped<MakeOwner>()
             .AddScoped<SendReports>();

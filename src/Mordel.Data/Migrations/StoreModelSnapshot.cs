@@ -798,6 +798,9 @@ namespace Mordel.Data.Migrations
                     b.Property<int>("Number")
                         .HasColumnType("INTEGER");
 
+                    b.Property<string>("Opened")
+                        .HasColumnType("TEXT");
+
                     b.Property<string>("TakesBack")
                         .HasColumnType("TEXT");
 
@@ -806,6 +809,9 @@ namespace Mordel.Data.Migrations
                         .HasColumnType("TEXT");
 
                     b.HasKey("Id");
+
+                    b.HasIndex("At")
+                        .HasFilter("\"Opened\" IS NOT NULL");
 
                     b.HasIndex("TakesBack")
                         .IsUnique();
@@ -1024,6 +1030,30 @@ namespace Mordel.Data.Migrations
                         .IsUnique();
 
                     b.ToTable("Profiles");
+                });
+
+            modelBuilder.Entity("Mordel.Data.Rows.RateResetRow", b =>
+                {
+                    b.Property<string>("Id")
+                        .ValueGeneratedOnAdd()
+                        .HasColumnType("TEXT");
+
+                    b.Property<string>("At")
+                        .IsRequired()
+                        .HasColumnType("TEXT");
+
+                    b.Property<string>("By")
+                        .IsRequired()
+                        .HasColumnType("TEXT");
+
+                    b.Property<string>("From")
+                        .HasColumnType("TEXT");
+
+                    b.HasKey("Id");
+
+                    b.HasIndex("At");
+
+                    b.ToTable("RateResets");
                 });
 
             modelBuilder.Entity("Mordel.Data.Rows.ResultRow", b =>

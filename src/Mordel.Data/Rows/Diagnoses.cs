@@ -50,6 +50,20 @@ public sealed class ObservationRow
 
     /// <summary>The observation that is taken back.</summary>
     public Guid? TakesBack { get; set; }
+
+    /// <summary>Part and finding, <c>cv1 debris</c>, where a body was opened; null for every other look.</summary>
+    public string? Opened { get; set; }
+}
+
+/// <summary>From when on repairs count for the rates: the latest row says. Never updated, never deleted.</summary>
+public sealed class RateResetRow
+{
+    public Guid Id { get; set; }
+    public DateTimeOffset At { get; set; }
+    public required string By { get; set; }
+
+    /// <summary>Repairs from then on count; null where all count again.</summary>
+    public DateTimeOffset? From { get; set; }
 }
 
 /// <summary>

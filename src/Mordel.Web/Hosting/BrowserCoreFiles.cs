@@ -10,6 +10,7 @@ namespace Mordel.Web.Hosting;
 public static class BrowserCoreFiles
 {
     private static readonly string Folder = Path.Combine(AppContext.BaseDirectory, "core");
+    private static readonly string Atlases = Path.Combine(AppContext.BaseDirectory, "atlases");
 
     /// <summary>Maps <c>/core/…</c>.</summary>
     public static void MapCoreFiles(this IEndpointRouteBuilder app) =>
@@ -17,9 +18,11 @@ public static class BrowserCoreFiles
 
     private static IResult Serve(string file, HttpContext http)
     {
-        var path = Path.Combine(Folder, Path.GetFileName(file));
-        var type = Path.GetExtension(file) switch
+        var ending = Path.GetExtension(file);
+        var path = Path.Combine(ending == ".atlas" ? Atlases : Folder, Path.GetFileName(file));
+        var type = ending switch
         {
+            ".atlas" => "application/octet-stream",
             ".js" => "text/javascript",
             ".wasm" => "application/wasm",
             _ => null,
@@ -33,12 +36,12 @@ public static class BrowserCoreFiles
             file.Split('.') is { Length: > 2 } parts && parts[^2].Length == 10
                 ? "public, max-age=31536000, immutable"
                 : "no-cache";
-        foreach (var (ending, encoding) in new[] { (".br", "br"), (".gz", "gzip") })
+        foreach (var (packed, encoding) in new[] { (".br", "br"), (".gz", "gzip") })
         {
-            if (!accepted.Contains(encoding, StringComparison.Ordinal) || !File.Exists(path + ending))
+            if (!accepted.Contains(encoding, StringComparison.Ordinal) || !File.Exists(path + packed))
                 continue;
             http.Response.Headers.ContentEncoding = encoding;
-            path += ending;
+            path += packed;
             break;
         }
 

@@ -81,6 +81,7 @@ public sealed class KeepDiagnosis(Store store, FindRun runs, DiagnosisList list,
     /// <param name="found">What lay there.</param>
     /// <param name="by">Who observed it.</param>
     /// <param name="cancel">Ends it.</param>
+    /// <param name="entry">The id that a device gave it; what is sent twice stands once.</param>
     public async Task<Reply<Guid>> Saw(
         Guid diagnosisId,
         string? look,
@@ -88,7 +89,8 @@ public sealed class KeepDiagnosis(Store store, FindRun runs, DiagnosisList list,
         string? part,
         string? found,
         Observer by,
-        CancellationToken cancel
+        CancellationToken cancel,
+        Guid? entry = null
     )
     {
         if (await list.Body(diagnosisId, cancel) is not { } body)
@@ -102,7 +104,7 @@ public sealed class KeepDiagnosis(Store store, FindRun runs, DiagnosisList list,
             return Reply<Guid>.Refused("That cannot be seen on this assembly. Choose one of the answers shown.");
         if (by.Way == ObservationWays.Owner && !MayTell(body, observed))
             return Reply<Guid>.Refused("That is for a tester to look at.");
-        return await Add(diagnosisId, by, ObservationFormat.Write(observed), null, cancel);
+        return await Add(diagnosisId, by, observed, null, cancel, entry);
     }
 
     /// <summary>An observation is taken back; it stays in the log with that.</summary>
@@ -135,22 +137,29 @@ public sealed class KeepDiagnosis(Store store, FindRun runs, DiagnosisList list,
     private async Task<Reply<Guid>> Add(
         Guid diagnosisId,
         Observer by,
-        string? json,
+        Observed? observed,
         Guid? takesBack,
-        CancellationToken cancel
+        CancellationToken cancel,
+        Guid? entry = null
     )
     {
         await using var transaction = await store.BeginWriting(cancel);
+        if (entry is { } sent && await store.Observations.AnyAsync(o => o.Id == sent, cancel))
+            return sent;
         var number = await Next(diagnosisId, cancel);
         if (number > MostEntries)
             return Reply<Guid>.Refused("This diagnosis is full. Open a new one from the passport.");
-        var row = Entry(diagnosisId, number, by, json);
-        row.TakesBack = takesBack;
+        var row = Entry(diagnosisId, number, by, observed is null ? null : ObservationFormat.Write(observed));
+        (row.Id, row.TakesBack, row.Opened) = (entry ?? row.Id, takesBack, OpenedText(observed));
         store.Observations.Add(row);
         await store.SaveChangesAsync(cancel);
         await transaction.CommitAsync(cancel);
         return row.Id;
     }
+
+    /// <summary>How an opened part stands in a row: <c>cv1 debris</c>; null for every other look.</summary>
+    public static string? OpenedText(Observed? observed) =>
+        observed is Observed.PartOpened opened ? $"{opened.Part} {opened.Lay.Name()}" : null;
 
     private async Task<int> Next(Guid diagnosisId, CancellationToken cancel) =>
         (await store.Observations.Where(o => o.DiagnosisId == diagnosisId).MaxAsync(o => (int?)o.Number, cancel) ?? 0)

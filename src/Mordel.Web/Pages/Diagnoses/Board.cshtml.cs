@@ -65,6 +65,7 @@ public sealed class BoardModel(
     KeepOwnerLinks links,
     TakeRemark remark,
     AtlasShelf shelf,
+    RepairFindings findings,
     TimeProvider clock
 ) : PageModel
 {
@@ -77,6 +78,9 @@ public sealed class BoardModel(
 
     /// <summary>Why nothing can be said, when the atlas is missing.</summary>
     public string? Trouble { get; private set; }
+
+    /// <summary>What the house's own repairs have made of the rates of this make and model.</summary>
+    public LearnedRates Learned { get; private set; } = null!;
     public DateTimeOffset Now => clock.GetUtcNow();
 
     /// <summary>Who is taken to be at the assembly.</summary>
@@ -94,9 +98,15 @@ public sealed class BoardModel(
         if (await list.Of(id, cancel) is not { } view)
             return NotFound();
         (View, Choice) = (view, choice);
+        var assembly = view.Row.Assembly!;
+        Learned = Learning.From(
+            view.Body,
+            await findings.Of(view.Body, cancel),
+            RepairFindings.Family(assembly.Make, assembly.Model)
+        );
         try
         {
-            Diagnosed = Diagnosing.Of(shelf.Of(view.Body), view.Evidence(By), null, choice.Looks);
+            Diagnosed = Diagnosing.Of(shelf.Of(view.Body), view.Evidence(By), Learned.Rates, choice.Looks);
         }
         catch (FormatException e)
         {
@@ -113,11 +123,12 @@ public sealed class BoardModel(
         string? outlet,
         string? opened,
         string? found,
+        Guid? entry,
         [FromQuery] BoardChoice choice,
         CancellationToken cancel
     ) =>
         await this.Answer(
-            await keep.Saw(id, look, outlet, opened, found, Me, cancel),
+            await keep.Saw(id, look, outlet, opened, found, Me, cancel, entry),
             _ => $"/diagnoses/{id}{choice.With()}",
             () => OnGet(id, choice, cancel)
         );
@@ -195,6 +206,9 @@ public sealed class BoardModel(
     public string Labels(FaultSet faults) =>
         string.Join(" and ", faults.Repair.Select(p => View.Body.Parts.First(x => x.Id == p).Label));
 
+    /// <summary>What the page needs to go on without a signal.</summary>
+    public string Log => BoardFormat.WriteLog(View.Evidence(By), Learned.Rates, Choice.Looks);
+
     /// <summary>A weight, for an attribute.</summary>
     public static string Digits(double weight) => weight.ToString("0.###", CultureInfo.InvariantCulture);
 
@@ -202,12 +216,6 @@ public sealed class BoardModel(
     public string Remark(Hypothesis first) =>
         FormattableString.Invariant($"By comparison with the water model most likely: {first.Faults.Words(View.Body)} ")
         + FormattableString.Invariant($"({first.Weight * 100:0} %).");
-
-    /// <summary>The bench with it set, for whoever asks why; null where the bench cannot set it.</summary>
-    public string? Why(FaultSet faults) =>
-        HypothesisScenario.Write(View.Body, faults, View.Row.ProcedureId) is { } rig
-            ? $"/bench/free?rig={Uri.EscapeDataString(rig)}"
-            : null;
 
     private Observer Me => new(User.Name(), ObservationWays.House);
 }

@@ -14,6 +14,19 @@ export const core = (progress = () => {}) => exported(progress).then(all => all?
 /** The benches. */
 export const benches = (progress = () => {}) => exported(progress).then(all => all?.BenchExports ?? null);
 
+/** The diagnosis, with the atlas of a body opened; null where either cannot be had. */
+export async function diagnoses(file) {
+  const all = await exported(() => {});
+  if (!all) return null;
+  try {
+    const answer = await fetch(`/core/${file}`);
+    if (!answer.ok || all.DiagnosisExports.Open(new Uint8Array(await answer.arrayBuffer()))) return null;
+    return all.DiagnosisExports;
+  } catch {
+    return null;
+  }
+}
+
 async function load(progress) {
   if (typeof WebAssembly !== 'object') throw new Error('no WebAssembly here');
   const { dotnet } = await import('/core/dotnet.js');

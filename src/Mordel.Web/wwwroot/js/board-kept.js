@@ -1,0 +1,58 @@
+// Answers that wait for a signal, on this device, in order; and their way to the server.
+const number = () => {
+  const bytes = crypto.getRandomValues(new Uint8Array(16));
+  const digits = [...bytes].map(byte => byte.toString(16).padStart(2, '0')).join('');
+  return digits.replace(/^(.{8})(.{4})(.{4})(.{4})(.{12})$/, '$1-$2-$3-$4-$5');
+};
+
+export class KeptAnswers {
+  constructor(id, post, token) {
+    Object.assign(this, { key: `diagnosis ${id}`, post, token });
+  }
+
+  get all() {
+    try {
+      return JSON.parse(localStorage.getItem(this.key)) ?? [];
+    } catch {
+      return [];
+    }
+  }
+
+  set all(list) {
+    if (list.length) localStorage.setItem(this.key, JSON.stringify(list));
+    else localStorage.removeItem(this.key);
+  }
+
+  /** An answer with an id of its own, so that one that is sent twice stands once. */
+  static answer(fields) {
+    return { ...fields, entry: number() };
+  }
+
+  keep(answer) {
+    this.all = [...this.all, answer];
+  }
+
+  /** Sends one; answers the page it led to, or throws where there is no signal. */
+  async sent(answer) {
+    const body = new FormData();
+    for (const [name, value] of Object.entries(answer)) body.append(name, value);
+    body.append('__RequestVerificationToken', this.token);
+    return fetch(this.post, { method: 'POST', body });
+  }
+
+  /** Sends what waits, the oldest first. Answers '' when all is there, and else why it is not. */
+  async sendAll() {
+    while (this.all.length) {
+      let answer;
+      try {
+        answer = await this.sent(this.all[0]);
+      } catch {
+        return 'No signal.';
+      }
+      if (!answer.redirected || new URL(answer.url).pathname !== location.pathname)
+        return `The server answers, and did not take it (${answer.status}). Sign in again, or open the board anew.`;
+      this.all = this.all.slice(1);
+    }
+    return '';
+  }
+}

@@ -1,0 +1,65 @@
+// An imagined assembly with the fault of a hypothesis: its water runs beside what was seen. What is turned for a look
+// comes with its button from the core.
+import { benches } from './core.js';
+import { Clock } from './bench/clock.js';
+import { Desk, takes } from './bench/desk.js';
+import { Hands } from './bench/hands.js';
+import { by } from './bench/make.js';
+import { Rig } from './bench/rig.js';
+
+const page = by('why'),
+  acts = [...page.querySelectorAll('[data-turns]')];
+
+const problem = text => {
+  by('problem').textContent = text;
+  by('problem').hidden = !text;
+};
+
+function act(desk, chosen) {
+  for (const turn of chosen.dataset.turns.split(' ').filter(Boolean)) {
+    const [part, to] = turn.split(':');
+    if (Math.abs(desk.opening(part) - Number(to)) > 0.001) desk.turn(part, Number(to), takes(desk.part(part).kind));
+  }
+  if (desk.tapOpen !== (chosen.dataset.tap === 'open')) desk.tap(!desk.tapOpen);
+  for (const one of acts) one.setAttribute('aria-pressed', String(one === chosen));
+}
+
+async function begin() {
+  const door = await benches((loaded, total) => {
+    by('progress').value = total ? (100 * loaded) / total : 0;
+  });
+  by('loading').hidden = true;
+  if (!door)
+    return problem(
+      'The water is computed in this browser, and WebAssembly did not start here. What was seen, and what it would ' +
+        'do here, stands beside all the same.',
+    );
+  const desk = new Desk(door, 0);
+  try {
+    desk.open(page.dataset.rig, false);
+  } catch (error) {
+    return problem(error.message);
+  }
+  desk.layout(page.dataset.flow, true);
+  desk.advance(0);
+  const rig = new Rig(by('drawing'), desk),
+    hands = new Hands(rig, problem);
+  let frames = 0,
+    told = desk.happened;
+  const frame = dt => {
+    rig.show(dt);
+    if (frames++ % 6) return;
+    hands.dock();
+    if (desk.happened === told) return;
+    by('caption').textContent = desk.news(told, true).slice(-2).join(' ');
+    told = desk.happened;
+  };
+  const time = new Clock(desk, { frame });
+  // Water answers in minutes; who asks why does not wait so long.
+  time.speed = 4;
+  time.mark();
+  for (const one of acts) one.addEventListener('click', () => act(desk, one));
+  page.dataset.ready = 'yes';
+}
+
+await begin();
