@@ -29,6 +29,12 @@ function waiting(why) {
 // One line of the log, as the core reads it.
 const line = ({ look, outlet, opened, found }) => JSON.stringify(opened ? { part: opened, found } : { look, outlet });
 
+function picture(state) {
+  const made = by('port').content.firstElementChild.cloneNode(true);
+  made.setAttribute('class', `port ${state}`);
+  return made;
+}
+
 function cardOf(look, largest) {
   const fields = answer => (look.part ? { opened: look.part, found: answer } : { look: look.look, outlet: answer });
   return [
@@ -39,7 +45,11 @@ function cardOf(look, largest) {
           'div',
           { className: 'answers', role: 'group', ariaLabel: look.ask },
           make('span', { className: 'ask' }, look.ask),
-          ...look.answers.map(a => button(a.says, () => answer(fields(a.value)), 'btn answer')),
+          ...look.answers.map(a => {
+            const made = button(a.says, () => answer(fields(a.value)), 'btn answer');
+            if (!look.part) made.prepend(picture(a.value));
+            return made;
+          }),
         )
       : make('p', {}, 'Its sights and readings come here from the run, once there is a signal.'),
   ];

@@ -24,6 +24,13 @@ function act(desk, chosen) {
   for (const one of acts) one.setAttribute('aria-pressed', String(one === chosen));
 }
 
+// The kit hangs on nothing: the drawing begins above the highest cock.
+function crop(svg, outlets) {
+  const { x, y, width, height } = svg.viewBox.baseVal;
+  const top = Math.min(...Object.values(outlets).map(at => at[1])) - 60;
+  if (top > y) svg.setAttribute('viewBox', `${x} ${top} ${width} ${height - (top - y)}`);
+}
+
 async function begin() {
   const door = await benches((loaded, total) => {
     by('progress').value = total ? (100 * loaded) / total : 0;
@@ -44,6 +51,7 @@ async function begin() {
   desk.advance(0);
   const rig = new Rig(by('drawing'), desk),
     hands = new Hands(rig, problem);
+  if (!desk.plan.scale.stands) crop(rig.svg, desk.plan.outlets);
   let frames = 0,
     told = desk.happened;
   const frame = dt => {
