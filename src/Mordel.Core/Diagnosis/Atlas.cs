@@ -104,6 +104,13 @@ public sealed record Atlas(
     /// <summary>How many cases each set has.</summary>
     public ImmutableArray<int> Cases { get; } = [.. Count(Sets.Length, Rows)];
 
+    /// <summary>The rows of a set: its cases stand together, in the order in which they were drawn.</summary>
+    public IEnumerable<int> RowsOf(int set)
+    {
+        firsts ??= [.. Cases.Select((_, s) => Cases.Take(s).Sum())];
+        return Enumerable.Range(firsts[set], Cases[set]);
+    }
+
     /// <summary>The looks about the port, in the order of <see cref="AtlasRow.Outlets"/>.</summary>
     public ImmutableArray<string> PortLooks { get; } =
     [.. ServiceLooks.For(Body).Where(l => !l.CanShow.IsEmpty).Select(l => l.Id)];
@@ -144,6 +151,7 @@ public sealed record Atlas(
     }
 
     // Made by whoever asks first; two who ask at once make the same.
+    private int[]? firsts;
     private HashSet<(int School, TestItem Item)>? following;
 
     private bool IsFollowed(int school, TestItem item)

@@ -12,32 +12,54 @@ namespace Mordel.Core.Diagnosis;
 /// </summary>
 internal sealed class Checkpoints
 {
-    private static readonly ConditionalWeakTable<Atlas, Checkpoints[]> Known = [];
+    private static readonly ConditionalWeakTable<Atlas, Checkpoints?[]> Known = [];
 
+    private readonly Atlas atlas;
     private readonly AtlasSchool school;
+    private readonly int at;
+    private readonly bool relief;
 
     private Checkpoints(Atlas atlas, int at)
     {
+        (this.atlas, this.at) = (atlas, at);
         school = atlas.Schools[at];
+        relief = ServiceLooks.PortOf(atlas.Body) == Parts.Relief;
         for (var step = 0; step < school.Steps.Length; step++)
             if (school.Steps[step].IsCheckpoint)
-                Points.Add(Make(atlas, at, step));
+                Points.Add(Make(step));
     }
 
     /// <summary>A checkpoint.</summary>
     /// <param name="Step">Its index among the school's steps.</param>
+    /// <param name="Until">The first step that is not passed there.</param>
     /// <param name="Shows">For each row what it shows up to here; -1 where the school was not performed.</param>
-    /// <param name="Words">What that is, in words.</param>
-    public sealed record Point(int Step, int[] Shows, ImmutableArray<string> Words);
+    /// <param name="Rows">For each of these a row that shows it.</param>
+    public sealed record Point(int Step, int Until, int[] Shows, ImmutableArray<int> Rows);
 
     /// <summary>The checkpoints in order.</summary>
     public List<Point> Points { get; } = [];
 
     /// <summary>The checkpoints of a school of an atlas.</summary>
-    public static Checkpoints Of(Atlas atlas, int school) =>
-        Known.GetValue(atlas, a => [.. Enumerable.Range(0, a.Schools.Length).Select(s => new Checkpoints(a, s))])[
-            school
-        ];
+    public static Checkpoints Of(Atlas atlas, int school)
+    {
+        // Two who ask at once make the same.
+        var known = Known.GetValue(atlas, a => new Checkpoints?[a.Schools.Length]);
+        return known[school] ??= new(atlas, school);
+    }
+
+    /// <summary>What is shown at a checkpoint, in words: the last sight, the last two answers.</summary>
+    public string Words(Point point, int shown)
+    {
+        var test = atlas.Rows[point.Rows[shown]].Schools[at]!;
+        var values = Items(point.Until).Select(i => Text(i.Item, test.Items[i.At], i.Edges)).OfType<string>();
+        return string.Join(
+            "; ",
+            Sights(test, point.Until)
+                .TakeLast(1)
+                .Select(s => SheetWords.Seen(school.Id, s.Step, s.Sight))
+                .Concat(values.TakeLast(2))
+        );
+    }
 
     // Where a reading changes its meaning, psid: zero, then the least that any rule asks for.
     private static double[] Edges(TestItem item, bool relief) =>
@@ -46,9 +68,8 @@ internal sealed class Checkpoints
         : relief && (item == TestItem.Check1 || item == TestItem.Apparent) ? [0.15, 2.2, 5]
         : [0.15, 1];
 
-    private Point Make(Atlas atlas, int at, int upTo)
+    private Point Make(int upTo)
     {
-        var relief = ServiceLooks.PortOf(atlas.Body) == Parts.Relief;
         // Branches stand right behind their step.
         var until = upTo + 1;
         while (
@@ -56,16 +77,9 @@ internal sealed class Checkpoints
             && school.Steps[until].Key.StartsWith(school.Steps[upTo].Key + "/", StringComparison.Ordinal)
         )
             until++;
-        var items = school
-            .Steps.Take(until)
-            .SelectMany(s => s.Items)
-            .Distinct()
-            .Where(i => i.Kind is not (ItemKind.LinePressure or ItemKind.Length) && i != TestItem.ReliefBuffer)
-            .Select(i => (Item: i, At: school.Items.IndexOf(i), Edges: Edges(i, relief)))
-            .Where(i => i.At >= 0)
-            .ToList();
-        var numbers = new Dictionary<string, int>();
-        var words = ImmutableArray.CreateBuilder<string>();
+        var items = Items(until);
+        var numbers = new Dictionary<ulong, int>();
+        var rows = ImmutableArray.CreateBuilder<int>();
         var shows = new int[atlas.Rows.Length];
         for (var r = 0; r < shows.Length; r++)
         {
@@ -75,27 +89,52 @@ internal sealed class Checkpoints
                 continue;
             }
 
-            var sights = Sights(test, until);
-            var values = items.Select(i => Text(i.Item, test.Items[i.At], i.Edges)).OfType<string>().ToList();
-            var key = string.Join('|', sights.Select(s => $"{s.Step}: {s.Sight}").Concat(values));
+            var key = Fingerprint(test, until, items);
             if (!numbers.TryGetValue(key, out var number))
             {
-                numbers[key] = number = words.Count;
-                words.Add(
-                    string.Join(
-                        "; ",
-                        sights
-                            .TakeLast(1)
-                            .Select(s => SheetWords.Seen(school.Id, s.Step, s.Sight))
-                            .Concat(values.TakeLast(2))
-                    )
-                );
+                numbers[key] = number = rows.Count;
+                rows.Add(r);
             }
 
             shows[r] = number;
         }
 
-        return new(upTo, shows, words.ToImmutable());
+        return new(upTo, until, shows, rows.ToImmutable());
+    }
+
+    private List<(TestItem Item, int At, double[] Edges)> Items(int until) =>
+        [
+            .. school
+                .Steps.Take(until)
+                .SelectMany(s => s.Items)
+                .Distinct()
+                .Where(i => i.Kind is not (ItemKind.LinePressure or ItemKind.Length) && i != TestItem.ReliefBuffer)
+                .Select(i => (Item: i, At: school.Items.IndexOf(i), Edges: Edges(i, relief)))
+                .Where(i => i.At >= 0),
+        ];
+
+    // One number for all sights and answers up to a step: FNV-1a, 64 bits.
+    private static ulong Fingerprint(SchoolRow test, int until, List<(TestItem Item, int At, double[] Edges)> items)
+    {
+        var hash = 14695981039346656037UL;
+        for (var step = 0; step < until; step++)
+            hash = (hash ^ (ushort)(test.Steps[step] & ~AtlasRow.Reached)) * 1099511628211UL;
+        foreach (var (item, column, edges) in items)
+            hash = (hash ^ (ulong)Grade(item, test.Items[column], edges)) * 1099511628211UL;
+        return hash;
+    }
+
+    // Between which edges an answer lies, from 1; 0 where none was got.
+    private static int Grade(TestItem item, float value, double[] edges)
+    {
+        if (float.IsNaN(value))
+            return 0;
+        if (item.Kind != ItemKind.Differential)
+            return 1 + (int)Math.Round(value);
+        var grade = 1;
+        foreach (var edge in edges)
+            grade += value < edge ? 0 : 1;
+        return grade;
     }
 
     private List<(string Step, string Sight)> Sights(SchoolRow test, int until)
@@ -110,17 +149,16 @@ internal sealed class Checkpoints
 
     private static string? Text(TestItem item, float value, double[] edges)
     {
-        if (float.IsNaN(value))
+        var grade = Grade(item, value, edges);
+        if (grade == 0)
             return null;
         if (item.Kind == ItemKind.TightOrLeaks)
-            return $"{item.Id}: {(value < 0.5 ? "leaks" : value < 1.5 ? "tight" : "not-shown")}";
+            return $"{item.Id}: {(grade == 1 ? "leaks" : grade == 2 ? "tight" : "not-shown")}";
         if (item.Kind == ItemKind.TrueOrFalse)
-            return $"{item.Id}: {(value > 0.5 ? "true" : "false")}";
-        for (var i = 0; i < edges.Length; i++)
-            if (value < edges[i])
-                return i == 0
-                    ? $"{item.Id}: near zero"
-                    : string.Create(CultureInfo.InvariantCulture, $"{item.Id}: below {edges[i]}");
-        return string.Create(CultureInfo.InvariantCulture, $"{item.Id}: {edges[^1]} or more");
+            return $"{item.Id}: {(grade > 1 ? "true" : "false")}";
+        return grade == 1 ? $"{item.Id}: near zero"
+            : grade <= edges.Length
+                ? string.Create(CultureInfo.InvariantCulture, $"{item.Id}: below {edges[grade - 1]}")
+            : string.Create(CultureInfo.InvariantCulture, $"{item.Id}: {edges[^1]} or more");
     }
 }

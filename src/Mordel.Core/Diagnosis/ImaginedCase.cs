@@ -24,8 +24,7 @@ public sealed record ImaginedCase(AtlasCase Case, ImmutableArray<string?> Shows)
         ArgumentNullException.ThrowIfNull(diagnosed);
         ArgumentNullException.ThrowIfNull(hypothesis);
         var row = atlas.Rows[hypothesis.Row];
-        // Cases of a set stand together, in the order in which they were drawn.
-        var draw = hypothesis.Row - atlas.Cases.Take(row.Set).Sum();
+        var draw = hypothesis.Row - atlas.RowsOf(row.Set).First();
         var fit = new RowFit(atlas, diagnosed.Evidence);
         return new(
             new(atlas.Body, atlas.Sets[row.Set], draw),

@@ -37,12 +37,8 @@ internal sealed class NextLooks(Atlas atlas, Weighing weighing, Evidence evidenc
         ServiceLooks.So2Closed,
     ];
 
-    // What each answer does to a row: chances of the answers by row.
-    private sealed record Candidate(
-        NextLook Look,
-        double[][] Chances,
-        ImmutableArray<(string Name, string Words)> CanShow
-    );
+    // A look, and for each answer how much of each set's weight would show it.
+    private sealed record Candidate(NextLook Look, double[][] Shares, Func<int, (string Name, string Words)> Answer);
 
     /// <summary>The best looks, and which of the leading sets no look that is left can tell apart.</summary>
     /// <param name="leading">The sets that are shown.</param>
@@ -87,8 +83,8 @@ internal sealed class NextLooks(Atlas atlas, Weighing weighing, Evidence evidenc
         var at = atlas.PortLooks.IndexOf(look.Id);
         return new(
             new(look.Id, look.Title, look.Ask, 0, look.Seconds, look.Tool, look.By, look.Caution, []),
-            Chances(look.CanShow.Length, (row, answer) => Likelihood.Of(look.CanShow[answer], row.Outlets[at])),
-            [.. look.CanShow.Select(a => (ServiceLooks.Name(a), ServiceLooks.Words(a)))]
+            SharesOfPort(look.CanShow, at),
+            a => (ServiceLooks.Name(look.CanShow[a]), ServiceLooks.Words(look.CanShow[a]))
         );
     }
 
@@ -109,7 +105,8 @@ internal sealed class NextLooks(Atlas atlas, Weighing weighing, Evidence evidenc
             .DefaultIfEmpty(-1)
             .Max();
         var began = reached < 0 ? 0 : known.Steps[reached].Seconds;
-        foreach (var point in Checkpoints.Of(atlas, school).Points.Where(p => p.Step > reached))
+        var checkpoints = Checkpoints.Of(atlas, school);
+        foreach (var point in checkpoints.Points.Where(p => p.Step > reached))
         {
             var step = known.Steps[point.Step];
             yield return new(
@@ -126,10 +123,8 @@ internal sealed class NextLooks(Atlas atlas, Weighing weighing, Evidence evidenc
                     "The site is without water during the test: permission first, every shutoff slowly.",
                     []
                 ),
-                Chances(point.Words.Length, (_, answer, r) => point.Shows[r] < 0 ? 1.0 / point.Words.Length
-                    : point.Shows[r] == answer ? 1 - Likelihood.SightWrong
-                    : Likelihood.SightWrong / Math.Max(1, point.Words.Length - 1)),
-                [.. point.Words.Select(w => (w, w))]
+                SharesOf(point),
+                a => checkpoints.Words(point, a) is var words ? (words, words) : default
             );
         }
     }
@@ -158,39 +153,81 @@ internal sealed class NextLooks(Atlas atlas, Weighing weighing, Evidence evidenc
                 "Both shutoffs shut and the pressure off before a bolt is loosened; a spring may jump out.",
                 []
             ),
-            Chances(found.Length, (row, answer) => Likelihood.Of(found[answer], part, atlas.Sets[row.Set].Of(part))),
-            [.. found.Select(f => (f.Name(), f.Words()))]
+            [.. found.Select(f => Shares(s => weighing.Sets[s] * Likelihood.Of(f, part, atlas.Sets[s].Of(part))))],
+            a => (found[a].Name(), found[a].Words())
         );
     }
 
-    private double[][] Chances(int answers, Func<AtlasRow, int, double> of) =>
-        Chances(answers, (row, answer, _) => of(row, answer));
-
-    private double[][] Chances(int answers, Func<AtlasRow, int, int, double> of)
+    private double[] Shares(Func<int, double> ofSet)
     {
-        var chances = new double[answers][];
-        for (var a = 0; a < answers; a++)
-        {
-            chances[a] = new double[atlas.Rows.Length];
-            for (var r = 0; r < atlas.Rows.Length; r++)
-                chances[a][r] = of(atlas.Rows[r], a, r);
-        }
+        var shares = new double[atlas.Sets.Length];
+        for (var s = 0; s < shares.Length; s++)
+            shares[s] = ofSet(s);
+        return shares;
+    }
 
-        return chances;
+    // The weight of each set by what its rows show there.
+    private double[][] ByState(int states, Func<int, int> stateOf)
+    {
+        var weights = new double[states][];
+        for (var i = 0; i < states; i++)
+            weights[i] = new double[atlas.Sets.Length];
+        for (var r = 0; r < weighing.Posterior.Length; r++)
+            if (stateOf(r) is >= 0 and var state)
+                weights[state][atlas.Rows[r].Set] += weighing.Posterior[r];
+        return weights;
+    }
+
+    private double[][] SharesOfPort(ImmutableArray<PortState> answers, int at)
+    {
+        var shown = ByState(1 + (int)PortState.More, r => (int)atlas.Rows[r].Outlets[at]);
+        return
+        [
+            .. answers.Select(a =>
+                Shares(s =>
+                {
+                    var sum = 0.0;
+                    for (var state = 0; state < shown.Length; state++)
+                        sum += shown[state][s] * Likelihood.Of(a, (PortState)state);
+                    return sum;
+                })
+            ),
+        ];
+    }
+
+    // Rows of a school that was not performed show anything.
+    private double[][] SharesOf(Checkpoints.Point point)
+    {
+        var count = point.Rows.Length;
+        var shown = ByState(count, r => point.Shows[r]);
+        var performed = Shares(s =>
+        {
+            var sum = 0.0;
+            foreach (var state in shown)
+                sum += state[s];
+            return sum;
+        });
+        return
+        [
+            .. shown.Select(state =>
+                Shares(s =>
+                    (state[s] * (1 - Likelihood.SightWrong))
+                    + ((performed[s] - state[s]) * Likelihood.SightWrong / Math.Max(1, count - 1))
+                    + (Math.Max(0, weighing.Sets[s] - performed[s]) / count)
+                )
+            ),
+        ];
     }
 
     private NextLook Weigh(Candidate candidate, double before)
     {
-        var rows = weighing.Posterior;
         var after = 0.0;
         var expect = new List<ExpectedAnswer>();
         var sets = new double[atlas.Sets.Length];
-        for (var a = 0; a < candidate.CanShow.Length; a++)
+        for (var a = 0; a < candidate.Shares.Length; a++)
         {
-            Array.Clear(sets);
-            for (var r = 0; r < rows.Length; r++)
-                sets[atlas.Rows[r].Set] += rows[r] * candidate.Chances[a][r];
-            var nothing = weighing.Nothing / candidate.CanShow.Length;
+            candidate.Shares[a].CopyTo(sets, 0);
+            var nothing = weighing.Nothing / candidate.Shares.Length;
             var chance = sets.Sum() + nothing;
             if (chance < 1e-9)
                 continue;
@@ -198,7 +235,10 @@ internal sealed class NextLooks(Atlas atlas, Weighing weighing, Evidence evidenc
                 sets[s] /= chance;
             after += chance * Entropy(sets, nothing / chance);
             if (chance >= 0.02)
-                expect.Add(new(candidate.CanShow[a].Name, candidate.CanShow[a].Words, chance, PointsTo(sets)));
+            {
+                var (name, words) = candidate.Answer(a);
+                expect.Add(new(name, words, chance, PointsTo(sets)));
+            }
         }
 
         return candidate.Look with
@@ -241,8 +281,8 @@ internal sealed class NextLooks(Atlas atlas, Weighing weighing, Evidence evidenc
         all.TrueForAll(c =>
         {
             var apart = 0.0;
-            foreach (var chances in c.Chances)
-                apart += Math.Abs(weighing.Average(chances, one) - weighing.Average(chances, other));
+            foreach (var shares in c.Shares)
+                apart += Math.Abs((shares[one] / weighing.Sets[one]) - (shares[other] / weighing.Sets[other]));
             return apart / 2 < TellsApart;
         });
 

@@ -15,6 +15,8 @@ internal sealed class Weighing
     private readonly Evidence evidence;
     private readonly double[][] each;
     private readonly double[] prior;
+    private readonly double[] logarithms;
+    private readonly double noneOfThis;
     private readonly RowFit fit;
 
     /// <summary>Weighs.</summary>
@@ -27,8 +29,11 @@ internal sealed class Weighing
         for (var i = 0; i < prior.Length; i++)
             prior[i] = Math.Log(prior[i] / whole);
         each = WeighAll(-1);
-        Posterior = Posteriors(each, -1, out var nothing, out var fits);
-        (Nothing, Fits) = (nothing, fits);
+        logarithms = Logarithms(each, -1);
+        noneOfThis = evidence.Observations.Sum(o => Math.Log(Likelihood.OfAnything(o)));
+        Posterior = [.. logarithms];
+        Fits = Share(Posterior, noneOfThis, out var nothing);
+        Nothing = nothing;
         Sets = new double[atlas.Sets.Length];
         for (var r = 0; r < Posterior.Length; r++)
             Sets[atlas.Rows[r].Set] += Posterior[r];
@@ -69,36 +74,32 @@ internal sealed class Weighing
     /// <summary>The average over a set's rows as they are weighed.</summary>
     /// <param name="values">A value for each row.</param>
     /// <param name="set">The set.</param>
-    public double Average(double[] values, int set)
+    private double Average(double[] values, int set)
     {
         var (sum, weight) = (0.0, 0.0);
-        for (var r = 0; r < Posterior.Length; r++)
-            if (atlas.Rows[r].Set == set)
-            {
-                sum += Posterior[r] * values[r];
-                weight += Posterior[r];
-            }
+        foreach (var r in atlas.RowsOf(set))
+        {
+            sum += Posterior[r] * values[r];
+            weight += Posterior[r];
+        }
 
         return weight > 0 ? sum / weight : 0;
     }
 
     /// <summary>The row of a set that goes best with the evidence.</summary>
-    public int BestRow(int set)
-    {
-        var best = -1;
-        for (var r = 0; r < Posterior.Length; r++)
-            if (atlas.Rows[r].Set == set && (best < 0 || Posterior[r] > Posterior[best]))
-                best = r;
-        return best;
-    }
+    public int BestRow(int set) => atlas.RowsOf(set).MaxBy(r => Posterior[r]);
 
     /// <summary>How well the evidence without one observation is explained; see <see cref="Fits"/>.</summary>
     public double FitsWithout(int observation)
     {
+        var none = noneOfThis - Math.Log(Likelihood.OfAnything(evidence.Observations[observation]));
         // Only a reading says anything of how likely the others are.
-        var from = evidence.Observations[observation] is Observed.ItemRead ? WeighAll(observation) : each;
-        _ = Posteriors(from, observation, out _, out var fits);
-        return fits;
+        if (evidence.Observations[observation] is Observed.ItemRead)
+            return Share(Logarithms(WeighAll(observation), observation), none, out _);
+        var without = new double[logarithms.Length];
+        for (var r = 0; r < without.Length; r++)
+            without[r] = logarithms[r] - Math.Log(each[observation][r]);
+        return Share(without, none, out _);
     }
 
     private double[][] WeighAll(int but)
@@ -111,31 +112,30 @@ internal sealed class Weighing
         return into;
     }
 
-    private double[] Posteriors(double[][] from, int but, out double nothing, out double fits)
+    // The logarithm of each row's prior times what all observations but one say.
+    private double[] Logarithms(double[][] from, int but)
     {
-        var rows = atlas.Rows.Length;
-        var log = new double[rows];
-        var none = 0.0;
-        for (var r = 0; r < rows; r++)
+        var log = new double[atlas.Rows.Length];
+        for (var r = 0; r < log.Length; r++)
             log[r] = prior[atlas.Rows[r].Set] - Math.Log(atlas.Cases[atlas.Rows[r].Set]);
         for (var e = 0; e < from.Length; e++)
-        {
-            if (e == but)
-                continue;
-            none += Math.Log(Likelihood.OfAnything(evidence.Observations[e]));
-            for (var r = 0; r < rows; r++)
-                log[r] += Math.Log(from[e][r]);
-        }
+            if (e != but)
+                for (var r = 0; r < log.Length; r++)
+                    log[r] += Math.Log(from[e][r]);
+        return log;
+    }
 
+    // Logarithms become weights, in place; what is left of 1 is "nothing of this". Answers how well they fit.
+    private static double Share(double[] log, double none, out double nothing)
+    {
         var most = Math.Max(none, log.Max());
         var sum = 0.0;
-        for (var r = 0; r < rows; r++)
+        for (var r = 0; r < log.Length; r++)
             sum += log[r] = Math.Exp(log[r] - most);
-        fits = Math.Log(Math.Max(sum, 1e-300)) + most - none;
         var rest = NothingOfThis * Math.Exp(none - most);
-        for (var r = 0; r < rows; r++)
+        for (var r = 0; r < log.Length; r++)
             log[r] /= sum + rest;
         nothing = rest / (sum + rest);
-        return log;
+        return Math.Log(Math.Max(sum, 1e-300)) + most - none;
     }
 }

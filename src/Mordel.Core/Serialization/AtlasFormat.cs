@@ -104,7 +104,12 @@ public static class AtlasFormat
         var rows = Count(from, MostRows);
         var set = new int[rows];
         for (var r = 0; r < rows; r++)
+        {
             set[r] = Within(from.ReadUInt16(), sets.Length);
+            if (r > 0 && set[r] < set[r - 1])
+                throw new InvalidDataException("The cases of a set stand apart.");
+        }
+
         var supply = Halves(from, rows);
         var springs = Atlas.SpringsOf(body).Select(_ => Halves(from, rows)).ToArray();
         var outlets = new byte[Outlets(body)][];

@@ -165,5 +165,6 @@ await send();
 // In a pit there is no signal later on: what is needed then is fetched while there is one.
 if (matchMedia('(pointer: coarse)').matches)
   (window.requestIdleCallback ?? setTimeout)(async () => {
-    if (await loaded()) board.dataset.ready = 'yes';
+    // The first weighing warms the core up.
+    if ((await loaded())?.Board(board.dataset.log)) board.dataset.ready = 'yes';
   });
