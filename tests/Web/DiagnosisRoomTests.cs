@@ -116,7 +116,11 @@ public partial class DiagnosisRoomTests(Town town)
     public async Task A_run_brings_its_sights_and_takes_the_diagnosis_into_its_remarks()
     {
         var ines = await town.As("ines");
-        var run = await (await town.Begin("ines")).Tested();
+        var begun = await town.Begin("ines");
+        var early = await ines.PostForm($"/runs/{begun.Id}", "/diagnoses?handler=Run", ("run", begun.Id.ToString()));
+        var run = await begun.Tested();
+        // What the run has seen since comes in when the board is looked at.
+        Assert.Contains("in the run", await ines.Page(early.Headers.Location!.ToString()), StringComparison.Ordinal);
         async Task<string> Board() =>
             (
                 await ines.PostForm($"/runs/{run.Id}/verdict", "/diagnoses?handler=Run", ("run", run.Id.ToString()))

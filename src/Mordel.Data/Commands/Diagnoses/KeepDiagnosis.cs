@@ -48,11 +48,21 @@ public sealed class KeepDiagnosis(Store store, FindRun runs, DiagnosisList list,
     {
         if (await runs.Now(runId, asker, cancel) is not { } now)
             return Reply<Guid>.NotFound("There is no such run, or it is not yours.");
+        if (now.Open is not { } run)
+            return await store.Diagnoses.FirstOrDefaultAsync(d => d.RunId == runId, cancel) is { } before
+                ? before.Id
+                : Reply<Guid>.Refused("The run is sealed. Open a diagnosis from the passport of the assembly.");
+        List<string> seen = [.. RunEvidence.Observations(run.Plan, run.State).Select(ObservationFormat.Write)];
+        // Mostly all of it is there already, and nobody needs to wait for a turn to write.
+        if (await store.Diagnoses.FirstOrDefaultAsync(d => d.RunId == runId, cancel) is { } there)
+        {
+            var all = await OfRun(there.Id, cancel);
+            if (seen.TrueForAll(all.Contains))
+                return there.Id;
+        }
+
         await using var transaction = await store.BeginWriting(cancel);
         var row = await store.Diagnoses.FirstOrDefaultAsync(d => d.RunId == runId, cancel);
-        if (now.Open is not { } run)
-            return row?.Id
-                ?? Reply<Guid>.Refused("The run is sealed. Open a diagnosis from the passport of the assembly.");
         if (row is null)
         {
             row = New(run.Row.AssemblyId, by);
@@ -60,18 +70,22 @@ public sealed class KeepDiagnosis(Store store, FindRun runs, DiagnosisList list,
             store.Diagnoses.Add(row);
         }
 
-        var known = await store
-            .Observations.Where(o => o.DiagnosisId == row.Id && o.Way == ObservationWays.Run)
-            .Select(o => o.Json)
-            .ToListAsync(cancel);
+        var known = await OfRun(row.Id, cancel);
         var number = await Next(row.Id, cancel);
-        foreach (var json in RunEvidence.Observations(run.Plan, run.State).Select(ObservationFormat.Write))
+        foreach (var json in seen)
             if (!known.Contains(json) && number <= MostEntries)
                 store.Observations.Add(Entry(row.Id, number++, new(by, ObservationWays.Run), json));
         await store.SaveChangesAsync(cancel);
         await transaction.CommitAsync(cancel);
         return row.Id;
     }
+
+    // What has come in from the run.
+    private async Task<HashSet<string>> OfRun(Guid diagnosisId, CancellationToken cancel) =>
+        await store
+            .Observations.Where(o => o.DiagnosisId == diagnosisId && o.Way == ObservationWays.Run && o.Json != null)
+            .Select(o => o.Json!)
+            .ToHashSetAsync(cancel);
 
     /// <summary>Something was observed.</summary>
     /// <param name="diagnosisId">The diagnosis.</param>

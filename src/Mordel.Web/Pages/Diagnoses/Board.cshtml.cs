@@ -97,6 +97,9 @@ public sealed class BoardModel(
     {
         if (await list.Of(id, cancel) is not { } view)
             return NotFound();
+        // What its run has seen and read meanwhile comes in by itself, for whom the run is open to.
+        if (view.Row.RunId is { } run && (await keep.OpenFor(run, User.Asker(), User.Name(), cancel)).Why is null)
+            view = await list.Of(id, cancel) ?? view;
         (View, Choice) = (view, choice);
         var assembly = view.Row.Assembly!;
         Learned = Learning.From(
