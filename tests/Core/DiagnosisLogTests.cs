@@ -1,3 +1,5 @@
+using System.Collections.Immutable;
+using System.Text.Json;
 using Mordel.Core.Catalogue;
 using Mordel.Core.Diagnosis;
 using Mordel.Core.Hydraulics;
@@ -131,6 +133,82 @@ public class DiagnosisLogTests
             }
         }
     }
+
+    [Theory]
+    [MemberData(nameof(Names))]
+    public void The_last_reading_of_a_sound_assembly_tells_its_spring_where_the_school_reads_it(string name)
+    {
+        var atlas = AtlasOf(Named(name));
+        var told = 0;
+        for (var s = 0; s < atlas.Schools.Length; s++)
+            foreach (var item in atlas.Schools[s].Items.Where(i => i.Kind == ItemKind.Differential))
+            foreach (var row in atlas.Rows.Where(r => atlas.Sets[r.Set].Faults.IsEmpty && r.Schools[s] is not null))
+            {
+                var read = row.Schools[s]!.Items[atlas.Schools[s].Items.IndexOf(item)];
+                if (atlas.SpringBy(atlas.Schools[s].Id, item, read) is not { } spring)
+                    continue;
+                told++;
+                var kept = row.Springs[Atlas.SpringsOf(atlas.Body).IndexOf(Atlas.SpringOf(item))];
+                Assert.InRange(spring, kept - 0.8, kept + 0.8);
+            }
+
+        Assert.True(told > 20);
+        Assert.Null(atlas.SpringBy("no-such-school", TestItem.Check1, 2));
+    }
+
+    [Theory]
+    [MemberData(nameof(Names))]
+    public void A_board_that_goes_on_elsewhere_says_what_this_one_says(string name)
+    {
+        var (body, atlas) = (Named(name), AtlasOf(Named(name)));
+        var learned = Learning.From(
+            body,
+            [new(Guid.NewGuid(), "a", Parts.Cv1, OpenedFinding.Debris), new(Guid.NewGuid(), "b", Parts.Cv1, default)],
+            "a"
+        );
+        var part = Evidence.Openable(body)[0];
+        foreach (var by in Enum.GetValues<Doer>())
+        foreach (var order in Enum.GetValues<LookOrder>())
+        {
+            var evidence = new Evidence(body, [new Observed.PartOpened(part, OpenedFinding.Debris) { Place = "" }])
+            {
+                By = by,
+                Procedure = atlas.Schools[^1].Id,
+                Springs = Evidence.Openable(body).Take(1).ToImmutableDictionary(p => p, _ => 2.25),
+            };
+            var here = Diagnosing.Of(atlas, evidence, learned.Rates, order);
+            using var there = JsonDocument.Parse(
+                BoardFormat.Answer(atlas, BoardFormat.WriteLog(evidence, learned.Rates, order))
+            );
+            Assert.Equal(
+                here.Hypotheses.Take(5).Select(h => (int)Math.Round(100 * h.Weight)),
+                there
+                    .RootElement.GetProperty("hypotheses")
+                    .EnumerateArray()
+                    .Select(h => h.GetProperty("percent").GetInt32())
+            );
+            Assert.Equal(
+                here.Next.Select(n => n.Title),
+                there.RootElement.GetProperty("next").EnumerateArray().Select(n => n.GetProperty("title").GetString())
+            );
+            // Whoever stands there can answer each look that is no step of a test.
+            foreach (var (look, asked) in here.Next.Zip(there.RootElement.GetProperty("next").EnumerateArray()))
+                Assert.Equal(look.Tool == LookTool.Gauge, asked.GetProperty("answers").GetArrayLength() == 0);
+        }
+    }
+
+    [Theory]
+    [InlineData("")]
+    [InlineData("[]")]
+    [InlineData("{}")]
+    [InlineData("{\"type\":\"RP\",\"body\":7}")]
+    [InlineData("{\"type\":\"ZZ\",\"body\":\"x\"}")]
+    [InlineData("{\"type\":\"DC\",\"body\":\"DC\",\"seen\":[1]}")]
+    [InlineData(
+        "{\"type\":\"DC\",\"body\":\"DC\",\"seen\":[],\"by\":\"Nobody\",\"springs\":{},\"rates\":[],\"order\":\"Best\"}"
+    )]
+    public void A_log_that_is_no_boards_is_refused_and_not_guessed_at(string log) =>
+        Assert.Throws<FormatException>(() => BoardFormat.Answer(AtlasOf(Named("DC")), log));
 
     [Theory]
     [InlineData("cv1.read", "cv1.read")]

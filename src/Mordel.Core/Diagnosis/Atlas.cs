@@ -150,23 +150,50 @@ public sealed record Atlas(
         return following.Contains((school, item));
     }
 
+    /// <summary>
+    /// What the spring of an item's part holds, psid, where a school read so much at a sound assembly; null where the
+    /// reading does not follow the spring, or no sound spring is so.
+    /// </summary>
+    /// <param name="procedure">The school.</param>
+    /// <param name="item">The item.</param>
+    /// <param name="psid">What was read.</param>
+    public double? SpringBy(string procedure, TestItem item, double psid)
+    {
+        var school = RowFit.SchoolOf(this, procedure);
+        if (school < 0 || !Schools[school].Items.Contains(item) || !Follows(school, item))
+            return null;
+        var above = SoundPairs(school, item).Average(p => p.Read - p.Spring);
+        var (low, high) = AtlasCase.SpringRange(Body, SpringOf(item), worn: false);
+        return psid - above is var spring && spring >= low && spring <= high ? spring : null;
+    }
+
     // Made by whoever asks first; two who ask at once make the same.
     private int[]? firsts;
     private HashSet<(int School, TestItem Item)>? following;
 
     private bool IsFollowed(int school, TestItem item)
     {
-        var spring = SpringsOf(Body).IndexOf(SpringOf(item));
-        var at = Schools[school].Items.IndexOf(item);
-        var sound = Rows.Where(r => Sets[r.Set].Faults.IsEmpty && r.Schools[school] is not null)
-            .Select(r => (Spring: (double)r.Springs[Math.Max(0, spring)], Read: (double)r.Schools[school]!.Items[at]))
-            .Where(p => !double.IsNaN(p.Read))
-            .ToList();
-        if (spring < 0 || sound.Count < 4)
+        var sound = SoundPairs(school, item);
+        if (sound.Count < 4)
             return false;
         var (x, y) = (sound.Average(p => p.Spring), sound.Average(p => p.Read));
         var across = sound.Sum(p => (p.Spring - x) * (p.Spring - x));
         return across > 0 && sound.Sum(p => (p.Spring - x) * (p.Read - y)) / across > 0.7;
+    }
+
+    // What sound cases hold and what is read of them; nothing where the item reads no spring.
+    private List<(double Spring, double Read)> SoundPairs(int school, TestItem item)
+    {
+        var spring = SpringsOf(Body).IndexOf(SpringOf(item));
+        var at = Schools[school].Items.IndexOf(item);
+        return spring < 0
+            ? []
+            :
+            [
+                .. Rows.Where(r => Sets[r.Set].Faults.IsEmpty && r.Schools[school] is not null)
+                    .Select(r => ((double)r.Springs[spring], (double)r.Schools[school]!.Items[at]))
+                    .Where(p => !double.IsNaN(p.Item2)),
+            ];
     }
 
     private static int[] Count(int sets, ImmutableArray<AtlasRow> rows)

@@ -32,9 +32,13 @@ public static class BoardFormat
                 json.WriteString("procedure", procedure);
             json.WriteString("by", evidence.By.ToString());
             json.WriteString("order", order.ToString());
+            json.WriteStartObject("springs");
+            foreach (var (part, psid) in evidence.Springs)
+                json.WriteNumber(part.Value, psid);
+            json.WriteEndObject();
             json.WriteStartArray("rates");
             foreach (var rate in rates)
-                json.WriteNumberValue(Math.Round((decimal)rate.Rate, 6));
+                json.WriteNumberValue(rate.Rate);
             json.WriteEndArray();
             json.WriteStrings("seen", evidence.Observations.Select(ObservationFormat.Write));
         });
@@ -52,7 +56,8 @@ public static class BoardFormat
             using var text = JsonDocument.Parse(log);
             return Answer(atlas, text.RootElement);
         }
-        catch (Exception e) when (e is JsonException or KeyNotFoundException or InvalidOperationException)
+        catch (Exception e)
+            when (e is JsonException or KeyNotFoundException or InvalidOperationException or ArgumentException)
         {
             throw new FormatException($"The log of the board cannot be read: {e.Message}", e);
         }
@@ -74,6 +79,9 @@ public static class BoardFormat
         {
             Procedure = log.TryGetProperty("procedure", out var procedure) ? procedure.GetString() : null,
             By = Enum.Parse<Doer>(log.GetProperty("by").GetString() ?? ""),
+            Springs = log.GetProperty("springs")
+                .EnumerateObject()
+                .ToImmutableDictionary(p => new PartId(p.Name), p => p.Value.GetDouble()),
         };
         var given = log.GetProperty("rates").EnumerateArray().Select(r => r.GetDouble()).ToArray();
         var shipped = Rates.For(atlas.Body);

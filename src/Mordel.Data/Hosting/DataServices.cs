@@ -77,6 +77,7 @@ public static class DataServices
             .AddScoped<BenchList>()
             .AddScoped<DiagnosisList>()
             .AddScoped<RepairFindings>()
+            .AddScoped<WeighDiagnosis>()
             .AddScoped<OutboxList>();
 
     private static IServiceCollection AddCommands(this IServiceCollection services) =>

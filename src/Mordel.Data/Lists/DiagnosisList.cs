@@ -1,7 +1,11 @@
+using System.Collections.Immutable;
 using Microsoft.EntityFrameworkCore;
+using Mordel.Core.Catalogue;
 using Mordel.Core.Diagnosis;
 using Mordel.Core.Rigs;
 using Mordel.Core.Serialization;
+using Mordel.Core.Units;
+using Mordel.Core.Verdicts;
 using Mordel.Data.Rows;
 using Mordel.Data.Setups;
 
@@ -88,6 +92,44 @@ public sealed class DiagnosisList(Store store)
                     )),
             ]
         );
+    }
+
+    /// <summary>
+    /// The springs of a diagnosis's assembly as its last sealed test read them, psid, where that tells them.
+    /// </summary>
+    /// <param name="view">The diagnosis.</param>
+    /// <param name="atlas">The atlas of its body.</param>
+    /// <param name="cancel">Ends it.</param>
+    public async Task<ImmutableDictionary<PartId, double>> Springs(
+        DiagnosisFile view,
+        Atlas atlas,
+        CancellationToken cancel
+    )
+    {
+        ArgumentNullException.ThrowIfNull(view);
+        ArgumentNullException.ThrowIfNull(atlas);
+        var (assembly, opened) = (view.Row.AssemblyId, view.Row.OpenedAt);
+        var last = await store
+            .Runs.AsNoTracking()
+            .Include(r => r.Results)
+            .Where(r => r.AssemblyId == assembly && r.SignedAt != null && r.SignedAt < opened)
+            .OrderByDescending(r => r.SignedAt)
+            .FirstOrDefaultAsync(cancel);
+        var springs = ImmutableDictionary.CreateBuilder<PartId, double>();
+        foreach (var result in last?.Results ?? [])
+            if (
+                TestItem.Named(result.Item) is { Kind: ItemKind.Differential } item
+                && result.Value is { } value
+                && DifferentialUnits.Parse(result.Unit) is { } unit
+                && atlas.SpringBy(
+                    last!.ProcedureId,
+                    item,
+                    (double)new Differential(value, unit).In(DifferentialUnit.Psid)
+                )
+                    is { } spring
+            )
+                springs[Atlas.SpringOf(item)] = spring;
+        return springs.ToImmutable();
     }
 
     /// <summary>The body of a diagnosis's assembly; null when there is no such diagnosis.</summary>

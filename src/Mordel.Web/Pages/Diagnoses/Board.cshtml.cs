@@ -5,7 +5,6 @@ using Mordel.Core.Diagnosis;
 using Mordel.Core.Rigs;
 using Mordel.Core.Serialization;
 using Mordel.Data.Commands.Diagnoses;
-using Mordel.Data.Files;
 using Mordel.Data.Lists;
 using Mordel.Data.Rows;
 using Mordel.Web.Application;
@@ -64,13 +63,12 @@ public sealed class BoardModel(
     KeepDiagnosis keep,
     KeepOwnerLinks links,
     TakeRemark remark,
-    AtlasShelf shelf,
-    RepairFindings findings,
+    WeighDiagnosis weigh,
     TimeProvider clock
 ) : PageModel
 {
     public DiagnosisFile View { get; private set; } = null!;
-    public Diagnosed? Diagnosed { get; private set; }
+    public Diagnosed? Diagnosed => Weighed?.Diagnosed;
     public BoardChoice Choice { get; private set; } = new(null, null, null);
 
     /// <summary>A link that was made just now: it is shown this once.</summary>
@@ -79,8 +77,8 @@ public sealed class BoardModel(
     /// <summary>Why nothing can be said, when the atlas is missing.</summary>
     public string? Trouble { get; private set; }
 
-    /// <summary>What the house's own repairs have made of the rates of this make and model.</summary>
-    public LearnedRates Learned { get; private set; } = null!;
+    /// <summary>The diagnosis with the rates it was weighed with; null when the atlas is missing.</summary>
+    public WeighedDiagnosis? Weighed { get; private set; }
     public DateTimeOffset Now => clock.GetUtcNow();
 
     /// <summary>Who is taken to be at the assembly.</summary>
@@ -101,15 +99,9 @@ public sealed class BoardModel(
         if (view.Row.RunId is { } run && (await keep.OpenFor(run, User.Asker(), User.Name(), cancel)).Why is null)
             view = await list.Of(id, cancel) ?? view;
         (View, Choice) = (view, choice);
-        var assembly = view.Row.Assembly!;
-        Learned = Learning.From(
-            view.Body,
-            await findings.Of(view.Body, cancel),
-            RepairFindings.Family(assembly.Make, assembly.Model)
-        );
         try
         {
-            Diagnosed = Diagnosing.Of(shelf.Of(view.Body), view.Evidence(By), Learned.Rates, choice.Looks);
+            Weighed = await weigh.Of(view, By, choice.Looks, cancel);
         }
         catch (FormatException e)
         {
@@ -210,7 +202,8 @@ public sealed class BoardModel(
         string.Join(" and ", faults.Repair.Select(p => View.Body.Parts.First(x => x.Id == p).Label));
 
     /// <summary>What the page needs to go on without a signal.</summary>
-    public string Log => BoardFormat.WriteLog(View.Evidence(By), Learned.Rates, Choice.Looks);
+    public string? Log =>
+        Weighed is { } w ? BoardFormat.WriteLog(w.Diagnosed.Evidence, w.Learned.Rates, Choice.Looks) : null;
 
     /// <summary>A weight, for an attribute.</summary>
     public static string Digits(double weight) => weight.ToString("0.###", CultureInfo.InvariantCulture);

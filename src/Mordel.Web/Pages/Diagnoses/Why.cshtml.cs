@@ -3,7 +3,6 @@ using Microsoft.AspNetCore.Mvc.RazorPages;
 using Mordel.Core.Diagnosis;
 using Mordel.Core.Rigs;
 using Mordel.Core.Serialization;
-using Mordel.Data.Files;
 using Mordel.Data.Lists;
 
 namespace Mordel.Web.Pages.Diagnoses;
@@ -12,7 +11,7 @@ namespace Mordel.Web.Pages.Diagnoses;
 /// Why a hypothesis stands where it stands: the imagined assembly that goes best with what was seen, its water running,
 /// beside what was seen.
 /// </summary>
-public sealed class WhyModel(DiagnosisList list, AtlasShelf shelf, RepairFindings findings) : PageModel
+public sealed class WhyModel(DiagnosisList list, WeighDiagnosis weigh) : PageModel
 {
     public DiagnosisFile View { get; private set; } = null!;
     public Hypothesis Hypothesis { get; private set; } = null!;
@@ -37,11 +36,17 @@ public sealed class WhyModel(DiagnosisList list, AtlasShelf shelf, RepairFinding
         if (await list.Of(id, cancel) is not { } view)
             return NotFound();
         View = view;
-        var atlas = shelf.Of(view.Body);
-        var assembly = view.Row.Assembly!;
-        var family = RepairFindings.Family(assembly.Make, assembly.Model);
-        var learned = Learning.From(view.Body, await findings.Of(view.Body, cancel), family);
-        Diagnosed = Diagnosing.Of(atlas, view.Evidence(Doer.Repairer), learned.Rates);
+        Atlas atlas;
+        try
+        {
+            (_, atlas, _, Diagnosed) = await weigh.Of(view, Doer.Repairer, LookOrder.Best, cancel);
+        }
+        catch (FormatException)
+        {
+            // The board says what is missing.
+            return Redirect($"/diagnoses/{id}");
+        }
+
         // A part that was ruled out since the link was made has nothing to show: the board says what stands now.
         if (Diagnosed.Hypotheses.FirstOrDefault(h => Slug(h.Faults) == (of ?? "")) is not { } hypothesis)
             return Redirect($"/diagnoses/{id}");
