@@ -9,6 +9,7 @@ const others = [
   ['Hester Fenn', '/kits-and-people'],
   ['Wilma Quent', '/'],
   ['Wilma Quent', '/diagnoses'],
+  ['Hester Fenn', '/diagnoses/learned'],
   ['Wilma Quent', '/rules'],
   ['Wilma Quent', '/outbox'],
   ['Wilma Quent', '/classes'],
