@@ -13,11 +13,19 @@ namespace Mordel.Core.Drawing;
 /// <param name="Limit">Its own limit, where that is another each time; null where one limit stands for all.</param>
 public sealed record ChartPoint(DateOnly Day, double Value, bool Passes, double? Limit = null);
 
+/// <summary>Between what the next reading is expected, eight times in ten.</summary>
+/// <param name="Day">The day of the next test.</param>
+/// <param name="Low">One in ten is lower, in the unit of the chart.</param>
+/// <param name="Middle">As many are lower as higher.</param>
+/// <param name="High">One in ten is higher.</param>
+public sealed record ChartRange(DateOnly Day, double Low, double Middle, double High);
+
 /// <summary>The readings of one item over the years.</summary>
 /// <param name="Name">What it is.</param>
 /// <param name="Css">Line class, <c>line-1</c> or <c>line-2</c>; lines differ by pattern as well as colour.</param>
 /// <param name="Points">By day.</param>
-public sealed record ChartSeries(string Name, string Css, ImmutableArray<ChartPoint> Points);
+/// <param name="Next">The forecast; null where there is none.</param>
+public sealed record ChartSeries(string Name, string Css, ImmutableArray<ChartPoint> Points, ChartRange? Next = null);
 
 /// <summary>Draws readings against their limit over the years as SVG.</summary>
 public static class HistoryChart
@@ -39,8 +47,11 @@ public static class HistoryChart
         var points = series.SelectMany(s => s.Points).ToList();
         if (points.Count == 0)
             return null;
-        var (first, last) = (points.Min(p => p.Day).DayNumber - 30, points.Max(p => p.Day).DayNumber + 30);
-        var most = Nice(Math.Max(points.Max(p => Math.Max(p.Value, p.Limit ?? 0)), limit ?? 0) * 1.15);
+        var ahead = series.Select(s => s.Next).OfType<ChartRange>().ToList();
+        var days = points.Select(p => p.Day).Concat(ahead.Select(a => a.Day)).ToList();
+        var (first, last) = (days.Min().DayNumber - 30, days.Max().DayNumber + 30);
+        var tallest = points.Select(p => Math.Max(p.Value, p.Limit ?? 0)).Concat(ahead.Select(a => a.High)).Max();
+        var most = Nice(Math.Max(tallest, limit ?? 0) * 1.15);
         double X(DateOnly day) => Left + (Width - Left - Right) * (day.DayNumber - first) / Math.Max(1, last - first);
         double Y(double value) => Top + (Height - Top - Bottom) * (1 - Math.Clamp(value, 0, most) / most);
         var svg = new StringBuilder(
@@ -100,10 +111,30 @@ public static class HistoryChart
         }
 
         var end = points[^1];
+        if (series.Next is { } next)
+            Ahead(svg, series.Css, next, (x(end.Day), y(end.Value)), x, y);
         svg.Append(
-            $"<text class=\"series-name\" x=\"{N(x(end.Day) + 10)}\" "
-                + $"y=\"{N(y(end.Value) + (series.Css == "line-1" ? -4 : 14))}\">"
+            $"<text class=\"series-name\" x=\"{N(x(series.Next?.Day ?? end.Day) + 10)}\" "
+                + $"y=\"{N(y(series.Next?.Middle ?? end.Value) + (series.Css == "line-1" ? -4 : 14))}\">"
                 + $"{WebUtility.HtmlEncode(series.Name)}</text>"
+        );
+    }
+
+    // What has not been read is hollow: a dashed way to an open bracket.
+    private static void Ahead(
+        StringBuilder svg,
+        string css,
+        ChartRange next,
+        (double X, double Y) from,
+        Func<DateOnly, double> x,
+        Func<double, double> y
+    )
+    {
+        var (at, low, middle, high) = (x(next.Day), y(next.Low), y(next.Middle), y(next.High));
+        svg.Append(
+            $"<path class=\"ahead {css}\" d=\"M{N(from.X)},{N(from.Y)} L{N(at)},{N(middle)}\"/>"
+                + $"<path class=\"range {css}\" d=\"M{N(at - 6)},{N(low)} h12 M{N(at)},{N(low)} V{N(high)} "
+                + $"M{N(at - 6)},{N(high)} h12\"/>"
         );
     }
 
@@ -112,7 +143,10 @@ public static class HistoryChart
             " ",
             series
                 .Where(s => !s.Points.IsEmpty)
-                .Select(s => $"{s.Name}: {string.Join(", ", s.Points.OrderBy(p => p.Day).Select(Words))}.")
+                .Select(s =>
+                    $"{s.Name}: {string.Join(", ", s.Points.OrderBy(p => p.Day).Select(Words))}"
+                    + (s.Next is { } n ? $", next most likely {Figure(n.Low)} to {Figure(n.High)}." : ".")
+                )
         ) + (limit is { } l ? $" Limit {Figure(l)} {unit}." : "");
 
     private static string Words(ChartPoint point) =>

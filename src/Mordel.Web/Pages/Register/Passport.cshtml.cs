@@ -2,6 +2,7 @@ using Microsoft.AspNetCore.Mvc;
 using Microsoft.AspNetCore.Mvc.RazorPages;
 using Mordel.Core.Catalogue;
 using Mordel.Core.Drawing;
+using Mordel.Core.Forecasts;
 using Mordel.Core.Reports;
 using Mordel.Core.Verdicts;
 using Mordel.Data;
@@ -29,6 +30,12 @@ public sealed class PassportModel(
     public IReadOnlyList<DiagnosisLine> Diagnoses { get; private set; } = [];
     public DateOnly Today => clock.Today();
 
+    /// <summary>What the next readings will most likely be; null where there are too few tests to say.</summary>
+    public IReadOnlyList<(string Name, ItemForecast? Forecast)> Forecasts { get; private set; } = [];
+
+    /// <summary>When the next test is due; one that is overdue is made today.</summary>
+    public DateOnly NextTest => View.Assembly.NextDue is { } due && due > Today ? due : Today;
+
     /// <summary>The two readings that tell most about a type over the years.</summary>
     public IReadOnlyList<(string Name, string Item)> Columns => [.. Type.Charted.Select(c => (c.Name, c.Item.Id))];
 
@@ -41,11 +48,15 @@ public sealed class PassportModel(
         View = view;
         Testers = await people.In(Roles.Tester, cancel);
         Diagnoses = await diagnoses.OfAssembly(id, cancel);
+        Forecasts = [.. Type.Charted.Select(c => (c.Name, ItemForecast.Of(Sound, c.Item)))];
         var limit = Sound
             .SelectMany(r => r.Verdict.Items)
             .FirstOrDefault(i => i.Item.Id == FixedLimit && i.Limit is not null);
         Chart = HistoryChart.Draw(
-            [Series(Columns[0].Name, "line-1", Columns[0].Item), Series(Columns[1].Name, "line-2", Columns[1].Item)],
+            [
+                Series(Columns[0].Name, "line-1", Columns[0].Item, Forecasts[0].Forecast),
+                Series(Columns[1].Name, "line-2", Columns[1].Item, Forecasts[1].Forecast),
+            ],
             (double?)limit?.Limit,
             limit?.Unit ?? "psid"
         );
@@ -87,7 +98,7 @@ public sealed class PassportModel(
     private IEnumerable<SealedRun> Sound =>
         View.Tests.Reports.Where(r => r.Holds).Select(r => r.Run).OfType<SealedRun>();
 
-    private ChartSeries Series(string name, string css, string item) =>
+    private ChartSeries Series(string name, string css, string item, ItemForecast? forecast) =>
         new(
             name,
             css,
@@ -103,6 +114,7 @@ public sealed class PassportModel(
                     result.Result != ItemResult.Fail,
                     item != FixedLimit && result.Limit is { } own ? (double)own : null
                 ),
-            ]
+            ],
+            forecast?.On(NextTest) is { } range ? new(NextTest, range.Low, range.Middle, range.High) : null
         );
 }
