@@ -12,7 +12,7 @@ internal static class ForecastBench
     public static int Run(int count)
     {
         Console.WriteLine(
-            "tests | range holds | width, psid | trend named, worn | trend named, stable | the way it goes"
+            "tests | range holds | to half a tenth | width, psid | trend, worn | trend, stable | the right way"
         );
         foreach (var tests in new[] { 3, 4, 5, 6, 8, 10 })
         {
@@ -38,8 +38,9 @@ internal static class ForecastBench
             }
 
             Console.WriteLine(
-                $"{tests, 5} | {100.0 * inside / count, 9:0.0} % | {100.0 * held / count, 9:0.0} % | {width / count, 11:0.00} | "
-                    + $"{200.0 * named / count, 15:0.0} % | {200.0 * claimed / count, 17:0.0} % | "
+                $"{tests, 5} | {100.0 * inside / count, 9:0.0} % | {100.0 * held / count, 13:0.0} % | "
+                    + $"{width / count, 11:0.00} | "
+                    + $"{200.0 * named / count, 8:0.0} % | {200.0 * claimed / count, 11:0.0} % | "
                     + $"{100.0 * right / Math.Max(1, named), 0:0.0} %"
             );
         }

@@ -3,7 +3,7 @@ using Xunit;
 
 namespace Mordel.Core.Tests;
 
-/// <summary>What a forecast claims holds as often as it says, and chance, steps and kits are not taken for wear.</summary>
+/// <summary>What a forecast says holds as often as it says; chance, steps and kits are not taken for wear.</summary>
 public class ForecastTests
 {
     private static readonly DateOnly First = new(2024, 5, 3);

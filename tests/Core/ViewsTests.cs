@@ -119,5 +119,17 @@ public class ViewsTests
     }
 
     [Fact]
+    public void A_forecast_is_drawn_hollow_up_to_the_day_it_is_for_and_said_in_words()
+    {
+        var points = new ChartPoint[] { new(new(2030, 5, 1), 1.4, true), new(new(2031, 5, 1), 1.3, true) };
+        string Draw(ChartRange? next) => HistoryChart.Draw([new("CV1", "line-1", [.. points], next)], 1.0, "psid")!;
+        var svg = Draw(new(new(2034, 5, 1), 0.8, 1.0, 1.2));
+        Assert.Contains("next most likely 0.8 to 1.2.", svg, StringComparison.Ordinal);
+        Assert.Single(System.Text.RegularExpressions.Regex.Matches(svg, "class=\"range line-1\""));
+        Assert.Contains(">2034</text>", svg, StringComparison.Ordinal);
+        Assert.DoesNotContain("class=\"ahead", Draw(null), StringComparison.Ordinal);
+    }
+
+    [Fact]
     public void No_readings_no_chart() => Assert.Null(HistoryChart.Draw([new("CV1", "line-1", [])], 1.0, "psid"));
 }

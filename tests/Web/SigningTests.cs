@@ -182,6 +182,8 @@ public class SigningTests(Town town)
         var passport = await run.Visitor.Page($"/register/{assembly.Id}");
         Assert.Contains("class=\"chart\"", passport, StringComparison.Ordinal);
         Assert.Contains("2.1 psid", passport, StringComparison.Ordinal);
+        Assert.Contains("At the next test", passport, StringComparison.Ordinal);
+        Assert.Contains("class=\"range line-1\"", passport, StringComparison.Ordinal);
     }
 
     [Theory]

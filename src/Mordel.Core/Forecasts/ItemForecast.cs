@@ -1,6 +1,7 @@
 using System.Globalization;
 using Mordel.Core.Catalogue;
 using Mordel.Core.Reports;
+using Mordel.Core.Runs;
 using Mordel.Core.Units;
 using Mordel.Core.Verdicts;
 
@@ -17,8 +18,8 @@ public sealed record ItemForecast(TestItem Item, DifferentialUnit Unit, decimal 
     private const double Little = 0.01;
 
     /// <summary>
-    /// The forecast from an assembly's signed tests; null where there are fewer than three since the item last failed:
-    /// what failed is taken to have been put right before it passed again.
+    /// The forecast from an assembly's signed tests; null where there are fewer than three since the item last failed
+    /// or a part was put right in a run: what failed is taken to have been put right before it passed again.
     /// </summary>
     /// <param name="runs">The tests, in any order.</param>
     /// <param name="item">The item.</param>
@@ -28,10 +29,15 @@ public sealed record ItemForecast(TestItem Item, DifferentialUnit Unit, decimal 
         var readings = new List<MarginReading>();
         (DifferentialUnit Unit, decimal Limit)? last = null;
         foreach (var run in runs.OrderBy(r => r.Signing.At))
-        foreach (var judged in run.Verdict.Items.Where(i => i.Item == item))
-            if (judged.Result == ItemResult.Fail)
+        {
+            var judged = run.Verdict.Items.FirstOrDefault(i => i.Item == item);
+            if (judged?.Result == ItemResult.Fail || run.Log.Any(e => e.Entry.Body is EntryBody.Mended))
                 readings.Clear();
-            else if (judged is { Value: ItemValue.Measured measured, Limit: { } limit, Margin: { } margin })
+            if (
+                judged
+                is { Result: not ItemResult.Fail }
+                    and { Value: ItemValue.Measured measured, Limit: { } limit, Margin: { } margin }
+            )
             {
                 var unit = measured.Reading.Value.Unit;
                 readings.Add(
@@ -43,6 +49,7 @@ public sealed record ItemForecast(TestItem Item, DifferentialUnit Unit, decimal 
                 );
                 last = (unit, limit);
             }
+        }
 
         return last is var (of, governs) && Forecast.Of(readings) is { } forecast
             ? new(item, of, governs, forecast)
@@ -71,11 +78,14 @@ public sealed record ItemForecast(TestItem Item, DifferentialUnit Unit, decimal 
             : $"No trend in {Forecast.Tests} tests.";
         var expected =
             $"At the next test {Figure(range.Middle)} {Unit.Symbol()}, eight times in ten between "
-            + $"{Figure(range.Low)} and {Figure(range.High)}; it fails with {Percent(Forecast.FailsOn(next))}.";
-        var crosses = (Forecast.Crosses(0.1), Forecast.Crosses(0.5)) switch
+            + $"{Figure(range.Low)} and {Figure(range.High)}; chance that it fails: {Percent(Forecast.FailsOn(next))}.";
+        // What has come to that by the next test is said by its chance.
+        DateOnly? Later(double chance) => Forecast.Crosses(chance) is { } day && day > next ? day : null;
+        var crosses = (Later(0.1), Later(0.5)) switch
         {
             ({ } early, { } half) => $" One in ten fails from {Month(early)} on, every second from {Month(half)}.",
             ({ } early, null) => $" One in ten fails from {Month(early)} on.",
+            (null, { } half) => $" Every second fails from {Month(half)} on.",
             _ => "",
         };
         return $"{trend} {expected}{crosses}";

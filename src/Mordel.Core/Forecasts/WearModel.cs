@@ -8,8 +8,8 @@ namespace Mordel.Core.Forecasts;
 /// <remarks>
 /// Covariance of two readings at times <c>s</c>, <c>t</c> (years from the first): level A² + wear W²·s·t where there is
 /// any + season S²·cos 2π(s − t) + the kit's error K²·exp(−|s − t| / 3) where both are of the same kit, which is
-/// calibrated and repaired and so another in time + the reading's own error E² for itself. A step adds B² for two readings that both stand behind it; a slip adds B² to one
-/// reading alone.
+/// calibrated and repaired and so another in time + the reading's own error E² for itself. A step adds B² for two
+/// readings that both stand behind it; a slip adds B² to one reading alone.
 /// </remarks>
 internal sealed class WearModel
 {
