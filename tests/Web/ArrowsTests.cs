@@ -91,6 +91,7 @@ public class ArrowsTests
         "Diagnosis",
         "Training",
         "Reports",
+        "Forecasts",
         "Serialization",
         "Views",
         "Outside",
