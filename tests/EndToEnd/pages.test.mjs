@@ -11,6 +11,8 @@ const others = [
   ['Wilma Quent', '/diagnoses'],
   ['Hester Fenn', '/diagnoses/learned'],
   ['Wilma Quent', '/rules'],
+  ['Pia Lorne', '/bench-sheets'],
+  ['Pia Lorne', '/bench-sheets/cam-arm-sleeve?order=in&step=3'],
   ['Wilma Quent', '/outbox'],
   ['Wilma Quent', '/classes'],
 ];

@@ -84,6 +84,7 @@ public class ArrowsTests
         "Schools.ReducedPressure",
         "Schools.VacuumBreaker",
         "Runs",
+        "Repairs",
         "Hydraulics",
         "Drawing",
         "Simulation",

@@ -55,6 +55,7 @@ public class RolesTests(Town town)
         ("*", "/bench", SignedIn),
         ("*", "/water", SignedIn),
         ("*", "/run-sheets", SignedIn),
+        ("*", "/bench-sheets", SignedIn),
         ("POST", "/api/runs/{id}/entries", Tester),
         ("*", "/api/runs", Field),
         ("*", "/api", SignedIn),

@@ -40,8 +40,8 @@ public static class Rooms
     /// <summary>The classroom without water.</summary>
     public static RoomEntry Bench { get; } = new("Bench", "/bench", null, ["/Bench"], 'b');
 
-    /// <summary>The run sheets of every school.</summary>
-    public static RoomEntry Sheets { get; } = new("Sheets", "/run-sheets", null, ["/RunSheets"], 's');
+    /// <summary>The run sheets of every school, and how bodies come apart.</summary>
+    public static RoomEntry Sheets { get; } = new("Sheets", "/run-sheets", null, ["/RunSheets", "/BenchSheets"], 's');
 
     /// <summary>The rules of each authority.</summary>
     public static RoomEntry Rules { get; } = new("Rules", "/rules", Policies.Desk, ["/Rules"]);
