@@ -146,8 +146,8 @@ try {
   await page.locator('#found a').first().click();
   await page.waitForURL(/register\//);
   await shot(page, 'passport');
-  await page.goto(`${demo.url}/run-sheets/rp-relief-first`);
-  await shot(page, 'run-sheets');
+  await page.goto(`${demo.url}/bench-sheets/caged-cartridge?order=out&step=5`);
+  await shot(page, 'bench-sheet');
   await beginOn(page, 'RP');
   await goOn(page, 'Open TC4, bypass control fully open', undefined, {
     'apparent reading': '7.4',
@@ -168,9 +168,11 @@ try {
   await office.locator('.which li').filter({ hasText: ' RP ' }).getByRole('button').first().click();
   await office.waitForURL(/diagnoses\/.+/);
   await office.getByRole('button', { name: 'It runs' }).first().click();
+  await office.locator('.seen').getByText('In service: it runs').waitFor();
   await office.getByRole('link', { name: 'a tester' }).click();
   await office.getByRole('link', { name: 'shut first' }).click();
   await office.locator('.next > form').getByRole('button', { name: 'It goes on as before' }).click();
+  await office.locator('.seen').getByText('SO2 closed: it goes on').waitFor();
   await shot(office, 'diagnosis');
 } finally {
   await demo.close();

@@ -129,12 +129,27 @@ async function goOn(why) {
   by('next-title')?.scrollIntoView({ block: 'nearest' });
 }
 
+// A glove taps twice: one answer goes its way at a time.
+let sending = false;
 async function answer(fields) {
+  if (sending) return;
+  sending = true;
+  try {
+    await give(fields);
+  } finally {
+    sending = false;
+  }
+}
+
+async function give(fields) {
   const given = KeptAnswers.answer(fields);
   if (!kept.all.length)
     try {
       const answered = await kept.sent(given);
-      if (answered.redirected) return location.assign(answered.url);
+      if (answered.redirected) {
+        location.assign(answered.url);
+        return new Promise(() => {});
+      }
       const page = new DOMParser().parseFromString(await answered.text(), 'text/html');
       return say(page.querySelector('main .error')?.textContent ?? `The server did not take it (${answered.status}).`);
     } catch {
