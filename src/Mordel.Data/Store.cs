@@ -37,6 +37,7 @@ public sealed class Store(DbContextOptions<Store> options, WriterQueue? writers 
     public DbSet<DiagnosisRow> Diagnoses => Set<DiagnosisRow>();
     public DbSet<ObservationRow> Observations => Set<ObservationRow>();
     public DbSet<OwnerLinkRow> OwnerLinks => Set<OwnerLinkRow>();
+    public DbSet<ModelBuildRow> ModelBuilds => Set<ModelBuildRow>();
     public DbSet<RateResetRow> RateResets => Set<RateResetRow>();
     public DbSet<ClassRow> Classes => Set<ClassRow>();
     public DbSet<ClassMemberRow> ClassMembers => Set<ClassMemberRow>();
@@ -158,6 +159,7 @@ public sealed class Store(DbContextOptions<Store> options, WriterQueue? writers 
             e.HasIndex(o => o.TakesBack).IsUnique();
             e.HasIndex(o => o.At).HasFilter("\"Opened\" IS NOT NULL");
         });
+        builder.Entity<ModelBuildRow>().HasKey(b => new { b.Make, b.Model });
         builder.Entity<RateResetRow>().HasIndex(r => r.At);
         builder.Entity<OwnerLinkRow>().HasIndex(l => l.Hash).IsUnique();
         builder.Entity<ProfileRow>().HasIndex(p => new { p.ProfileId, p.Version }).IsUnique();

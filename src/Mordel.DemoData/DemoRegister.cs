@@ -26,6 +26,17 @@ public sealed class DemoRegister(Store store, SeededChance chance)
             ReportsTo = TownData.ValleyMailbox,
         };
         store.Authorities.AddRange(board, valley);
+        store.ModelBuilds.AddRange(
+            TownData.Builds.Select(b => new ModelBuildRow
+            {
+                Make = b.Make,
+                Model = b.Model,
+                Family = b.Family,
+                Relief = b.Relief,
+                SaidAt = new(today.ToDateTime(default), TimeSpan.Zero),
+                SaidBy = "Hester Fenn",
+            })
+        );
         var owners = TownData
             .Owners.Select(o => new OwnerRow
             {

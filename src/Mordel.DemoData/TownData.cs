@@ -180,6 +180,21 @@ public static class TownData
         ("SVB", "Corvane", "Indoor 15", 2.7, 0, 0, 1.6),
     ];
 
+    /// <summary>How the town's makes are built: make, model, family, family of the relief valve.</summary>
+    public static readonly (string Make, string Model, string Family, string? Relief)[] Builds =
+    [
+        ("Corvane", "Twin 40", "screw-cap-poppet", null),
+        ("Corvane", "Twin 60", "in-line-stack", null),
+        ("Aldwater Brass", "D-21", "caged-cartridge", null),
+        ("Thistle & Bore", "Pair", "screw-cap-poppet", null),
+        ("Nordquay", "Stave 2", "tower-check", null),
+        ("Corvane", "Lock 40", "screw-cap-poppet", "relief-piston"),
+        ("Aldwater Brass", "Z-31", "caged-cartridge", null),
+        ("Nordquay", "Stave 3", "cam-arm-sleeve", "relief-cartridge"),
+        ("Thistle & Bore", "Hedge", "vacuum-breaker", null),
+        ("Thistle & Bore", "Sill", "vacuum-breaker", null),
+    ];
+
     /// <summary>
     /// The type that the hazard of what is served asks for; a double check where nothing else is said.
     /// </summary>

@@ -1,4 +1,5 @@
 using System.Net;
+using Microsoft.EntityFrameworkCore;
 using Mordel.Core.Repairs;
 
 namespace Mordel.Web.Tests;
@@ -50,5 +51,36 @@ public class BenchSheetPagesTests(Town town)
         await pia.Page("/bench-sheets/no-such-family", HttpStatusCode.NotFound);
         var nobody = await town.Nobody().Client.GetAsync(new Uri("/bench-sheets", UriKind.Relative));
         Assert.Equal(HttpStatusCode.Redirect, nobody.StatusCode);
+    }
+
+    [Fact]
+    public async Task What_the_desk_says_of_a_make_leads_from_its_passport_and_from_a_board_to_its_sheet()
+    {
+        var wilma = await town.As("wilma");
+        var assembly = await town.InStore(s =>
+            s.Assemblies.Where(a => a.Type == "RP").OrderBy(a => a.Tag).FirstAsync()
+        );
+        var passport = $"/register/{assembly.Id}";
+        var kept = await wilma.PostForm(
+            passport,
+            $"{passport}?handler=Built",
+            ("family", "tower-check"),
+            ("relief", "relief-piston")
+        );
+        Assert.Equal(HttpStatusCode.Redirect, kept.StatusCode);
+        var page = await wilma.Page(passport);
+        Assert.Contains("href=\"/bench-sheets/tower-check\"", page, StringComparison.Ordinal);
+        Assert.Contains("href=\"/bench-sheets/relief-piston\"", page, StringComparison.Ordinal);
+        var opened = await wilma.PostForm("/diagnoses", "/diagnoses", ("assembly", assembly.Id.ToString()));
+        var board = opened.Headers.Location!.ToString();
+        await wilma.PostForm(board, $"{board}?handler=Saw", ("opened", "cv1"), ("found", "debris"));
+        Assert.Contains("href=\"/bench-sheets/tower-check\"", await wilma.Page(board), StringComparison.Ordinal);
+        // A vacuum breaker's family is none of an RP's, and a tester does not say it.
+        var wrong = await wilma.PostForm(passport, $"{passport}?handler=Built", ("family", "vacuum-breaker"));
+        Assert.Contains("No RP is built like that", await wrong.Content.ReadAsStringAsync(), StringComparison.Ordinal);
+        var tester = await town.As("ines");
+        var refused = await tester.PostForm("/diagnoses", $"{passport}?handler=Built", ("family", ""));
+        Assert.NotEqual(HttpStatusCode.OK, refused.StatusCode);
+        Assert.Contains("/bench-sheets/tower-check", await wilma.Page(passport), StringComparison.Ordinal);
     }
 }

@@ -11,7 +11,7 @@ namespace Mordel.Data.CompiledModel
     public partial class StoreModel
     {
         private StoreModel()
-            : base(skipDetectChanges: false, modelId: new Guid("d3310518-76a6-4a1a-86c8-91111de87a5d"), entityTypeCount: 36)
+            : base(skipDetectChanges: false, modelId: new Guid("50a2421f-67f3-4d11-9498-d2b55d931676"), entityTypeCount: 37)
         {
         }
 
@@ -40,6 +40,7 @@ namespace Mordel.Data.CompiledModel
             var keptTextRow = KeptTextRowEntityType.Create(this);
             var kitRow = KitRowEntityType.Create(this);
             var ledgerRow = LedgerRowEntityType.Create(this);
+            var modelBuildRow = ModelBuildRowEntityType.Create(this);
             var observationRow = ObservationRowEntityType.Create(this);
             var outboxRow = OutboxRowEntityType.Create(this);
             var ownerLinkRow = OwnerLinkRowEntityType.Create(this);
@@ -109,6 +110,7 @@ namespace Mordel.Data.CompiledModel
             KeptTextRowEntityType.CreateAnnotations(keptTextRow);
             KitRowEntityType.CreateAnnotations(kitRow);
             LedgerRowEntityType.CreateAnnotations(ledgerRow);
+            ModelBuildRowEntityType.CreateAnnotations(modelBuildRow);
             ObservationRowEntityType.CreateAnnotations(observationRow);
             OutboxRowEntityType.CreateAnnotations(outboxRow);
             OwnerLinkRowEntityType.CreateAnnotations(ownerLinkRow);

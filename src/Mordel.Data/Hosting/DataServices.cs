@@ -77,6 +77,7 @@ public static class DataServices
             .AddScoped<BenchList>()
             .AddScoped<DiagnosisList>()
             .AddScoped<RepairFindings>()
+            .AddScoped<ModelBuilds>()
             .AddScoped<WeighDiagnosis>()
             .AddScoped<OutboxList>();
 
@@ -93,6 +94,7 @@ public static class DataServices
             .AddScoped<ApiKeys>()
             .AddScoped<AddCertificate>()
             .AddScoped<AddAssembly>()
+            .AddScoped<SayHowBuilt>()
             .AddScoped<AddStop>()
             .AddScoped<HandIn>()
             .AddScoped<KeepDiagnosis>()

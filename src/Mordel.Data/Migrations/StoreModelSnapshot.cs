@@ -774,6 +774,33 @@ namespace Mordel.Data.Migrations
                     b.ToTable("Ledger");
                 });
 
+            modelBuilder.Entity("Mordel.Data.Rows.ModelBuildRow", b =>
+                {
+                    b.Property<string>("Make")
+                        .HasColumnType("TEXT");
+
+                    b.Property<string>("Model")
+                        .HasColumnType("TEXT");
+
+                    b.Property<string>("Family")
+                        .HasColumnType("TEXT");
+
+                    b.Property<string>("Relief")
+                        .HasColumnType("TEXT");
+
+                    b.Property<string>("SaidAt")
+                        .IsRequired()
+                        .HasColumnType("TEXT");
+
+                    b.Property<string>("SaidBy")
+                        .IsRequired()
+                        .HasColumnType("TEXT");
+
+                    b.HasKey("Make", "Model");
+
+                    b.ToTable("ModelBuilds");
+                });
+
             modelBuilder.Entity("Mordel.Data.Rows.ObservationRow", b =>
                 {
                     b.Property<string>("Id")

@@ -128,3 +128,18 @@ public sealed class StopRow
     public int Minutes { get; set; }
     public string? Special { get; set; }
 }
+
+/// <summary>How a make and model is built, so that the right bench sheets are offered for it.</summary>
+public sealed class ModelBuildRow
+{
+    public required string Make { get; set; }
+    public required string Model { get; set; }
+
+    /// <summary>The family of its checks or its inlet; null where nobody has said.</summary>
+    public string? Family { get; set; }
+
+    /// <summary>The family of its relief valve; null where it has none of its own.</summary>
+    public string? Relief { get; set; }
+    public DateTimeOffset SaidAt { get; set; }
+    public required string SaidBy { get; set; }
+}

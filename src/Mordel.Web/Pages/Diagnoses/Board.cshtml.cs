@@ -2,6 +2,7 @@ using System.Globalization;
 using Microsoft.AspNetCore.Mvc;
 using Microsoft.AspNetCore.Mvc.RazorPages;
 using Mordel.Core.Diagnosis;
+using Mordel.Core.Repairs;
 using Mordel.Core.Rigs;
 using Mordel.Core.Serialization;
 using Mordel.Data.Commands.Diagnoses;
@@ -64,6 +65,7 @@ public sealed class BoardModel(
     KeepOwnerLinks links,
     TakeRemark remark,
     WeighDiagnosis weigh,
+    ModelBuilds builds,
     TimeProvider clock
 ) : PageModel
 {
@@ -79,6 +81,9 @@ public sealed class BoardModel(
 
     /// <summary>The diagnosis with the rates it was weighed with; null when the atlas is missing.</summary>
     public WeighedDiagnosis? Weighed { get; private set; }
+
+    /// <summary>The bench sheets of its make and model.</summary>
+    public IReadOnlyList<BenchSheet> Sheets { get; private set; } = [];
     public DateTimeOffset Now => clock.GetUtcNow();
 
     /// <summary>Who is taken to be at the assembly.</summary>
@@ -99,6 +104,7 @@ public sealed class BoardModel(
         if (view.Row.RunId is { } run && (await keep.OpenFor(run, User.Asker(), User.Name(), cancel)).Why is null)
             view = await list.Of(id, cancel) ?? view;
         (View, Choice) = (view, choice);
+        Sheets = await builds.Of(view.Row.Assembly!, cancel);
         try
         {
             Weighed = await weigh.Of(view, By, choice.Looks, cancel);
@@ -204,6 +210,12 @@ public sealed class BoardModel(
     /// <summary>What the page needs to go on without a signal.</summary>
     public string? Log =>
         Weighed is { } w ? BoardFormat.WriteLog(w.Diagnosed.Evidence, w.Learned.Rates, Choice.Looks) : null;
+
+    /// <summary>The bench sheet that opens what is to be put right; all of them where it is not known.</summary>
+    public string SheetFor(FaultSet faults) =>
+        Sheets.FirstOrDefault(s => s.Family.Out.Any(p => faults?.Repair.Contains(p) == true)) is { } sheet
+            ? $"/bench-sheets/{sheet.Id}"
+            : "/bench-sheets";
 
     /// <summary>A weight, for an attribute.</summary>
     public static string Digits(double weight) => weight.ToString("0.###", CultureInfo.InvariantCulture);

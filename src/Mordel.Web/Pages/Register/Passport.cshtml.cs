@@ -3,9 +3,11 @@ using Microsoft.AspNetCore.Mvc.RazorPages;
 using Mordel.Core.Catalogue;
 using Mordel.Core.Drawing;
 using Mordel.Core.Forecasts;
+using Mordel.Core.Repairs;
 using Mordel.Core.Reports;
 using Mordel.Core.Verdicts;
 using Mordel.Data;
+using Mordel.Data.Commands.Assemblies;
 using Mordel.Data.Commands.Rounds;
 using Mordel.Data.Lists;
 using Mordel.Data.Rows;
@@ -20,6 +22,8 @@ public sealed class PassportModel(
     PassportOf passport,
     KitsAndPeopleList people,
     DiagnosisList diagnoses,
+    ModelBuilds builds,
+    SayHowBuilt say,
     AddStop add,
     TimeProvider clock
 ) : PageModel
@@ -27,6 +31,9 @@ public sealed class PassportModel(
     public PassportView View { get; private set; } = null!;
     public string? Chart { get; private set; }
     public IReadOnlyList<Data.Rows.Account> Testers { get; private set; } = [];
+
+    /// <summary>The bench sheets of its make and model.</summary>
+    public IReadOnlyList<BenchSheet> Sheets { get; private set; } = [];
     public IReadOnlyList<DiagnosisLine> Diagnoses { get; private set; } = [];
     public DateOnly Today => clock.Today();
 
@@ -48,6 +55,7 @@ public sealed class PassportModel(
         View = view;
         Testers = await people.In(Roles.Tester, cancel);
         Diagnoses = await diagnoses.OfAssembly(id, cancel);
+        Sheets = await builds.Of(view.Assembly, cancel);
         Forecasts = [.. Type.Charted.Select(c => (c.Name, ItemForecast.Of(Sound, c.Item)))];
         var limit = Sound
             .SelectMany(r => r.Verdict.Items)
@@ -69,6 +77,16 @@ public sealed class PassportModel(
             return Forbid();
         return await this.Answer(await add.With(id, stop, cancel), _ => "/", () => OnGet(id, cancel));
     }
+
+    /// <summary>Says how its make and model is built.</summary>
+    public async Task<IActionResult> OnPostBuilt(Guid id, string? family, string? relief, CancellationToken cancel) =>
+        User.IsAtTheDesk()
+            ? await this.Answer(
+                await say.Of(id, family, relief, User.Name(), cancel),
+                _ => $"/register/{id}",
+                () => OnGet(id, cancel)
+            )
+            : Forbid();
 
     // The limit that is drawn across is the one that stands by itself: an RP's CV1 is judged against its relief, each
     // time another.
