@@ -155,3 +155,12 @@ test('the browser weighs evidence as the server does, to the last letter', async
   }
   await page.context().close();
 });
+
+test('no width between a phone and a desk cuts the bar of who has every room', async () => {
+  for (const width of [390, 820, 1000, 1215, 1216, 1280]) {
+    const page = await signedIn(demo, /Wilma Quent/, { ...desk, viewport: { width, height: 800 } });
+    await page.goto(`${demo.url}/diagnoses`);
+    assert.equal(await page.evaluate(() => document.documentElement.scrollWidth - innerWidth), 0, `at ${width}`);
+    await page.context().close();
+  }
+});
