@@ -3,8 +3,8 @@ using Mordel.Core.Diagnosis;
 using Mordel.Core.Rigs;
 using Mordel.Core.Serialization;
 using Mordel.Data;
-using Mordel.Data.Commands.Diagnoses;
 using Mordel.Data.Files;
+using Mordel.Data.Lists;
 using Mordel.Data.Rows;
 using Mordel.Data.Setups;
 
@@ -63,7 +63,7 @@ public sealed class DemoDiagnoses(Store store, AtlasShelf shelf)
                     By = row.OpenedBy,
                     Way = ObservationWays.House,
                     Json = ObservationFormat.Write(observed),
-                    Opened = KeepDiagnosis.OpenedText(observed),
+                    Opened = RepairFindings.Text(observed),
                 }
             );
         return row;

@@ -1,4 +1,6 @@
 using System.Collections.Immutable;
+using Mordel.Core.Collections;
+using Mordel.Core.Rigs;
 
 namespace Mordel.Core.Diagnosis;
 
@@ -52,6 +54,29 @@ public sealed record NextLook(
     ImmutableArray<ExpectedAnswer> Expect
 )
 {
+    // Before the part that is opened, in the id of a look that opens one.
+    private const string Opening = "open-";
+
+    /// <summary>The id of the look that opens a part.</summary>
+    public static string IdOfOpening(PartId part) => $"{Opening}{part}";
+
+    /// <summary>The part that is opened for it; null for every other look.</summary>
+    public PartId? Opens => Tool == LookTool.Wrench ? new(Id[Opening.Length..]) : null;
+
+    /// <summary>What may be answered, by its name in files; nothing where a test by the run sheet answers.</summary>
+    /// <param name="body">The body.</param>
+    public IEnumerable<(string Name, string Words, PortState? Port)> Answers(AssemblyBody body)
+    {
+        ArgumentNullException.ThrowIfNull(body);
+        if (Opens is { } part)
+            return FoundNames
+                .In(body.Parts.First(p => p.Id == part).Kind)
+                .Select(f => (f.Name(), Wording.Capital(f.Words()), (PortState?)null));
+        return (ServiceLooks.For(body).FirstOrDefault(l => l.Id == Id)?.CanShow ?? []).Select(s =>
+            (ServiceLooks.Name(s), ServiceLooks.Words(s), (PortState?)s)
+        );
+    }
+
     /// <summary>Effort in words.</summary>
     public string Effort => $"{ServiceLook.ToolWords(Tool)}, {ServiceLook.Time(Seconds)}";
 }
@@ -72,7 +97,14 @@ public sealed record Diagnosed(
     ImmutableArray<Contradiction> Contradictions,
     ImmutableArray<ImmutableArray<int>> Alike,
     ImmutableArray<NextLook> Next
-);
+)
+{
+    /// <summary>Whether "nothing of this" weighs so much that it must be said.</summary>
+    public bool NothingExplains => Nothing > 0.3;
+
+    /// <summary>The hypotheses that a board shows.</summary>
+    public IEnumerable<Hypothesis> Leading => Hypotheses.Take(5);
+}
 
 /// <summary>By which order looks are proposed.</summary>
 public enum LookOrder

@@ -94,11 +94,18 @@ public static class Learning
         ];
     }
 
-    private static Dictionary<PartFault, int> Found(AssemblyBody body, List<RepairFinding> findings) =>
-        findings
-            .Select(f => (f.Repair, Fault: FaultOf(body, f.Part, f.Lay)))
+    private static Dictionary<PartFault, int> Found(AssemblyBody body, List<RepairFinding> findings)
+    {
+        // There are many findings and few that differ.
+        var faults = findings
+            .Select(f => (f.Part, f.Lay))
+            .Distinct()
+            .ToDictionary(f => f, f => FaultOf(body, f.Part, f.Lay));
+        return findings
+            .Select(f => (f.Repair, Fault: faults[(f.Part, f.Lay)]))
             .Where(f => f.Fault is not null)
             .Distinct()
             .GroupBy(f => f.Fault!.Value)
             .ToDictionary(g => g.Key, g => g.Count());
+    }
 }

@@ -143,7 +143,7 @@ internal sealed class NextLooks(Atlas atlas, Weighing weighing, Evidence evidenc
         var found = FoundNames.In(known.Kind).ToArray();
         return new(
             new(
-                $"open-{part}",
+                NextLook.IdOfOpening(part),
                 $"Open {known.Label} and look at disc, seat and spring",
                 "What lies there?",
                 0,

@@ -112,9 +112,8 @@ public static class Robot
             return With(evidence, new Observed.PortSeen(next.Id, told) { Place = "" });
         }
 
-        if (next.Tool == LookTool.Wrench)
+        if (next.Opens is { } part)
         {
-            var part = new PartId(next.Id["open-".Length..]);
             var kinds = FoundNames.In(atlas.Body.Parts.First(p => p.Id == part).Kind).ToArray();
             var kind = truth.Of(part);
             return With(

@@ -64,7 +64,7 @@ public sealed record ItemForecast(TestItem Item, DifferentialUnit Unit, decimal 
         return new(Read(margin.Low), Read(margin.Middle), Read(margin.High));
     }
 
-    /// <summary>Whether it is more likely than not to fail, or likelier than one in four, at a test on a day.</summary>
+    /// <summary>Whether it fails at a test on a day with a chance of one in four or more.</summary>
     /// <param name="day">The day.</param>
     public bool IsLikelyToFail(DateOnly day) => Forecast.FailsOn(day) >= 0.25;
 

@@ -15,8 +15,6 @@ namespace Mordel.Core.Serialization;
 /// </summary>
 public static class BoardFormat
 {
-    private const int Shown = 5;
-
     /// <summary>What a page needs to go on.</summary>
     /// <param name="evidence">What was seen.</param>
     /// <param name="rates">The rates that the house's repairs have made.</param>
@@ -104,10 +102,10 @@ public static class BoardFormat
         return JsonText.Object(json =>
         {
             json.WriteStrings("seen", words);
-            json.WriteBoolean("nothing", diagnosed.Nothing > 0.3);
+            json.WriteBoolean("nothing", diagnosed.NothingExplains);
             json.WriteStrings("against", diagnosed.Contradictions.Select(c => words[c.Observation]));
             json.WriteStartArray("hypotheses");
-            foreach (var hypothesis in diagnosed.Hypotheses.Take(Shown))
+            foreach (var hypothesis in diagnosed.Leading)
             {
                 json.WriteStartObject();
                 json.WriteString("says", Wording.Capital(hypothesis.Faults.Words(evidence.Body)));
@@ -131,17 +129,10 @@ public static class BoardFormat
         json.WriteString("effort", Wording.Capital(look.Effort));
         json.WriteString("caution", look.Caution ?? "");
         json.WriteString("ask", look.Ask);
-        var opened = look.Tool == LookTool.Wrench ? look.Id["open-".Length..] : null;
-        var asked = ServiceLooks.For(body).FirstOrDefault(l => l.Id == look.Id);
-        json.WriteString("part", opened ?? "");
-        json.WriteString("look", opened is null && asked is not null ? look.Id : "");
+        json.WriteString("part", look.Opens?.Value ?? "");
+        json.WriteString("look", look.Id);
         json.WriteStartArray("answers");
-        var answers = opened is not null
-            ? FoundNames
-                .In(body.Parts.First(p => p.Id.Value == opened).Kind)
-                .Select(f => (f.Name(), Wording.Capital(f.Words())))
-            : (asked?.CanShow ?? []).Select(s => (ServiceLooks.Name(s), ServiceLooks.Words(s)));
-        foreach (var (value, says) in answers)
+        foreach (var (value, says, _) in look.Answers(body))
         {
             json.WriteStartObject();
             json.WriteString("value", value);

@@ -14,6 +14,10 @@ public sealed class RepairFindings(Store store)
     /// <summary>A make and model, as it is told apart.</summary>
     public static string Family(string make, string model) => $"{make} {model}";
 
+    /// <summary>How an opened part stands in a row: <c>cv1 debris</c>; null for every other look.</summary>
+    public static string? Text(Observed? observed) =>
+        observed is Observed.PartOpened opened ? $"{opened.Part} {opened.Lay.Name()}" : null;
+
     /// <summary>From when on repairs count, by whom it was said; null where all count and nobody said so.</summary>
     public Task<Rows.RateResetRow?> LatestReset(CancellationToken cancel) =>
         store
@@ -48,14 +52,11 @@ public sealed class RepairFindings(Store store)
             .ToListAsync(cancel);
         return
         [
-            .. rows.Select(r => (Row: r, Words: r.Opened!.Split(' ')))
-                .Where(r => r.Words.Length == 2 && FoundNames.Named(r.Words[1]) is not null)
-                .Select(r => new RepairFinding(
-                    r.Row.Id,
-                    Family(r.Row.Make, r.Row.Model),
-                    new(r.Words[0]),
-                    FoundNames.Named(r.Words[1])!.Value
-                )),
+            .. from row in rows
+            let words = row.Opened!.Split(' ')
+            let lay = FoundNames.Named(words[^1])
+            where lay is not null
+            select new RepairFinding(row.Id, Family(row.Make, row.Model), new(words[0]), lay.Value),
         ];
     }
 }

@@ -87,6 +87,17 @@ public sealed class KeepDiagnosis(Store store, FindRun runs, DiagnosisList list,
             .Select(o => o.Json!)
             .ToHashSetAsync(cancel);
 
+    /// <summary>What the run of a diagnosis has seen meanwhile comes in, for whom the run is open to.</summary>
+    public async Task Follow(Guid diagnosisId, Asker asker, string by, CancellationToken cancel)
+    {
+        var run = await store
+            .Diagnoses.Where(d => d.Id == diagnosisId)
+            .Select(d => d.RunId)
+            .FirstOrDefaultAsync(cancel);
+        if (run is { } runId)
+            _ = await OpenFor(runId, asker, by, cancel);
+    }
+
     /// <summary>Something was observed.</summary>
     /// <param name="diagnosisId">The diagnosis.</param>
     /// <param name="look">A look in service, or null.</param>
@@ -164,16 +175,12 @@ public sealed class KeepDiagnosis(Store store, FindRun runs, DiagnosisList list,
         if (number > MostEntries)
             return Reply<Guid>.Refused("This diagnosis is full. Open a new one from the passport.");
         var row = Entry(diagnosisId, number, by, observed is null ? null : ObservationFormat.Write(observed));
-        (row.Id, row.TakesBack, row.Opened) = (entry ?? row.Id, takesBack, OpenedText(observed));
+        (row.Id, row.TakesBack, row.Opened) = (entry ?? row.Id, takesBack, RepairFindings.Text(observed));
         store.Observations.Add(row);
         await store.SaveChangesAsync(cancel);
         await transaction.CommitAsync(cancel);
         return row.Id;
     }
-
-    /// <summary>How an opened part stands in a row: <c>cv1 debris</c>; null for every other look.</summary>
-    public static string? OpenedText(Observed? observed) =>
-        observed is Observed.PartOpened opened ? $"{opened.Part} {opened.Lay.Name()}" : null;
 
     private async Task<int> Next(Guid diagnosisId, CancellationToken cancel) =>
         (await store.Observations.Where(o => o.DiagnosisId == diagnosisId).MaxAsync(o => (int?)o.Number, cancel) ?? 0)

@@ -98,11 +98,9 @@ public sealed class BoardModel(
 
     public async Task<IActionResult> OnGet(Guid id, [FromQuery] BoardChoice choice, CancellationToken cancel)
     {
+        await keep.Follow(id, User.Asker(), User.Name(), cancel);
         if (await list.Of(id, cancel) is not { } view)
             return NotFound();
-        // What its run has seen and read meanwhile comes in by itself, for whom the run is open to.
-        if (view.Row.RunId is { } run && (await keep.OpenFor(run, User.Asker(), User.Name(), cancel)).Why is null)
-            view = await list.Of(id, cancel) ?? view;
         (View, Choice) = (view, choice);
         Sheets = await builds.Of(view.Row.Assembly!, cancel);
         try

@@ -21,7 +21,7 @@ public sealed class WhyModel(DiagnosisList list, WeighDiagnosis weigh) : PageMod
     /// <summary>The rig as a scenario.</summary>
     public string Rig { get; private set; } = "";
 
-    /// <summary>The looks in service that move something, each with what is turned.</summary>
+    /// <summary>The looks about the port, each with how every valve stands then.</summary>
     public IEnumerable<(ServiceLook Look, string Turns)> Acts =>
         from look in ServiceLooks.For(View.Body)
         where !look.CanShow.IsEmpty

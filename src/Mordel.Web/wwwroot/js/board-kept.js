@@ -41,17 +41,23 @@ export class KeptAnswers {
   }
 
   /** Sends what waits, the oldest first. Answers '' when all is there, and else why it is not. */
-  async sendAll() {
-    while (this.all.length) {
+  sendAll() {
+    // Who asks again meanwhile waits for the same way.
+    return (this.onItsWay ??= this.#sendAll().finally(() => (this.onItsWay = null)));
+  }
+
+  async #sendAll() {
+    for (let first; (first = this.all[0]);) {
       let answer;
       try {
-        answer = await this.sent(this.all[0]);
+        answer = await this.sent(first);
       } catch {
         return 'No signal.';
       }
       if (!answer.redirected || new URL(answer.url).pathname !== location.pathname)
         return `The server answers, and did not take it (${answer.status}). Sign in again, or open the board anew.`;
-      this.all = this.all.slice(1);
+      // By its id: another page of the same board may have sent some too.
+      this.all = this.all.filter(one => one.entry !== first.entry);
     }
     return '';
   }

@@ -119,9 +119,12 @@ function show(view) {
     );
 }
 
-// What waits is part of the board, whoever draws it.
+// What waits is part of the board, whoever draws it; what is drawn already stands, and its reader is not disturbed.
+let drawn = 0;
 async function goOn(why) {
   waiting(why);
+  if (drawn === kept.all.length) return;
+  drawn = kept.all.length;
   const weighs = await loaded();
   const view = weighs?.Board(JSON.stringify({ ...log, seen: [...log.seen, ...kept.all.map(line)] }));
   if (view) show(JSON.parse(view));
