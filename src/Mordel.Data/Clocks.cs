@@ -27,4 +27,14 @@ public static class Clocks
     /// <summary>An instant without what is finer than a millisecond, in UTC.</summary>
     public static DateTimeOffset ToMillisecond(this DateTimeOffset at) =>
         new(at.UtcTicks - (at.UtcTicks % TimeSpan.TicksPerMillisecond), TimeSpan.Zero);
+
+    /// <summary>
+    /// When something was entered, by the clock of the device, to the millisecond; by the server's where that says
+    /// nothing or something that cannot be.
+    /// </summary>
+    public static DateTimeOffset Entered(this TimeProvider clock, DateTimeOffset? device)
+    {
+        ArgumentNullException.ThrowIfNull(clock);
+        return device is { UtcDateTime.Year: > 1990 and < 2200 } said ? said.ToMillisecond() : clock.Now();
+    }
 }

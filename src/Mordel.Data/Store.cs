@@ -39,6 +39,11 @@ public sealed class Store(DbContextOptions<Store> options, WriterQueue? writers 
     public DbSet<OwnerLinkRow> OwnerLinks => Set<OwnerLinkRow>();
     public DbSet<ModelBuildRow> ModelBuilds => Set<ModelBuildRow>();
     public DbSet<RateResetRow> RateResets => Set<RateResetRow>();
+    public DbSet<RepairRow> Repairs => Set<RepairRow>();
+    public DbSet<RepairEntryRow> RepairEntries => Set<RepairEntryRow>();
+    public DbSet<FollowUpRow> FollowUps => Set<FollowUpRow>();
+    public DbSet<PartItemRow> PartItems => Set<PartItemRow>();
+    public DbSet<PartMoveRow> PartMoves => Set<PartMoveRow>();
     public DbSet<ClassRow> Classes => Set<ClassRow>();
     public DbSet<ClassMemberRow> ClassMembers => Set<ClassMemberRow>();
     public DbSet<AssignmentRow> Assignments => Set<AssignmentRow>();
@@ -93,6 +98,8 @@ public sealed class Store(DbContextOptions<Store> options, WriterQueue? writers 
         {
             e.HasIndex(a => a.Serial);
             e.HasIndex(a => a.Tag).IsUnique();
+            // What will likely fail: few of many.
+            e.HasIndex(a => a.ChanceToFail).HasFilter("\"ChanceToFail\" >= 50");
         });
         builder.Entity<StopRow>(e =>
         {
@@ -161,6 +168,7 @@ public sealed class Store(DbContextOptions<Store> options, WriterQueue? writers 
         });
         builder.Entity<ModelBuildRow>().HasKey(b => new { b.Make, b.Model });
         builder.Entity<RateResetRow>().HasIndex(r => r.At);
+        builder.Repairs();
         builder.Entity<OwnerLinkRow>().HasIndex(l => l.Hash).IsUnique();
         builder.Entity<ProfileRow>().HasIndex(p => new { p.ProfileId, p.Version }).IsUnique();
         builder.Entity<TokenRow>(e =>

@@ -2,11 +2,13 @@ using Microsoft.AspNetCore.Identity;
 using Microsoft.Data.Sqlite;
 using Microsoft.EntityFrameworkCore;
 using Microsoft.Extensions.DependencyInjection;
+using Mordel.Core.Outside;
 using Mordel.Core.Reports;
 using Mordel.Data.Hosting;
 using Mordel.Data.Lists;
 using Mordel.Data.Rows;
 using Mordel.Data.Seals;
+using Mordel.Documents.Photos;
 using Mordel.Documents.Reports;
 using Mordel.Simulators;
 
@@ -61,6 +63,7 @@ public class StoreHost(TimeProvider? clock = null) : IInstallation
         all.AddLogging();
         all.AddSingleton(clock ?? TimeProvider.System);
         all.AddSingleton<IPaperSetter, ReportPdf>();
+        all.AddSingleton<IPhotoReader, PhotoReader>();
         all.AddIdentityCore<Account>().AddRoles<IdentityRole<Guid>>().AddEntityFrameworkStores<Store>();
         all.AddMordelData(Folder, simulated: false);
         all.AddSimulatedOutside();

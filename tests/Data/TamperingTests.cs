@@ -114,7 +114,7 @@ public sealed class TamperingTests(ITestOutputHelper output) : IAsyncLifetime, I
             {
                 if (await services.GetRequiredService<FindRun>().Report(run, CancellationToken.None) is not { } report)
                     continue;
-                var pdf = services.GetRequiredService<SealedPapers>().Pdf(report);
+                var pdf = await services.GetRequiredService<SealedPapers>().Pdf(report, default);
                 Assert.Equal(report.Run is null, pdf is null);
                 shown++;
             }

@@ -63,7 +63,7 @@ public sealed class UpgradeTests
         );
         Assert.True(amended.Amendments.Single().Amendment.Earlier!.Held);
         // The pages were not set when it was sealed: they are attested when they are asked for.
-        var pdf = await host.With<byte[], SealedPapers>(p => Task.FromResult(p.Pdf(amended)!));
+        var pdf = await host.With<byte[], SealedPapers>(async p => (await p.Pdf(amended, default))!);
         var keys = FileCheck.Keys(
             await host.With<string, SigningKeys>(k => Task.FromResult(string.Concat(k.Published.Select(p => p.Pem))))
         )!;

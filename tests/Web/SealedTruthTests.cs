@@ -104,7 +104,7 @@ public sealed class SealedTruthTests : IAsyncLifetime, IAsyncDisposable
             hamlet.Clock.Offset = TimeSpan.FromDays(365 * years);
             var again = (await hamlet.Report(run))!;
             Assert.True(again.Holds);
-            var papers = await hamlet.With<byte[], SealedPapers>(p => Task.FromResult(p.Pdf(again)!));
+            var papers = await hamlet.With<byte[], SealedPapers>(async p => (await p.Pdf(again, default))!);
             Assert.True(before.Pdf.AsSpan().SequenceEqual(papers), $"the clock {years} years off");
         }
     }

@@ -95,6 +95,36 @@ public sealed record ConstructionFamily
         VacuumBreaker,
     ];
 
+    /// <summary>A check whose construction nobody has said: under a cover of its own.</summary>
+    public static ConstructionFamily PlainCheck { get; } =
+        new()
+        {
+            Id = "plain-check",
+            Title = "check, construction not known",
+            Types = [AssemblyTypes.RP, AssemblyTypes.DC],
+            Out = [Parts.Cv1, Parts.Cv2],
+            In = [Parts.Cv1, Parts.Cv2],
+            OneByOne = true,
+        };
+
+    /// <summary>A relief valve whose construction nobody has said.</summary>
+    public static ConstructionFamily PlainRelief { get; } =
+        OfRelief("plain-relief", "relief valve, construction not known");
+
+    /// <summary>A vacuum breaker whose construction nobody has said.</summary>
+    public static ConstructionFamily PlainBreaker { get; } =
+        new()
+        {
+            Id = "plain-breaker",
+            Title = "vacuum breaker, construction not known",
+            Types = [AssemblyTypes.PVB, AssemblyTypes.SVB],
+            Out = [Parts.AirInlet, Parts.Cv1],
+            In = [Parts.Cv1, Parts.AirInlet],
+        };
+
+    /// <summary>What is offered where nobody has said how a make and model is built.</summary>
+    public static ImmutableArray<ConstructionFamily> Plain { get; } = [PlainCheck, PlainRelief, PlainBreaker];
+
     /// <summary>The family with this name in files; null when there is none.</summary>
     public static ConstructionFamily? Named(string? id) => All.FirstOrDefault(f => f.Id == id);
 

@@ -86,6 +86,13 @@ internal static class PartShapes
             Line("M34,32 V38 H86 V32"),
         ],
         [PartForm.Float] = [Solid("M40,6 H80 V14 H86 V34 H34 V14 H40 Z"), Line("M60,34 V40 M40,14 H80")],
+        [PartForm.Strainer] =
+        [
+            Solid("M36,4 H84 V10 H36 Z"),
+            Line("M42,10 V36 H78 V10 M42,18 L60,36 M42,10 L68,36 M52,10 L78,36 M66,10 L78,22"),
+        ],
+        [PartForm.Shutoff] = [Solid("M14,16 H38 V10 H82 V16 H106 V30 H82 V36 H38 V30 H14 Z"), Line("M60,10 V3 H96")],
+        [PartForm.Body] = [Solid("M14,14 H34 V4 H50 V14 H70 V4 H86 V14 H106 V34 H14 Z")],
     }.ToImmutableDictionary();
 
     /// <summary>The paths of a form.</summary>

@@ -1,5 +1,6 @@
 using Mordel.Core.Catalogue;
 using Mordel.Core.Collections;
+using Mordel.Core.Rigs;
 
 namespace Mordel.Core.Repairs;
 
@@ -80,6 +81,15 @@ public enum PartForm
 
     /// <summary>A float.</summary>
     Float,
+
+    /// <summary>A strainer.</summary>
+    Strainer,
+
+    /// <summary>A shutoff valve.</summary>
+    Shutoff,
+
+    /// <summary>The body itself.</summary>
+    Body,
 }
 
 /// <summary>Whether a part is greased: with food-grade silicone alone, in a thin film (handbook chapter 5).</summary>
@@ -101,6 +111,12 @@ public enum Grease
 /// <param name="Form">What it looks like.</param>
 public sealed record BenchPart(string Id, string Name, PartForm Form)
 {
+    /// <summary>The part of the assembly that it belongs to; null where that is whichever was opened.</summary>
+    public PartId? Of { get; init; }
+
+    /// <summary>Its name in a sentence: <c>the seal disc</c>, and <c>CV1</c> without an article.</summary>
+    public string InWords => Name.StartsWith("CV", StringComparison.Ordinal) || Name.Length <= 3 ? Name : $"the {Name}";
+
     /// <summary>What must be out before it can be.</summary>
     public IReadOnlyList<string> HeldBy { get; init; } = [];
 

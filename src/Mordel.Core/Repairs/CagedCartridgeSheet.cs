@@ -1,4 +1,5 @@
 using Mordel.Core.Catalogue;
+using Mordel.Core.Rigs;
 
 namespace Mordel.Core.Repairs;
 
@@ -14,14 +15,25 @@ public static class CagedCartridgeSheet
                 new("bolts", "cover bolts", PartForm.Bolts) { IsSprung = true },
                 new("cover", "cover with relief stem and diaphragm", PartForm.Cover)
                 {
+                    Of = Parts.Relief,
                     HeldBy = ["bolts"],
                     IsSprung = true,
                 },
-                new("relief-spring", "relief spring", PartForm.Spring) { HeldBy = ["cover"] },
+                new("relief-spring", "relief spring", PartForm.Spring) { Of = Parts.Relief, HeldBy = ["cover"] },
                 new("retainer", "retainer", PartForm.Retainer) { HeldBy = ["cover"] },
-                new("cv2", "CV2 in its cage", PartForm.Module) { HeldBy = ["retainer"], NeverFor = "CV1" },
-                new("cv1", "CV1 in its cage", PartForm.Module) { HeldBy = ["cv2"], NeverFor = "CV2" },
-                new("relief-seat", "relief seat", PartForm.Seat) { HeldBy = ["cv1"] },
+                new("cv2", "CV2 in its cage", PartForm.Module)
+                {
+                    Of = Parts.Cv2,
+                    HeldBy = ["retainer"],
+                    NeverFor = "CV1",
+                },
+                new("cv1", "CV1 in its cage", PartForm.Module)
+                {
+                    Of = Parts.Cv1,
+                    HeldBy = ["cv2"],
+                    NeverFor = "CV2",
+                },
+                new("relief-seat", "relief seat", PartForm.Seat) { Of = Parts.Relief, HeldBy = ["cv1"] },
             ],
             [
                 new("Loosen the cover bolts crosswise; leave one on each side for last", "bolts")

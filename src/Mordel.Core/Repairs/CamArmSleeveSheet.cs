@@ -1,4 +1,5 @@
 using Mordel.Core.Catalogue;
+using Mordel.Core.Rigs;
 
 namespace Mordel.Core.Repairs;
 
@@ -12,23 +13,26 @@ public static class CamArmSleeveSheet
             "Large, a sleeve that slides back from an opening: each check is a clapper with a sprung arm.",
             [
                 new("tc3", "TC3 with its O-ring", PartForm.Cock) { Grease = Grease.Film },
-                new("line", "sensing line", PartForm.Hose),
+                new("line", "sensing line", PartForm.Hose) { Of = Parts.Relief },
                 new("sleeve", "sleeve", PartForm.Sleeve) { HeldBy = ["tc3", "line"] },
                 new("plate", "plate", PartForm.Plate) { HeldBy = ["sleeve"] },
                 new("cv1", "CV1 with the stiffer arm", PartForm.Module)
                 {
+                    Of = Parts.Cv1,
                     HeldBy = ["plate"],
                     IsSprung = true,
                     NeverFor = "CV2",
                 },
                 new("cv2", "CV2 with the softer arm", PartForm.Module)
                 {
+                    Of = Parts.Cv2,
                     HeldBy = ["cv1"],
                     IsSprung = true,
                     NeverFor = "CV1",
                 },
                 new("relief", "relief valve with its O-ring", PartForm.Piston)
                 {
+                    Of = Parts.Relief,
                     HeldBy = ["line"],
                     Grease = Grease.Film,
                 },

@@ -1,4 +1,5 @@
 using Mordel.Core.Catalogue;
+using Mordel.Core.Rigs;
 
 namespace Mordel.Core.Repairs;
 
@@ -13,16 +14,27 @@ public static class InLineStackSheet
             [
                 new("hose", "sensing hose at the relief’s cover", PartForm.Hose)
                 {
+                    Of = Parts.Relief,
                     WayRound = "its fitting turned as it was found",
                 },
                 new("coupling", "coupling halves", PartForm.Coupling),
                 new("gasket", "gasket", PartForm.Gasket) { HeldBy = ["coupling"], Grease = Grease.Outside },
                 new("cover", "cover", PartForm.Cover) { HeldBy = ["coupling", "gasket"] },
                 new("spiral", "spiral retainer", PartForm.Retainer) { HeldBy = ["cover"] },
-                new("cv1", "CV1", PartForm.Module) { HeldBy = ["spiral"], NeverFor = "CV2" },
+                new("cv1", "CV1", PartForm.Module)
+                {
+                    Of = Parts.Cv1,
+                    HeldBy = ["spiral"],
+                    NeverFor = "CV2",
+                },
                 new("plates", "two retaining plates", PartForm.Plate) { HeldBy = ["cv1"], IsSprung = true },
-                new("cv2", "CV2", PartForm.Module) { HeldBy = ["plates"], NeverFor = "CV1" },
-                new("relief-seat", "relief seat", PartForm.Seat) { HeldBy = ["hose"] },
+                new("cv2", "CV2", PartForm.Module)
+                {
+                    Of = Parts.Cv2,
+                    HeldBy = ["plates"],
+                    NeverFor = "CV1",
+                },
+                new("relief-seat", "relief seat", PartForm.Seat) { Of = Parts.Relief, HeldBy = ["hose"] },
                 new("bolt-rings", "O-rings of the bolts", PartForm.ORing) { Grease = Grease.Film },
             ],
             [

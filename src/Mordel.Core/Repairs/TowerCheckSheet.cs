@@ -1,4 +1,5 @@
 using Mordel.Core.Catalogue;
+using Mordel.Core.Rigs;
 
 namespace Mordel.Core.Repairs;
 
@@ -24,6 +25,7 @@ public static class TowerCheckSheet
                 },
                 new("cv1", "CV1, a poppet", PartForm.Poppet)
                 {
+                    Of = Parts.Cv1,
                     HeldBy = ["tower"],
                     IsSprung = true,
                     NeverFor = "CV2",
@@ -31,6 +33,7 @@ public static class TowerCheckSheet
                 },
                 new("cv2", "CV2, which swings", PartForm.Module)
                 {
+                    Of = Parts.Cv2,
                     HeldBy = ["cv1"],
                     NeverFor = "CV1",
                     WayRound = "springs and bosses down, protrusions up",

@@ -1,4 +1,5 @@
 using Mordel.Core.Catalogue;
+using Mordel.Core.Rigs;
 
 namespace Mordel.Core.Repairs;
 
@@ -12,8 +13,13 @@ public static class VacuumBreakerSheet
             "PVB and SVB: everything is reached from above, under the canopy.",
             [
                 new("canopy-screw", "canopy screw", PartForm.Screw),
-                new("canopy", "canopy", PartForm.Canopy) { HeldBy = ["canopy-screw"] },
-                new("bonnet", "bonnet", PartForm.Bonnet) { HeldBy = ["canopy"], IsSprung = true },
+                new("canopy", "canopy", PartForm.Canopy) { Of = Parts.AirInlet, HeldBy = ["canopy-screw"] },
+                new("bonnet", "bonnet", PartForm.Bonnet)
+                {
+                    Of = Parts.AirInlet,
+                    HeldBy = ["canopy"],
+                    IsSprung = true,
+                },
                 new("bonnet-ring", "O-ring of the bonnet", PartForm.ORing)
                 {
                     HeldBy = ["bonnet"],
@@ -21,10 +27,16 @@ public static class VacuumBreakerSheet
                 },
                 new("float", "float on its guide pin", PartForm.Float)
                 {
+                    Of = Parts.AirInlet,
                     HeldBy = ["bonnet"],
                     WayRound = "disc up, guide in its hole",
                 },
-                new("check", "check poppet with its spring", PartForm.Poppet) { HeldBy = ["float"], IsSprung = true },
+                new("check", "check poppet with its spring", PartForm.Poppet)
+                {
+                    Of = Parts.Cv1,
+                    HeldBy = ["float"],
+                    IsSprung = true,
+                },
             ],
             [
                 new("Take the screw and the canopy off", "canopy-screw", "canopy"),

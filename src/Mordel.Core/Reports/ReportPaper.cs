@@ -17,7 +17,11 @@ public sealed record ReportPaper(
     string? Record,
     EquatableArray<PaperAmendment> Amendments,
     EquatableArray<string> Broken
-);
+)
+{
+    /// <summary>The pictures that the report names, by their hash; one that is lost is said to be.</summary>
+    public IReadOnlyDictionary<string, byte[]> Photos { get; init; } = new Dictionary<string, byte[]>();
+}
 
 /// <summary>Sets reports on paper. The same report gives the same bytes.</summary>
 public interface IPaperSetter

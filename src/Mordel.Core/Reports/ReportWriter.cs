@@ -84,9 +84,8 @@ public sealed class ReportWriter(
             Times = [.. Times()],
             Before = [.. Before()],
             Warnings = [.. verdict.Warnings.Select(w => w.Text), .. verdict.Notes, .. HeightNotes(), .. Holds()],
-            Repairs = state.Earlier.IsEmpty
-                ? "None entered in this run."
-                : string.Join(" ", state.Earlier.Select(e => e.Why.EndsWith('.') ? e.Why : e.Why + ".")),
+            Repairs = RepairLines.InRun(setup.Repair, state),
+            Repair = setup.Repair is { } repair ? new RepairLines(zone).Of(repair) : null,
             Remarks = state.Remarks,
             Findings =
             [

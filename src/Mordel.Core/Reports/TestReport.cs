@@ -16,6 +16,23 @@ public sealed record ReportLine(string Label, string Text);
 /// <param name="Why">One sentence.</param>
 public sealed record ReportItem(string Name, string Value, string Limit, string Margin, string Result, string Why);
 
+/// <summary>The repair that a test follows, as printed: before, work; after is the test itself.</summary>
+/// <param name="After">Which test it came from, in a sentence; empty where it came from none.</param>
+/// <param name="Initial">What was judged before the repair.</param>
+/// <param name="Lines">What was found and done, parts, stopgaps, by whom and when.</param>
+/// <param name="Photos">Pictures: the hash of each, and what it shows.</param>
+public sealed record ReportRepair(
+    string After,
+    EquatableArray<ReportItem> Initial,
+    EquatableArray<ReportLine> Lines,
+    EquatableArray<ReportPhoto> Photos
+);
+
+/// <summary>A picture in a report.</summary>
+/// <param name="Sha256">What is in it, as a hash in hexadecimal.</param>
+/// <param name="Of">What it shows.</param>
+public sealed record ReportPhoto(string Sha256, string Of);
+
 /// <summary>
 /// Everything a report says, ready to be set, each fact as it is printed (handbook chapter 6): one object for page,
 /// PDF, JSON and API. It is kept with the seal, so that what was attested stays as it was, whatever is corrected later.
@@ -68,6 +85,9 @@ public sealed record TestReport
 
     /// <summary>Repairs and parts.</summary>
     public required string Repairs { get; init; }
+
+    /// <summary>The repair that this test follows; null where it follows none.</summary>
+    public ReportRepair? Repair { get; init; }
 
     /// <summary>The tester's remarks; empty when there are none.</summary>
     public required string Remarks { get; init; }

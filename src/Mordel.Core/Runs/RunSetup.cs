@@ -49,6 +49,9 @@ public sealed record RunSetup
     /// <summary>The run sheet as written out, with the version of its school.</summary>
     public required RunSheet Sheet { get; init; }
 
+    /// <summary>The repair that this test follows; null where it follows none.</summary>
+    public RepairFacts? Repair { get; init; }
+
     /// <summary>What the run is made with.</summary>
     public RunPlan Plan =>
         field ??= new(Sheet, Profile, Kit.Accuracy, Kit.Resolution, Kit.FullScale) { ReliefPort = Assembly.ReliefPort };

@@ -28,25 +28,14 @@ public static class ReportFormat
         Write(json, "test", report.Test);
         Write(json, "visit", report.Visit);
         json.WriteStrings("notEntered", report.NotEntered);
-        json.WriteStartArray("items");
-        foreach (var item in report.Items)
-        {
-            json.WriteStartObject();
-            json.WriteString("name", item.Name);
-            json.WriteString("value", item.Value);
-            json.WriteString("limit", item.Limit);
-            json.WriteString("margin", item.Margin);
-            json.WriteString("result", item.Result);
-            json.WriteString("why", item.Why);
-            json.WriteEndObject();
-        }
-
-        json.WriteEndArray();
+        Write(json, "items", report.Items);
         json.WriteStrings("times", report.Times);
         json.WriteStrings("before", report.Before);
         json.WriteStrings("warnings", report.Warnings);
         json.WriteStrings("findings", report.Findings);
         json.WriteString("repairs", report.Repairs);
+        if (report.Repair is { } repair)
+            Write(json, repair);
         json.WriteString("remarks", report.Remarks);
         json.WriteString("kit", report.Kit);
         json.WriteString("tester", report.Tester);
@@ -70,13 +59,7 @@ public static class ReportFormat
         string Words(string name) => node.Required(name)?.Text(LongestText) ?? "";
         EquatableArray<string> Texts(string name) =>
             [.. (node.Required(name)?.Elements() ?? []).Select(n => n.Text(LongestText)).OfType<string>()];
-        EquatableArray<ReportLine> Lines(string name) =>
-            [
-                .. (node.Required(name)?.Elements() ?? []).Select(n => new ReportLine(
-                    n.Required("label")?.Text(LongestText) ?? "",
-                    n.Required("text")?.Text(LongestText) ?? ""
-                )),
-            ];
+        EquatableArray<ReportLine> Lines(string name) => ReportFormat.Lines(node, name);
         var report = new TestReport
         {
             Title = Words("title"),
@@ -88,12 +71,13 @@ public static class ReportFormat
             Test = Lines("test"),
             Visit = Lines("visit"),
             NotEntered = Texts("notEntered"),
-            Items = [.. (node.Required("items")?.Elements() ?? []).Select(Item)],
+            Items = Items(node, "items"),
             Times = Texts("times"),
             Before = Texts("before"),
             Warnings = Texts("warnings"),
             Findings = Texts("findings"),
             Repairs = Words("repairs"),
+            Repair = node.Optional("repair") is { } r && r.IsObject() ? Repair(r) : null,
             Remarks = Words("remarks"),
             Kit = Words("kit"),
             Tester = Words("tester"),
@@ -104,6 +88,67 @@ public static class ReportFormat
             Simulated = node.Optional("simulated")?.YesNo() ?? false,
         };
         return node.ErrorCount > before ? null : report;
+    }
+
+    private static ReportRepair Repair(Node node) =>
+        new(
+            node.Required("after")?.Text(LongestText) ?? "",
+            Items(node, "initial"),
+            Lines(node, "lines"),
+            [
+                .. (node.Required("photos")?.Elements() ?? []).Select(n => new ReportPhoto(
+                    n.Required("sha256")?.Text(64) ?? "",
+                    n.Required("of")?.Text(LongestText) ?? ""
+                )),
+            ]
+        );
+
+    private static EquatableArray<ReportItem> Items(Node node, string name) =>
+        [.. (node.Required(name)?.Elements() ?? []).Select(Item)];
+
+    private static EquatableArray<ReportLine> Lines(Node node, string name) =>
+        [
+            .. (node.Required(name)?.Elements() ?? []).Select(n => new ReportLine(
+                n.Required("label")?.Text(LongestText) ?? "",
+                n.Required("text")?.Text(LongestText) ?? ""
+            )),
+        ];
+
+    private static void Write(Utf8JsonWriter json, ReportRepair repair)
+    {
+        json.WriteStartObject("repair");
+        json.WriteString("after", repair.After);
+        Write(json, "initial", repair.Initial);
+        Write(json, "lines", repair.Lines);
+        json.WriteStartArray("photos");
+        foreach (var photo in repair.Photos)
+        {
+            json.WriteStartObject();
+            json.WriteString("sha256", photo.Sha256);
+            json.WriteString("of", photo.Of);
+            json.WriteEndObject();
+        }
+
+        json.WriteEndArray();
+        json.WriteEndObject();
+    }
+
+    private static void Write(Utf8JsonWriter json, string name, EquatableArray<ReportItem> items)
+    {
+        json.WriteStartArray(name);
+        foreach (var item in items)
+        {
+            json.WriteStartObject();
+            json.WriteString("name", item.Name);
+            json.WriteString("value", item.Value);
+            json.WriteString("limit", item.Limit);
+            json.WriteString("margin", item.Margin);
+            json.WriteString("result", item.Result);
+            json.WriteString("why", item.Why);
+            json.WriteEndObject();
+        }
+
+        json.WriteEndArray();
     }
 
     private static ReportItem Item(Node node)

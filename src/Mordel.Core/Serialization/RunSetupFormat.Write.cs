@@ -49,6 +49,8 @@ public static partial class RunSetupFormat
             Write(json, setup.Place);
             Write(json, setup.Kit);
             Write(json, setup.Tester);
+            if (setup.Repair is { } repair)
+                RepairFactsFormat.Write(json, repair);
             json.WriteString("procedure", setup.Sheet.Procedure.Id);
             Part(json, "profile", ProfileText(setup), complete);
             Part(json, "sheet", SheetText(setup), complete);

@@ -74,6 +74,7 @@ public static partial class RunSetupFormat
         var place = root.Required("place") is { } p && p.IsObject() ? Place(p) : null;
         var kit = root.Required("kit") is { } k && k.IsObject() ? Kit(k) : null;
         var tester = root.Required("tester") is { } t && t.IsObject() ? Tester(t) : null;
+        var repair = root.Optional("repair") is { } r ? RepairFactsFormat.Read(r) : null;
         var profile = root.Required("profile") is { } named ? Profile(named, parts) : null;
         if (
             root.ErrorCount > before
@@ -106,6 +107,7 @@ public static partial class RunSetupFormat
                 Place = place,
                 Kit = kit,
                 Tester = tester,
+                Repair = repair,
                 Profile = profile,
                 Sheet = sheet,
             };

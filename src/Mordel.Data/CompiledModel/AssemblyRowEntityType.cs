@@ -21,10 +21,10 @@ namespace Mordel.Data.CompiledModel
                 "Mordel.Data.Rows.AssemblyRow",
                 typeof(AssemblyRow),
                 baseEntityType,
-                propertyCount: 27,
+                propertyCount: 28,
                 navigationCount: 2,
                 foreignKeyCount: 2,
-                unnamedIndexCount: 4,
+                unnamedIndexCount: 5,
                 keyCount: 1);
 
             var id = runtimeEntityType.AddProperty(
@@ -58,6 +58,13 @@ namespace Mordel.Data.CompiledModel
                 propertyInfo: typeof(AssemblyRow).GetProperty("BypassLine", BindingFlags.Public | BindingFlags.Instance | BindingFlags.DeclaredOnly),
                 fieldInfo: typeof(AssemblyRow).GetField("<BypassLine>k__BackingField", BindingFlags.NonPublic | BindingFlags.Instance | BindingFlags.DeclaredOnly),
                 sentinel: false);
+
+            var chanceToFail = runtimeEntityType.AddProperty(
+                "ChanceToFail",
+                typeof(int?),
+                propertyInfo: typeof(AssemblyRow).GetProperty("ChanceToFail", BindingFlags.Public | BindingFlags.Instance | BindingFlags.DeclaredOnly),
+                fieldInfo: typeof(AssemblyRow).GetField("<ChanceToFail>k__BackingField", BindingFlags.NonPublic | BindingFlags.Instance | BindingFlags.DeclaredOnly),
+                nullable: true);
 
             var fireLine = runtimeEntityType.AddProperty(
                 "FireLine",
@@ -219,12 +226,16 @@ namespace Mordel.Data.CompiledModel
                 new[] { authorityId });
 
             var index0 = runtimeEntityType.AddIndex(
-                new[] { placeId });
+                new[] { chanceToFail });
+            index0.AddAnnotation("Relational:Filter", "\"ChanceToFail\" >= 50");
 
             var index1 = runtimeEntityType.AddIndex(
-                new[] { serial });
+                new[] { placeId });
 
             var index2 = runtimeEntityType.AddIndex(
+                new[] { serial });
+
+            var index3 = runtimeEntityType.AddIndex(
                 new[] { tag },
                 unique: true);
 

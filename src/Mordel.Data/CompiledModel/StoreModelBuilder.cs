@@ -11,7 +11,7 @@ namespace Mordel.Data.CompiledModel
     public partial class StoreModel
     {
         private StoreModel()
-            : base(skipDetectChanges: false, modelId: new Guid("50a2421f-67f3-4d11-9498-d2b55d931676"), entityTypeCount: 37)
+            : base(skipDetectChanges: false, modelId: new Guid("d922947c-7fe4-44bb-8aae-09a5d3142826"), entityTypeCount: 42)
         {
         }
 
@@ -37,6 +37,7 @@ namespace Mordel.Data.CompiledModel
             var diagnosisRow = DiagnosisRowEntityType.Create(this);
             var earlierSealRow = EarlierSealRowEntityType.Create(this);
             var entryRow = EntryRowEntityType.Create(this);
+            var followUpRow = FollowUpRowEntityType.Create(this);
             var keptTextRow = KeptTextRowEntityType.Create(this);
             var kitRow = KitRowEntityType.Create(this);
             var ledgerRow = LedgerRowEntityType.Create(this);
@@ -45,9 +46,13 @@ namespace Mordel.Data.CompiledModel
             var outboxRow = OutboxRowEntityType.Create(this);
             var ownerLinkRow = OwnerLinkRowEntityType.Create(this);
             var ownerRow = OwnerRowEntityType.Create(this);
+            var partItemRow = PartItemRowEntityType.Create(this);
+            var partMoveRow = PartMoveRowEntityType.Create(this);
             var placeRow = PlaceRowEntityType.Create(this);
             var profileRow = ProfileRowEntityType.Create(this);
             var rateResetRow = RateResetRowEntityType.Create(this);
+            var repairEntryRow = RepairEntryRowEntityType.Create(this);
+            var repairRow = RepairRowEntityType.Create(this);
             var resultRow = ResultRowEntityType.Create(this);
             var runRow = RunRowEntityType.Create(this);
             var sealRow = SealRowEntityType.Create(this);
@@ -73,10 +78,17 @@ namespace Mordel.Data.CompiledModel
             ClassRowEntityType.CreateForeignKey1(classRow, account);
             DiagnosisRowEntityType.CreateForeignKey1(diagnosisRow, assemblyRow);
             EntryRowEntityType.CreateForeignKey1(entryRow, runRow);
+            FollowUpRowEntityType.CreateForeignKey1(followUpRow, assemblyRow);
+            FollowUpRowEntityType.CreateForeignKey2(followUpRow, repairRow);
             ObservationRowEntityType.CreateForeignKey1(observationRow, diagnosisRow);
             OutboxRowEntityType.CreateForeignKey1(outboxRow, runRow);
             OwnerLinkRowEntityType.CreateForeignKey1(ownerLinkRow, diagnosisRow);
+            PartMoveRowEntityType.CreateForeignKey1(partMoveRow, partItemRow);
             PlaceRowEntityType.CreateForeignKey1(placeRow, ownerRow);
+            RepairEntryRowEntityType.CreateForeignKey1(repairEntryRow, repairRow);
+            RepairRowEntityType.CreateForeignKey1(repairRow, assemblyRow);
+            RepairRowEntityType.CreateForeignKey2(repairRow, diagnosisRow);
+            RepairRowEntityType.CreateForeignKey3(repairRow, runRow);
             ResultRowEntityType.CreateForeignKey1(resultRow, runRow);
             RunRowEntityType.CreateForeignKey1(runRow, assemblyRow);
             RunRowEntityType.CreateForeignKey2(runRow, kitRow);
@@ -107,6 +119,7 @@ namespace Mordel.Data.CompiledModel
             DiagnosisRowEntityType.CreateAnnotations(diagnosisRow);
             EarlierSealRowEntityType.CreateAnnotations(earlierSealRow);
             EntryRowEntityType.CreateAnnotations(entryRow);
+            FollowUpRowEntityType.CreateAnnotations(followUpRow);
             KeptTextRowEntityType.CreateAnnotations(keptTextRow);
             KitRowEntityType.CreateAnnotations(kitRow);
             LedgerRowEntityType.CreateAnnotations(ledgerRow);
@@ -115,9 +128,13 @@ namespace Mordel.Data.CompiledModel
             OutboxRowEntityType.CreateAnnotations(outboxRow);
             OwnerLinkRowEntityType.CreateAnnotations(ownerLinkRow);
             OwnerRowEntityType.CreateAnnotations(ownerRow);
+            PartItemRowEntityType.CreateAnnotations(partItemRow);
+            PartMoveRowEntityType.CreateAnnotations(partMoveRow);
             PlaceRowEntityType.CreateAnnotations(placeRow);
             ProfileRowEntityType.CreateAnnotations(profileRow);
             RateResetRowEntityType.CreateAnnotations(rateResetRow);
+            RepairEntryRowEntityType.CreateAnnotations(repairEntryRow);
+            RepairRowEntityType.CreateAnnotations(repairRow);
             ResultRowEntityType.CreateAnnotations(resultRow);
             RunRowEntityType.CreateAnnotations(runRow);
             SealRowEntityType.CreateAnnotations(sealRow);

@@ -6,6 +6,7 @@ using Mordel.Data.Commands.Assemblies;
 using Mordel.Data.Commands.Bench;
 using Mordel.Data.Commands.Diagnoses;
 using Mordel.Data.Commands.KitsAndPeople;
+using Mordel.Data.Commands.Repairs;
 using Mordel.Data.Commands.Rounds;
 using Mordel.Data.Commands.Rules;
 using Mordel.Data.Commands.Runs;
@@ -78,6 +79,8 @@ public static class DataServices
             .AddScoped<DiagnosisList>()
             .AddScoped<RepairFindings>()
             .AddScoped<ModelBuilds>()
+            .AddScoped<RepairList>()
+            .AddScoped<PartsList>()
             .AddScoped<WeighDiagnosis>()
             .AddScoped<OutboxList>();
 
@@ -102,6 +105,10 @@ public static class DataServices
             .AddScoped<TakeRemark>()
             .AddScoped<ResetRates>()
             .AddScoped<RunClass>()
+            .AddScoped<BeginRepair>()
+            .AddScoped<BeginRetest>()
+            .AddScoped<TakeRepairEntry>()
+            .AddScoped<KeepPhoto>()
             .AddScoped<MakeOwner>()
             .AddScoped<SendReports>();
 
@@ -114,6 +121,7 @@ public static class DataServices
             .AddScoped<SealReader>()
             .AddScoped<SealWriter>()
             .AddScoped<SealMaker>()
+            .AddScoped<PaperPhotos>()
             .AddScoped<Alarms>()
             .AddScoped<InstallationCheck>()
             .AddScoped<SealedPapers>()

@@ -293,6 +293,9 @@ namespace Mordel.Data.Migrations
                     b.Property<bool>("BypassLine")
                         .HasColumnType("INTEGER");
 
+                    b.Property<int?>("ChanceToFail")
+                        .HasColumnType("INTEGER");
+
                     b.Property<bool>("FireLine")
                         .HasColumnType("INTEGER");
 
@@ -378,6 +381,9 @@ namespace Mordel.Data.Migrations
                     b.HasKey("Id");
 
                     b.HasIndex("AuthorityId");
+
+                    b.HasIndex("ChanceToFail")
+                        .HasFilter("\"ChanceToFail\" >= 50");
 
                     b.HasIndex("PlaceId");
 
@@ -683,6 +689,49 @@ namespace Mordel.Data.Migrations
                     b.ToTable("Entries");
                 });
 
+            modelBuilder.Entity("Mordel.Data.Rows.FollowUpRow", b =>
+                {
+                    b.Property<string>("Id")
+                        .HasColumnType("TEXT");
+
+                    b.Property<string>("AssemblyId")
+                        .IsRequired()
+                        .HasColumnType("TEXT");
+
+                    b.Property<DateOnly>("Due")
+                        .HasColumnType("TEXT");
+
+                    b.Property<string>("How")
+                        .HasColumnType("TEXT");
+
+                    b.Property<string>("Order")
+                        .IsRequired()
+                        .HasColumnType("TEXT");
+
+                    b.Property<string>("RepairId")
+                        .IsRequired()
+                        .HasColumnType("TEXT");
+
+                    b.Property<string>("Told")
+                        .IsRequired()
+                        .HasColumnType("TEXT");
+
+                    b.Property<string>("What")
+                        .IsRequired()
+                        .HasColumnType("TEXT");
+
+                    b.HasKey("Id");
+
+                    b.HasIndex("AssemblyId");
+
+                    b.HasIndex("Due")
+                        .HasFilter("\"How\" IS NULL");
+
+                    b.HasIndex("RepairId");
+
+                    b.ToTable("FollowUps");
+                });
+
             modelBuilder.Entity("Mordel.Data.Rows.KeptTextRow", b =>
                 {
                     b.Property<string>("Hash")
@@ -983,6 +1032,88 @@ namespace Mordel.Data.Migrations
                     b.ToTable("Owners");
                 });
 
+            modelBuilder.Entity("Mordel.Data.Rows.PartItemRow", b =>
+                {
+                    b.Property<string>("Id")
+                        .ValueGeneratedOnAdd()
+                        .HasColumnType("TEXT");
+
+                    b.Property<int>("LeadDays")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<int>("Least")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<string>("Make")
+                        .IsRequired()
+                        .HasColumnType("TEXT");
+
+                    b.Property<string>("Model")
+                        .IsRequired()
+                        .HasColumnType("TEXT");
+
+                    b.Property<string>("Name")
+                        .IsRequired()
+                        .HasColumnType("TEXT");
+
+                    b.Property<string>("Part")
+                        .HasColumnType("TEXT");
+
+                    b.Property<string>("Price")
+                        .IsRequired()
+                        .HasColumnType("TEXT");
+
+                    b.Property<string>("Size")
+                        .IsRequired()
+                        .HasColumnType("TEXT");
+
+                    b.Property<string>("SupplierNumber")
+                        .IsRequired()
+                        .HasColumnType("TEXT");
+
+                    b.HasKey("Id");
+
+                    b.HasIndex("Make", "Model", "Size", "Name")
+                        .IsUnique();
+
+                    b.ToTable("PartItems");
+                });
+
+            modelBuilder.Entity("Mordel.Data.Rows.PartMoveRow", b =>
+                {
+                    b.Property<string>("Id")
+                        .ValueGeneratedOnAdd()
+                        .HasColumnType("TEXT");
+
+                    b.Property<string>("At")
+                        .IsRequired()
+                        .HasColumnType("TEXT");
+
+                    b.Property<string>("By")
+                        .IsRequired()
+                        .HasColumnType("TEXT");
+
+                    b.Property<int>("Count")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<string>("HolderId")
+                        .HasColumnType("TEXT");
+
+                    b.Property<string>("ItemId")
+                        .IsRequired()
+                        .HasColumnType("TEXT");
+
+                    b.Property<string>("Why")
+                        .IsRequired()
+                        .HasColumnType("TEXT");
+
+                    b.HasKey("Id");
+
+                    b.HasIndex("ItemId", "HolderId");
+
+                    b.ToTable("PartMoves");
+                });
+
             modelBuilder.Entity("Mordel.Data.Rows.PlaceRow", b =>
                 {
                     b.Property<string>("Id")
@@ -1081,6 +1212,107 @@ namespace Mordel.Data.Migrations
                     b.HasIndex("At");
 
                     b.ToTable("RateResets");
+                });
+
+            modelBuilder.Entity("Mordel.Data.Rows.RepairEntryRow", b =>
+                {
+                    b.Property<string>("Id")
+                        .ValueGeneratedOnAdd()
+                        .HasColumnType("TEXT");
+
+                    b.Property<string>("At")
+                        .IsRequired()
+                        .HasColumnType("TEXT");
+
+                    b.Property<string>("By")
+                        .IsRequired()
+                        .HasColumnType("TEXT");
+
+                    b.Property<string>("Json")
+                        .IsRequired()
+                        .HasColumnType("TEXT");
+
+                    b.Property<int>("Number")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<string>("ReceivedAt")
+                        .IsRequired()
+                        .HasColumnType("TEXT");
+
+                    b.Property<string>("RepairId")
+                        .IsRequired()
+                        .HasColumnType("TEXT");
+
+                    b.HasKey("Id");
+
+                    b.HasIndex("RepairId", "Number")
+                        .IsUnique();
+
+                    b.ToTable("RepairEntries");
+                });
+
+            modelBuilder.Entity("Mordel.Data.Rows.RepairRow", b =>
+                {
+                    b.Property<string>("Id")
+                        .ValueGeneratedOnAdd()
+                        .HasColumnType("TEXT");
+
+                    b.Property<string>("AssemblyId")
+                        .IsRequired()
+                        .HasColumnType("TEXT");
+
+                    b.Property<string>("ClosedAt")
+                        .HasColumnType("TEXT");
+
+                    b.Property<string>("DiagnosisId")
+                        .IsRequired()
+                        .HasColumnType("TEXT");
+
+                    b.Property<string>("OpenedAt")
+                        .IsRequired()
+                        .HasColumnType("TEXT");
+
+                    b.Property<string>("OpenedBy")
+                        .IsRequired()
+                        .HasColumnType("TEXT");
+
+                    b.Property<string>("OpenedById")
+                        .IsRequired()
+                        .HasColumnType("TEXT");
+
+                    b.Property<string>("RetestId")
+                        .HasColumnType("TEXT");
+
+                    b.Property<string>("RunId")
+                        .HasColumnType("TEXT");
+
+                    b.Property<string>("Sheets")
+                        .IsRequired()
+                        .HasColumnType("TEXT");
+
+                    b.Property<string>("Stage")
+                        .IsRequired()
+                        .HasColumnType("TEXT");
+
+                    b.Property<string>("Summary")
+                        .HasColumnType("TEXT");
+
+                    b.HasKey("Id");
+
+                    b.HasIndex("DiagnosisId");
+
+                    b.HasIndex("OpenedAt");
+
+                    b.HasIndex("RetestId")
+                        .IsUnique();
+
+                    b.HasIndex("RunId");
+
+                    b.HasIndex("AssemblyId", "OpenedAt");
+
+                    b.HasIndex("ClosedAt", "OpenedAt");
+
+                    b.ToTable("Repairs");
                 });
 
             modelBuilder.Entity("Mordel.Data.Rows.ResultRow", b =>
@@ -1520,6 +1752,23 @@ namespace Mordel.Data.Migrations
                         .IsRequired();
                 });
 
+            modelBuilder.Entity("Mordel.Data.Rows.FollowUpRow", b =>
+                {
+                    b.HasOne("Mordel.Data.Rows.AssemblyRow", "Assembly")
+                        .WithMany()
+                        .HasForeignKey("AssemblyId")
+                        .OnDelete(DeleteBehavior.Restrict)
+                        .IsRequired();
+
+                    b.HasOne("Mordel.Data.Rows.RepairRow", null)
+                        .WithMany("FollowUps")
+                        .HasForeignKey("RepairId")
+                        .OnDelete(DeleteBehavior.Restrict)
+                        .IsRequired();
+
+                    b.Navigation("Assembly");
+                });
+
             modelBuilder.Entity("Mordel.Data.Rows.ObservationRow", b =>
                 {
                     b.HasOne("Mordel.Data.Rows.DiagnosisRow", null)
@@ -1547,6 +1796,15 @@ namespace Mordel.Data.Migrations
                         .IsRequired();
                 });
 
+            modelBuilder.Entity("Mordel.Data.Rows.PartMoveRow", b =>
+                {
+                    b.HasOne("Mordel.Data.Rows.PartItemRow", null)
+                        .WithMany("Moves")
+                        .HasForeignKey("ItemId")
+                        .OnDelete(DeleteBehavior.Restrict)
+                        .IsRequired();
+                });
+
             modelBuilder.Entity("Mordel.Data.Rows.PlaceRow", b =>
                 {
                     b.HasOne("Mordel.Data.Rows.OwnerRow", "Owner")
@@ -1556,6 +1814,37 @@ namespace Mordel.Data.Migrations
                         .IsRequired();
 
                     b.Navigation("Owner");
+                });
+
+            modelBuilder.Entity("Mordel.Data.Rows.RepairEntryRow", b =>
+                {
+                    b.HasOne("Mordel.Data.Rows.RepairRow", null)
+                        .WithMany("Entries")
+                        .HasForeignKey("RepairId")
+                        .OnDelete(DeleteBehavior.Restrict)
+                        .IsRequired();
+                });
+
+            modelBuilder.Entity("Mordel.Data.Rows.RepairRow", b =>
+                {
+                    b.HasOne("Mordel.Data.Rows.AssemblyRow", "Assembly")
+                        .WithMany()
+                        .HasForeignKey("AssemblyId")
+                        .OnDelete(DeleteBehavior.Restrict)
+                        .IsRequired();
+
+                    b.HasOne("Mordel.Data.Rows.DiagnosisRow", null)
+                        .WithMany()
+                        .HasForeignKey("DiagnosisId")
+                        .OnDelete(DeleteBehavior.Restrict)
+                        .IsRequired();
+
+                    b.HasOne("Mordel.Data.Rows.RunRow", null)
+                        .WithMany()
+                        .HasForeignKey("RunId")
+                        .OnDelete(DeleteBehavior.Restrict);
+
+                    b.Navigation("Assembly");
                 });
 
             modelBuilder.Entity("Mordel.Data.Rows.ResultRow", b =>
@@ -1647,9 +1936,21 @@ namespace Mordel.Data.Migrations
                     b.Navigation("Observations");
                 });
 
+            modelBuilder.Entity("Mordel.Data.Rows.PartItemRow", b =>
+                {
+                    b.Navigation("Moves");
+                });
+
             modelBuilder.Entity("Mordel.Data.Rows.PlaceRow", b =>
                 {
                     b.Navigation("Assemblies");
+                });
+
+            modelBuilder.Entity("Mordel.Data.Rows.RepairRow", b =>
+                {
+                    b.Navigation("Entries");
+
+                    b.Navigation("FollowUps");
                 });
 
             modelBuilder.Entity("Mordel.Data.Rows.RunRow", b =>

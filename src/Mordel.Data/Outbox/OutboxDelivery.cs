@@ -86,7 +86,7 @@ public sealed class OutboxDelivery(
             {
                 OutboxWays.Mail => mail is null
                     ? new Delivery.Later("This installation has no mail server.")
-                    : await mail.Send(MailOf(row, report, run.Report.Number), cancel),
+                    : await mail.Send(await MailOf(row, report, run.Report.Number, cancel), cancel),
                 OutboxWays.Service => intake is null
                     ? new Delivery.Later("This installation has no way to authorities' services.")
                     : await intake.Submit(
@@ -103,7 +103,12 @@ public sealed class OutboxDelivery(
         }
     }
 
-    private OutgoingMail MailOf(OutboxRow row, SealedReport report, string number) =>
+    private async Task<OutgoingMail> MailOf(
+        OutboxRow row,
+        SealedReport report,
+        string number,
+        CancellationToken cancel
+    ) =>
         new(
             row.Key,
             row.To,
@@ -117,7 +122,7 @@ public sealed class OutboxDelivery(
             The PDF carries its seal; anybody can check it with the public key of this installation.
             """,
             [
-                new($"{number}.pdf", "application/pdf", ImmutableArray.Create(papers.Pdf(report)!)),
+                new($"{number}.pdf", "application/pdf", ImmutableArray.Create((await papers.Pdf(report, cancel))!)),
                 new(
                     $"{number}.json",
                     "application/json",

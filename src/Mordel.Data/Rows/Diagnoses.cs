@@ -29,6 +29,9 @@ public static class ObservationWays
     /// <summary>The run it began with.</summary>
     public const string Run = "run";
 
+    /// <summary>The repair that opened the body.</summary>
+    public const string Repair = "repair";
+
     /// <summary>Whoever opened the owner's link.</summary>
     public const string Owner = "owner";
 }

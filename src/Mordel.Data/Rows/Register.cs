@@ -110,6 +110,9 @@ public sealed class AssemblyRow
     public DateOnly? LastTestOn { get; set; }
     public string? LastOutcome { get; set; }
     public DateOnly? NextDue { get; set; }
+
+    /// <summary>The chance that the next test fails, in percent; null where there are too few tests to say.</summary>
+    public int? ChanceToFail { get; set; }
 }
 
 /// <summary>A stop of a tester's round.</summary>

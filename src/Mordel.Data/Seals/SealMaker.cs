@@ -26,7 +26,13 @@ public sealed record ToSeal(
 /// Makes the record of a signed run, sets it on paper, seals it and writes the projections. Whether it may be sealed is
 /// decided before.
 /// </summary>
-public sealed class SealMaker(SealWriter writer, IPaperSetter paper, Installation installation, TimeProvider clock)
+public sealed class SealMaker(
+    SealWriter writer,
+    IPaperSetter paper,
+    PaperPhotos photos,
+    Installation installation,
+    TimeProvider clock
+)
 {
     /// <summary>Seals it; saved with the rest of the caller's transaction.</summary>
     /// <param name="row">The run's row; its assembly and results are loaded.</param>
@@ -50,7 +56,9 @@ public sealed class SealMaker(SealWriter writer, IPaperSetter paper, Installatio
             ),
         };
         var record = SealedRunFormat.Write(run);
-        var printed = paper.Set(new(run.Report, ContentHash.Compute(record), [], []));
+        var printed = paper.Set(
+            new(run.Report, ContentHash.Compute(record), [], []) { Photos = await photos.Of(run.Report, cancel) }
+        );
         await writer.Append(row.AssemblyId, row.Id, null, record, ContentHash.Compute(printed), signing.At, cancel);
         Projection.Write(row, run, clock.DayOf(signing.At), clock.Today());
     }

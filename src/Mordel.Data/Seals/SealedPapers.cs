@@ -7,10 +7,10 @@ namespace Mordel.Data.Seals;
 /// Sets sealed reports on paper, and writes them as data, with their seals; what is broken is said large and bears
 /// none.
 /// </summary>
-public sealed class SealedPapers(IPaperSetter setter, SigningKeys keys, ISetupParts parts)
+public sealed class SealedPapers(IPaperSetter setter, PaperPhotos photos, SigningKeys keys, ISetupParts parts)
 {
     /// <summary>The PDF; null when the record cannot be read any more, so that there is nothing to be set.</summary>
-    public byte[]? Pdf(SealedReport report)
+    public async Task<byte[]?> Pdf(SealedReport report, CancellationToken cancel)
     {
         ArgumentNullException.ThrowIfNull(report);
         if (report.Run is not { } run)
@@ -22,6 +22,9 @@ public sealed class SealedPapers(IPaperSetter setter, SigningKeys keys, ISetupPa
                 [.. report.Amendments.Select(a => new PaperAmendment(a.Amendment.Printed, a.Amendment.Text))],
                 [.. report.Broken]
             )
+            {
+                Photos = await photos.Of(run.Report, cancel),
+            }
         );
         if (!report.Holds)
             return pages;

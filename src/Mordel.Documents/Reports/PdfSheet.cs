@@ -96,6 +96,14 @@ internal sealed class PdfSheet
         Here.DrawLine(new PdfPoint(x1, Height_ - y1), new PdfPoint(x2, Height_ - y2), weight);
     }
 
+    /// <summary>A JPEG inside a box, as large as it fits, its proportions kept.</summary>
+    public void Picture(byte[] jpeg, double x, double y, double width, double height)
+    {
+        var (w, h) = JpegSize.Of(jpeg);
+        var scale = Math.Min(width / w, height / h);
+        Here.AddJpeg(jpeg, new PdfRectangle(x, Height_ - y - (h * scale), x + (w * scale), Height_ - y));
+    }
+
     /// <summary>A line of text at the height at hand; it does not wrap.</summary>
     public void Text(
         string text,

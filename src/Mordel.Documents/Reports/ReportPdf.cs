@@ -33,12 +33,15 @@ public sealed class ReportPdf : IPaperSetter
             Pair(sheet, line.Label, line.Text, LabelWidth);
         sheet.Space(2);
         sheet.Rule(0.6);
-        Items(sheet, report);
+        Items(sheet, report.Repair is null ? "Item" : "After", report.Items);
         Section(sheet, "Readings before", report.Before);
         Section(sheet, "To weigh", report.Warnings);
         Section(sheet, "Times", report.Times);
         Section(sheet, "Findings", report.Findings);
-        Section(sheet, "Repairs and parts", [report.Repairs]);
+        if (report.Repair is { } repair)
+            RepairSection.Set(sheet, repair, paper.Photos);
+        else
+            Section(sheet, "Repairs and parts", [report.Repairs]);
         Section(sheet, "Remarks", [report.Remarks.Length == 0 ? "None." : report.Remarks]);
         Signature(sheet, paper);
         sheet.NumberPages();
@@ -87,15 +90,16 @@ public sealed class ReportPdf : IPaperSetter
         sheet.Space(4);
     }
 
-    private static void Items(PdfSheet sheet, TestReport report)
+    /// <summary>Items with limit, margin and result, a line each.</summary>
+    internal static void Items(PdfSheet sheet, string head, IEnumerable<ReportItem> items)
     {
         double[] at = [PdfSheet.Left, 210, 290, 400, 480];
-        string[] heads = ["Item", "Reading", "Least allowed", "Margin", "Result"];
+        string[] heads = [head, "Reading", "Least allowed", "Margin", "Result"];
         sheet.Need(40);
         for (var i = 0; i < heads.Length; i++)
             sheet.Text(heads[i], at[i], 8.5, false, PdfSheet.Soft);
         sheet.Space(14);
-        foreach (var item in report.Items)
+        foreach (var item in items)
         {
             sheet.Need(16);
             sheet.Text(item.Name, at[0], 10.5, false, PdfSheet.Ink);
@@ -192,7 +196,7 @@ public sealed class ReportPdf : IPaperSetter
         sheet.Space(2);
     }
 
-    private static void Pair(
+    internal static void Pair(
         PdfSheet sheet,
         string label,
         string text,

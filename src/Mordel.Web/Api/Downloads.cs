@@ -28,7 +28,7 @@ public static class Downloads
     {
         if (await find.Report(id, cancel) is not { } report)
             return Results.NotFound();
-        return papers.Pdf(report) is { } pdf
+        return await papers.Pdf(report, cancel) is { } pdf
             ? Results.File(pdf, "application/pdf", $"{Name(report)}.pdf")
             : Answers.Broken(report);
     }

@@ -31,8 +31,9 @@ public static class Rooms
     /// <summary>Owners, places, assemblies.</summary>
     public static RoomEntry Register { get; } = new("Register", "/register", Policies.Field, ["/Register"], 'r');
 
-    /// <summary>What is wrong with an assembly, and what to look at next.</summary>
-    public static RoomEntry ItDrips { get; } = new("It drips", "/diagnoses", Policies.Field, ["/Diagnoses"], 'd');
+    /// <summary>What is wrong with an assembly, and putting it right.</summary>
+    public static RoomEntry ItDrips { get; } =
+        new("It drips", "/diagnoses", Policies.Field, ["/Diagnoses", "/Repairs", "/Parts"], 'd');
 
     /// <summary>Classes at the bench, for who teaches.</summary>
     public static RoomEntry Classes { get; } = new("Classes", "/classes", Policies.Teach, ["/Classes"], 'c');

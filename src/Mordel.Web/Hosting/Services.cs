@@ -14,6 +14,7 @@ using Mordel.Data.Hosting;
 using Mordel.Data.Rows;
 using Mordel.Data.Startup;
 using Mordel.DemoData;
+using Mordel.Documents.Photos;
 using Mordel.Documents.Reports;
 using Mordel.Simulators;
 using Mordel.Web.Api;
@@ -61,6 +62,7 @@ public static class Services
             .SetApplicationName("Mordel")
             .PersistKeysToFileSystem(new(Path.Combine(options.Data, "keys")));
         services.AddSingleton<IPaperSetter, ReportPdf>();
+        services.AddSingleton<IPhotoReader, PhotoReader>();
         services.AddMordelData(options.Data, options.Demo, (all, o) =>
             o.AddInterceptors(all.GetRequiredService<LastTrouble>())
         );

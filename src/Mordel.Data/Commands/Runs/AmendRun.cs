@@ -14,6 +14,7 @@ public sealed class AmendRun(
     SealReader seals,
     SealWriter writer,
     IPaperSetter paper,
+    PaperPhotos photos,
     OutboxWriter outbox,
     OutboxBell bell,
     TimeProvider clock
@@ -76,7 +77,9 @@ public sealed class AmendRun(
                 .Append(amendment)
                 .Select(a => new PaperAmendment(a.Printed, a.Text)),
         ];
-        var printed = paper.Set(new(sealed_.Report, report.Record, [.. all], []));
+        var printed = paper.Set(
+            new(sealed_.Report, report.Record, [.. all], []) { Photos = await photos.Of(sealed_.Report, cancel) }
+        );
         await writer.Append(report.AssemblyId, runId, amendment.Id, record, ContentHash.Compute(printed), at, cancel);
         await outbox.Report(run, amendment.Id, cancel);
         await store.SaveChangesAsync(cancel);

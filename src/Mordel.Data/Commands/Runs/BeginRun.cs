@@ -31,6 +31,22 @@ public sealed class BeginRun(Store store, ProfileList profiles, SetupReader setu
             { } open
         )
             return open;
+        var begun = await Begin(stop, testerId, null, cancel);
+        if (begun.Why is null)
+            await transaction.CommitAsync(cancel);
+        return begun;
+    }
+
+    /// <summary>Begins the test that follows a repair, inside the caller's transaction.</summary>
+    /// <param name="stop">The stop it is made at; it has no run yet.</param>
+    /// <param name="testerId">Who makes it.</param>
+    /// <param name="repair">What was done before it.</param>
+    /// <param name="cancel">Ends it.</param>
+    public Task<Reply<Guid>> Retest(StopRow stop, Guid testerId, RepairFacts repair, CancellationToken cancel) =>
+        Begin(stop, testerId, repair, cancel);
+
+    private async Task<Reply<Guid>> Begin(StopRow stop, Guid testerId, RepairFacts? repair, CancellationToken cancel)
+    {
         var kitId = await store
             .Kits.Where(k => k.KeeperId == testerId)
             .Select(k => (Guid?)k.Id)
@@ -38,16 +54,21 @@ public sealed class BeginRun(Store store, ProfileList profiles, SetupReader setu
         if (kitId is not { } kit)
             return Reply<Guid>.Refused("No kit is assigned to you. Ask the office to assign one; the test needs it.");
         var register = (await SetupWriter.Of(store, stop.AssemblyId, kit, testerId, cancel))!;
-        var row = await Prepare(Guid.CreateVersion7(), stop.Id, register, cancel);
+        var row = await Prepare(Guid.CreateVersion7(), stop.Id, register, repair, cancel);
         if (row.Why is not null)
             return row.NotDoneFor<Guid>();
         store.Runs.Add(row.Value!);
         await store.SaveChangesAsync(cancel);
-        await transaction.CommitAsync(cancel);
         return row.Value!.Id;
     }
 
-    private async Task<Reply<RunRow>> Prepare(Guid id, Guid stopId, Register register, CancellationToken cancel)
+    private async Task<Reply<RunRow>> Prepare(
+        Guid id,
+        Guid stopId,
+        Register register,
+        RepairFacts? repair,
+        CancellationToken cancel
+    )
     {
         var (assembly, kit) = (register.Assembly, register.Kit);
         if (await profiles.On(assembly.Authority!.ProfileId, clock.Today(), cancel) is not { } profile)
@@ -73,7 +94,10 @@ public sealed class BeginRun(Store store, ProfileList profiles, SetupReader setu
             procedure,
             profile,
             clock.Today()
-        );
+        ) with
+        {
+            Repair = repair,
+        };
         if (SetupWriter.WhyNot(setup) is { } why)
             return Reply<RunRow>.Refused(why);
         await setups.Keep(setup, cancel);

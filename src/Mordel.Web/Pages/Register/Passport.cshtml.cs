@@ -23,6 +23,7 @@ public sealed class PassportModel(
     KitsAndPeopleList people,
     DiagnosisList diagnoses,
     ModelBuilds builds,
+    RepairList repairs,
     SayHowBuilt say,
     AddStop add,
     TimeProvider clock
@@ -35,6 +36,12 @@ public sealed class PassportModel(
     /// <summary>The bench sheets of its make and model.</summary>
     public IReadOnlyList<BenchSheet> Sheets { get; private set; } = [];
     public IReadOnlyList<DiagnosisLine> Diagnoses { get; private set; } = [];
+
+    /// <summary>Its repairs, the last first.</summary>
+    public IReadOnlyList<RepairFile> Repairs { get; private set; } = [];
+
+    /// <summary>A repair that no test has followed; null where there is none.</summary>
+    public RepairFile? Untested => Repairs.FirstOrDefault(r => r.Row is { RetestId: null, ClosedAt: not null });
     public DateOnly Today => clock.Today();
 
     /// <summary>What the next readings will most likely be; null where there are too few tests to say.</summary>
@@ -56,6 +63,7 @@ public sealed class PassportModel(
         Testers = await people.In(Roles.Tester, cancel);
         Diagnoses = await diagnoses.OfAssembly(id, cancel);
         Sheets = await builds.Of(view.Assembly, cancel);
+        Repairs = await repairs.OfAssembly(id, cancel);
         Forecasts = [.. Type.Charted.Select(c => (c.Name, ItemForecast.Of(Sound, c.Item)))];
         var limit = Sound
             .SelectMany(r => r.Verdict.Items)

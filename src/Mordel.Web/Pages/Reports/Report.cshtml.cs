@@ -31,6 +31,9 @@ public sealed class ReportPageModel(FindRun find, AmendRun amend, AddStop add, O
     /// <summary>Whether a return visit makes sense: it is one's own test and it did not pass.</summary>
     public bool MayReturn => Mine && Sealed.Run is { } run && run.Verdict.Overall != Overall.Pass;
 
+    /// <summary>Whether something is to be mended after it.</summary>
+    public bool MayRepair => MaySeeLog && Sealed.Run is { Verdict.Overall: Overall.Fail or Overall.NotTestable };
+
     /// <summary>The day proposed for it.</summary>
     public DateOnly ReturnDay => clock.Today().AddDays(7);
 

@@ -14,6 +14,7 @@ public sealed class IndexModel(
     TodayList today,
     KitsAndPeopleList people,
     Alarms alarms,
+    RepairList repairs,
     ColourHoses colour,
     TimeProvider clock
 ) : PageModel
@@ -31,6 +32,10 @@ public sealed class IndexModel(
     /// <summary>What was found broken among what is sealed; for the desk.</summary>
     public IReadOnlyList<AlarmLine> AlarmLines { get; private set; } = [];
 
+    /// <summary>Repairs that are not finished, and stopgaps that are to be put right: one's own, or everybody's.</summary>
+    public IReadOnlyList<RepairRow> Repairs { get; private set; } = [];
+    public IReadOnlyList<FollowUpRow> FollowUps { get; private set; } = [];
+
     /// <param name="round">The tester whose round is opened, where rounds are folded.</param>
     /// <param name="cancel">Cancels.</param>
     public async Task<IActionResult> OnGet(Guid? round, CancellationToken cancel)
@@ -38,6 +43,9 @@ public sealed class IndexModel(
         Day = clock.Today();
         if (!Rooms.Today.IsFor(User))
             return Redirect(Rooms.OpenTo(User).First().Href);
+        var whose = User.Asker().SeesAll ? (Guid?)null : User.Id();
+        Repairs = await repairs.Open(whose, cancel);
+        FollowUps = await repairs.FollowUps(whose, cancel);
         if (User.Asker().SeesAll)
         {
             AlarmLines = [.. (await alarms.All(cancel)).Select(AlarmLine.From)];

@@ -1,13 +1,13 @@
 // The board goes on without a signal: an answer that cannot be sent is kept on this device, and the core in this
 // browser weighs it with the same atlas. Once there is a signal it is sent, and the server's board stands again.
 import { diagnoses } from './core.js';
-import { KeptAnswers } from './board-kept.js';
+import { KeptAnswers } from './kept.js';
 import { button, by, make } from './bench/make.js';
 
 const board = by('board'),
   log = JSON.parse(board.dataset.log),
   token = document.querySelector('input[name=__RequestVerificationToken]')?.value ?? '',
-  kept = new KeptAnswers(board.dataset.id, board.dataset.post, token);
+  kept = new KeptAnswers(`diagnosis ${board.dataset.id}`, board.dataset.post, token);
 let core = null;
 
 const loaded = () => (core ??= diagnoses(board.dataset.atlas));

@@ -1,13 +1,14 @@
 // Answers that wait for a signal, on this device, in order; and their way to the server.
-const number = () => {
+export const number = () => {
   const bytes = crypto.getRandomValues(new Uint8Array(16));
   const digits = [...bytes].map(byte => byte.toString(16).padStart(2, '0')).join('');
   return digits.replace(/^(.{8})(.{4})(.{4})(.{4})(.{12})$/, '$1-$2-$3-$4-$5');
 };
 
 export class KeptAnswers {
-  constructor(id, post, token) {
-    Object.assign(this, { key: `diagnosis ${id}`, post, token });
+  /** @param key What they belong to. @param post Where they go. @param token What proves the page ours. */
+  constructor(key, post, token) {
+    Object.assign(this, { key, post, token });
   }
 
   get all() {
@@ -25,7 +26,7 @@ export class KeptAnswers {
 
   /** An answer with an id of its own, so that one that is sent twice stands once. */
   static answer(fields) {
-    return { ...fields, entry: number() };
+    return { ...fields, entry: number(), at: new Date().toISOString() };
   }
 
   keep(answer) {
@@ -35,9 +36,10 @@ export class KeptAnswers {
   /** Sends one; answers the page it led to, or throws where there is no signal. */
   async sent(answer) {
     const body = new FormData();
-    for (const [name, value] of Object.entries(answer)) body.append(name, value);
+    for (const [name, value] of Object.entries(answer))
+      if (name !== 'handler') for (const one of [value].flat()) body.append(name, one);
     body.append('__RequestVerificationToken', this.token);
-    return fetch(this.post, { method: 'POST', body });
+    return fetch(answer.handler ? `${this.post}?handler=${answer.handler}` : this.post, { method: 'POST', body });
   }
 
   /** Sends what waits, the oldest first. Answers '' when all is there, and else why it is not. */
@@ -55,7 +57,7 @@ export class KeptAnswers {
         return 'No signal.';
       }
       if (!answer.redirected || new URL(answer.url).pathname !== location.pathname)
-        return `The server answers, and did not take it (${answer.status}). Sign in again, or open the board anew.`;
+        return `The server answers, and did not take it (${answer.status}). Sign in again, or open the page anew.`;
       // By its id: another page of the same board may have sent some too.
       this.all = this.all.filter(one => one.entry !== first.entry);
     }

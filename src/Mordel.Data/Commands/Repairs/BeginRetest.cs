@@ -1,0 +1,98 @@
+using Microsoft.EntityFrameworkCore;
+using Mordel.Core.Repairs;
+using Mordel.Core.Runs;
+using Mordel.Data.Commands.Runs;
+using Mordel.Data.Lists;
+using Mordel.Data.Rows;
+using Mordel.Data.Seals;
+
+namespace Mordel.Data.Commands.Repairs;
+
+/// <summary>
+/// Begins the whole test that follows a repair: a stop of today in the tester's round, and a run whose report carries
+/// what was read before, what was done, and what is read now.
+/// </summary>
+public sealed class BeginRetest(Store store, BeginRun begin, SealReader seals, TimeProvider clock)
+{
+    /// <summary>The run's id; the one that has been begun, where there is one.</summary>
+    public async Task<Reply<Guid>> After(Guid repairId, Guid testerId, CancellationToken cancel)
+    {
+        await using var transaction = await store.BeginWriting(cancel);
+        var row = await store
+            .Repairs.Include(r => r.Assembly)
+            .Include(r => r.Entries)
+            .FirstOrDefaultAsync(r => r.Id == repairId, cancel);
+        if (row is null)
+            return Reply<Guid>.NotFound("There is no such repair.");
+        if (row.RetestId is { } begun)
+            return begun;
+        var file = RepairList.Play(row, [.. row.Entries.OrderBy(e => e.Number)]);
+        if (!file.State.IsClosedUp)
+            return Reply<Guid>.Refused("The body is not closed and under pressure yet: finish what stands first.");
+        var stop = await Stop(row, testerId, cancel);
+        var run = await begin.Retest(stop, testerId, await Facts(file, cancel), cancel);
+        if (run.Why is not null)
+            return run;
+        row.RetestId = run.Value;
+        await store.SaveChangesAsync(cancel);
+        await transaction.CommitAsync(cancel);
+        return run;
+    }
+
+    // One that stands in today's round and has no run yet is the stop of this test.
+    private async Task<StopRow> Stop(RepairRow row, Guid testerId, CancellationToken cancel)
+    {
+        var today = clock.Today();
+        var stops = await store.Stops.Where(s => s.TesterId == testerId && s.Day == today).ToListAsync(cancel);
+        var taken = await store
+            .Runs.Where(r => r.StopId != null && r.TesterId == testerId)
+            .Select(r => r.StopId)
+            .ToListAsync(cancel);
+        if (stops.Find(s => s.AssemblyId == row.AssemblyId && !taken.Contains(s.Id)) is { } planned)
+            return planned;
+        var now = TimeOnly.FromDateTime(TimeZoneInfo.ConvertTime(clock.GetUtcNow(), clock.LocalTimeZone).DateTime);
+        var stop = new StopRow
+        {
+            Id = Guid.CreateVersion7(),
+            Day = today,
+            TesterId = testerId,
+            Order = stops.Count + 1,
+            AssemblyId = row.AssemblyId,
+            WindowFrom = new(now.Hour, now.Minute),
+            WindowUntil = new(Math.Min(now.Hour + 1, 23), 59),
+            Minutes = 25,
+            Special = "Test after the repair",
+        };
+        store.Stops.Add(stop);
+        await store.SaveChangesAsync(cancel);
+        return stop;
+    }
+
+    private async Task<RepairFacts> Facts(RepairFile file, CancellationToken cancel)
+    {
+        var (row, state) = (file.Row, file.State);
+        var failed = row.RunId is { } id ? await seals.Of(id, cancel) : null;
+        return new()
+        {
+            Repair = row.Id,
+            BegunAt = row.OpenedAt.ToMillisecond(),
+            ClosedAt = (row.ClosedAt ?? clock.Now()).ToMillisecond(),
+            By = string.Join(", ", file.Log.Select(e => e.By).Distinct()),
+            Permission = state.Permission,
+            Failed = failed is { Holds: true, Run: { } run }
+                ? new(
+                    run.Report.Number,
+                    run.Signing.At.ToMillisecond(),
+                    run.Report.Outcome,
+                    [.. run.Report.Items.Select(i => new InitialReading(i.Name, i.Value, i.Limit, i.Result))]
+                )
+                : null,
+            Found = [.. RepairSummary.Found(state)],
+            Done = [.. RepairSummary.Done(state)],
+            Used = [.. RepairSummary.Used(state)],
+            Stopgaps = [.. state.FollowUps.Where(f => f.How is null).Select(RepairSummary.Stopgap)],
+            Notes = state.Notes,
+            Photos = [.. state.Photos.Select(p => new RepairPhoto(p.Photo, p.Of))],
+        };
+    }
+}

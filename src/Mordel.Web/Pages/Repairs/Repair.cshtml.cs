@@ -1,0 +1,170 @@
+using System.Collections.Immutable;
+using Microsoft.AspNetCore.Mvc;
+using Microsoft.AspNetCore.Mvc.RazorPages;
+using Mordel.Core.Catalogue;
+using Mordel.Core.Drawing;
+using Mordel.Core.Repairs;
+using Mordel.Core.Rigs;
+using Mordel.Core.Runs;
+using Mordel.Data;
+using Mordel.Data.Commands;
+using Mordel.Data.Commands.Repairs;
+using Mordel.Data.Lists;
+using Mordel.Data.Rows;
+using Mordel.Web.Application;
+
+namespace Mordel.Web.Pages.Repairs;
+
+/// <summary>A repair, one thing at a time: prepare, open, inspect, put right, close up, test.</summary>
+public sealed class RepairModel(
+    RepairList list,
+    PartsList parts,
+    TakeRepairEntry take,
+    BeginRetest retest,
+    TimeProvider clock
+) : PageModel
+{
+    // How long a stopgap may stay so where nobody says otherwise.
+    private const int StopgapDays = 30;
+
+    public RepairFile Job { get; private set; } = null!;
+    public RepairState State => Job.State;
+
+    /// <summary>The spare parts that fit, with what is in the van and the store.</summary>
+    public IReadOnlyList<PartLine> Fitting { get; private set; } = [];
+
+    /// <summary>The part that is looked at, or put right, now; null in other stages.</summary>
+    public OpenedPart? Part =>
+        State.Stage switch
+        {
+            RepairStage.Inspect => State.Now!.Parts.First(p => p.Found is null),
+            RepairStage.Do => State.Now!.Parts.First(p => p.WantsAct),
+            _ => null,
+        };
+
+    public DateOnly StopgapUntil => clock.Today().AddDays(StopgapDays);
+
+    public async Task<IActionResult> OnGet(Guid id, CancellationToken cancel)
+    {
+        if (await list.Of(id, cancel) is not { } file)
+            return NotFound();
+        Job = file;
+        Fitting = await parts.Fitting(file.Row.Assembly!, User.Id(), cancel);
+        return Page();
+    }
+
+    /// <summary>Takes an entry.</summary>
+    public async Task<IActionResult> OnPost(Guid id, RepairForm form, CancellationToken cancel)
+    {
+        ArgumentNullException.ThrowIfNull(form);
+        if (form.Body(out var lacks) is not { } body)
+            return await Again(id, lacks, cancel);
+        var entry = new EntryId(form.Entry is { } given && given != Guid.Empty ? given : Guid.CreateVersion7());
+        var taken = await Enter(id, entry, form.At, body, cancel);
+        if (taken.Why is null && body is RepairBody.Acted { Act: RepairAct.Replaced } && form.Item is { } item)
+            taken = await Use(id, RepairForm.With(entry, "used"), form.At, item, cancel);
+        return await this.Answer(taken, _ => $"/repairs/{id}", () => OnGet(id, cancel));
+    }
+
+    /// <summary>What has not been looked at is in order.</summary>
+    public async Task<IActionResult> OnPostRest(Guid id, RepairForm form, CancellationToken cancel)
+    {
+        ArgumentNullException.ThrowIfNull(form);
+        if (await list.Of(id, cancel) is not { State.Now: { } open })
+            return await Again(id, "Nothing is open.", cancel);
+        var entry = new EntryId(form.Entry is { } given && given != Guid.Empty ? given : Guid.CreateVersion7());
+        foreach (var part in open.Parts.Where(p => p.Found is null))
+        {
+            var taken = await Enter(
+                id,
+                RepairForm.With(entry, part.Part.Id),
+                form.At,
+                new RepairBody.Inspected(open.Number, part.Part.Id, []),
+                cancel
+            );
+            if (taken.Why is not null)
+                return await this.Answer(taken, _ => "", () => OnGet(id, cancel));
+        }
+
+        return Redirect($"/repairs/{id}");
+    }
+
+    /// <summary>Begins the test that follows.</summary>
+    public async Task<IActionResult> OnPostRetest(Guid id, CancellationToken cancel) =>
+        User.IsInRole(Roles.Tester)
+            ? await this.Answer(
+                await retest.After(id, User.Id(), cancel),
+                run => $"/runs/{run}",
+                () => OnGet(id, cancel)
+            )
+            : Forbid();
+
+    private async Task<IActionResult> Again(Guid id, string says, CancellationToken cancel) =>
+        await this.Answer(Reply<Guid>.Refused(says), _ => "", () => OnGet(id, cancel));
+
+    private Task<Reply<Guid>> Enter(
+        Guid id,
+        EntryId entry,
+        DateTimeOffset? at,
+        RepairBody body,
+        CancellationToken cancel
+    ) => take.Into(id, new(entry, clock.Entered(at), User.Name(), body), User.Id(), cancel);
+
+    private async Task<Reply<Guid>> Use(
+        Guid id,
+        EntryId entry,
+        DateTimeOffset? at,
+        Guid item,
+        CancellationToken cancel
+    ) =>
+        await parts.Named(item, cancel) is { } row
+            ? await Enter(id, entry, at, new RepairBody.Used(row.Name, 1, item), cancel)
+            : Reply<Guid>.Refused("There is no such part in the list.");
+
+    /// <summary>The drawing of what is open, with the step at hand; null where nothing is drawn apart.</summary>
+    public string? Drawing =>
+        State.Now is { Sheet: { } sheet } open
+            ? ExplodedRenderer.Draw(
+                sheet,
+                State.Stage == RepairStage.Assemble,
+                State.Stage switch
+                {
+                    RepairStage.Open => sheet.Out.Count - open.Out.Length,
+                    RepairStage.Assemble => sheet.In.Count - open.In.Length,
+                    _ => sheet.Out.Count,
+                }
+            )
+            : null;
+
+    /// <summary>What is said above the step.</summary>
+    public string Eyebrow =>
+        State.Stage switch
+        {
+            RepairStage.Prepare => $"Before it is opened, {Of(State.Plan.Prepare)}",
+            RepairStage.Open => $"{Title} comes apart, {OfWay(isIn: false)}",
+            RepairStage.Inspect => $"{Title}: what is found",
+            RepairStage.Do => $"{Title}: what is done",
+            RepairStage.Assemble => $"{Title} goes together, {OfWay(isIn: true)}",
+            RepairStage.Pressurise => $"Closing up, {Of(State.Plan.Closing)}",
+            _ => "",
+        };
+
+    /// <summary>What the opening at hand is called.</summary>
+    public string Title => State.Now is { } open ? RepairSummary.Title(State, open) : "";
+
+    private string OfWay(bool isIn) => Of(RepairPlan.Steps(State.Now!.Number, State.Now.Sheet, isIn));
+
+    private string Of(ImmutableArray<RepairStep> all) => $"{all.Length - State.Steps.Length + 1} of {all.Length}";
+
+    /// <summary>The parts that a step handles.</summary>
+    public IEnumerable<BenchPart> PartsOf(RepairStep step) =>
+        State.Now?.Sheet is { } sheet ? step.Step.Parts.Select(sheet.Part) : [];
+
+    /// <summary>The spare that fits the part at hand, where one is in the list.</summary>
+    public PartLine? Spare => Part is { Of: { } of } ? Fitting.FirstOrDefault(l => l.Item.Part == of.Value) : null;
+
+    /// <summary>Whether CV1 has been cleared of suspicion, so that the relief valve may be opened.</summary>
+    public bool MindsCheckOne =>
+        State.Plan.Body.Parts.Any(p => p.Id == Parts.Relief)
+        && !State.Openings.Any(o => o.Parts.Any(p => p.Of == Parts.Cv1 && p.Found is not null));
+}
