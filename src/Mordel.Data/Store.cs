@@ -99,7 +99,7 @@ public sealed class Store(DbContextOptions<Store> options, WriterQueue? writers 
             e.HasIndex(a => a.Serial);
             e.HasIndex(a => a.Tag).IsUnique();
             // What will likely fail: few of many.
-            e.HasIndex(a => a.ChanceToFail).HasFilter("\"ChanceToFail\" >= 50");
+            e.HasIndex(a => a.ChanceToFail).HasFilter("\"ChanceToFail\" >= 25");
         });
         builder.Entity<StopRow>(e =>
         {

@@ -12,7 +12,7 @@ namespace Mordel.DemoData;
 
 /// <summary>
 /// How the fouled checks of the town's past were found: what the relief ports did, as the atlas has it of such a case,
-/// and what lay in the body when it was opened.
+/// and what lay in the body; the repair says it.
 /// </summary>
 public sealed class DemoDiagnoses(Store store, AtlasShelf shelf)
 {
@@ -27,6 +27,14 @@ public sealed class DemoDiagnoses(Store store, AtlasShelf shelf)
         OpenedFinding.SeatNicked,
         OpenedFinding.DiscWorn,
     ];
+
+    /// <summary>By the visit that failed: the search, and what lay in the part when it was opened.</summary>
+    public Dictionary<Guid, (Guid Diagnosis, OpenedFinding Lay)> Found { get; } = [];
+
+    private readonly Dictionary<Guid, int> numbers = [];
+
+    /// <summary>The number of the last observation of a search; 0 where there is none.</summary>
+    public int LastNumber(Guid diagnosis) => numbers.GetValueOrDefault(diagnosis);
 
     // Beside the town's own lot: it must draw the same whether this stands or not.
     private readonly SeededChance chance = new(20431);
@@ -50,8 +58,9 @@ public sealed class DemoDiagnoses(Store store, AtlasShelf shelf)
             OpenedAt = visit.Start.AddMinutes(40),
             OpenedBy = visit.Team.Account.FullName,
         };
-        var seen = AtThePort(body, fault)
-            .Append(new Observed.PartOpened(fault.Part, Grit[chance.Next(Grit.Length)]) { Place = "" });
+        var seen = AtThePort(body, fault).ToList();
+        Found[visit.Id] = (row.Id, Grit[chance.Next(Grit.Length)]);
+        numbers[row.Id] = seen.Count;
         foreach (var observed in seen)
             row.Observations.Add(
                 new()
@@ -63,7 +72,6 @@ public sealed class DemoDiagnoses(Store store, AtlasShelf shelf)
                     By = row.OpenedBy,
                     Way = ObservationWays.House,
                     Json = ObservationFormat.Write(observed),
-                    Opened = RepairFindings.Text(observed),
                 }
             );
         return row;

@@ -27,10 +27,14 @@ public sealed class DemoHistory(
     TimeProvider clock,
     SeededChance chance,
     DemoPeople people,
-    PerformedPast past
+    PerformedPast past,
+    DemoRepairs repairs
 )
 {
-    private const int Years = 3;
+    private const int Years = 3,
+        Fortnight = 14;
+
+    private bool fouledLately;
 
     private readonly Dictionary<Guid, Results> before = [];
 
@@ -39,7 +43,8 @@ public sealed class DemoHistory(
     {
         var make = TownData.Makes.First(m => m.Make == assembly.Make && m.Model == assembly.Model);
         var age = ((today.DayNumber - assembly.InstalledOn.DayNumber) / 365.0) - Years;
-        var wear = 0.02 + (chance.Fraction() * 0.09);
+        // The first one of the register wears so that its next test is worth a kit in the van.
+        var wear = (0.02 + (chance.Fraction() * 0.09)) * (assembly.Tag == "F-1001" ? 1.12 : 1);
         // An RP's stiff spring loses more in a year than a small one; its relief hardly changes.
         var share =
             make.Cv1 > 5 ? 2.5
@@ -56,6 +61,9 @@ public sealed class DemoHistory(
             _ => [],
         };
         var gritty = assembly.Place is { District: "Millrace" or "Saltings" } && chance.OneIn(3);
+        // One of them was fouled a fortnight ago; the others last year.
+        var fouledIn = gritty && !fouledLately ? 0 : 1;
+        fouledLately |= gritty;
         for (var year = Years - 1; year >= 0; year--)
         {
             var on = yearDay.AddYears(-year).AddDays(chance.Next(-9, 10));
@@ -79,19 +87,26 @@ public sealed class DemoHistory(
                     }
                 ];
             // Grit after works on the main fouled some checks: cleaned, and tested again.
-            if (gritty && year == 1)
+            PlannedVisit? fouled = null;
+            if (gritty && year == fouledIn)
             {
-                yield return Visit(assembly, team, new(springs, [new(Parts.Cv1, FaultKind.Leaks), .. shutoff]), on);
-                on = on.AddDays(chance.Next(4, 20));
+                on = year == 0 ? today.AddDays(-Fortnight) : on;
+                fouled = Visit(assembly, team, new(springs, [new(Parts.Cv1, FaultKind.Leaks), .. shutoff]), on);
+                yield return fouled;
+                on = on.AddDays(year == 0 ? 1 : chance.Next(4, 20));
                 cv1 += 0.1;
             }
 
-            yield return Visit(assembly, team, new(springs, shutoff), on);
+            var visit = Visit(assembly, team, new(springs, shutoff), on) with { After = fouled };
+            yield return visit;
             // Where the school goes no further over a leaking shutoff it was mended, and the test was made again.
             if (kpa && shutoff.Length > 0 && make.Relief > 0)
             {
                 shutoff = [];
-                yield return Visit(assembly, team, new(springs), on.AddDays(chance.Next(4, 20)));
+                yield return Visit(assembly, team, new(springs), on.AddDays(chance.Next(4, 20))) with
+                {
+                    After = visit,
+                };
             }
         }
     }
@@ -188,7 +203,10 @@ public sealed class DemoHistory(
             procedure,
             profile,
             visit.Day
-        );
+        ) with
+        {
+            Repair = await repairs.Before(visit, clock.Today(), cancel),
+        };
         await setups.Keep(setup, cancel);
         var row = BeginRun.Row(setup);
         (row.Assembly, row.Tester) = (assembly, account);

@@ -1,6 +1,7 @@
 using Microsoft.EntityFrameworkCore;
 using Microsoft.Extensions.DependencyInjection;
 using Mordel.Data;
+using Mordel.Data.Seals;
 
 namespace Mordel.DemoData;
 
@@ -15,6 +16,9 @@ public sealed class DemoTown(
     DemoHistory history,
     DemoRound round,
     DemoDiagnoses diagnoses,
+    DemoRepairs repairs,
+    DemoParts parts,
+    ChanceProjection chances,
     TimeProvider clock
 )
 {
@@ -36,11 +40,17 @@ public sealed class DemoTown(
         var assemblies = register.Add(today);
         await store.SaveChangesAsync(cancel);
         List<PlannedVisit> visits = [.. assemblies.SelectMany(a => history.Past(a, today))];
-        await history.Make(visits, cancel);
         diagnoses.Add(visits);
+        parts.Add(assemblies, clock.Now().AddYears(-3));
         await store.SaveChangesAsync(cancel);
+        await history.Make(visits, cancel);
         await round.Plan(today, cancel);
-        await history.Make(await history.Morning(today, cancel), cancel);
+        var morning = await history.Morning(today, cancel);
+        await history.Make(morning, cancel);
+        await repairs.UnderWay(morning[1], clock.Now().AddMinutes(-45), cancel);
+        await store.SaveChangesAsync(cancel);
+        foreach (var assembly in assemblies)
+            await chances.Write(assembly, today, cancel);
         await people.AddClass(cancel);
         await transaction.CommitAsync(cancel);
     }
@@ -61,5 +71,7 @@ public static class DemoServices
             .AddScoped<DemoHistory>()
             .AddScoped<DemoRound>()
             .AddScoped<DemoDiagnoses>()
+            .AddScoped<DemoRepairs>()
+            .AddScoped<DemoParts>()
             .AddScoped<DemoTown>();
 }

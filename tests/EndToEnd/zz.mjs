@@ -1,59 +1,22 @@
-import { openDemo, signedIn, phone, desk, goOn, beginOn } from './browser.mjs';
+import { openDemo, signedIn, phone, desk, goOn, beginOn, violations } from './browser.mjs';
 const demo = await openDemo();
-let n=0; 
 try {
   const page = await signedIn(demo, /Ines Tarrow/, phone);
-  const shot = async (name) => { await page.screenshot({path:`/tmp/s-${name}.png`}); };
-  await beginOn(page, 'RP');
-  await page.getByRole('button', { name: /All as listed/ }).tap();
-  await goOn(page, 'Close up', undefined, { 'apparent': '7.6', 'first drip': '2.3', 'read CV1': '5.0' });
-  await page.getByRole('button', { name: /All as listed/ }).tap();
-  await page.waitForURL(/verdict/);
-  console.log(await page.locator('h1.verdict').textContent());
-  await page.locator('#pace').fill('A program typed this, faster than water.');
-  await page.getByLabel(/my typed name is my signature/).check();
-  await page.getByRole('button', { name: 'Sign and seal' }).tap();
-  await page.waitForURL(/reports/);
-  await page.getByRole('button', { name: 'Repair it' }).tap();
-  await page.waitForURL(/repairs/);
-  await shot('prepare');
-  const seen=[];
-  let last='';
-  for (let i=0;i<60;i++){
-    const t=(await page.locator('#step-title').textContent()).trim(); seen.push(t);
-    if (t===last) { await page.screenshot({path:'/tmp/s-stuck.png',fullPage:true}); console.log('stuck at', t, await page.locator('.error, [role=alert]').allTextContents()); break; } last=t;
-    if (/What is opened/.test(t)) { await shot('choose'); await page.locator('.choices button').first().tap(); }
-    else if (/until when/.test(t)) { await shot('stopgap'); await page.locator('.step .btn-go:visible').tap(); }
-    else if (/What is done/.test(t)) { await shot('do-'+i); await page.getByRole('button',{name: /disc|CV1/i.test(t)? /Turned|Replaced/ : /Cleaned/}).first().tap(); }
-    else if (/Look at/.test(t)) { await shot('look-'+i); if (/disc|CV1/.test(t)) { await page.locator('.at-hand:visible .chip').first().tap(); await page.locator('.at-hand:visible .chip').nth(1).tap(); await shot('found'); } await page.locator('.at-hand:visible .btn-go').tap(); }
-    else if (/Close up, or/.test(t)) { await shot('closeup'); await page.locator('.step .btn-go').first().tap(); }
-    else if (/Test it from/.test(t)) { await page.screenshot({path:'/tmp/s-retest.png', fullPage:true}); break; }
-    else { if (i===7) await shot('open'); await page.locator('.at-hand:visible .btn-go').tap(); }
-    await page.waitForFunction(w=>document.querySelector('#step-title')?.textContent.trim()!==w, t, {timeout:4000}).catch(()=>{});
-  }
-  
-  const buf = Buffer.from(await page.evaluate(async()=>{const c=document.createElement('canvas');[c.width,c.height]=[2000,1500];const p=c.getContext('2d');for(let i=0;i<12;i++){p.fillStyle=`hsl(${i*30} 40% 60%)`;p.fillRect(i*160,40,150,1400);}const b=await new Promise(d=>c.toBlob(d,'image/jpeg',0.9));return [...new Uint8Array(await b.arrayBuffer())];}));
-  await page.locator('#photo').setInputFiles({name:'a.jpg',mimeType:'image/jpeg',buffer:buf});
-  await page.locator('.photos img').first().waitFor();
-  await page.screenshot({path:'/tmp/s-retest.png', fullPage:true});
-  await page.getByRole('button',{name:'Begin the test'}).tap();
-  await page.waitForURL(/runs/);
-  await page.locator('.run:not(.first) svg.rig').waitFor({ state: 'attached' });
-  await page.getByRole('button', { name: /All as listed/ }).tap();
-  await goOn(page, 'Close up', undefined, { 'apparent': '7.6', 'first drip': '2.3', 'read CV1': '7.4' });
-  await page.getByRole('button', { name: /All as listed/ }).tap();
-  await page.waitForURL(/verdict/);
-  await page.locator('#pace').fill('A program typed this, faster than water.');
-  await page.getByLabel(/my typed name is my signature/).check();
-  await page.getByRole('button', { name: 'Sign and seal' }).tap();
-  await page.waitForURL(/reports/);
-  await page.screenshot({path:'/tmp/s-report.png', fullPage:true});
-  const pdf = await page.request.get(page.url()+'/pdf'); (await import('node:fs')).writeFileSync('/tmp/r.pdf', await pdf.body());
-  await page.setViewportSize({width:1280,height:800});
-  await page.screenshot({path:'/tmp/s-report-desk.png', fullPage:true});
-  await page.getByRole('link',{name:/passport/}).first().click();
-  await page.screenshot({path:'/tmp/s-passport.png', fullPage:true});
   await page.goto(demo.url); await page.screenshot({path:'/tmp/s-today.png', fullPage:true});
-  await page.goto(demo.url+'/repairs'); await page.screenshot({path:'/tmp/s-repairs.png', fullPage:true});
-
+  const d = await signedIn(demo, /Wilma/, desk);
+  const axe = async p => { const v = await violations(p); if (v.length) console.log(p.url(), v.map(x=>x.id+': '+x.nodes.map(n=>n.target+' '+n.failureSummary.split('\n')[1]).join(' / ')).join('\n')); };
+  await d.goto(demo.url+'/'); await axe(d); await d.screenshot({path:'/tmp/s-office.png', fullPage:true});
+  await d.goto(demo.url+'/repairs'); await axe(d); await d.screenshot({path:'/tmp/s-repairs.png', fullPage:true});
+  await d.goto(demo.url+'/parts'); await axe(d); await d.screenshot({path:'/tmp/s-parts.png'});
+  await d.goto(demo.url+'/repairs');
+  const href = await d.locator('.jobs a').first().getAttribute('href');
+  await d.goto(demo.url+href); await axe(d); await d.screenshot({path:'/tmp/s-job.png', fullPage:true});
+  await d.goto(demo.url+href+'/costs'); await axe(d); await d.screenshot({path:'/tmp/s-costs.png', fullPage:true});
+  const late = await d.goto(demo.url+'/repairs').then(()=>d.locator('section').nth(1).locator('.jobs a').first().getAttribute('href'));
+  await d.goto(demo.url+late); await axe(d);
+  const pass = await d.locator('.crumb a').nth(1).getAttribute('href');
+  await d.goto(demo.url+pass); await axe(d); await d.screenshot({path:'/tmp/s-passport.png', fullPage:true});
+  const rep = await d.locator('.past a').first().getAttribute('href');
+  await d.goto(demo.url+rep); await axe(d); await d.screenshot({path:'/tmp/s-report.png', fullPage:true});
+  const pdf = await d.request.get(d.url()+'/pdf'); (await import('node:fs')).writeFileSync('/tmp/r.pdf', await pdf.body());
 } catch(e) { console.log(e.message); } finally { await demo.close(); }

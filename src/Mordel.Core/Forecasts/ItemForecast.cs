@@ -19,7 +19,7 @@ public sealed record ItemForecast(TestItem Item, DifferentialUnit Unit, decimal 
 
     /// <summary>
     /// The forecast from an assembly's signed tests; null where there are fewer than three since the item last failed
-    /// or a part was put right in a run: what failed is taken to have been put right before it passed again.
+    /// or a part was put right, in a run or by a repair: what failed is taken to have been put right before it passed again.
     /// </summary>
     /// <param name="runs">The tests, in any order.</param>
     /// <param name="item">The item.</param>
@@ -31,7 +31,11 @@ public sealed record ItemForecast(TestItem Item, DifferentialUnit Unit, decimal 
         foreach (var run in runs.OrderBy(r => r.Signing.At))
         {
             var judged = run.Verdict.Items.FirstOrDefault(i => i.Item == item);
-            if (judged?.Result == ItemResult.Fail || run.Log.Any(e => e.Entry.Body is EntryBody.Mended))
+            if (
+                judged?.Result == ItemResult.Fail
+                || run.Setup.Repair is not null
+                || run.Log.Any(e => e.Entry.Body is EntryBody.Mended)
+            )
                 readings.Clear();
             if (
                 judged
@@ -66,7 +70,10 @@ public sealed record ItemForecast(TestItem Item, DifferentialUnit Unit, decimal 
 
     /// <summary>Whether it fails at a test on a day with a chance of one in four or more.</summary>
     /// <param name="day">The day.</param>
-    public bool IsLikelyToFail(DateOnly day) => Forecast.FailsOn(day) >= 0.25;
+    public bool IsLikelyToFail(DateOnly day) => Forecast.FailsOn(day) >= Likely / 100.0;
+
+    /// <summary>From which chance on, in percent, an assembly is said to fail likely.</summary>
+    public const int Likely = 25;
 
     /// <summary>What it says, in sentences.</summary>
     /// <param name="next">The day of the next test.</param>

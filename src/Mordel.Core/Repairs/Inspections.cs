@@ -222,7 +222,7 @@ public static class Inspections
     public static ImmutableArray<RepairAct> Acts(BenchPart part)
     {
         ArgumentNullException.ThrowIfNull(part);
-        var turns = part.Form is PartForm.Disc or PartForm.Module;
+        var turns = part.Form is PartForm.Disc or PartForm.Module or PartForm.Poppet;
         return
         [
             RepairAct.Cleaned,

@@ -141,7 +141,11 @@ public static class RepairReplay
         var opening = openings.Find(o => o.Number == stopgap.Opening);
         if (opening?.Parts.FirstOrDefault(p => p.Part.Id == stopgap.Part) is not { } part)
             return null;
-        var of = part.Of is { } id ? $"{plan.LabelOf(id)}: " : "";
+        // Some parts carry the label in their own name.
+        var of =
+            part.Of is { } id && !part.Part.Name.StartsWith(plan.LabelOf(id), StringComparison.Ordinal)
+                ? $"{plan.LabelOf(id)}: "
+                : "";
         var made = Of(part.Part, (part.Acts is [.., var last] ? last : default), entry, settled);
         return made with { What = $"{of}{made.What}" };
     }

@@ -227,7 +227,7 @@ namespace Mordel.Data.CompiledModel
 
             var index0 = runtimeEntityType.AddIndex(
                 new[] { chanceToFail });
-            index0.AddAnnotation("Relational:Filter", "\"ChanceToFail\" >= 50");
+            index0.AddAnnotation("Relational:Filter", "\"ChanceToFail\" >= 25");
 
             var index1 = runtimeEntityType.AddIndex(
                 new[] { placeId });

@@ -6,6 +6,7 @@ using Mordel.Data.Commands.Assemblies;
 using Mordel.Data.Commands.Bench;
 using Mordel.Data.Commands.Diagnoses;
 using Mordel.Data.Commands.KitsAndPeople;
+using Mordel.Data.Commands.Parts;
 using Mordel.Data.Commands.Repairs;
 using Mordel.Data.Commands.Rounds;
 using Mordel.Data.Commands.Rules;
@@ -109,6 +110,7 @@ public static class DataServices
             .AddScoped<BeginRetest>()
             .AddScoped<TakeRepairEntry>()
             .AddScoped<KeepPhoto>()
+            .AddScoped<KeepParts>()
             .AddScoped<MakeOwner>()
             .AddScoped<SendReports>();
 
@@ -122,6 +124,7 @@ public static class DataServices
             .AddScoped<SealWriter>()
             .AddScoped<SealMaker>()
             .AddScoped<PaperPhotos>()
+            .AddScoped<ChanceProjection>()
             .AddScoped<Alarms>()
             .AddScoped<InstallationCheck>()
             .AddScoped<SealedPapers>()

@@ -1,4 +1,5 @@
 using Microsoft.EntityFrameworkCore;
+using Mordel.Core.Repairs;
 using Mordel.Data.Rows;
 
 namespace Mordel.Data.Lists;
@@ -12,6 +13,21 @@ public sealed record PartLine(PartItemRow Item, int Van, int Store, int Elsewher
 {
     /// <summary>Whether the store has fewer than it should.</summary>
     public bool IsLow => Store < Item.Least;
+
+    /// <summary>As lists give it.</summary>
+    public SparePart Part =>
+        new(
+            Item.Make,
+            Item.Model,
+            Item.Size,
+            Item.Name,
+            Item.Part ?? "",
+            Item.Price,
+            Item.SupplierNumber,
+            Item.LeadDays,
+            Item.Least,
+            Store
+        );
 
     /// <summary>How many are to be ordered: up to twice what should lie there.</summary>
     public int ToOrder => IsLow ? (2 * Item.Least) - Store : 0;
@@ -35,13 +51,60 @@ public sealed class PartsList(Store store)
         return [.. lines.OrderByDescending(l => l.Van > 0).ThenByDescending(l => l.Store > 0).ThenBy(l => l.Item.Name)];
     }
 
-    /// <summary>All parts, by make, model, size and name.</summary>
-    public Task<IReadOnlyList<PartLine>> All(Guid holder, CancellationToken cancel) =>
-        Lines(store.PartItems, holder, cancel);
+    /// <summary>All parts, what is low first, then by make, model, size and name.</summary>
+    public async Task<IReadOnlyList<PartLine>> All(Guid holder, CancellationToken cancel) =>
+        [.. (await Lines(store.PartItems, holder, cancel)).OrderByDescending(l => l.IsLow)];
 
     /// <summary>One part; null when there is none.</summary>
     public Task<PartItemRow?> Named(Guid id, CancellationToken cancel) =>
         store.PartItems.AsNoTracking().FirstOrDefaultAsync(i => i.Id == id, cancel);
+
+    /// <summary>What to carry for the stops of a tester's day.</summary>
+    /// <param name="testerId">The tester.</param>
+    /// <param name="day">The day.</param>
+    /// <param name="cancel">Ends it.</param>
+    public async Task<IReadOnlyList<Carried>> ToCarry(Guid testerId, DateOnly day, CancellationToken cancel)
+    {
+        var stops = await store
+            .Stops.AsNoTracking()
+            .Where(s => s.TesterId == testerId && s.Day == day && !store.Runs.Any(r => r.StopId == s.Id))
+            .OrderBy(s => s.Order)
+            .Select(s => new
+            {
+                A = s.Assembly!,
+                Orders = store
+                    .FollowUps.Where(f => f.AssemblyId == s.AssemblyId && f.How == null)
+                    .Select(f => f.Order)
+                    .ToList(),
+            })
+            .ToListAsync(cancel);
+        if (stops.Count == 0)
+            return [];
+        var makes = stops.Select(s => s.A.Make).Distinct().ToList();
+        var lines = await Lines(store.PartItems.Where(i => makes.Contains(i.Make)), testerId, cancel);
+        var since = day.AddYears(-3).ToDateTime(default, DateTimeKind.Utc);
+        var ids = lines.Select(l => l.Item.Id).ToList();
+        var used = await store
+            .PartMoves.Where(m => ids.Contains(m.ItemId) && m.Count < 0 && m.At >= since)
+            .Where(m => store.RepairEntries.Any(e => e.Id == m.Id))
+            .GroupBy(m => m.ItemId)
+            .Select(g => new { g.Key, Count = g.Count() })
+            .ToDictionaryAsync(g => g.Key, g => g.Count, cancel);
+        return CarryProposal.For(
+            [
+                .. stops.Select(s => new CarryStop(
+                    s.A.Tag,
+                    s.A.Make,
+                    s.A.Model,
+                    s.A.Size,
+                    s.A.LastOutcome == "fail",
+                    s.A.ChanceToFail,
+                    [.. s.Orders]
+                )),
+            ],
+            [.. lines.Select(l => new CarryPart(l.Item.Id, l.Part, l.Van, used.GetValueOrDefault(l.Item.Id)))]
+        );
+    }
 
     private static async Task<IReadOnlyList<PartLine>> Lines(
         IQueryable<PartItemRow> which,

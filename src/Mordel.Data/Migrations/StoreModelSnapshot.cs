@@ -383,7 +383,7 @@ namespace Mordel.Data.Migrations
                     b.HasIndex("AuthorityId");
 
                     b.HasIndex("ChanceToFail")
-                        .HasFilter("\"ChanceToFail\" >= 50");
+                        .HasFilter("\"ChanceToFail\" >= 25");
 
                     b.HasIndex("PlaceId");
 

@@ -13,7 +13,6 @@ internal static class RepairSection
     /// <summary>Sets it.</summary>
     public static void Set(PdfSheet sheet, ReportRepair repair, IReadOnlyDictionary<string, byte[]> photos)
     {
-        sheet.Rule(0.6);
         if (repair.After.Length > 0)
             sheet.Paragraph(repair.After, 10.5, true, PdfSheet.Ink);
         sheet.Space(3);
@@ -22,7 +21,8 @@ internal static class RepairSection
         foreach (var line in repair.Lines)
             ReportPdf.Pair(sheet, line.Label, line.Text, Label);
         Pictures(sheet, repair, photos);
-        sheet.Space(4);
+        sheet.Space(2);
+        sheet.Rule(0.6);
     }
 
     private static void Pictures(PdfSheet sheet, ReportRepair repair, IReadOnlyDictionary<string, byte[]> photos)

@@ -33,14 +33,14 @@ public sealed class ReportPdf : IPaperSetter
             Pair(sheet, line.Label, line.Text, LabelWidth);
         sheet.Space(2);
         sheet.Rule(0.6);
+        if (report.Repair is { } repair)
+            RepairSection.Set(sheet, repair, paper.Photos);
         Items(sheet, report.Repair is null ? "Item" : "After", report.Items);
         Section(sheet, "Readings before", report.Before);
         Section(sheet, "To weigh", report.Warnings);
         Section(sheet, "Times", report.Times);
         Section(sheet, "Findings", report.Findings);
-        if (report.Repair is { } repair)
-            RepairSection.Set(sheet, repair, paper.Photos);
-        else
+        if (report.Repair is null)
             Section(sheet, "Repairs and parts", [report.Repairs]);
         Section(sheet, "Remarks", [report.Remarks.Length == 0 ? "None." : report.Remarks]);
         Signature(sheet, paper);

@@ -33,7 +33,7 @@ public static class Rooms
 
     /// <summary>What is wrong with an assembly, and putting it right.</summary>
     public static RoomEntry ItDrips { get; } =
-        new("It drips", "/diagnoses", Policies.Field, ["/Diagnoses", "/Repairs", "/Parts"], 'd');
+        new("It drips", "/diagnoses", Policies.Field, ["/Diagnoses", "/Repairs", "/Spares"], 'd');
 
     /// <summary>Classes at the bench, for who teaches.</summary>
     public static RoomEntry Classes { get; } = new("Classes", "/classes", Policies.Teach, ["/Classes"], 'c');

@@ -68,7 +68,8 @@ public sealed class BeginRetest(Store store, BeginRun begin, SealReader seals, T
         return stop;
     }
 
-    private async Task<RepairFacts> Facts(RepairFile file, CancellationToken cancel)
+    /// <summary>What a test after a repair is made with of it.</summary>
+    public async Task<RepairFacts> Facts(RepairFile file, CancellationToken cancel)
     {
         var (row, state) = (file.Row, file.State);
         var failed = row.RunId is { } id ? await seals.Of(id, cancel) : null;

@@ -44,6 +44,7 @@ public sealed class SealRun(
     Store store,
     FindRun find,
     SealMaker maker,
+    ChanceProjection chances,
     OutboxWriter outbox,
     OutboxBell bell,
     TimeProvider clock
@@ -109,6 +110,8 @@ public sealed class SealRun(
         var signing = new Signing(run.Setup.Tester.Name, ready.Certificate!, signature.Ink, now);
         await maker.Make(row, new(run.Setup, run.Received, run.State, ready.Verdict, ready.Previous, signing), cancel);
         await outbox.Report(row, null, cancel);
+        await store.SaveChangesAsync(cancel);
+        await chances.Write(row.Assembly!, clock.Today(), cancel);
         await store.SaveChangesAsync(cancel);
         await transaction.CommitAsync(cancel);
         bell.Ring();

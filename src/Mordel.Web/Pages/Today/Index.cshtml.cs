@@ -1,5 +1,6 @@
 using Microsoft.AspNetCore.Mvc;
 using Microsoft.AspNetCore.Mvc.RazorPages;
+using Mordel.Core.Repairs;
 using Mordel.Data;
 using Mordel.Data.Commands.KitsAndPeople;
 using Mordel.Data.Lists;
@@ -15,6 +16,7 @@ public sealed class IndexModel(
     KitsAndPeopleList people,
     Alarms alarms,
     RepairList repairs,
+    PartsList parts,
     ColourHoses colour,
     TimeProvider clock
 ) : PageModel
@@ -35,6 +37,9 @@ public sealed class IndexModel(
     /// <summary>Repairs that are not finished, and stopgaps that are to be put right: one's own, or everybody's.</summary>
     public IReadOnlyList<RepairRow> Repairs { get; private set; } = [];
     public IReadOnlyList<FollowUpRow> FollowUps { get; private set; } = [];
+
+    /// <summary>What a tester takes along for the stops that are left, and why.</summary>
+    public IReadOnlyList<Carried> Carry { get; private set; } = [];
 
     /// <param name="round">The tester whose round is opened, where rounds are folded.</param>
     /// <param name="cancel">Cancels.</param>
@@ -61,6 +66,7 @@ public sealed class IndexModel(
         else
         {
             Mine = await today.For(User.Id(), Day, cancel);
+            Carry = await parts.ToCarry(User.Id(), Day, cancel);
         }
 
         return Page();

@@ -157,7 +157,7 @@ namespace Mordel.Data.Migrations
                 name: "IX_Assemblies_ChanceToFail",
                 table: "Assemblies",
                 column: "ChanceToFail",
-                filter: "\"ChanceToFail\" >= 50");
+                filter: "\"ChanceToFail\" >= 25");
 
             migrationBuilder.CreateIndex(
                 name: "IX_FollowUps_AssemblyId",

@@ -11,7 +11,7 @@ using Mordel.Data;
 namespace Mordel.Data.Migrations
 {
     [DbContext(typeof(Store))]
-    [Migration("20261128061209_Repairs")]
+    [Migration("20261128062700_Repairs")]
     partial class Repairs
     {
         /// <inheritdoc />
@@ -386,7 +386,7 @@ namespace Mordel.Data.Migrations
                     b.HasIndex("AuthorityId");
 
                     b.HasIndex("ChanceToFail")
-                        .HasFilter("\"ChanceToFail\" >= 50");
+                        .HasFilter("\"ChanceToFail\" >= 25");
 
                     b.HasIndex("PlaceId");
 
