@@ -16,8 +16,8 @@ using Mordel.Data.Setups;
 namespace Mordel.DemoData;
 
 /// <summary>
-/// The repairs of the town's past: what failed was opened by its sheet, what lay there was put right, and the test after
-/// it followed. Each goes step by step through the same replay as a repair that somebody enters.
+/// The repairs of the town's past: what failed was opened by its sheet, what lay there was put right, and the test
+/// after it followed. Each goes step by step through the same replay as a repair that somebody enters.
 /// </summary>
 public sealed class DemoRepairs(
     Store store,
@@ -219,7 +219,7 @@ public sealed class DemoRepairs(
     {
         var photo = reader.Read(DrawnPhotos.Disc(found, chance.Next(1_000_000)), out _)!;
         var hash = Convert.ToHexStringLower(SHA256.HashData(photo.Jpeg));
-        var (large, small) = KeepPhoto.NamesOf(hash);
+        var (large, small) = PhotoNames.Of(hash);
         await files.Keep(large, photo.Jpeg, cancel);
         await files.Keep(small, photo.Thumbnail, cancel);
         job.Add(new RepairBody.Pictured(hash, of));

@@ -41,7 +41,7 @@ public sealed record PlannedVisit(
     /// <summary>Seconds that each question and each look at papers takes.</summary>
     private const double Papers = 25;
 
-    /// <summary>The visit that failed, and after which it was mended; null where this is no test after a repair.</summary>
+    /// <summary>The visit that failed, after which it was mended; null where this is no test after that.</summary>
     public PlannedVisit? After { get; init; }
 
     /// <summary>The day.</summary>

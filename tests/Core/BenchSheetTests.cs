@@ -9,7 +9,7 @@ namespace Mordel.Core.Tests;
 /// <summary>Bench sheets by construction family: what comes out, in which order, and what goes in.</summary>
 public class BenchSheetTests
 {
-    public static TheoryData<string> Families => [.. BenchSheets.All.Select(f => f.Id)];
+    public static TheoryData<string> Families => [.. BenchSheets.All.Concat(PlainSheets.All).Select(f => f.Id)];
 
     private static BenchSheet Named(string id) => BenchSheets.Named(id)!;
 

@@ -9,6 +9,8 @@ const others = [
   ['Hester Fenn', '/kits-and-people'],
   ['Wilma Quent', '/'],
   ['Wilma Quent', '/diagnoses'],
+  ['Wilma Quent', '/repairs'],
+  ['Wilma Quent', '/parts'],
   ['Hester Fenn', '/diagnoses/learned'],
   ['Wilma Quent', '/rules'],
   ['Pia Lorne', '/bench-sheets'],

@@ -19,7 +19,8 @@ public sealed record ItemForecast(TestItem Item, DifferentialUnit Unit, decimal 
 
     /// <summary>
     /// The forecast from an assembly's signed tests; null where there are fewer than three since the item last failed
-    /// or a part was put right, in a run or by a repair: what failed is taken to have been put right before it passed again.
+    /// or a part was put right, in a run or by a repair: what failed is taken to have been put right before it passed
+    /// again.
     /// </summary>
     /// <param name="runs">The tests, in any order.</param>
     /// <param name="item">The item.</param>
@@ -74,6 +75,9 @@ public sealed record ItemForecast(TestItem Item, DifferentialUnit Unit, decimal 
 
     /// <summary>From which chance on, in percent, an assembly is said to fail likely.</summary>
     public const int Likely = 25;
+
+    /// <summary>Whether such a chance, in percent, is likely; none is not.</summary>
+    public static bool IsLikely(int? chance) => chance >= Likely;
 
     /// <summary>What it says, in sentences.</summary>
     /// <param name="next">The day of the next test.</param>

@@ -5,6 +5,13 @@ namespace Mordel.Core.Outside;
 /// <param name="Thumbnail">A small one, for lists.</param>
 public sealed record KeptPhoto(byte[] Jpeg, byte[] Thumbnail);
 
+/// <summary>Where a picture lies among the files.</summary>
+public static class PhotoNames
+{
+    /// <summary>The picture, and the small one, by the SHA-256 of what is in it.</summary>
+    public static (string Large, string Small) Of(string photo) => ($"photos/{photo}.jpg", $"photos/{photo}-s.jpg");
+}
+
 /// <summary>
 /// Makes pictures that can be kept out of files that anybody may have made: decoded, turned upright, shrunk and
 /// encoded anew, so that places, names and whatever else stood in the file stay behind.

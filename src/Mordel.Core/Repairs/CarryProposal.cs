@@ -9,6 +9,7 @@ namespace Mordel.Core.Repairs;
 /// <param name="Size">Its size.</param>
 /// <param name="HasFailed">Whether its last test failed.</param>
 /// <param name="ChanceToFail">The chance that the next test fails, in percent; null where none is told.</param>
+/// <param name="LikelyPart">The part that it will most likely fail by, <c>cv1</c>; null where none is told.</param>
 /// <param name="FollowUps">What was ordered for stopgaps that are open there.</param>
 public sealed record CarryStop(
     string Tag,
@@ -17,6 +18,7 @@ public sealed record CarryStop(
     string Size,
     bool HasFailed,
     int? ChanceToFail,
+    string? LikelyPart,
     ImmutableArray<string> FollowUps
 );
 
@@ -105,7 +107,8 @@ public static class CarryProposal
     private static (string Says, int Weight) Why(CarryPart part, CarryStop stop) =>
         stop.FollowUps.Contains(part.Part.Name) ? ("ordered for the stopgap there", 4)
         : stop.HasFailed ? ("failed at its last test", 3)
-        : stop.ChanceToFail is { } chance and >= LikelyPercent ? ($"will likely fail: {chance} in 100", 2)
+        : stop.ChanceToFail is { } chance and >= LikelyPercent && stop.LikelyPart == part.Part.Part
+            ? ($"will likely fail: {chance} in 100", 2)
         : part.Used >= Often ? ($"used {part.Used} times on this make and model in three years", 1)
         : ("", 0);
 }

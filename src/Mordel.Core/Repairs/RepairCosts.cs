@@ -64,18 +64,22 @@ public sealed record CostAssumptions
 
     /// <summary>
     /// The chances of failing again from what is known: a body that has grown old fails oftener, a part that has failed
-    /// before fails again when it is only cleaned, and so does one whose readings were on their way down.
+    /// before fails again when it is only cleaned, and so does one whose readings were on their way down; what only a
+    /// new part puts right is not put right by cleaning.
     /// </summary>
     /// <param name="age">Years since it was put in.</param>
     /// <param name="repeats">How often the same part has been put right before.</param>
     /// <param name="forecast">The chance to fail at the next test by its readings, 0 to 1; 0 where none is
     /// told.</param>
-    public CostAssumptions With(double age, int repeats, double forecast)
+    /// <param name="wantsPart">Whether something was found that asks for a new part.</param>
+    public CostAssumptions With(double age, int repeats, double forecast, bool wantsPart = false)
     {
         var old = Math.Clamp((age - 5) * 0.004, 0, 0.1);
         return this with
         {
-            CleanFails = Rounded(Math.Clamp(Math.Max(0.12 + old + (0.15 * repeats), forecast), 0, 0.95)),
+            CleanFails = Rounded(
+                Math.Clamp(Math.Max(0.12 + old + (0.15 * repeats), Math.Max(forecast, wantsPart ? 0.6 : 0)), 0, 0.95)
+            ),
             KitFails = Rounded(0.05 + old),
             NewFails = Rounded(0.02),
         };
@@ -198,14 +202,11 @@ public static class RepairCosts
 
     private static string Says(ImmutableArray<OptionCost> options, OptionCost best, CostAssumptions a)
     {
-        var others = options
-            .Where(o => o != best)
-            .Select(o => $"{char.ToLowerInvariant(o.Option.Words()[0])}{o.Option.Words()[1..]} {o.Total:#,0}");
+        var others = options.Where(o => o != best).Select(o => $"{Lower(Other(o.Option))} {o.Total:#,0}");
         var next = options.Where(o => o != best).MinBy(o => o.Total);
         if (next is not null && next.Total - best.Total < best.Total * AboutTheSame)
-            return $"{best.Option.Words()}, though {char.ToLowerInvariant(next.Option.Words()[0])}"
-                + $"{next.Option.Words()[1..]} costs about the same: over {a.Years} years {best.Total:#,0}; "
-                + $"{string.Join(", ", others)}.";
+            return $"{best.Option.Words()}, though {Lower(Other(next.Option))} costs about the same: over {a.Years} "
+                + $"years {best.Total:#,0}; {string.Join(", ", others)}.";
         return $"{best.Option.Words()}: over {a.Years} years it costs about {best.Total:#,0}; "
             + $"{string.Join(", ", others)}.";
     }
@@ -264,6 +265,8 @@ public static class RepairCosts
 
     private static RepairOption Cheapest(CostAssumptions a) =>
         Offered(a).Select(o => Of(o, a)).OrderBy(o => o.Total).ThenBy(o => o.Now).First().Option;
+
+    private static string Lower(string words) => $"{char.ToLowerInvariant(words[0])}{words[1..]}";
 
     private static string Other(RepairOption option) =>
         option switch

@@ -21,7 +21,7 @@ namespace Mordel.Data.CompiledModel
                 "Mordel.Data.Rows.AssemblyRow",
                 typeof(AssemblyRow),
                 baseEntityType,
-                propertyCount: 28,
+                propertyCount: 29,
                 navigationCount: 2,
                 foreignKeyCount: 2,
                 unnamedIndexCount: 5,
@@ -117,6 +117,13 @@ namespace Mordel.Data.CompiledModel
                 typeof(DateOnly?),
                 propertyInfo: typeof(AssemblyRow).GetProperty("LastTestOn", BindingFlags.Public | BindingFlags.Instance | BindingFlags.DeclaredOnly),
                 fieldInfo: typeof(AssemblyRow).GetField("<LastTestOn>k__BackingField", BindingFlags.NonPublic | BindingFlags.Instance | BindingFlags.DeclaredOnly),
+                nullable: true);
+
+            var likelyPart = runtimeEntityType.AddProperty(
+                "LikelyPart",
+                typeof(string),
+                propertyInfo: typeof(AssemblyRow).GetProperty("LikelyPart", BindingFlags.Public | BindingFlags.Instance | BindingFlags.DeclaredOnly),
+                fieldInfo: typeof(AssemblyRow).GetField("<LikelyPart>k__BackingField", BindingFlags.NonPublic | BindingFlags.Instance | BindingFlags.DeclaredOnly),
                 nullable: true);
 
             var location = runtimeEntityType.AddProperty(

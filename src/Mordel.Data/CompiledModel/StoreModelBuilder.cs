@@ -11,7 +11,7 @@ namespace Mordel.Data.CompiledModel
     public partial class StoreModel
     {
         private StoreModel()
-            : base(skipDetectChanges: false, modelId: new Guid("366b46c3-33d4-4d8a-9fe6-2fc5790fd26f"), entityTypeCount: 42)
+            : base(skipDetectChanges: false, modelId: new Guid("97ac7163-aa08-4226-99b0-52297d0bb829"), entityTypeCount: 42)
         {
         }
 

@@ -99,6 +99,7 @@ public sealed class PartsList(Store store)
                     s.A.Size,
                     s.A.LastOutcome == "fail",
                     s.A.ChanceToFail,
+                    s.A.LikelyPart,
                     [.. s.Orders]
                 )),
             ],

@@ -79,6 +79,17 @@ public sealed class RepairList(Store store)
             .Take(Shown)
             .ToListAsync(cancel);
 
+    /// <summary>The assemblies that will likely fail at their next test, the likeliest first.</summary>
+    public async Task<IReadOnlyList<AssemblyRow>> LikelyToFail(CancellationToken cancel) =>
+        await store
+            .Assemblies.AsNoTracking()
+            .Include(a => a.Place)
+            // The number stands in the index too: it must be the same here to be found by it.
+            .Where(a => a.ChanceToFail >= 25 && a.ReplacedOn == null)
+            .OrderByDescending(a => a.ChanceToFail)
+            .Take(Shown)
+            .ToListAsync(cancel);
+
     /// <summary>A repair played from its rows.</summary>
     public static RepairFile Play(RepairRow row, IReadOnlyList<RepairEntryRow> entries)
     {

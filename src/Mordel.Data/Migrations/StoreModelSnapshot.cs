@@ -323,6 +323,9 @@ namespace Mordel.Data.Migrations
                     b.Property<DateOnly?>("LastTestOn")
                         .HasColumnType("TEXT");
 
+                    b.Property<string>("LikelyPart")
+                        .HasColumnType("TEXT");
+
                     b.Property<string>("Location")
                         .IsRequired()
                         .HasColumnType("TEXT");

@@ -113,6 +113,9 @@ public sealed class AssemblyRow
 
     /// <summary>The chance that the next test fails, in percent; null where there are too few tests to say.</summary>
     public int? ChanceToFail { get; set; }
+
+    /// <summary>The part that it will most likely fail by, <c>cv1</c>.</summary>
+    public string? LikelyPart { get; set; }
 }
 
 /// <summary>A stop of a tester's round.</summary>

@@ -2,6 +2,7 @@ using System.Globalization;
 using Microsoft.EntityFrameworkCore;
 using Mordel.Core.Catalogue;
 using Mordel.Core.Forecasts;
+using Mordel.Core.Rigs;
 using Mordel.Core.Units;
 using Mordel.Data.Rows;
 
@@ -43,14 +44,24 @@ public sealed class ChanceProjection(Store store)
             .ToListAsync(cancel);
         var next = assembly.NextDue is { } due && due > today ? due : today;
         var chances = items
-            .Select(item => Forecast.Of(Readings(rows.Where(r => r.Item == item))))
-            .OfType<Forecast>()
-            .Select(f => f.FailsOn(next))
+            .Select(item => (Item: item, Forecast: Forecast.Of(Readings(rows.Where(r => r.Item == item)))))
+            .Where(f => f.Forecast is not null)
+            .Select(f => (f.Item, Chance: f.Forecast!.FailsOn(next)))
             .ToList();
         // One that fails by either of its readings fails.
         assembly.ChanceToFail =
-            chances.Count == 0 ? null : (int)Math.Round(100 * (1 - chances.Aggregate(1.0, (all, c) => all * (1 - c))));
+            chances.Count == 0
+                ? null
+                : (int)Math.Round(100 * (1 - chances.Aggregate(1.0, (all, c) => all * (1 - c.Chance))));
+        assembly.LikelyPart = chances.Count == 0 ? null : PartOf(chances.MaxBy(c => c.Chance).Item);
     }
+
+    private static string? PartOf(string item) =>
+        item == TestItem.Check1.Id ? Parts.Cv1.Value
+        : item == TestItem.Check2.Id ? Parts.Cv2.Value
+        : item == TestItem.ReliefOpening.Id ? Parts.Relief.Value
+        : item == TestItem.AirInletOpening.Id ? Parts.AirInlet.Value
+        : null;
 
     private static List<MarginReading> Readings(IEnumerable<Judged> rows)
     {

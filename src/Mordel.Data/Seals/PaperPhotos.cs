@@ -1,11 +1,12 @@
 using System.Security.Cryptography;
 using Mordel.Core.Outside;
 using Mordel.Core.Reports;
-using Mordel.Data.Commands.Repairs;
 
 namespace Mordel.Data.Seals;
 
-/// <summary>Fetches the pictures that a report names; one that is lost, or is not what was sealed, is left out.</summary>
+/// <summary>
+/// Fetches the pictures that a report names; one that is lost, or is not what was sealed, is left out.
+/// </summary>
 public sealed class PaperPhotos(IFiles files)
 {
     /// <summary>The pictures by their hash.</summary>
@@ -23,7 +24,7 @@ public sealed class PaperPhotos(IFiles files)
     {
         try
         {
-            var bytes = await files.Read(KeepPhoto.NamesOf(hash).Large, cancel);
+            var bytes = await files.Read(PhotoNames.Of(hash).Large, cancel);
             return bytes is not null && Convert.ToHexStringLower(SHA256.HashData(bytes)) == hash ? bytes : null;
         }
         catch (Exception e) when (e is IOException or ArgumentException)

@@ -30,7 +30,7 @@ public static class RepairApi
             .WithSummary("Adds a picture to a repair")
             .WithDescription(
                 "A form with photo (JPEG, PNG or WebP of at most 12 MB), entry (a UUID; what is sent twice stands "
-                    + "once), of (what it shows) and at. It is decoded and encoded anew: nothing but its pixels is kept."
+                    + "once), of (what it shows) and at. It is decoded and encoded anew: only its pixels are kept."
             )
             .DisableAntiforgery()
             .Produces<JsonElement>()
@@ -103,7 +103,7 @@ public static class RepairApi
         if (
             await list.Of(id, cancel) is not { } file
             || !file.State.Photos.Any(p => p.Photo == photo)
-            || await files.Read(small is null ? KeepPhoto.NamesOf(photo).Large : KeepPhoto.NamesOf(photo).Small, cancel)
+            || await files.Read(small is null ? PhotoNames.Of(photo).Large : PhotoNames.Of(photo).Small, cancel)
                 is not { } bytes
         )
             return Results.NotFound();

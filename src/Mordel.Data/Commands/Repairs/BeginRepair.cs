@@ -6,7 +6,9 @@ using Mordel.Data.Setups;
 
 namespace Mordel.Data.Commands.Repairs;
 
-/// <summary>Begins a repair on an assembly, or finds the one that is open there: two screens meet in the same job.</summary>
+/// <summary>
+/// Begins a repair on an assembly, or finds the one that is open there: two screens meet in the same job.
+/// </summary>
 public sealed class BeginRepair(Store store, ModelBuilds builds, TimeProvider clock)
 {
     /// <summary>The repair's id.</summary>

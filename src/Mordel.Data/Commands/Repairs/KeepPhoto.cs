@@ -6,15 +6,11 @@ using Mordel.Core.Runs;
 namespace Mordel.Data.Commands.Repairs;
 
 /// <summary>
-/// Keeps a picture of a repair: made anew, in the folder of files, and only then named in the log. One that broke off on
-/// its way leaves nothing behind.
+/// Keeps a picture of a repair: made anew, in the folder of files, and only then named in the log. One that broke off
+/// on its way leaves nothing behind.
 /// </summary>
 public sealed class KeepPhoto(IFiles files, IPhotoReader reader, TakeRepairEntry take)
 {
-    /// <summary>The picture, and the small one, by what is in it.</summary>
-    public static (string Large, string Small) NamesOf(string photo) =>
-        ($"photos/{photo}.jpg", $"photos/{photo}-s.jpg");
-
     /// <summary>Keeps it; the same picture sent twice under its id stands once.</summary>
     /// <param name="repairId">The repair.</param>
     /// <param name="entry">The id that its entry gets.</param>
@@ -38,7 +34,7 @@ public sealed class KeepPhoto(IFiles files, IPhotoReader reader, TakeRepairEntry
         if (reader.Read(file, out var why) is not { } photo)
             return Reply<Guid>.Refused(why!);
         var hash = Convert.ToHexStringLower(SHA256.HashData(photo.Jpeg));
-        var (large, small) = NamesOf(hash);
+        var (large, small) = PhotoNames.Of(hash);
         try
         {
             await files.Keep(large, photo.Jpeg, cancel);

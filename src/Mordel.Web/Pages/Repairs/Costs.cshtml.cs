@@ -83,6 +83,34 @@ public sealed class CostsModel(RepairList list, PartsList parts, TimeProvider cl
         return Page();
     }
 
+    /// <summary>What can be changed: its name, what it is called, what is assumed, and the most it may be.</summary>
+    public IEnumerable<(string Name, string Label, string Value, int Most)> Fields
+    {
+        get
+        {
+            const int Money = 1_000_000;
+            var s = Assumed;
+            static string Of(double chance) => (chance * 100).ToString("0", CultureInfo.InvariantCulture);
+            static string Whole(int number) => number.ToString(CultureInfo.InvariantCulture);
+            static string Sum(decimal money) => money.ToString("0.##", CultureInfo.InvariantCulture);
+            return
+            [
+                ("labour", "An hour’s work", Sum(s.LabourHour), Money),
+                ("travel", "A visit’s way", Sum(s.Travel), Money),
+                ("kit", "The kit", Sum(s.KitPrice), Money),
+                ("kitDays", "Days until it is there", Whole(s.KitDays), 365),
+                ("assembly", "A new assembly", Sum(s.AssemblyPrice), Money),
+                ("clean", "Minutes to clean", Whole(s.CleanMinutes), 1_000),
+                ("kitMinutes", "Minutes to put a kit in", Whole(s.KitMinutes), 1_000),
+                ("replace", "Minutes to replace", Whole(s.ReplaceMinutes), 2_000),
+                ("cleanFails", "Of 100 cleaned fail in a year", Of(s.CleanFails), 100),
+                ("kitFails", "Of 100 with a kit", Of(s.KitFails), 100),
+                ("newFails", "Of 100 new ones", Of(s.NewFails), 100),
+                ("years", "Years looked at", Whole(s.Years), 30),
+            ];
+        }
+    }
+
     /// <summary>How wide a bar is, of a hundred.</summary>
     public string Wide(decimal money) =>
         (100 * money / Math.Max(1, Compared.Options.Max(o => o.Total))).ToString("0.#", CultureInfo.InvariantCulture);
@@ -105,7 +133,10 @@ public sealed class CostsModel(RepairList list, PartsList parts, TimeProvider cl
             && r.State.Openings.SelectMany(o => o.Parts).Any(p => p.Of is { } of && at.Contains(of) && !p.Acts.IsEmpty)
         );
         var age = (clock.Today().DayNumber - a.InstalledOn.DayNumber) / DaysInYear;
-        var known = new CostAssumptions().With(age, repeats, (a.ChanceToFail ?? 0) / 100.0);
+        var wantsPart = Job
+            .State.Openings.SelectMany(o => o.Parts)
+            .Any(p => p.Found?.Any(f => f.Best == RepairAct.Replaced) == true);
+        var known = new CostAssumptions().With(age, repeats, (a.ChanceToFail ?? 0) / 100.0, wantsPart);
         Known =
         [
             $"It was put in {age:0.#} years ago.",
@@ -117,10 +148,12 @@ public sealed class CostsModel(RepairList list, PartsList parts, TimeProvider cl
                 : "Its readings tell no trend yet.",
             kit is null
                 ? "No kit for it is in the parts list: its price is a guess."
-                : $"The kit is {kit.Item.Name}, {kit.Item.SupplierNumber}: {kit.Van} in the van, {kit.Store} in the store.",
+                : $"The kit is {kit.Item.Name}, {kit.Item.SupplierNumber}: {kit.Van} in the van, "
+                    + $"{kit.Store} in the store.",
+            .. wantsPart ? new[] { "What was found asks for a new part: cleaned alone, most will fail again." } : [],
             whole is null
                 ? "No price of a new one is in the parts list: it is a guess."
-                : $"A new one is {whole.Item.SupplierNumber}.",
+                : $"The supplier’s number of a new one is {whole.Item.SupplierNumber}.",
         ];
         return known with
         {

@@ -13,12 +13,14 @@ public sealed class IndexModel(RepairList list, BeginRepair begin, TimeProvider 
 {
     public IReadOnlyList<RepairRow> Open { get; private set; } = [];
     public IReadOnlyList<FollowUpRow> FollowUps { get; private set; } = [];
+    public IReadOnlyList<AssemblyRow> LikelyToFail { get; private set; } = [];
     public DateOnly Today => clock.Today();
 
     public async Task OnGet(CancellationToken cancel)
     {
         Open = await list.Open(null, cancel);
         FollowUps = await list.FollowUps(null, cancel);
+        LikelyToFail = await list.LikelyToFail(cancel);
     }
 
     /// <summary>Begins one on an assembly, or goes on with the one that is open there.</summary>

@@ -34,7 +34,7 @@ public sealed class IndexModel(
     /// <summary>What was found broken among what is sealed; for the desk.</summary>
     public IReadOnlyList<AlarmLine> AlarmLines { get; private set; } = [];
 
-    /// <summary>Repairs that are not finished, and stopgaps that are to be put right: one's own, or everybody's.</summary>
+    /// <summary>Repairs not finished, and stopgaps to be put right: one's own, or everybody's.</summary>
     public IReadOnlyList<RepairRow> Repairs { get; private set; } = [];
     public IReadOnlyList<FollowUpRow> FollowUps { get; private set; } = [];
 

@@ -17,6 +17,12 @@ namespace Mordel.Data.Migrations
                 type: "INTEGER",
                 nullable: true);
 
+            migrationBuilder.AddColumn<string>(
+                name: "LikelyPart",
+                table: "Assemblies",
+                type: "TEXT",
+                nullable: true);
+
             migrationBuilder.CreateTable(
                 name: "PartItems",
                 columns: table => new
@@ -248,6 +254,10 @@ namespace Mordel.Data.Migrations
 
             migrationBuilder.DropColumn(
                 name: "ChanceToFail",
+                table: "Assemblies");
+
+            migrationBuilder.DropColumn(
+                name: "LikelyPart",
                 table: "Assemblies");
         }
     }

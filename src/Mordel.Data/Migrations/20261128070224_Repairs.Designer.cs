@@ -11,7 +11,7 @@ using Mordel.Data;
 namespace Mordel.Data.Migrations
 {
     [DbContext(typeof(Store))]
-    [Migration("20261128062700_Repairs")]
+    [Migration("20261128070224_Repairs")]
     partial class Repairs
     {
         /// <inheritdoc />
@@ -324,6 +324,9 @@ namespace Mordel.Data.Migrations
                         .HasColumnType("TEXT");
 
                     b.Property<DateOnly?>("LastTestOn")
+                        .HasColumnType("TEXT");
+
+                    b.Property<string>("LikelyPart")
                         .HasColumnType("TEXT");
 
                     b.Property<string>("Location")
