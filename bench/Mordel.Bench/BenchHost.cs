@@ -39,7 +39,7 @@ public sealed class BenchHost : IAsyncDisposable
         all.AddSingleton<IPhotoReader, PhotoReader>();
         all.AddSingleton<CountedCommands>();
         all.AddIdentityCore<Account>().AddRoles<IdentityRole<Guid>>().AddEntityFrameworkStores<Store>();
-        all.AddMordelData(folder, simulated: true, (s, o) =>
+        all.AddMordelData(folder, simulated: true, more: (s, o) =>
             o.AddInterceptors(s.GetRequiredService<CountedCommands>())
         );
         all.AddSimulatedOutside();

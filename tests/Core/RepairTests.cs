@@ -250,6 +250,23 @@ public class RepairTests
         Assert.Equal("new disc", Assert.Single(state.FollowUps).How);
     }
 
+    [Theory]
+    [InlineData(false, RepairAct.Turned, true)]
+    [InlineData(true, RepairAct.Turned, false)]
+    [InlineData(true, RepairAct.Left, true)]
+    [InlineData(false, RepairAct.Replaced, false)]
+    public void A_turned_disc_is_a_stopgap_unless_the_firm_says_otherwise(bool holds, RepairAct act, bool wants)
+    {
+        var part = new OpenedPart(ScrewCapPoppetSheet.Sheet.Part("disc"), Parts.Cv1)
+        {
+            Found = [.. Inspections.LookFor(PartForm.Disc).Where(f => f.Id == "cut")],
+            Acts = [act],
+            TurnedHolds = holds,
+        };
+        Assert.Equal(wants, part.WantsFollowUp);
+        Assert.Equal(wants, part.WantsAct);
+    }
+
     [Fact]
     public void Every_entry_comes_back_from_its_written_form() =>
         Gen.Select(Gen.Int[0, Plans.Length - 1], Gen.Int)

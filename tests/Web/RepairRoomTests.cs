@@ -194,6 +194,12 @@ public class RepairRoomTests(Town town)
         Assert.Contains(stopgaps, f => f.How is null);
         Assert.True(await town.InStore(s => s.PartMoves.AnyAsync(m => m.Count < 0)));
         Assert.True(await town.InStore(s => s.Assemblies.AnyAsync(a => a.ChanceToFail >= 25)));
+        var open = stopgaps.First(f => f.How is null).AssemblyId;
+        var tag = await town.InStore(s => s.Assemblies.Where(a => a.Id == open).Select(a => a.Tag).SingleAsync());
+        var wilma = await town.As("wilma");
+        Assert.Contains("stopgap until", await wilma.Page($"/register?q={tag}"), StringComparison.Ordinal);
+        Assert.Contains("Stopgap.", await wilma.Page($"/register/{open}"), StringComparison.Ordinal);
+        Assert.Contains(tag, await wilma.Page("/"), StringComparison.Ordinal);
         // The report of each such test carries what was done.
         var ines = await town.As("ines");
         var report = await ines.Page($"/reports/{repairs[0].RetestId}");

@@ -19,7 +19,14 @@ public static class ExplodedRenderer
     /// <param name="isIn">Whether it is put together; else it is taken apart.</param>
     /// <param name="step">The step that is made, from 0; -1 for none.</param>
     /// <param name="linkOf">Where a touched part leads; null where parts lead nowhere.</param>
-    public static string Draw(BenchSheet family, bool isIn, int step, Func<int, string>? linkOf = null)
+    /// <param name="atHand">The part that is looked at; null where a step is made.</param>
+    public static string Draw(
+        BenchSheet family,
+        bool isIn,
+        int step,
+        Func<int, string>? linkOf = null,
+        string? atHand = null
+    )
     {
         ArgumentNullException.ThrowIfNull(family);
         var steps = isIn ? family.In : family.Out;
@@ -37,7 +44,8 @@ public static class ExplodedRenderer
             var part = family.Parts[i];
             var at = IndexOf(steps, part.Id);
             var state =
-                at == step ? (isIn ? "now in" : "now out")
+                part.Id == atHand ? "now look"
+                : at == step ? (isIn ? "now in" : "now out")
                 : isIn ? (at < step ? "there" : "gone")
                 : at < step ? "gone"
                 : "there";

@@ -55,6 +55,9 @@ public sealed record RepairPlan(AssemblyBody Body, ImmutableArray<BenchSheet> Sh
     /// <summary>The step that begins closing up.</summary>
     public const string CloseUp = "close/1";
 
+    /// <summary>Whether a seal disc that was turned over is a repair in this firm; else it is a stopgap.</summary>
+    public bool TurnedDiscHolds { get; init; }
+
     /// <summary>Before anything is opened.</summary>
     public ImmutableArray<RepairStep> Prepare { get; } = Keyed("prepare", ServiceStages.Prepare(Body));
 

@@ -86,7 +86,12 @@ public static class RepairReplay
             [
                 .. parts
                     .Where(p => Inspections.LookFor(p.Form).Length > 0)
-                    .Select(p => Part(p, p.Of ?? opened.Part ?? Only(sheet, plan), number, stands, settled)),
+                    .Select(p =>
+                        Part(p, p.Of ?? opened.Part ?? Only(sheet, plan), number, stands, settled) with
+                        {
+                            TurnedHolds = plan.TurnedDiscHolds,
+                        }
+                    ),
             ],
             [.. RepairPlan.Steps(number, sheet, isIn: false).Where(s => !done.Contains(s.Key))],
             [.. RepairPlan.Steps(number, sheet, isIn: true).Where(s => !done.Contains(s.Key))]

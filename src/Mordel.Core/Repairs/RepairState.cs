@@ -25,7 +25,13 @@ public sealed record OpenedPart(BenchPart Part, PartId? Of)
     public bool WantsAct => Found is { IsEmpty: false } && (Acts.IsEmpty || WantsFollowUp);
 
     /// <summary>Whether what was done holds for a while only, and nobody has said until when.</summary>
-    public bool WantsFollowUp => FollowUp is null && Acts is [.., RepairAct.Turned or RepairAct.Left];
+    public bool WantsFollowUp =>
+        FollowUp is null
+        && Acts is [.., var last]
+        && (last == RepairAct.Left || (last == RepairAct.Turned && !TurnedHolds));
+
+    /// <summary>Whether a disc that was turned over is a repair in this firm.</summary>
+    public bool TurnedHolds { get; init; }
 }
 
 /// <summary>One cover: opened, looked into, put right, closed.</summary>

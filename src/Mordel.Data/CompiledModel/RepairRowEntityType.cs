@@ -20,7 +20,7 @@ namespace Mordel.Data.CompiledModel
                 "Mordel.Data.Rows.RepairRow",
                 typeof(RepairRow),
                 baseEntityType,
-                propertyCount: 12,
+                propertyCount: 13,
                 navigationCount: 3,
                 foreignKeyCount: 3,
                 unnamedIndexCount: 6,
@@ -116,6 +116,13 @@ namespace Mordel.Data.CompiledModel
                 propertyInfo: typeof(RepairRow).GetProperty("Summary", BindingFlags.Public | BindingFlags.Instance | BindingFlags.DeclaredOnly),
                 fieldInfo: typeof(RepairRow).GetField("<Summary>k__BackingField", BindingFlags.NonPublic | BindingFlags.Instance | BindingFlags.DeclaredOnly),
                 nullable: true);
+
+            var turnedDiscHolds = runtimeEntityType.AddProperty(
+                "TurnedDiscHolds",
+                typeof(bool),
+                propertyInfo: typeof(RepairRow).GetProperty("TurnedDiscHolds", BindingFlags.Public | BindingFlags.Instance | BindingFlags.DeclaredOnly),
+                fieldInfo: typeof(RepairRow).GetField("<TurnedDiscHolds>k__BackingField", BindingFlags.NonPublic | BindingFlags.Instance | BindingFlags.DeclaredOnly),
+                sentinel: false);
 
             var key = runtimeEntityType.AddKey(
                 new[] { id });

@@ -11,7 +11,7 @@ namespace Mordel.Data.CompiledModel
     public partial class StoreModel
     {
         private StoreModel()
-            : base(skipDetectChanges: false, modelId: new Guid("97ac7163-aa08-4226-99b0-52297d0bb829"), entityTypeCount: 42)
+            : base(skipDetectChanges: false, modelId: new Guid("dbeb8e10-c1ed-403f-b4db-1319179cbe24"), entityTypeCount: 42)
         {
         }
 

@@ -31,11 +31,13 @@ public static class DataServices
     /// <param name="services">What the host has.</param>
     /// <param name="folder">The data folder.</param>
     /// <param name="simulated">Whether it holds an invented town.</param>
+    /// <param name="turnedDiscHolds">Whether a disc that was turned over is a repair in this firm.</param>
     /// <param name="more">What else the host wants of the store's options.</param>
     public static IServiceCollection AddMordelData(
         this IServiceCollection services,
         string folder,
         bool simulated,
+        bool turnedDiscHolds = false,
         Action<IServiceProvider, DbContextOptionsBuilder>? more = null
     ) =>
         services
@@ -51,7 +53,7 @@ public static class DataServices
                 folder,
                 all.GetRequiredService<TimeProvider>()
             ))
-            .AddSingleton(new Installation(simulated))
+            .AddSingleton(new Installation(simulated, turnedDiscHolds))
             .AddSingleton(_ => new SigningKeys(folder))
             .AddSingleton<IFiles>(_ => new FolderFiles(Path.Combine(folder, "files")))
             .AddSingleton<WriterQueue>()

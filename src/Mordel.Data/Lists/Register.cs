@@ -7,7 +7,14 @@ namespace Mordel.Data.Lists;
 /// <summary>An assembly in a list, with its last sealed test.</summary>
 /// <param name="Assembly">With place and owner.</param>
 /// <param name="Last">Its last sealed test, checked; null when it has none.</param>
-public sealed record RegisterLine(AssemblyRow Assembly, LastSealed? Last);
+public sealed record RegisterLine(AssemblyRow Assembly, LastSealed? Last)
+{
+    /// <summary>By when a stopgap on it is to be put right; null where none is open.</summary>
+    public DateOnly? Stopgap { get; init; }
+
+    /// <summary>Whether it was repaired and no test has followed.</summary>
+    public bool IsUntested { get; init; }
+}
 
 /// <summary>Searches the register by anything: serial, tag, place, street, owner, make, what it serves.</summary>
 public sealed class RegisterSearch(Store store, RegisterIndex index, SealReader seals)
@@ -36,13 +43,27 @@ public sealed class RegisterSearch(Store store, RegisterIndex index, SealReader 
             .Include(a => a.Place!)
                 .ThenInclude(p => p.Owner)
             .Where(a => ids.Contains(a.Id))
+            .Select(a => new
+            {
+                Assembly = a,
+                Stopgap = store.FollowUps.Where(f => f.AssemblyId == a.Id && f.How == null).Min(f => (DateOnly?)f.Due),
+                IsUntested = store.Repairs.Any(r =>
+                    r.AssemblyId == a.Id
+                    && r.ClosedAt != null
+                    && (r.RetestId == null || store.Runs.Any(t => t.Id == r.RetestId && t.SignedAt == null))
+                ),
+            })
             .ToListAsync(cancel);
         var last = await seals.LastOf(ids, cancel);
         return
         [
             .. found
-                .OrderBy(a => a.Tag, StringComparer.Ordinal)
-                .Select(a => new RegisterLine(a, last.GetValueOrDefault(a.Id))),
+                .OrderBy(f => f.Assembly.Tag, StringComparer.Ordinal)
+                .Select(f => new RegisterLine(f.Assembly, last.GetValueOrDefault(f.Assembly.Id))
+                {
+                    Stopgap = f.Stopgap,
+                    IsUntested = f.IsUntested,
+                }),
         ];
     }
 

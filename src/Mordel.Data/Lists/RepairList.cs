@@ -109,6 +109,9 @@ public sealed class RepairList(Store store)
         return new(
             SetupWriter.Facts(row.Assembly!).Parts,
             [.. row.Sheets.Split(' ').Select(BenchSheets.Named).OfType<BenchSheet>()]
-        );
+        )
+        {
+            TurnedDiscHolds = row.TurnedDiscHolds,
+        };
     }
 }

@@ -1300,6 +1300,9 @@ namespace Mordel.Data.Migrations
                     b.Property<string>("Summary")
                         .HasColumnType("TEXT");
 
+                    b.Property<bool>("TurnedDiscHolds")
+                        .HasColumnType("INTEGER");
+
                     b.HasKey("Id");
 
                     b.HasIndex("DiagnosisId");

@@ -18,6 +18,9 @@ public sealed class RepairRow
 
     /// <summary>The bench sheets it is opened by, as they were offered when it was begun.</summary>
     public required string Sheets { get; set; }
+
+    /// <summary>Whether a disc that was turned over was a repair in this firm when it was begun.</summary>
+    public bool TurnedDiscHolds { get; set; }
     public DateTimeOffset OpenedAt { get; set; }
     public required string OpenedBy { get; set; }
     public Guid OpenedById { get; set; }

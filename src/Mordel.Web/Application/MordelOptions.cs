@@ -18,6 +18,11 @@ public sealed class MordelOptions
     /// <summary>Whether the outbox is delivered in the background.</summary>
     public bool DeliverOutbox { get; set; } = true;
 
+    /// <summary>
+    /// Whether a seal disc that was turned over is a repair in this firm; else it is a stopgap until the part comes.
+    /// </summary>
+    public bool TurnedDiscHolds { get; set; }
+
     /// <summary>How often one address may try to sign in within a minute.</summary>
     public int SignInsPerMinute { get; set; } = 120;
 }

@@ -63,7 +63,7 @@ public static class Services
             .PersistKeysToFileSystem(new(Path.Combine(options.Data, "keys")));
         services.AddSingleton<IPaperSetter, ReportPdf>();
         services.AddSingleton<IPhotoReader, PhotoReader>();
-        services.AddMordelData(options.Data, options.Demo, (all, o) =>
+        services.AddMordelData(options.Data, options.Demo, options.TurnedDiscHolds, (all, o) =>
             o.AddInterceptors(all.GetRequiredService<LastTrouble>())
         );
         services.AddDemoTown();

@@ -9,7 +9,7 @@ namespace Mordel.Data.Commands.Repairs;
 /// <summary>
 /// Begins a repair on an assembly, or finds the one that is open there: two screens meet in the same job.
 /// </summary>
-public sealed class BeginRepair(Store store, ModelBuilds builds, TimeProvider clock)
+public sealed class BeginRepair(Store store, ModelBuilds builds, Installation installation, TimeProvider clock)
 {
     /// <summary>The repair's id.</summary>
     /// <param name="assemblyId">The assembly.</param>
@@ -67,6 +67,7 @@ public sealed class BeginRepair(Store store, ModelBuilds builds, TimeProvider cl
             RunId = last is { Outcome: not "pass" } ? last.Id : null,
             DiagnosisId = search.Id,
             Sheets = string.Join(' ', sheets.Select(s => s.Id)),
+            TurnedDiscHolds = installation.TurnedDiscHolds,
             OpenedAt = now,
             OpenedBy = name,
             OpenedById = by,

@@ -41,7 +41,10 @@ public sealed class PassportModel(
     public IReadOnlyList<RepairFile> Repairs { get; private set; } = [];
 
     /// <summary>A repair that no test has followed; null where there is none.</summary>
-    public RepairFile? Untested => Repairs.FirstOrDefault(r => r.Row is { RetestId: null, ClosedAt: not null });
+    public RepairFile? Untested =>
+        Repairs.FirstOrDefault(r =>
+            r.Row.ClosedAt is not null && !View.Tests.Reports.Any(t => t.RunId == r.Row.RetestId)
+        );
     public DateOnly Today => clock.Today();
 
     /// <summary>What the next readings will most likely be; null where there are too few tests to say.</summary>

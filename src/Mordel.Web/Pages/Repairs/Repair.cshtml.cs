@@ -132,7 +132,8 @@ public sealed class RepairModel(
                     RepairStage.Open => sheet.Out.Count - open.Out.Length,
                     RepairStage.Assemble => sheet.In.Count - open.In.Length,
                     _ => sheet.Out.Count,
-                }
+                },
+                atHand: Part?.Part.Id
             )
             : null;
 

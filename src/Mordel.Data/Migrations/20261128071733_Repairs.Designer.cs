@@ -11,7 +11,7 @@ using Mordel.Data;
 namespace Mordel.Data.Migrations
 {
     [DbContext(typeof(Store))]
-    [Migration("20261128070224_Repairs")]
+    [Migration("20261128071733_Repairs")]
     partial class Repairs
     {
         /// <inheritdoc />
@@ -1302,6 +1302,9 @@ namespace Mordel.Data.Migrations
 
                     b.Property<string>("Summary")
                         .HasColumnType("TEXT");
+
+                    b.Property<bool>("TurnedDiscHolds")
+                        .HasColumnType("INTEGER");
 
                     b.HasKey("Id");
 

@@ -52,6 +52,7 @@ namespace Mordel.Data.Migrations
                     RunId = table.Column<string>(type: "TEXT", nullable: true),
                     DiagnosisId = table.Column<string>(type: "TEXT", nullable: false),
                     Sheets = table.Column<string>(type: "TEXT", nullable: false),
+                    TurnedDiscHolds = table.Column<bool>(type: "INTEGER", nullable: false),
                     OpenedAt = table.Column<string>(type: "TEXT", nullable: false),
                     OpenedBy = table.Column<string>(type: "TEXT", nullable: false),
                     OpenedById = table.Column<string>(type: "TEXT", nullable: false),
