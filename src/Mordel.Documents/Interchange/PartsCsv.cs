@@ -1,7 +1,6 @@
 using System.Collections.Immutable;
 using System.Globalization;
 using CsvHelper;
-using CsvHelper.Configuration;
 using Mordel.Core.Repairs;
 using Mordel.Core.Serialization;
 
@@ -27,19 +26,9 @@ public static class PartsCsv
         "in store",
     ];
 
-    private static readonly CsvConfiguration Form = new(CultureInfo.InvariantCulture)
-    {
-        // What a spreadsheet would run as a formula is written as text.
-        InjectionOptions = InjectionOptions.Escape,
-        PrepareHeaderForMatch = args => args.Header.Trim().ToLowerInvariant(),
-        MissingFieldFound = null,
-        BadDataFound = null,
-        TrimOptions = TrimOptions.Trim,
-    };
-
     /// <summary>Writes them.</summary>
     public static string Write(IEnumerable<SparePart> parts) =>
-        Write(
+        CsvText.Write(
             Columns,
             parts.Select(p =>
                 new object[]
@@ -60,7 +49,7 @@ public static class PartsCsv
 
     /// <summary>Writes what is to be ordered.</summary>
     public static string WriteOrder(IEnumerable<(SparePart Part, int Count)> order) =>
-        Write(
+        CsvText.Write(
             ["supplier number", "count", "name", "make", "model", "size", "price", "lead days"],
             order.Select(o =>
                 new object[]
@@ -85,7 +74,7 @@ public static class PartsCsv
         var wrong = new List<InputError>();
         var parts = new List<SparePart>();
         using var reader = new StringReader(text);
-        using var csv = new CsvReader(reader, Form);
+        using var csv = new CsvReader(reader, CsvText.Form);
         try
         {
             if (!csv.Read() || !csv.ReadHeader())
@@ -170,23 +159,5 @@ public static class PartsCsv
             Whole("least"),
             Whole("in store")
         );
-    }
-
-    private static string Write(IEnumerable<string> heads, IEnumerable<object[]> lines)
-    {
-        using var text = new StringWriter(CultureInfo.InvariantCulture);
-        using var csv = new CsvWriter(text, Form);
-        foreach (var head in heads)
-            csv.WriteField(head);
-        csv.NextRecord();
-        foreach (var line in lines)
-        {
-            foreach (var field in line)
-                csv.WriteField(field);
-            csv.NextRecord();
-        }
-
-        csv.Flush();
-        return text.ToString();
     }
 }

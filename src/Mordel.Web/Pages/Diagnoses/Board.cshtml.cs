@@ -102,7 +102,7 @@ public sealed class BoardModel(
         if (await list.Of(id, cancel) is not { } view)
             return NotFound();
         (View, Choice) = (view, choice);
-        Sheets = await builds.Of(view.Row.Assembly!, cancel);
+        Sheets = Core.Repairs.BenchSheets.For(view.Body, await builds.Of(view.Row.Assembly!, cancel));
         try
         {
             Weighed = await weigh.Of(view, By, choice.Looks, cancel);

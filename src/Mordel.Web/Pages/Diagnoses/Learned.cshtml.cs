@@ -9,6 +9,7 @@ using Mordel.Core.Verdicts;
 using Mordel.Data.Commands.Diagnoses;
 using Mordel.Data.Lists;
 using Mordel.Data.Rows;
+using Mordel.Documents.Interchange;
 using Mordel.Web.Application;
 
 namespace Mordel.Web.Pages.Diagnoses;
@@ -45,16 +46,19 @@ public sealed class LearnedModel(RepairFindings findings, ResetRates reset) : Pa
     /// <summary>All counts as a file.</summary>
     public async Task<IActionResult> OnGetCsv(CancellationToken cancel)
     {
-        var text = new StringBuilder("type,body,family,part,fault,shipped,found,repairs,rate\r\n");
+        var lines = new List<object[]>();
         foreach (var body in Bodies.Values)
         {
             await Load(Slug(body), cancel);
             foreach (var counted in Families.Prepend(All))
-            foreach (var fault in counted.Faults)
-                text.AppendLine(Line(counted, fault));
+                lines.AddRange(counted.Faults.Select(fault => Line(counted, fault)));
         }
 
-        return File(Encoding.UTF8.GetBytes(text.ToString()), "text/csv; charset=utf-8", "what-repairs-taught.csv");
+        var text = CsvText.Write(
+            ["type", "body", "family", "part", "fault", "shipped", "found", "repairs", "rate"],
+            lines
+        );
+        return File(Encoding.UTF8.GetBytes(text), "text/csv; charset=utf-8", "what-repairs-taught.csv");
     }
 
     /// <summary>Only what is found from now on counts.</summary>
@@ -95,11 +99,11 @@ public sealed class LearnedModel(RepairFindings findings, ResetRates reset) : Pa
         Reset = await findings.LatestReset(cancel);
     }
 
-    private static string Line(LearnedRates counted, LearnedFault fault)
+    private static object[] Line(LearnedRates counted, LearnedFault fault)
     {
         var (rate, body) = (fault.Shipped, counted.Body);
-        string Digits(double number) => number.ToString("0.####", CultureInfo.InvariantCulture);
-        string[] cells =
+        static string Digits(double number) => number.ToString("0.####", CultureInfo.InvariantCulture);
+        return
         [
             body.Type.Name,
             body.Name,
@@ -107,19 +111,9 @@ public sealed class LearnedModel(RepairFindings findings, ResetRates reset) : Pa
             rate.Fault.Part.Value,
             rate.Fault.Kind,
             Digits(rate.Rate),
-            fault.Found.ToString(CultureInfo.InvariantCulture),
-            counted.Repairs.ToString(CultureInfo.InvariantCulture),
+            fault.Found,
+            counted.Repairs,
             Digits(fault.Rate),
         ];
-        return string.Join(',', cells.Select(Quoted));
-    }
-
-    // RFC 4180; a name that a spreadsheet would take for a formula is made text.
-    private static string Quoted(string cell)
-    {
-        var safe = cell.Length > 0 && "=+-@\t".Contains(cell[0], StringComparison.Ordinal) ? $"'{cell}" : cell;
-        return safe.AsSpan().IndexOfAny("\",\r\n") < 0
-            ? safe
-            : $"\"{safe.Replace("\"", "\"\"", StringComparison.Ordinal)}\"";
     }
 }
