@@ -102,7 +102,7 @@ public class RepairTests
                         .Count(p => p.Acts is [.., RepairAct.Turned or RepairAct.Left]);
                     Assert.Equal(stopgaps, state.FollowUps.Count(f => f.How is null));
                 },
-                iter: 300
+                iter: 100
             );
 
     [Fact]
@@ -125,7 +125,7 @@ public class RepairTests
                     Assert.Equal(RepairSummary.Found(before).AsEnumerable(), RepairSummary.Found(after));
                     Assert.Equal(RepairSummary.Done(before).AsEnumerable(), RepairSummary.Done(after));
                 },
-                iter: 300
+                iter: 100
             );
 
     [Fact]
