@@ -134,7 +134,7 @@ public sealed class DemoRepairs(
     private static RepairBody.Done Done(RepairStep step) => new(step.Key, step.Step.Does);
 
     // A shutoff is mended from outside; a check under the cover that it lies under.
-    private static RepairBody.Opened Choice(RepairState state, PartId part, OpenedFinding? lay)
+    private static RepairBody.CoverOpened Choice(RepairState state, PartId part, OpenedFinding? lay)
     {
         var choice = lay is null
             ? state.Plan.Choices[^1]
@@ -200,7 +200,7 @@ public sealed class DemoRepairs(
         );
         if (item is null)
             return;
-        job.Add(new RepairBody.Used(item.Name, 1, item.Id));
+        job.Add(new RepairBody.PartUsed(item.Name, 1, item.Id));
         store.PartMoves.Add(
             new()
             {

@@ -36,7 +36,7 @@ public class RepairCostTests
         var compared = RepairCosts.Compare(Plain);
         Assert.Equal(
             [(RepairOption.Clean, 65m, 268m), (RepairOption.Kit, 285m, 67m), (RepairOption.Replace, 1_255m, 0m)],
-            compared.Options.Select(o => (o.Option, o.Now, o.Later))
+            compared.Options.Select(o => (o.Option, o.Now, o.LaterYears))
         );
         Assert.Equal([0.8, 0.2, 0], compared.Options.Select(o => Math.Round(o.Failures, 9)));
         Assert.Equal(RepairOption.Clean, compared.Best.Option);

@@ -51,7 +51,7 @@ public class RepairTests
                     return new RepairBody.Done(RepairPlan.CloseUp, "Close");
                 case RepairStage.Choose:
                     var choice = state.Plan.Choices[die.Next(state.Plan.Choices.Length)];
-                    return new RepairBody.Opened(choice.Sheet, choice.Part);
+                    return new RepairBody.CoverOpened(choice.Sheet, choice.Part);
                 case RepairStage.Inspect:
                     var look = state.Now!.Parts.First(p => p.Found is null);
                     return new RepairBody.Inspected(
@@ -201,7 +201,7 @@ public class RepairTests
     {
         var hand = new Hand(new(FourCock, [ScrewCapPoppetSheet.Sheet, PlainSheets.Relief]));
         hand.Work(new(1), 5);
-        var state = hand.Enter(new RepairBody.Opened("screw-cap-poppet", Parts.Cv1));
+        var state = hand.Enter(new RepairBody.CoverOpened("screw-cap-poppet", Parts.Cv1));
         while (state.Stage == RepairStage.Open)
             state = hand.Enter(new RepairBody.Done(state.Steps[0].Key, "x"));
         Assert.Empty(RepairEvidence.Of(state));
@@ -231,7 +231,7 @@ public class RepairTests
     {
         var hand = new Hand(new(FourCock, [ScrewCapPoppetSheet.Sheet]));
         hand.Work(new(1), 5);
-        var state = hand.Enter(new RepairBody.Opened("screw-cap-poppet", Parts.Cv1));
+        var state = hand.Enter(new RepairBody.CoverOpened("screw-cap-poppet", Parts.Cv1));
         while (state.Stage == RepairStage.Open)
             state = hand.Enter(new RepairBody.Done(state.Steps[0].Key, "x"));
         foreach (var part in state.Now!.Parts)
@@ -275,7 +275,7 @@ public class RepairTests
                 {
                     var hand = new Hand(Plans[which]);
                     hand.Work(new(seed), 120);
-                    hand.Enter(new RepairBody.Used("a “kit”\n", 2, Guid.NewGuid()));
+                    hand.Enter(new RepairBody.PartUsed("a “kit”\n", 2, Guid.NewGuid()));
                     hand.Enter(new RepairBody.Pictured(new string('a', 64), "CV1"));
                     hand.Enter(new RepairBody.LeftOff("rain"));
                     hand.Enter(new RepairBody.TookBack(hand.Log[^1].Id));

@@ -56,7 +56,7 @@ public sealed class RepairsTests : IAsyncLifetime, IAsyncDisposable
         {
             RepairBody next = state.Stage switch
             {
-                RepairStage.Choose when state.Openings.IsEmpty => new RepairBody.Opened("plain-check", Parts.Cv1),
+                RepairStage.Choose when state.Openings.IsEmpty => new RepairBody.CoverOpened("plain-check", Parts.Cv1),
                 RepairStage.Choose => new RepairBody.Done(RepairPlan.CloseUp, "Close"),
                 RepairStage.Inspect when state.Now!.Parts.First(p => p.Found is null) is var part =>
                     new RepairBody.Inspected(1, part.Part.Id, [.. found?.Invoke(part) ?? []]),
@@ -93,11 +93,17 @@ public sealed class RepairsTests : IAsyncLifetime, IAsyncDisposable
     public async Task Nothing_is_opened_under_pressure_nor_two_at_once_nor_what_the_body_has_not()
     {
         var job = (await Begin()).Value;
-        Assert.Contains("under pressure", (await Enter(job, new RepairBody.Opened("plain-check", Parts.Cv1))).Refusal);
+        Assert.Contains(
+            "under pressure",
+            (await Enter(job, new RepairBody.CoverOpened("plain-check", Parts.Cv1))).Refusal
+        );
         await GoOn(job, RepairStage.Choose);
-        Assert.Equal(NotDone.Refused, (await Enter(job, new RepairBody.Opened("plain-relief", Parts.Relief))).Why);
-        Assert.Null((await Enter(job, new RepairBody.Opened("plain-check", Parts.Cv1))).Why);
-        Assert.Contains("One at a time", (await Enter(job, new RepairBody.Opened("plain-check", Parts.Cv2))).Refusal);
+        Assert.Equal(NotDone.Refused, (await Enter(job, new RepairBody.CoverOpened("plain-relief", Parts.Relief))).Why);
+        Assert.Null((await Enter(job, new RepairBody.CoverOpened("plain-check", Parts.Cv1))).Why);
+        Assert.Contains(
+            "One at a time",
+            (await Enter(job, new RepairBody.CoverOpened("plain-check", Parts.Cv2))).Refusal
+        );
         Assert.Equal(NotDone.Refused, (await Enter(job, new RepairBody.Inspected(1, "wings", []))).Why);
         Assert.Equal(NotDone.Refused, (await Enter(job, new RepairBody.Inspected(1, "disc", ["wings"]))).Why);
         Assert.Equal(NotDone.Refused, (await Enter(job, new RepairBody.Acted(1, "disc", RepairAct.Greased))).Why);
@@ -256,7 +262,7 @@ public sealed class RepairsTests : IAsyncLifetime, IAsyncDisposable
         var low = await Line();
         Assert.Equal((2, 1, true, 3), (low.Van, low.Store, low.IsLow, low.ToOrder));
         var job = (await Begin()).Value;
-        var used = (await Enter(job, new RepairBody.Used("CV1 check kit", 1, item))).Value;
+        var used = (await Enter(job, new RepairBody.PartUsed("CV1 check kit", 1, item))).Value;
         Assert.Equal(1, (await Line()).Van);
         await Enter(job, new RepairBody.TookBack(new(used)));
         Assert.Equal(2, (await Line()).Van);

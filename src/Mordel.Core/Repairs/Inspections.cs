@@ -86,7 +86,7 @@ public static class Inspections
         RepairAct.Cleaned
     );
 
-    private static readonly PartFinding Packed = new(
+    private static readonly PartFinding PackedBore = new(
         "grease-packed",
         "grease packed in its bore",
         "Grease stops the water escaping through the stem’s holes: the check then moves late or hangs. Clear the "
@@ -203,13 +203,13 @@ public static class Inspections
             PartForm.Seat => [Grit, Nicked],
             PartForm.Spring => [Broken, Weak, Corroded, WrongPlace],
             PartForm.ORing or PartForm.Gasket => [Cut, Flat],
-            PartForm.Stem => [Binding, Corroded, Packed],
-            PartForm.Poppet => [Grit, Binding, Corroded, Packed, Cut],
+            PartForm.Stem => [Binding, Corroded, PackedBore],
+            PartForm.Poppet => [Grit, Binding, Corroded, PackedBore, Cut],
             PartForm.Module => [Grit, Cut, Dented, Nicked, Broken, Weak, Binding, Swollen],
             PartForm.Diaphragm => [Torn, WornFold, WrongWay],
             PartForm.Piston => [Grit, Binding, Corroded],
             PartForm.Hose => [Blocked, Cracked],
-            PartForm.Cap or PartForm.Cover or PartForm.Bonnet => [Packed, Corroded, Cracked],
+            PartForm.Cap or PartForm.Cover or PartForm.Bonnet => [PackedBore, Corroded, Cracked],
             PartForm.Canopy => [Nest, Cracked],
             PartForm.Float => [Grit, Binding, Cracked, Cut],
             PartForm.Strainer => [Blocked],

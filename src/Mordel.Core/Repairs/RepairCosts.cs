@@ -91,12 +91,12 @@ public sealed record CostAssumptions
 /// <summary>What one option costs.</summary>
 /// <param name="Option">The option.</param>
 /// <param name="Now">What it costs now, the test after it included.</param>
-/// <param name="Later">What further failures will cost over the years, as expected.</param>
+/// <param name="LaterYears">What further failures will cost over the years, as expected.</param>
 /// <param name="Failures">How many further failures are expected.</param>
-public sealed record OptionCost(RepairOption Option, decimal Now, decimal Later, double Failures)
+public sealed record OptionCost(RepairOption Option, decimal Now, decimal LaterYears, double Failures)
 {
     /// <summary>Now and later together.</summary>
-    public decimal Total => Now + Later;
+    public decimal Total => Now + LaterYears;
 }
 
 /// <summary>Options compared, with a recommendation and what would change it.</summary>

@@ -21,7 +21,7 @@ public abstract record RepairBody
     /// <summary>A cover is to be opened.</summary>
     /// <param name="Sheet">The bench sheet, or <see cref="OutsideSheet.Id"/> for what needs no opening.</param>
     /// <param name="Part">The part under that cover; null where all come out together.</param>
-    public sealed record Opened(string Sheet, PartId? Part) : RepairBody;
+    public sealed record CoverOpened(string Sheet, PartId? Part) : RepairBody;
 
     /// <summary>A part was looked at.</summary>
     /// <param name="Opening">The opening, from 1.</param>
@@ -39,7 +39,7 @@ public abstract record RepairBody
     /// <param name="Name">What it is called.</param>
     /// <param name="Count">How many.</param>
     /// <param name="Item">The item of the parts list; null where it is not in it.</param>
-    public sealed record Used(string Name, int Count, Guid? Item) : RepairBody;
+    public sealed record PartUsed(string Name, int Count, Guid? Item) : RepairBody;
 
     /// <summary>A picture was taken.</summary>
     /// <param name="Photo">SHA-256 of the picture as it is kept, in hexadecimal.</param>

@@ -26,7 +26,7 @@ public static class RepairReplay
             .GroupBy(s => s.Of)
             .ToDictionary(g => g.Key, g => g.First().How);
         var openings = new List<RepairOpening>();
-        foreach (var opened in stands.Select(e => e.Body).OfType<RepairBody.Opened>())
+        foreach (var opened in stands.Select(e => e.Body).OfType<RepairBody.CoverOpened>())
             openings.Add(Opening(plan, openings.Count + 1, opened, stands, done, settled));
         var (stage, steps) = Where(plan, openings, done);
         return new()
@@ -36,7 +36,7 @@ public static class RepairReplay
             Steps = steps,
             Openings = [.. openings],
             Permission = permission,
-            Used = [.. stands.Select(e => e.Body).OfType<RepairBody.Used>()],
+            Used = [.. stands.Select(e => e.Body).OfType<RepairBody.PartUsed>()],
             Photos = [.. stands.Select(e => e.Body).OfType<RepairBody.Pictured>()],
             Notes = [.. stands.Select(e => e.Body).OfType<RepairBody.Noted>().Select(n => n.Text)],
             FollowUps = [.. stands.Select(e => FollowUpOf(plan, openings, e, settled)).OfType<FollowUp>()],
@@ -70,7 +70,7 @@ public static class RepairReplay
     private static RepairOpening Opening(
         RepairPlan plan,
         int number,
-        RepairBody.Opened opened,
+        RepairBody.CoverOpened opened,
         List<RepairEntry> stands,
         HashSet<string> done,
         Dictionary<EntryId, string> settled

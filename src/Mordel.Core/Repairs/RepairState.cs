@@ -92,7 +92,7 @@ public sealed record RepairState
     public string? Permission { get; init; }
 
     /// <summary>Parts that were used.</summary>
-    public EquatableArray<RepairBody.Used> Used { get; init; } = [];
+    public EquatableArray<RepairBody.PartUsed> Used { get; init; } = [];
 
     /// <summary>Pictures.</summary>
     public EquatableArray<RepairBody.Pictured> Photos { get; init; } = [];

@@ -56,7 +56,7 @@ public static class RepairEntryFormat
                 json.WriteString("step", b.Step);
                 json.WriteString("says", b.Says);
                 break;
-            case RepairBody.Opened b:
+            case RepairBody.CoverOpened b:
                 Kind("opened");
                 json.WriteString("sheet", b.Sheet);
                 if (b.Part is { } part)
@@ -72,7 +72,7 @@ public static class RepairEntryFormat
                 Where(b.Opening, b.Part);
                 json.WriteString("act", b.Act.Id());
                 break;
-            case RepairBody.Used b:
+            case RepairBody.PartUsed b:
                 Kind("used");
                 json.WriteString("name", b.Name);
                 json.WriteNumber("count", b.Count);
@@ -128,7 +128,7 @@ public static class RepairEntryFormat
                     : null;
             case "opened":
                 return Words("sheet", 60) is { } sheet
-                    ? new RepairBody.Opened(sheet, node.Optional("part")?.Text(20) is { } p ? new PartId(p) : null)
+                    ? new RepairBody.CoverOpened(sheet, node.Optional("part")?.Text(20) is { } p ? new PartId(p) : null)
                     : null;
             case "inspected":
                 return (Opening(), Words("part", 60)) is ({ } o1, { } p1)
@@ -144,7 +144,7 @@ public static class RepairEntryFormat
                     : null;
             case "used":
                 return (Words("name"), node.Required("count")?.Whole(1, 1_000)) is ({ } name, { } count)
-                    ? new RepairBody.Used(name, (int)count, node.Optional("item")?.Id())
+                    ? new RepairBody.PartUsed(name, (int)count, node.Optional("item")?.Id())
                     : null;
             case "photo":
                 return (Words("photo", 64), Words("of")) is ({ } photo, { } shows)

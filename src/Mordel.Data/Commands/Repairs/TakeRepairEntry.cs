@@ -77,11 +77,11 @@ public sealed class TakeRepairEntry(Store store, ProfileList profiles, TimeProvi
         var state = RepairList.Play(row, log).State;
         return body switch
         {
-            RepairBody.Opened when state.Stage is RepairStage.Prepare =>
+            RepairBody.CoverOpened when state.Stage is RepairStage.Prepare =>
                 "The body may be under pressure: do what stands before opening it first.",
-            RepairBody.Opened when state.Stage is not RepairStage.Choose =>
+            RepairBody.CoverOpened when state.Stage is not RepairStage.Choose =>
                 "One at a time, so that parts do not mix: close what is open first.",
-            RepairBody.Opened o when !state.Plan.Choices.Any(c => c.Sheet == o.Sheet && c.Part == o.Part) =>
+            RepairBody.CoverOpened o when !state.Plan.Choices.Any(c => c.Sheet == o.Sheet && c.Part == o.Part) =>
                 "That cannot be opened on this assembly.",
             RepairBody.Inspected i when Part(state, i.Opening, i.Part) is null => "There is no such part open.",
             RepairBody.Inspected i when i.Found.Any(f => Part(state, i.Opening, i.Part)!.LookFor.All(l => l.Id != f)) =>
@@ -110,7 +110,7 @@ public sealed class TakeRepairEntry(Store store, ProfileList profiles, TimeProvi
         var state = RepairList.Play(row, log).State;
         Project(store, row, state, entry.At);
         await MoveDueDate(row, cancel);
-        if (entry.Body is RepairBody.Used { Item: { } item } used)
+        if (entry.Body is RepairBody.PartUsed { Item: { } item } used)
             await Move(entry, item, by, -used.Count, $"Used in a repair of {row.Assembly!.Tag}", cancel);
         if (entry.Body is RepairBody.TookBack back)
             await PutBack(entry, back.Of.Value, cancel);

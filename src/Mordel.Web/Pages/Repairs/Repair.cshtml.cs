@@ -118,7 +118,7 @@ public sealed class RepairModel(
         CancellationToken cancel
     ) =>
         await parts.Named(item, cancel) is { } row
-            ? await Enter(id, entry, at, new RepairBody.Used(row.Name, 1, item), cancel)
+            ? await Enter(id, entry, at, new RepairBody.PartUsed(row.Name, 1, item), cancel)
             : Reply<Guid>.Refused("There is no such part in the list.");
 
     /// <summary>The drawing of what is open, with the step at hand; null where nothing is drawn apart.</summary>

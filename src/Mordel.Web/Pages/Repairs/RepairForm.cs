@@ -49,7 +49,7 @@ public sealed class RepairForm
                 return (Words(Step), Words(Says)) is ({ } step, { } says) ? new RepairBody.Done(step, says) : null;
             case "opened":
                 return Words(Sheet) is { } sheet
-                    ? new RepairBody.Opened(sheet, Words(Part) is { } under ? new PartId(under) : null)
+                    ? new RepairBody.CoverOpened(sheet, Words(Part) is { } under ? new PartId(under) : null)
                     : null;
             case "inspected":
                 return (Opening, Words(Part)) is ({ } o1, { } p1)
@@ -70,7 +70,7 @@ public sealed class RepairForm
             case "used":
                 lacks = "Say which part was used, and how many.";
                 return (Words(Text), Count) is ({ } name, >= 1 and <= 99)
-                    ? new RepairBody.Used(name, Count.Value, Item)
+                    ? new RepairBody.PartUsed(name, Count.Value, Item)
                     : null;
             case "note":
                 lacks = "Write the note first.";
