@@ -34,6 +34,26 @@ public class ApiTests(Town town)
     }
 
     [Fact]
+    public async Task A_key_to_read_adds_no_picture_to_a_repair_and_reads_its_log()
+    {
+        var job = await town.InStore(s => s.Repairs.Select(r => r.Id).FirstAsync());
+        var (client, _) = await Program("ines", "read");
+        using var form = new MultipartFormDataContent
+        {
+            { new StringContent(Guid.NewGuid().ToString()), "entry" },
+            { new StringContent("CV1"), "of" },
+            {
+                new ByteArrayContent(DemoData.DrawnPhotos.Disc(Core.Diagnosis.OpenedFinding.Debris, 1)),
+                "photo",
+                "x.png"
+            },
+        };
+        Assert.Equal(HttpStatusCode.Forbidden, (await client.PostAsync($"/api/repairs/{job}/photos", form)).StatusCode);
+        var log = await client.GetFromJsonAsync<JsonElement>($"/api/repairs/{job}/log");
+        Assert.Equal("agreed", log[0].GetProperty("kind").GetString());
+    }
+
+    [Fact]
     public async Task A_key_to_read_sees_runs_procedures_profiles_and_verdicts()
     {
         var run = await town.Begin("ines");

@@ -4,6 +4,7 @@ using Mordel.Core.Outside;
 using Mordel.Core.Runs;
 using Mordel.Core.Serialization;
 using Mordel.Data;
+using Mordel.Data.Commands.KitsAndPeople;
 using Mordel.Data.Commands.Repairs;
 using Mordel.Data.Lists;
 using Mordel.Web.Application;
@@ -52,6 +53,8 @@ public static class RepairApi
         CancellationToken cancel
     )
     {
+        if (http.User.FindFirst(ApiKeyAuthentication.Scope) is { Value: not ApiKeys.Write })
+            return Answers.Refused("This key may only read.", StatusCodes.Status403Forbidden);
         if (!http.Request.HasFormContentType)
             return Answers.Bad([new("", "a form with a picture is wanted here")]);
         IFormCollection form;

@@ -15,7 +15,8 @@ namespace Mordel.Data.Commands.Repairs;
 public sealed class TakeRepairEntry(Store store, ProfileList profiles, TimeProvider clock)
 {
     // More than anybody makes at one assembly; takings back count.
-    private const int MostEntries = 600;
+    private const int MostEntries = 600,
+        MostPhotos = 60;
 
     /// <summary>Takes one.</summary>
     /// <param name="repairId">The repair.</param>
@@ -69,7 +70,11 @@ public sealed class TakeRepairEntry(Store store, ProfileList profiles, TimeProvi
     {
         if (log.Count >= MostEntries)
             return "This repair’s log is full. Begin another from the passport.";
-        if (body is RepairBody.Settled or RepairBody.Noted or RepairBody.Pictured)
+        if (body is RepairBody.Pictured)
+            return log.Count(e => e.Json.StartsWith("{\"kind\":\"photo\"", StringComparison.Ordinal)) < MostPhotos
+                ? null
+                : $"A repair may have {MostPhotos} pictures.";
+        if (body is RepairBody.Settled or RepairBody.Noted)
             return null;
         if (row.RetestId is not null)
             return "The test after this repair has begun: what stands here goes into its report. Begin another repair "
