@@ -36,7 +36,7 @@ public class ApiTests(Town town)
     [Fact]
     public async Task A_key_to_read_adds_no_picture_to_a_repair_and_reads_its_log()
     {
-        var job = await town.InStore(s => s.Repairs.Select(r => r.Id).FirstAsync());
+        var job = await town.InStore(s => s.Repairs.Where(r => r.RetestId != null).Select(r => r.Id).FirstAsync());
         var (client, _) = await Program("ines", "read");
         using var form = new MultipartFormDataContent
         {

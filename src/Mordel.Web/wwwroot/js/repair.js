@@ -19,7 +19,7 @@ const many = (count, what) => (count === 1 ? `One ${what} is` : `${count} ${what
 function waiting(why) {
   const count = kept.all.length;
   say(
-    `${why} ${count === 1 ? 'One entry is' : `${count} entries are`} kept on this device and sent as soon as it can be.`,
+    `${why} ${count === 1 ? 'One entry is' : `${count} entries are`} kept on this device and sent as soon as can be.`,
   );
 }
 
