@@ -33,7 +33,10 @@ async function testIt(page, check1) {
   await page.getByRole('button', { name: /All as listed/ }).tap();
   // A device keeps the way its tester likes.
   const numbers = page.getByRole('button', { name: 'Numbers only' });
-  await numbers.or(page.getByRole('button', { name: 'Step by step' })).first().waitFor();
+  await numbers
+    .or(page.getByRole('button', { name: 'Step by step' }))
+    .first()
+    .waitFor();
   if (await numbers.isVisible()) await numbers.tap();
   const now = page.locator('.row-now');
   const number = async (title, value) => {
