@@ -1,6 +1,7 @@
 using Microsoft.AspNetCore.Identity;
 using Microsoft.AspNetCore.Identity.EntityFrameworkCore;
 using Microsoft.EntityFrameworkCore;
+using Mordel.Core.Verdicts;
 using Mordel.Data.Rows;
 
 namespace Mordel.Data;
@@ -99,7 +100,7 @@ public sealed class Store(DbContextOptions<Store> options, WriterQueue? writers 
             e.HasIndex(a => a.Serial);
             e.HasIndex(a => a.Tag).IsUnique();
             // What will likely fail: few of many.
-            e.HasIndex(a => a.ChanceToFail).HasFilter("\"ChanceToFail\" >= 25");
+            e.HasIndex(a => a.ChanceToFail).HasFilter($"\"ChanceToFail\" >= {LikelyToFail.Percent}");
         });
         builder.Entity<StopRow>(e =>
         {

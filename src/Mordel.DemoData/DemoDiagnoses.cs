@@ -3,6 +3,7 @@ using Mordel.Core.Diagnosis;
 using Mordel.Core.Rigs;
 using Mordel.Core.Serialization;
 using Mordel.Data;
+using Mordel.Data.Commands.Diagnoses;
 using Mordel.Data.Files;
 using Mordel.Data.Lists;
 using Mordel.Data.Rows;
@@ -29,12 +30,7 @@ public sealed class DemoDiagnoses(Store store, AtlasShelf shelf)
     ];
 
     /// <summary>By the visit that failed: the search, and what lay in the part when it was opened.</summary>
-    public Dictionary<Guid, (Guid Diagnosis, OpenedFinding Lay)> Found { get; } = [];
-
-    private readonly Dictionary<Guid, int> numbers = [];
-
-    /// <summary>The number of the last observation of a search; 0 where there is none.</summary>
-    public int LastNumber(Guid diagnosis) => numbers.GetValueOrDefault(diagnosis);
+    public Dictionary<Guid, (DiagnosisRow Search, OpenedFinding Lay)> Found { get; } = [];
 
     // Beside the town's own lot: it must draw the same whether this stands or not.
     private readonly SeededChance chance = new(20431);
@@ -51,29 +47,19 @@ public sealed class DemoDiagnoses(Store store, AtlasShelf shelf)
     private DiagnosisRow Of(PlannedVisit visit, PartFault fault)
     {
         var body = SetupWriter.Facts(visit.Assembly).Parts;
-        var row = new DiagnosisRow
-        {
-            Id = chance.NewId(),
-            AssemblyId = visit.Assembly.Id,
-            OpenedAt = visit.Start.AddMinutes(40),
-            OpenedBy = visit.Team.Account.FullName,
-        };
+        var row = DiagnosisLog.New(visit.Assembly.Id, visit.Team.Account.FullName, visit.Start.AddMinutes(40));
+        row.Id = chance.NewId();
         var seen = AtThePort(body, fault).ToList();
-        Found[visit.Id] = (row.Id, Grit[chance.Next(Grit.Length)]);
-        numbers[row.Id] = seen.Count;
+        Found[visit.Id] = (row, Grit[chance.Next(Grit.Length)]);
         foreach (var observed in seen)
-            row.Observations.Add(
-                new()
-                {
-                    Id = chance.NewId(),
-                    DiagnosisId = row.Id,
-                    Number = row.Observations.Count + 1,
-                    At = row.OpenedAt.AddMinutes(3 * (row.Observations.Count + 1)),
-                    By = row.OpenedBy,
-                    Way = ObservationWays.House,
-                    Json = ObservationFormat.Write(observed),
-                }
-            );
+        {
+            var number = row.Observations.Count + 1;
+            var at = row.OpenedAt.AddMinutes(3 * number);
+            var entry = DiagnosisLog.Entry(row.Id, number, at, new(row.OpenedBy, ObservationWays.House), observed);
+            entry.Id = chance.NewId();
+            row.Observations.Add(entry);
+        }
+
         return row;
     }
 

@@ -8,6 +8,7 @@ using Mordel.Core.Rigs;
 using Mordel.Core.Runs;
 using Mordel.Core.Serialization;
 using Mordel.Data;
+using Mordel.Data.Commands.Diagnoses;
 using Mordel.Data.Commands.Repairs;
 using Mordel.Data.Lists;
 using Mordel.Data.Rows;
@@ -64,7 +65,7 @@ public sealed class DemoRepairs(
     private async Task<Job> Begin(PlannedVisit failed, Account by, DateTimeOffset at, CancellationToken cancel)
     {
         var assembly = failed.Assembly;
-        var search = diagnoses.Found.TryGetValue(failed.Id, out var found) ? found.Diagnosis : New(assembly, by, at);
+        var search = diagnoses.Found.TryGetValue(failed.Id, out var found) ? found.Search : New(assembly, by, at);
         var sheets = BenchSheets.For(SetupWriter.Facts(assembly).Parts, await builds.Of(assembly, cancel));
         var row = new RepairRow
         {
@@ -72,27 +73,22 @@ public sealed class DemoRepairs(
             AssemblyId = assembly.Id,
             Assembly = assembly,
             RunId = failed.Id,
-            DiagnosisId = search,
+            DiagnosisId = search.Id,
             Sheets = string.Join(' ', sheets.Select(s => s.Id)),
             OpenedAt = at,
             OpenedBy = by.FullName,
             OpenedById = by.Id,
             Stage = nameof(RepairStage.Prepare),
         };
-        return new(row, by.FullName, failed.Contact, chance);
+        return new(row, search, by.FullName, failed.Contact, chance);
     }
 
-    private Guid New(AssemblyRow assembly, Account by, DateTimeOffset at)
+    private DiagnosisRow New(AssemblyRow assembly, Account by, DateTimeOffset at)
     {
-        var row = new DiagnosisRow
-        {
-            Id = chance.NewId(),
-            AssemblyId = assembly.Id,
-            OpenedAt = at,
-            OpenedBy = by.FullName,
-        };
+        var row = DiagnosisLog.New(assembly.Id, by.FullName, at);
+        row.Id = chance.NewId();
         store.Diagnoses.Add(row);
-        return row.Id;
+        return row;
     }
 
     // Goes on as a careful hand does, one thing at a time, until it is closed up or what was found is seen.
@@ -239,29 +235,28 @@ public sealed class DemoRepairs(
         store.Repairs.Add(file.Row);
         store.RepairEntries.AddRange(job.Rows);
         TakeRepairEntry.Project(store, file.Row, file.State, job.At);
-        var number = diagnoses.LastNumber(file.Row.DiagnosisId);
         foreach (var seen in RepairEvidence.Of(file.State))
-            store.Observations.Add(
-                new()
-                {
-                    Id = chance.NewId(),
-                    DiagnosisId = file.Row.DiagnosisId,
-                    Number = ++number,
-                    At = job.At,
-                    By = file.Row.OpenedBy,
-                    Way = ObservationWays.Repair,
-                    Json = ObservationFormat.Write(seen),
-                    Opened = RepairFindings.Text(seen),
-                }
+        {
+            var entry = DiagnosisLog.Entry(
+                job.Search.Id,
+                job.Search.Observations.Count + 1,
+                job.At,
+                new(file.Row.OpenedBy, ObservationWays.Repair),
+                seen
             );
+            entry.Id = chance.NewId();
+            job.Search.Observations.Add(entry);
+            store.Observations.Add(entry);
+        }
     }
 
     // A log in the making.
-    private sealed class Job(RepairRow row, string by, string contact, SeededChance chance)
+    private sealed class Job(RepairRow row, DiagnosisRow search, string by, string contact, SeededChance chance)
     {
         public List<RepairEntryRow> Rows { get; } = [];
         public DateTimeOffset At { get; private set; } = row.OpenedAt;
         public string Contact => contact;
+        public DiagnosisRow Search => search;
         public RepairState State => Play().State;
 
         public RepairFile Play() => RepairList.Play(row, Rows);

@@ -78,7 +78,7 @@ public sealed class QuestionsTests(Towns towns) : IClassFixture<Towns>
             ["a diagnosis"] = a => new DiagnosisList(a.Store).Of(a.Class, None),
             ["repairs under way"] = a => new RepairList(a.Store).Open(null, None),
             ["a tester's repairs"] = a => new RepairList(a.Store).Open(a.Testers[0].Id, None),
-            ["likely to fail"] = a => new RepairList(a.Store).LikelyToFail(None),
+            ["likely to fail"] = a => new RepairList(a.Store).MostLikelyToFail(None),
             ["stopgaps"] = a => new RepairList(a.Store).FollowUps(null, None),
             ["repairs of an assembly"] = a => new RepairList(a.Store).OfAssembly(a.Class, None),
             ["parts"] = a => new PartsList(a.Store).All(a.Class, None),

@@ -122,9 +122,6 @@ public sealed record ConstructionFamily
             In = [Parts.Cv1, Parts.AirInlet],
         };
 
-    /// <summary>What is offered where nobody has said how a make and model is built.</summary>
-    public static ImmutableArray<ConstructionFamily> Plain { get; } = [PlainCheck, PlainRelief, PlainBreaker];
-
     /// <summary>The family with this name in files; null when there is none.</summary>
     public static ConstructionFamily? Named(string? id) => All.FirstOrDefault(f => f.Id == id);
 

@@ -71,13 +71,7 @@ public sealed record ItemForecast(TestItem Item, DifferentialUnit Unit, decimal 
 
     /// <summary>Whether it fails at a test on a day with a chance of one in four or more.</summary>
     /// <param name="day">The day.</param>
-    public bool IsLikelyToFail(DateOnly day) => Forecast.FailsOn(day) >= Likely / 100.0;
-
-    /// <summary>From which chance on, in percent, an assembly is said to fail likely.</summary>
-    public const int Likely = 25;
-
-    /// <summary>Whether such a chance, in percent, is likely; none is not.</summary>
-    public static bool IsLikely(int? chance) => chance >= Likely;
+    public bool IsLikelyToFail(DateOnly day) => Forecast.FailsOn(day) >= LikelyToFail.Percent / 100.0;
 
     /// <summary>What it says, in sentences.</summary>
     /// <param name="next">The day of the next test.</param>

@@ -1,4 +1,5 @@
 using System.Collections.Immutable;
+using Mordel.Core.Verdicts;
 
 namespace Mordel.Core.Repairs;
 
@@ -50,10 +51,6 @@ public sealed record Carried(string Name, int Count, int InVan, int InStore, Imm
 /// </summary>
 public static class CarryProposal
 {
-    // From here on it is said to fail likely (ItemForecast.Likely): below, a part is carried for nothing three times
-    // in four.
-    private const int LikelyPercent = 25;
-
     // A part that was used so often on a make and model is worth its place.
     private const int Often = 2;
 
@@ -107,8 +104,8 @@ public static class CarryProposal
     private static (string Says, int Weight) Why(CarryPart part, CarryStop stop) =>
         stop.FollowUps.Contains(part.Part.Name) ? ("ordered for the stopgap there", 4)
         : stop.HasFailed ? ("failed at its last test", 3)
-        : stop.ChanceToFail is { } chance and >= LikelyPercent && stop.LikelyPart == part.Part.Part
-            ? ($"will likely fail: {chance} in 100", 2)
+        : LikelyToFail.Is(stop.ChanceToFail) && stop.LikelyPart == part.Part.Part
+            ? ($"will likely fail: {stop.ChanceToFail} in 100", 2)
         : part.Used >= Often ? ($"used {part.Used} times on this make and model in three years", 1)
         : ("", 0);
 }

@@ -80,6 +80,20 @@ public sealed record RepairPlan(AssemblyBody Body, ImmutableArray<BenchSheet> Sh
     /// <summary>The label of a part of the body.</summary>
     public string LabelOf(PartId part) => Body.Parts.FirstOrDefault(p => p.Id == part)?.Label ?? part.Value;
 
+    /// <summary>
+    /// A part with the label of what it belongs to before it; some parts carry that label in their own name.
+    /// </summary>
+    /// <param name="part">The part.</param>
+    /// <param name="of">What it belongs to; null where that is none of the body's.</param>
+    /// <param name="between">What stands between label and name.</param>
+    public string NameOf(BenchPart part, PartId? of, string between)
+    {
+        ArgumentNullException.ThrowIfNull(part);
+        return of is { } id && !part.Name.StartsWith(LabelOf(id), StringComparison.Ordinal)
+            ? $"{LabelOf(id)}{between}{part.Name}"
+            : part.Name;
+    }
+
     /// <summary>The sheet of an opening; null where it needs no opening, or the sheet is not known any more.</summary>
     public BenchSheet? SheetOf(string id) => Sheets.FirstOrDefault(s => s.Id == id) ?? BenchSheets.Named(id);
 

@@ -86,12 +86,7 @@ public static class RepairReplay
             [
                 .. parts
                     .Where(p => Inspections.LookFor(p.Form).Length > 0)
-                    .Select(p =>
-                        Part(p, p.Of ?? opened.Part ?? Only(sheet, plan), number, stands, settled) with
-                        {
-                            TurnedHolds = plan.TurnedDiscHolds,
-                        }
-                    ),
+                    .Select(p => Part(plan, p, p.Of ?? opened.Part ?? Only(sheet, plan), number, stands, settled)),
             ],
             [.. RepairPlan.Steps(number, sheet, isIn: false).Where(s => !done.Contains(s.Key))],
             [.. RepairPlan.Steps(number, sheet, isIn: true).Where(s => !done.Contains(s.Key))]
@@ -103,6 +98,7 @@ public static class RepairReplay
         sheet?.Family.OutOf(plan.Body).ToList() is [var only] ? only : null;
 
     private static OpenedPart Part(
+        RepairPlan plan,
         BenchPart part,
         PartId? of,
         int opening,
@@ -126,12 +122,13 @@ public static class RepairReplay
                 .Select(a => a.Act)
                 .Distinct(),
         ];
-        return new(part, of)
+        var opened = new OpenedPart(part, of)
         {
             Found = found is null ? null : [.. Inspections.LookFor(part.Form).Where(f => found.Found.Contains(f.Id))],
             Acts = [.. acts],
-            FollowUp = stopgap is null ? null : Of(part, acts is [.., var last] ? last : default, stopgap, settled),
+            TurnedHolds = plan.TurnedDiscHolds,
         };
+        return stopgap is null ? opened : opened with { FollowUp = Of(plan, opened, stopgap, settled) };
     }
 
     private static FollowUp? FollowUpOf(
@@ -146,21 +143,16 @@ public static class RepairReplay
         var opening = openings.Find(o => o.Number == stopgap.Opening);
         if (opening?.Parts.FirstOrDefault(p => p.Part.Id == stopgap.Part) is not { } part)
             return null;
-        // Some parts carry the label in their own name.
-        var of =
-            part.Of is { } id && !part.Part.Name.StartsWith(plan.LabelOf(id), StringComparison.Ordinal)
-                ? $"{plan.LabelOf(id)}: "
-                : "";
-        var made = Of(part.Part, (part.Acts is [.., var last] ? last : default), entry, settled);
-        return made with { What = $"{of}{made.What}" };
+        return Of(plan, part, entry, settled);
     }
 
-    private static FollowUp Of(BenchPart part, RepairAct act, RepairEntry entry, Dictionary<EntryId, string> settled)
+    private static FollowUp Of(RepairPlan plan, OpenedPart part, RepairEntry entry, Dictionary<EntryId, string> settled)
     {
         var stopgap = (RepairBody.Stopgap)entry.Body;
+        var act = part.Acts is [.., var last] ? last : default;
         return new(
             entry.Id,
-            $"{part.Name} {act.Words()}",
+            $"{plan.NameOf(part.Part, part.Of, ": ")} {act.Words()}",
             stopgap.Due,
             stopgap.Order,
             stopgap.Told,

@@ -67,10 +67,5 @@ public static class RepairSummary
             : "Outside";
     }
 
-    private static string Named(RepairState state, OpenedPart part) =>
-        part.Of is { } of
-        && state.Plan.LabelOf(of) is var label
-        && !part.Part.Name.StartsWith(label, StringComparison.Ordinal)
-            ? $"{label}, {part.Part.Name}"
-            : part.Part.Name;
+    private static string Named(RepairState state, OpenedPart part) => state.Plan.NameOf(part.Part, part.Of, ", ");
 }

@@ -1,12 +1,11 @@
-using System.Globalization;
 using Mordel.Core.Collections;
 using Mordel.Core.Runs;
 
 namespace Mordel.Core.Reports;
 
 /// <summary>Prints the repair that a test follows.</summary>
-/// <param name="zone">The zone in which people there read the clock.</param>
-internal sealed class RepairLines(TimeZoneInfo zone)
+/// <param name="times">How times are printed.</param>
+internal sealed class RepairLines(PrintedTimes times)
 {
     /// <summary>What the report says of repairs in a sentence.</summary>
     public static string InRun(RepairFacts? repair, RunState state)
@@ -21,7 +20,7 @@ internal sealed class RepairLines(TimeZoneInfo zone)
     public ReportRepair Of(RepairFacts repair) =>
         new(
             repair.Failed is { } failed
-                ? $"Repaired after report {failed.Number} of {Day(failed.At)}, which said: "
+                ? $"Repaired after report {failed.Number} of {times.Day(failed.At)}, which said: "
                     + $"{failed.Outcome.Replace('-', ' ')}."
                 : "",
             [
@@ -35,12 +34,15 @@ internal sealed class RepairLines(TimeZoneInfo zone)
                 )),
             ],
             [.. Lines(repair)],
-            [.. repair.Photos.Select(p => new ReportPhoto(p.Sha256, p.Of))]
+            repair.Photos
         );
 
     private IEnumerable<ReportLine> Lines(RepairFacts repair)
     {
-        yield return new("Repaired", $"by {repair.By}, {Moment(repair.BegunAt)} to {Moment(repair.ClosedAt)}");
+        yield return new(
+            "Repaired",
+            $"by {repair.By}, {times.Moment(repair.BegunAt)} to {times.Moment(repair.ClosedAt)}"
+        );
         yield return new("Permission", repair.Permission ?? ReportWriter.NotEntered);
         yield return new("Found", Or(repair.Found, "nothing entered"));
         yield return new("Done", Or(repair.Done, "nothing entered"));
@@ -54,10 +56,4 @@ internal sealed class RepairLines(TimeZoneInfo zone)
     private static string Or(EquatableArray<string> texts, string none) => texts.IsEmpty ? none : Joined(texts);
 
     private static string Joined(EquatableArray<string> texts) => string.Join("; ", texts);
-
-    private string Moment(DateTimeOffset at) =>
-        TimeZoneInfo.ConvertTime(at, zone).ToString("d MMM yyyy, HH:mm", CultureInfo.InvariantCulture);
-
-    private string Day(DateTimeOffset at) =>
-        TimeZoneInfo.ConvertTime(at, zone).ToString("d MMM yyyy", CultureInfo.InvariantCulture);
 }

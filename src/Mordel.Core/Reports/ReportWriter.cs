@@ -24,6 +24,7 @@ public sealed class ReportWriter(
     TimeZoneInfo zone
 )
 {
+    private readonly PrintedTimes times = new(zone);
     private readonly IReadOnlyList<EnteredFact> facts = EnteredFacts.Collect(setup.Plan, state);
 
     /// <summary>What stands where nothing was entered.</summary>
@@ -37,7 +38,7 @@ public sealed class ReportWriter(
         var serial = state.Serial?.Serial ?? assembly.Serial;
         return new()
         {
-            Title = $"{place.Name}, {assembly.Type} {serial}, {Day(signing.At)}: {verdict.Overall.Word()}",
+            Title = $"{place.Name}, {assembly.Type} {serial}, {times.Day(signing.At)}: {verdict.Overall.Word()}",
             Number = setup.Number,
             Outcome = verdict.Overall.Id(),
             Reason = verdict.Reason,
@@ -74,8 +75,8 @@ public sealed class ReportWriter(
                 new("Rules", $"{setup.Profile.Name} ({setup.Profile.Id}), version {setup.Profile.Version}"),
                 new(
                     "Test",
-                    $"{Moment(log.Count == 0 ? setup.BegunAt : log.Min(e => e.Entry.At))} to "
-                        + $"{Clock(signing.At)}{(Line is { } line ? $"; line pressure {line}" : "")}"
+                    $"{times.Moment(log.Count == 0 ? setup.BegunAt : log.Min(e => e.Entry.At))} to "
+                        + $"{times.Clock(signing.At)}{(Line is { } line ? $"; line pressure {line}" : "")}"
                 ),
             ],
             Visit = [.. Visit()],
@@ -85,7 +86,7 @@ public sealed class ReportWriter(
             Before = [.. Before()],
             Warnings = [.. verdict.Warnings.Select(w => w.Text), .. verdict.Notes, .. HeightNotes(), .. Holds()],
             Repairs = RepairLines.InRun(setup.Repair, state),
-            Repair = setup.Repair is { } repair ? new RepairLines(zone).Of(repair) : null,
+            Repair = setup.Repair is { } repair ? new RepairLines(times).Of(repair) : null,
             Remarks = state.Remarks,
             Findings =
             [
@@ -99,7 +100,7 @@ public sealed class ReportWriter(
             Certificate =
                 $"{signing.Certificate.Number}, {signing.Certificate.IssuedBy}, until "
                 + $"{signing.Certificate.Until:d MMM yyyy}",
-            SignedAt = Moment(signing.At),
+            SignedAt = times.Moment(signing.At),
             NextDue = $"{NextDue(signing):d MMM yyyy}",
             Ink = signing.Ink == Signing.TypedName ? null : signing.Ink,
             Simulated = simulated,
@@ -127,7 +128,7 @@ public sealed class ReportWriter(
         )?.ToString();
 
     private DateOnly NextDue(Signing signing) =>
-        setup.Profile.NextDue(DateOnly.FromDateTime(Local(signing.At).DateTime), verdict.Overall == Overall.Pass);
+        setup.Profile.NextDue(DateOnly.FromDateTime(times.Local(signing.At).DateTime), verdict.Overall == Overall.Pass);
 
     private string Serial(string serial) =>
         state.Serial switch
@@ -153,7 +154,7 @@ public sealed class ReportWriter(
 
     private string Agreed(string id, string how) =>
         facts.FirstOrDefault(f => f.Id == id) is { Text: { } who, By: { } entry }
-            ? $"{how}{who}, {Moment(entry.At)}"
+            ? $"{how}{who}, {times.Moment(entry.At)}"
             : NotEntered;
 
     private string Stood(string prefix) =>
@@ -167,14 +168,18 @@ public sealed class ReportWriter(
     private IEnumerable<string> Times()
     {
         if (setup.WrittenDownAt is { } later)
-            yield return $"What the run was made with was written down on {Moment(later)}, after it had begun.";
+            yield return $"What the run was made with was written down on {times.Moment(later)}, after it had begun.";
         foreach (var odd in LogTimes.FindOdd(setup.BegunAt, log))
         {
             var entries = odd.Count == 1 ? "1 entry is" : $"{odd.Count} entries are";
-            var span = odd.First == odd.Last ? Moment(odd.First) : $"{Moment(odd.First)} to {Moment(odd.Last)}";
+            var span =
+                odd.First == odd.Last
+                    ? times.Moment(odd.First)
+                    : $"{times.Moment(odd.First)} to {times.Moment(odd.Last)}";
             yield return odd.Kind switch
             {
-                "before-begun" => $"{entries} dated before the run began ({span}; begun {Moment(setup.BegunAt)}).",
+                "before-begun" =>
+                    $"{entries} dated before the run began ({span}; begun {times.Moment(setup.BegunAt)}).",
                 "ahead" =>
                     $"{entries} dated up to {Long(odd.Most)} after arriving ({span}): the device's clock was ahead.",
                 _ => $"{entries} dated up to {Long(odd.Most)} before arriving ({span}): kept on the device, or its "
@@ -236,12 +241,4 @@ public sealed class ReportWriter(
                 + $"watched for {h.Seconds} s{(h.Start is { } a && h.End is { } b ? $", {a} to {b}" : "")}"
                 + $"{(h.CutShort is { } cut ? $", cut short: {cut}" : "")}."
             );
-
-    private DateTimeOffset Local(DateTimeOffset at) => TimeZoneInfo.ConvertTime(at, zone);
-
-    private string Day(DateTimeOffset at) => $"{Local(at):d MMM yyyy}";
-
-    private string Moment(DateTimeOffset at) => $"{Local(at):d MMM yyyy, HH:mm}";
-
-    private string Clock(DateTimeOffset at) => $"{Local(at):HH:mm}";
 }

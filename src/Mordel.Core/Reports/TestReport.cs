@@ -1,4 +1,5 @@
 using Mordel.Core.Collections;
+using Mordel.Core.Runs;
 
 namespace Mordel.Core.Reports;
 
@@ -25,13 +26,8 @@ public sealed record ReportRepair(
     string After,
     EquatableArray<ReportItem> Initial,
     EquatableArray<ReportLine> Lines,
-    EquatableArray<ReportPhoto> Photos
+    EquatableArray<RepairPhoto> Photos
 );
-
-/// <summary>A picture in a report.</summary>
-/// <param name="Sha256">What is in it, as a hash in hexadecimal.</param>
-/// <param name="Of">What it shows.</param>
-public sealed record ReportPhoto(string Sha256, string Of);
 
 /// <summary>
 /// Everything a report says, ready to be set, each fact as it is printed (handbook chapter 6): one object for page,

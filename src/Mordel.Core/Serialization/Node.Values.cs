@@ -60,6 +60,12 @@ public readonly partial struct Node
         return (long)number;
     }
 
+    /// <summary>The texts of a list that must be there; what is no text is an error.</summary>
+    /// <param name="name">The member.</param>
+    /// <param name="most">The longest of them, in characters.</param>
+    public Collections.EquatableArray<string> Texts(string name, int most) =>
+        [.. (Required(name)?.Elements() ?? []).Select(n => n.Text(most)).OfType<string>()];
+
     /// <summary>True or false.</summary>
     public bool? YesNo()
     {

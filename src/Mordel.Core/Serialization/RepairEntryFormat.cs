@@ -132,11 +132,7 @@ public static class RepairEntryFormat
                     : null;
             case "inspected":
                 return (Opening(), Words("part", 60)) is ({ } o1, { } p1)
-                    ? new RepairBody.Inspected(
-                        o1,
-                        p1,
-                        [.. (node.Required("found")?.Elements() ?? []).Select(n => n.Text(60)).OfType<string>()]
-                    )
+                    ? new RepairBody.Inspected(o1, p1, node.Texts("found", 60))
                     : null;
             case "acted":
                 return (Opening(), Words("part", 60), Inspections.Act(Words("act", 40))) is ({ } o2, { } p2, { } act)

@@ -26,16 +26,7 @@ internal static class RepairFactsFormat
         json.WriteStrings("used", facts.Used);
         json.WriteStrings("stopgaps", facts.Stopgaps);
         json.WriteStrings("notes", facts.Notes);
-        json.WriteStartArray("photos");
-        foreach (var photo in facts.Photos)
-        {
-            json.WriteStartObject();
-            json.WriteString("sha256", photo.Sha256);
-            json.WriteString("of", photo.Of);
-            json.WriteEndObject();
-        }
-
-        json.WriteEndArray();
+        WritePhotos(json, facts.Photos);
         json.WriteEndObject();
     }
 
@@ -45,8 +36,7 @@ internal static class RepairFactsFormat
         var before = node.ErrorCount;
         if (!node.IsObject())
             return null;
-        EquatableArray<string> Texts(string name) =>
-            [.. (node.Required(name)?.Elements() ?? []).Select(n => n.Text(LongestText)).OfType<string>()];
+        EquatableArray<string> Texts(string name) => node.Texts(name, LongestText);
         var (id, begun, closed, by) = (
             node.Required("id")?.Id(),
             node.Required("begunAt")?.Instant(),
@@ -57,13 +47,7 @@ internal static class RepairFactsFormat
         var failed = node.Optional("failed") is { } f && f.IsObject() ? Failed(f) : null;
         var (found, done, used) = (Texts("found"), Texts("done"), Texts("used"));
         var (stopgaps, notes) = (Texts("stopgaps"), Texts("notes"));
-        EquatableArray<RepairPhoto> photos =
-        [
-            .. (node.Required("photos")?.Elements() ?? []).Select(n => new RepairPhoto(
-                n.Required("sha256")?.Text(64) ?? "",
-                n.Required("of")?.Text(LongestText) ?? ""
-            )),
-        ];
+        var photos = Photos(node);
         return node.ErrorCount > before
             ? null
             : new()
@@ -82,6 +66,30 @@ internal static class RepairFactsFormat
                 Photos = photos,
             };
     }
+
+    /// <summary>Writes pictures as the member <c>photos</c>.</summary>
+    public static void WritePhotos(Utf8JsonWriter json, EquatableArray<RepairPhoto> photos)
+    {
+        json.WriteStartArray("photos");
+        foreach (var photo in photos)
+        {
+            json.WriteStartObject();
+            json.WriteString("sha256", photo.Sha256);
+            json.WriteString("of", photo.Of);
+            json.WriteEndObject();
+        }
+
+        json.WriteEndArray();
+    }
+
+    /// <summary>Reads the member <c>photos</c>; errors go to the node's list.</summary>
+    public static EquatableArray<RepairPhoto> Photos(Node node) =>
+        [
+            .. (node.Required("photos")?.Elements() ?? []).Select(n => new RepairPhoto(
+                n.Required("sha256")?.Text(64) ?? "",
+                n.Required("of")?.Text(LongestText) ?? ""
+            )),
+        ];
 
     private static void Write(Utf8JsonWriter json, FailedTest failed)
     {

@@ -57,8 +57,7 @@ public static class ReportFormat
             return null;
         node.Format(Name);
         string Words(string name) => node.Required(name)?.Text(LongestText) ?? "";
-        EquatableArray<string> Texts(string name) =>
-            [.. (node.Required(name)?.Elements() ?? []).Select(n => n.Text(LongestText)).OfType<string>()];
+        EquatableArray<string> Texts(string name) => node.Texts(name, LongestText);
         EquatableArray<ReportLine> Lines(string name) => ReportFormat.Lines(node, name);
         var report = new TestReport
         {
@@ -95,12 +94,7 @@ public static class ReportFormat
             node.Required("after")?.Text(LongestText) ?? "",
             Items(node, "initial"),
             Lines(node, "lines"),
-            [
-                .. (node.Required("photos")?.Elements() ?? []).Select(n => new ReportPhoto(
-                    n.Required("sha256")?.Text(64) ?? "",
-                    n.Required("of")?.Text(LongestText) ?? ""
-                )),
-            ]
+            RepairFactsFormat.Photos(node)
         );
 
     private static EquatableArray<ReportItem> Items(Node node, string name) =>
@@ -120,16 +114,7 @@ public static class ReportFormat
         json.WriteString("after", repair.After);
         Write(json, "initial", repair.Initial);
         Write(json, "lines", repair.Lines);
-        json.WriteStartArray("photos");
-        foreach (var photo in repair.Photos)
-        {
-            json.WriteStartObject();
-            json.WriteString("sha256", photo.Sha256);
-            json.WriteString("of", photo.Of);
-            json.WriteEndObject();
-        }
-
-        json.WriteEndArray();
+        RepairFactsFormat.WritePhotos(json, repair.Photos);
         json.WriteEndObject();
     }
 

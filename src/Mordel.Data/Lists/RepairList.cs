@@ -2,6 +2,7 @@ using System.Collections.Immutable;
 using Microsoft.EntityFrameworkCore;
 using Mordel.Core.Repairs;
 using Mordel.Core.Serialization;
+using Mordel.Core.Verdicts;
 using Mordel.Data.Rows;
 using Mordel.Data.Setups;
 
@@ -80,12 +81,11 @@ public sealed class RepairList(Store store)
             .ToListAsync(cancel);
 
     /// <summary>The assemblies that will likely fail at their next test, the likeliest first.</summary>
-    public async Task<IReadOnlyList<AssemblyRow>> LikelyToFail(CancellationToken cancel) =>
+    public async Task<IReadOnlyList<AssemblyRow>> MostLikelyToFail(CancellationToken cancel) =>
         await store
             .Assemblies.AsNoTracking()
             .Include(a => a.Place)
-            // The number stands in the index too: it must be the same here to be found by it.
-            .Where(a => a.ChanceToFail >= 25 && a.ReplacedOn == null)
+            .Where(a => a.ChanceToFail >= LikelyToFail.Percent && a.ReplacedOn == null)
             .OrderByDescending(a => a.ChanceToFail)
             .Take(Shown)
             .ToListAsync(cancel);

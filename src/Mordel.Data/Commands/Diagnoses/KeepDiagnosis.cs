@@ -7,11 +7,6 @@ using Mordel.Data.Rows;
 
 namespace Mordel.Data.Commands.Diagnoses;
 
-/// <summary>Who observes.</summary>
-/// <param name="Name">The name that is kept with it.</param>
-/// <param name="Way">One of <see cref="ObservationWays"/>.</param>
-public readonly record struct Observer(string Name, string Way);
-
 /// <summary>Opens diagnoses and adds to their logs. Nothing is ever changed or taken out.</summary>
 public sealed class KeepDiagnosis(Store store, FindRun runs, DiagnosisList list, TimeProvider clock)
 {
@@ -52,12 +47,15 @@ public sealed class KeepDiagnosis(Store store, FindRun runs, DiagnosisList list,
             return await store.Diagnoses.FirstOrDefaultAsync(d => d.RunId == runId, cancel) is { } before
                 ? before.Id
                 : Reply<Guid>.Refused("The run is sealed. Open a diagnosis from the passport of the assembly.");
-        List<string> seen = [.. RunEvidence.Observations(run.Plan, run.State).Select(ObservationFormat.Write)];
+        List<(Observed Observed, string Json)> seen =
+        [
+            .. RunEvidence.Observations(run.Plan, run.State).Select(o => (o, ObservationFormat.Write(o))),
+        ];
         // Mostly all of it is there already, and nobody needs to wait for a turn to write.
         if (await store.Diagnoses.FirstOrDefaultAsync(d => d.RunId == runId, cancel) is { } there)
         {
             var all = await OfRun(there.Id, cancel);
-            if (seen.TrueForAll(all.Contains))
+            if (seen.TrueForAll(o => all.Contains(o.Json)))
                 return there.Id;
         }
 
@@ -72,9 +70,9 @@ public sealed class KeepDiagnosis(Store store, FindRun runs, DiagnosisList list,
 
         var known = await OfRun(row.Id, cancel);
         var number = await Next(row.Id, cancel);
-        foreach (var json in seen)
+        foreach (var (observed, json) in seen)
             if (!known.Contains(json) && number <= MostEntries)
-                store.Observations.Add(Entry(row.Id, number++, new(by, ObservationWays.Run), json));
+                store.Observations.Add(Entry(row.Id, number++, new(by, ObservationWays.Run), observed));
         await store.SaveChangesAsync(cancel);
         await transaction.CommitAsync(cancel);
         return row.Id;
@@ -174,8 +172,8 @@ public sealed class KeepDiagnosis(Store store, FindRun runs, DiagnosisList list,
         var number = await Next(diagnosisId, cancel);
         if (number > MostEntries)
             return Reply<Guid>.Refused("This diagnosis is full. Open a new one from the passport.");
-        var row = Entry(diagnosisId, number, by, observed is null ? null : ObservationFormat.Write(observed));
-        (row.Id, row.TakesBack, row.Opened) = (entry ?? row.Id, takesBack, RepairFindings.Text(observed));
+        var row = Entry(diagnosisId, number, by, observed);
+        (row.Id, row.TakesBack) = (entry ?? row.Id, takesBack);
         store.Observations.Add(row);
         await store.SaveChangesAsync(cancel);
         await transaction.CommitAsync(cancel);
@@ -186,24 +184,8 @@ public sealed class KeepDiagnosis(Store store, FindRun runs, DiagnosisList list,
         (await store.Observations.Where(o => o.DiagnosisId == diagnosisId).MaxAsync(o => (int?)o.Number, cancel) ?? 0)
         + 1;
 
-    private DiagnosisRow New(Guid assemblyId, string by) =>
-        new()
-        {
-            Id = Guid.CreateVersion7(),
-            AssemblyId = assemblyId,
-            OpenedAt = clock.Now(),
-            OpenedBy = by,
-        };
+    private DiagnosisRow New(Guid assemblyId, string by) => DiagnosisLog.New(assemblyId, by, clock.Now());
 
-    private ObservationRow Entry(Guid diagnosisId, int number, Observer by, string? json) =>
-        new()
-        {
-            Id = Guid.CreateVersion7(),
-            DiagnosisId = diagnosisId,
-            Number = number,
-            At = clock.Now(),
-            By = by.Name,
-            Way = by.Way,
-            Json = json,
-        };
+    private ObservationRow Entry(Guid diagnosisId, int number, Observer by, Observed? observed) =>
+        DiagnosisLog.Entry(diagnosisId, number, clock.Now(), by, observed);
 }

@@ -1,5 +1,6 @@
 using Microsoft.EntityFrameworkCore;
 using Mordel.Core.Repairs;
+using Mordel.Data.Commands.Diagnoses;
 using Mordel.Data.Lists;
 using Mordel.Data.Rows;
 using Mordel.Data.Setups;
@@ -44,15 +45,7 @@ public sealed class BeginRepair(Store store, ModelBuilds builds, Installation in
             return Reply<Guid>.NotFound("There is no such diagnosis of this assembly.");
         var now = clock.Now();
         if (search is null)
-            store.Diagnoses.Add(
-                search = new()
-                {
-                    Id = Guid.CreateVersion7(),
-                    AssemblyId = assemblyId,
-                    OpenedAt = now,
-                    OpenedBy = name,
-                }
-            );
+            store.Diagnoses.Add(search = DiagnosisLog.New(assemblyId, name, now));
         var last = await store
             .Runs.Where(r => r.AssemblyId == assemblyId && r.SignedAt != null)
             .OrderByDescending(r => r.SignedAt)

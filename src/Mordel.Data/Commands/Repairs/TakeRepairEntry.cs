@@ -3,6 +3,7 @@ using Mordel.Core.Diagnosis;
 using Mordel.Core.Repairs;
 using Mordel.Core.Runs;
 using Mordel.Core.Serialization;
+using Mordel.Data.Commands.Diagnoses;
 using Mordel.Data.Lists;
 using Mordel.Data.Rows;
 
@@ -70,8 +71,9 @@ public sealed class TakeRepairEntry(Store store, ProfileList profiles, TimeProvi
     {
         if (log.Count >= MostEntries)
             return "This repair’s log is full. Begin another from the passport.";
+        var file = RepairList.Play(row, log);
         if (body is RepairBody.Pictured)
-            return log.Count(e => e.Json.StartsWith("{\"kind\":\"photo\"", StringComparison.Ordinal)) < MostPhotos
+            return file.Log.Count(e => e.Body is RepairBody.Pictured) < MostPhotos
                 ? null
                 : $"A repair may have {MostPhotos} pictures.";
         if (body is RepairBody.Settled or RepairBody.Noted)
@@ -79,7 +81,7 @@ public sealed class TakeRepairEntry(Store store, ProfileList profiles, TimeProvi
         if (row.RetestId is not null)
             return "The test after this repair has begun: what stands here goes into its report. Begin another repair "
                 + "from the passport.";
-        var state = RepairList.Play(row, log).State;
+        var state = file.State;
         return body switch
         {
             RepairBody.CoverOpened when state.Stage is RepairStage.Prepare =>
@@ -218,24 +220,16 @@ public sealed class TakeRepairEntry(Store store, ProfileList profiles, TimeProvi
         var stands = all.Where(o => o.Way == ObservationWays.Repair && o.Json is not null && !back.Contains(o.Id))
             .ToList();
         var number = all.Count == 0 ? 0 : all.Max(o => o.Number);
-        var found = RepairEvidence.Of(state).Select(ObservationFormat.Write).ToList();
-        ObservationRow Row(string? json, string? opened, Guid? takesBack) =>
-            new()
-            {
-                Id = Guid.CreateVersion7(),
-                DiagnosisId = row.DiagnosisId,
-                Number = ++number,
-                At = entry.At,
-                By = entry.By,
-                Way = ObservationWays.Repair,
-                Json = json,
-                Opened = opened,
-                TakesBack = takesBack,
-            };
-        foreach (var gone in stands.Where(o => !found.Contains(o.Json!)))
-            store.Observations.Add(Row(null, null, gone.Id));
-        foreach (var seen in RepairEvidence.Of(state))
-            if (!stands.Exists(o => o.Json == ObservationFormat.Write(seen)))
-                store.Observations.Add(Row(ObservationFormat.Write(seen), RepairFindings.Text(seen), null));
+        var found = RepairEvidence.Of(state).Distinct().ToDictionary(ObservationFormat.Write);
+        ObservationRow Next(Observed? observed) =>
+            DiagnosisLog.Entry(row.DiagnosisId, ++number, entry.At, new(entry.By, ObservationWays.Repair), observed);
+        foreach (var gone in stands.Where(o => !found.ContainsKey(o.Json!)))
+        {
+            var takingBack = Next(null);
+            takingBack.TakesBack = gone.Id;
+            store.Observations.Add(takingBack);
+        }
+
+        store.Observations.AddRange(found.Where(f => !stands.Exists(o => o.Json == f.Key)).Select(f => Next(f.Value)));
     }
 }

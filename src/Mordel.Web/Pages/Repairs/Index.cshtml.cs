@@ -20,7 +20,7 @@ public sealed class IndexModel(RepairList list, BeginRepair begin, TimeProvider 
     {
         Open = await list.Open(null, cancel);
         FollowUps = await list.FollowUps(null, cancel);
-        LikelyToFail = await list.LikelyToFail(cancel);
+        LikelyToFail = await list.MostLikelyToFail(cancel);
     }
 
     /// <summary>Begins one on an assembly, or goes on with the one that is open there.</summary>

@@ -83,7 +83,7 @@ public sealed class RepairModel(
                 cancel
             );
             if (taken.Why is not null)
-                return await this.Answer(taken, _ => "", () => OnGet(id, cancel));
+                return await Again(id, taken.Refusal!, cancel);
         }
 
         return Redirect($"/repairs/{id}");
@@ -100,7 +100,7 @@ public sealed class RepairModel(
             : Forbid();
 
     private async Task<IActionResult> Again(Guid id, string says, CancellationToken cancel) =>
-        await this.Answer(Reply<Guid>.Refused(says), _ => "", () => OnGet(id, cancel));
+        await OnGet(id, cancel) is PageResult ? this.Wrong(says) : NotFound();
 
     private Task<Reply<Guid>> Enter(
         Guid id,

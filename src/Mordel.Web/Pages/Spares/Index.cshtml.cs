@@ -2,7 +2,6 @@ using System.Text;
 using Microsoft.AspNetCore.Mvc;
 using Microsoft.AspNetCore.Mvc.RazorPages;
 using Mordel.Data;
-using Mordel.Data.Commands;
 using Mordel.Data.Commands.Parts;
 using Mordel.Data.Lists;
 using Mordel.Documents.Interchange;
@@ -44,24 +43,20 @@ public sealed class IndexModel(PartsList list, KeepParts keep, TimeProvider cloc
         if (!User.IsAtTheDesk())
             return Forbid();
         if (file is null || file.Length == 0)
-            return await Again("Choose a CSV file first.", cancel);
+            return await Again(["Choose a CSV file first."], cancel);
         using var reader = new StreamReader(file.OpenReadStream(), Encoding.UTF8);
         var parts = PartsCsv.Read(await reader.ReadToEndAsync(cancel), out var errors);
         if (!errors.IsEmpty)
-        {
-            this.Say(
-                errors
-                    .Take(ErrorsShown)
-                    .Select(e => new FieldError("", $"{e.Place}: {e.Says}"))
-                    .Prepend(new("", "Nothing was taken in. Mend these lines and choose the file again."))
+            return await Again(
+                [
+                    "Nothing was taken in. Mend these lines and choose the file again.",
+                    .. errors.Take(ErrorsShown).Select(e => $"{e.Place}: {e.Says}"),
+                ],
+                cancel
             );
-            await OnGet(cancel);
-            return Page();
-        }
-
         var reply = await keep.Import(parts, User.Name(), cancel);
         if (reply.Why is not null)
-            return await Again(reply.Refusal!, cancel);
+            return await Again([reply.Refusal!], cancel);
         Imported = reply.Value;
         await OnGet(cancel);
         return Page();
@@ -88,10 +83,9 @@ public sealed class IndexModel(PartsList list, KeepParts keep, TimeProvider cloc
     private FileContentResult Csv(string text, string name) =>
         File(Encoding.UTF8.GetBytes(text), "text/csv; charset=utf-8", $"{name}-{clock.Today():yyyy-MM-dd}.csv");
 
-    private async Task<IActionResult> Again(string says, CancellationToken cancel)
+    private async Task<IActionResult> Again(string[] says, CancellationToken cancel)
     {
-        this.Say([new("", says)]);
         await OnGet(cancel);
-        return Page();
+        return this.Wrong(says);
     }
 }

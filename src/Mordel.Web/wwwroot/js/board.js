@@ -1,7 +1,7 @@
 // The board goes on without a signal: an answer that cannot be sent is kept on this device, and the core in this
 // browser weighs it with the same atlas. Once there is a signal it is sent, and the server's board stands again.
 import { diagnoses } from './core.js';
-import { KeptAnswers } from './kept.js';
+import { KeptAnswers, NO_SIGNAL } from './kept.js';
 import { button, by, make } from './bench/make.js';
 
 const board = by('board'),
@@ -159,12 +159,18 @@ async function give(fields) {
       // No signal.
     }
   kept.keep(given);
-  await goOn('No signal.');
+  await goOn(NO_SIGNAL);
 }
+
+// The board answers what it has taken by leading back to itself.
+const taken = answer =>
+  answer.redirected && new URL(answer.url).pathname === location.pathname
+    ? ''
+    : `The server answers, and did not take it (${answer.status}). Sign in again, or open the page anew.`;
 
 async function send() {
   if (!kept.all.length) return;
-  const why = await kept.sendAll();
+  const why = await kept.sendAll(taken);
   if (why) await goOn(why);
   else location.reload();
 }

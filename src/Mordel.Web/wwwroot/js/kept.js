@@ -5,6 +5,9 @@ export const number = () => {
   return digits.replace(/^(.{8})(.{4})(.{4})(.{4})(.{12})$/, '$1-$2-$3-$4-$5');
 };
 
+/** Why nothing is sent where nobody answers. */
+export const NO_SIGNAL = 'No signal.';
+
 export class KeptAnswers {
   /** @param key What they belong to. @param post Where they go. @param token What proves the page ours. */
   constructor(key, post, token) {
@@ -42,24 +45,35 @@ export class KeptAnswers {
     return fetch(answer.handler ? `${this.post}?handler=${answer.handler}` : this.post, { method: 'POST', body });
   }
 
-  /** Sends what waits, the oldest first. Answers '' when all is there, and else why it is not. */
-  sendAll() {
+  /**
+   * Sends what waits, the oldest first. Answers '' when all is there, and else why it is not.
+   * @param settled Says '' of an answer that ends its entry's waiting, and else why it still waits.
+   */
+  sendAll(settled) {
     // Who asks again meanwhile waits for the same way.
-    return (this.onItsWay ??= this.#sendAll().finally(() => (this.onItsWay = null)));
+    return (this.onItsWay ??= this.#sendAll(settled).finally(() => (this.onItsWay = null)));
   }
 
-  async #sendAll() {
+  /** The answer to what was taken last, to whoever asks first; else null. */
+  takeLast() {
+    const last = this.last ?? null;
+    this.last = null;
+    return last;
+  }
+
+  async #sendAll(settled) {
     for (let first; (first = this.all[0]);) {
       let answer;
       try {
         answer = await this.sent(first);
       } catch {
-        return 'No signal.';
+        return NO_SIGNAL;
       }
-      if (!answer.redirected || new URL(answer.url).pathname !== location.pathname)
-        return `The server answers, and did not take it (${answer.status}). Sign in again, or open the page anew.`;
+      const why = settled(answer);
+      if (why) return why;
       // By its id: another page of the same board may have sent some too.
       this.all = this.all.filter(one => one.entry !== first.entry);
+      this.last = answer;
     }
     return '';
   }

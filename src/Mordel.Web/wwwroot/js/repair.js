@@ -1,6 +1,6 @@
 // The repair page: every entry is on this device before it is sent, has an id of its own, and stands once however often
 // it is sent. Without a signal the page goes on to the next step of the stage that stands in it.
-import { KeptAnswers } from './kept.js';
+import { KeptAnswers, NO_SIGNAL } from './kept.js';
 import { PhotoBox } from './photos.js';
 import { by } from './bench/make.js';
 
@@ -14,14 +14,9 @@ function say(text) {
   by('signal').hidden = !text;
 }
 
-const many = (count, what) => (count === 1 ? `One ${what} is` : `${count} ${what}s are`);
-
-function waiting(why) {
-  const count = kept.all.length;
-  say(
-    `${why} ${count === 1 ? 'One entry is' : `${count} entries are`} kept on this device and sent as soon as can be.`,
-  );
-}
+const held = (why, count, one, more) =>
+  `${why} ${count === 1 ? `One ${one} is` : `${count} ${more} are`} kept on this device and sent as soon as can be.`;
+const waiting = why => say(held(why, kept.all.length, 'entry', 'entries'));
 
 // The page as the server has it now takes the place of what stands here.
 function show(text) {
@@ -58,38 +53,29 @@ async function enter(form, submitter) {
   await send(form);
 }
 
-// One at a time: a glove taps twice.
-let sending = false;
+// Taken, or refused in words: it would be refused again.
+const settled = answer =>
+  answer.status >= 500 || answer.status === 429
+    ? 'The server is busy.'
+    : answer.status === 401 || answer.status === 403 || !new URL(answer.url).pathname.startsWith('/repairs/')
+      ? 'Sign in again.'
+      : '';
+
 async function send(form) {
-  if (sending) return;
-  sending = true;
-  try {
-    for (let first; (first = kept.all[0]);) {
-      let answer;
-      try {
-        answer = await kept.sent(first);
-      } catch {
-        waiting('No signal.');
-        if (form) goOn(form);
-        return;
-      }
-      if (answer.status >= 500 || answer.status === 429) return waiting('The server is busy.');
-      if (answer.status === 401 || answer.status === 403 || !new URL(answer.url).pathname.startsWith('/repairs/'))
-        return waiting('Sign in again.');
-      // Taken, or refused in words: it would be refused again.
-      kept.all = kept.all.filter(one => one.entry !== first.entry);
-      show(await answer.text());
-    }
-  } finally {
-    sending = false;
-  }
+  if (!kept.all.length) return;
+  const why = await kept.sendAll(settled);
+  const answer = kept.takeLast();
+  if (answer) show(await answer.text());
+  if (why) waiting(why);
+  if (form && why === NO_SIGNAL) goOn(form);
 }
 
 document.addEventListener('submit', event => {
   const form = event.target.closest('form.entry');
   if (!form) return;
   event.preventDefault();
-  if (!sending) enter(form, event.submitter);
+  // One at a time: a glove taps twice.
+  if (!kept.onItsWay) enter(form, event.submitter);
 });
 document.addEventListener('change', event => {
   if (event.target.id === 'photo') take(event.target);
@@ -117,8 +103,7 @@ async function sendPhotos() {
     }
   const says = by('photo-says');
   if (why) says.textContent = why;
-  else if (left)
-    says.textContent = `No signal. ${many(left, 'picture')} kept on this device and sent when there is one.`;
+  else if (left) says.textContent = held(NO_SIGNAL, left, 'picture', 'pictures');
   else if (sent) says.textContent = 'Kept.';
 }
 
