@@ -14,6 +14,9 @@ public sealed record Profile
     public const int LongestInterval = 120,
         LongestRetest = 3660;
 
+    /// <summary>The most days of grace, of a season's start and after an event.</summary>
+    public const int LongestGrace = 365;
+
     /// <summary>A profile.</summary>
     /// <param name="id">Stable name: <c>psid-standard</c>.</param>
     /// <param name="version">Counts up from 1; a sealed run keeps the version that judged it.</param>
@@ -95,6 +98,42 @@ public sealed record Profile
     } = 30;
 
     /// <summary>
+    /// Months between two tests of some assemblies, by class of use, hazard and type; the first that fits stands, and
+    /// <see cref="IntervalMonths"/> where none does.
+    /// </summary>
+    public EquatableArray<TestInterval> Intervals { get; init; } = [];
+
+    /// <summary>Days after a periodic test's day before it counts as missed, 0 to <see cref="LongestGrace"/>.</summary>
+    public int GraceDays
+    {
+        get;
+        init => field = InRange(value, LongestGrace, least: 0);
+    }
+
+    /// <summary>
+    /// Days within which an assembly is tested after it was installed, moved, or after water ran back through it, 0 to
+    /// <see cref="LongestGrace"/>.
+    /// </summary>
+    public int EventDays
+    {
+        get;
+        init => field = InRange(value, LongestGrace, least: 0);
+    } = 10;
+
+    /// <summary>
+    /// Days after the season's first day within which a seasonal line is tested, 0 to <see cref="LongestGrace"/>.
+    /// </summary>
+    public int StartUpDays
+    {
+        get;
+        init => field = InRange(value, LongestGrace, least: 0);
+    } = 30;
+
+    /// <summary>Months between two tests of such an assembly.</summary>
+    public int MonthsFor(AssemblyType type, string hazard, string? use) =>
+        Intervals.FirstOrDefault(i => i.Fits(type, hazard, use))?.Months ?? IntervalMonths;
+
+    /// <summary>
     /// When the next test is due after one on a day: a pass starts the interval, anything else the deadline for another
     /// test.
     /// </summary>
@@ -110,9 +149,9 @@ public sealed record Profile
     /// <summary>The school of a type; null when the profile has none.</summary>
     public SchoolRules? For(AssemblyType type) => Schools.FirstOrDefault(s => s.Type == type);
 
-    private static int InRange(int value, int most)
+    private static int InRange(int value, int most, int least = 1)
     {
-        ArgumentOutOfRangeException.ThrowIfLessThan(value, 1);
+        ArgumentOutOfRangeException.ThrowIfLessThan(value, least);
         ArgumentOutOfRangeException.ThrowIfGreaterThan(value, most);
         return value;
     }

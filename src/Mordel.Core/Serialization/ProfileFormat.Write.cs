@@ -34,11 +34,42 @@ public static partial class ProfileFormat
             json.WriteString("inForceUntil", until.ToString("yyyy-MM-dd", CultureInfo.InvariantCulture));
         json.WriteNumber("intervalMonths", profile.IntervalMonths);
         json.WriteNumber("retestDays", profile.RetestDays);
+        WriteDues(json, profile);
         json.WriteStartArray("schools");
         foreach (var school in profile.Schools)
             Write(json, school);
         json.WriteEndArray();
         json.WriteEndObject();
+    }
+
+    // What a profile of an earlier version does not say is not written either: its hash stays what it was.
+    private static void WriteDues(Utf8JsonWriter json, Profile profile)
+    {
+        if (!profile.Intervals.IsEmpty)
+        {
+            json.WriteStartArray("intervals");
+            foreach (var interval in profile.Intervals)
+            {
+                json.WriteStartObject();
+                if (interval.Use is { } use)
+                    json.WriteString("use", use);
+                if (interval.Hazard is { } hazard)
+                    json.WriteString("hazard", hazard);
+                if (interval.Type is { } type)
+                    json.WriteString("type", type.ToString());
+                json.WriteNumber("months", interval.Months);
+                json.WriteEndObject();
+            }
+
+            json.WriteEndArray();
+        }
+
+        if (profile.GraceDays != 0)
+            json.WriteNumber("graceDays", profile.GraceDays);
+        if (profile.EventDays != 10)
+            json.WriteNumber("eventDays", profile.EventDays);
+        if (profile.StartUpDays != 30)
+            json.WriteNumber("startUpDays", profile.StartUpDays);
     }
 
     private static void Write(Utf8JsonWriter json, SchoolRules school)

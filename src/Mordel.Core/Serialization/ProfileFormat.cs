@@ -68,6 +68,10 @@ public static partial class ProfileFormat
         var (from, until) = (Day(root.Required("inForceFrom")), Day(root.Optional("inForceUntil")));
         var months = root.Required("intervalMonths")?.Whole(1, Profile.LongestInterval);
         var days = root.Required("retestDays")?.Whole(1, Profile.LongestRetest);
+        var grace = root.Optional("graceDays")?.Whole(0, Profile.LongestGrace) ?? 0;
+        var afterEvent = root.Optional("eventDays")?.Whole(0, Profile.LongestGrace) ?? 10;
+        var startUp = root.Optional("startUpDays")?.Whole(0, Profile.LongestGrace) ?? 30;
+        var intervals = (root.Optional("intervals")?.Elements() ?? []).Select(Interval).ToList();
         var nodes = (root.Required("schools")?.Elements() ?? []).ToList();
         var schools = nodes.Select(n => (Node: n, Rules: School(n, asKept))).ToList();
         foreach (
@@ -92,7 +96,23 @@ public static partial class ProfileFormat
         {
             IntervalMonths = (int)m,
             RetestDays = (int)d,
+            GraceDays = (int)grace,
+            EventDays = (int)afterEvent,
+            StartUpDays = (int)startUp,
+            Intervals = [.. intervals.OfType<TestInterval>()],
         };
+    }
+
+    private static TestInterval? Interval(Node node)
+    {
+        if (!node.IsObject())
+            return null;
+        var use = node.Optional("use")?.Text(60);
+        var hazard = node.Optional("hazard")?.OneOf(t => t is "high" or "low" ? t : null, "a hazard; high or low");
+        var type = node.Optional("type")?.AssemblyType();
+        return node.Required("months")?.Whole(1, Profile.LongestInterval) is { } months
+            ? new((int)months, use, hazard, type)
+            : null;
     }
 
     private static string? Words(Node root, string name, int most)

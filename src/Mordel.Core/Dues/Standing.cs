@@ -1,0 +1,50 @@
+using System.Collections.Immutable;
+
+namespace Mordel.Core.Dues;
+
+/// <summary>How an assembly stands after all that happened to it, whatever the rules.</summary>
+internal sealed record Standing
+{
+    /// <summary>Whether it is laid up or taken out.</summary>
+    public bool IsOut => IsLaidUp || IsGone;
+
+    /// <summary>The last test that it passed; null where none is known.</summary>
+    public DateOnly? Passed { get; private init; }
+
+    /// <summary>What the authority's list gave, until a test is passed.</summary>
+    public (DateOnly Day, DateOnly Due)? Announced { get; private init; }
+
+    /// <summary>What asks for a test since the last one that it passed, each cause once, by its first day.</summary>
+    public ImmutableArray<(DueCause Cause, DateOnly Day)> Pending { get; private init; } = [];
+
+    private bool IsLaidUp { get; init; }
+
+    private bool IsGone { get; init; }
+
+    /// <summary>How it stands.</summary>
+    public static Standing After(DueFacts facts, IEnumerable<DueEvent> events)
+    {
+        ArgumentNullException.ThrowIfNull(facts);
+        ArgumentNullException.ThrowIfNull(events);
+        return events.OrderBy(e => e.Day).Aggregate(new Standing(), (standing, e) => standing.With(e));
+    }
+
+    private Standing With(DueEvent happened) =>
+        happened switch
+        {
+            DueEvent.Tested { Passed: true } t => this with { Passed = t.Day, Announced = null, Pending = [] },
+            DueEvent.Tested t => Asking(DueCause.Failed, t.Day),
+            DueEvent.Repaired r => Asking(DueCause.Repaired, r.Day),
+            DueEvent.Relocated r => Asking(DueCause.Relocated, r.Day),
+            DueEvent.Incident i => Asking(DueCause.Incident, i.Day),
+            DueEvent.LaidUp => this with { IsLaidUp = true },
+            DueEvent.PutBack p => IsLaidUp ? (this with { IsLaidUp = false }).Asking(DueCause.PutBack, p.Day) : this,
+            DueEvent.Removed => this with { IsGone = true },
+            DueEvent.Announced a => this with { Announced = (a.Day, a.Due) },
+            _ => throw new ArgumentOutOfRangeException(nameof(happened)),
+        };
+
+    // The first of a kind sets the day: failing again is no new time.
+    private Standing Asking(DueCause cause, DateOnly day) =>
+        Pending.Any(p => p.Cause == cause) ? this : this with { Pending = Pending.Add((cause, day)) };
+}
