@@ -2,6 +2,7 @@ using System.CommandLine;
 using Mordel.Core.Rules;
 using Mordel.Core.Schools;
 using Mordel.Data;
+using Mordel.Data.Lists;
 using Mordel.Data.Startup;
 
 namespace Mordel.Cli;
@@ -85,6 +86,8 @@ public static class CommandLine
             Procedure(data, output, error),
             Verify(data, output, error),
             RotateKey(data, output, error),
+            Import(data, output, error),
+            Export(data, output, error),
         };
     }
 
@@ -207,6 +210,47 @@ public static class CommandLine
         return command;
     }
 
+    private static Command Import(Option<string?> data, TextWriter output, TextWriter error)
+    {
+        var file = new Argument<string>("FILE") { Description = "CSV or xlsx: assemblies, and tests made elsewhere" };
+        var dryRun = new Option<bool>("--dry-run") { Description = "Says what would become of it; changes nothing" };
+        var command = new Command("import", "Brings a file into the register") { file, dryRun };
+        command.SetAction(given =>
+            RegisterCommands.Import(
+                given.GetRequiredValue(file),
+                given.GetValue(data) ?? OwnFolder(),
+                given.GetValue(dryRun),
+                output,
+                error
+            )
+        );
+        return command;
+    }
+
+    private static Command Export(Option<string?> data, TextWriter output, TextWriter error)
+    {
+        var what = new Argument<string>("WHAT") { Description = string.Join(" ", Exports.All) };
+        var file = new Argument<string>("FILE")
+        {
+            Description = "Its ending says how: .csv, .json, .geojson, .ics; - for CSV on standard output",
+        };
+        var command = new Command("export", "Writes a table of what is kept") { what, file };
+        command.SetAction(given =>
+            RegisterCommands.Export(
+                given.GetRequiredValue(what),
+                given.GetRequiredValue(file),
+                given.GetValue(data) ?? OwnFolder(),
+                output,
+                error
+            )
+        );
+        return command;
+    }
+
+    // Where an installation is begun when no option says.
+    private static string OwnFolder() =>
+        Environment.GetEnvironmentVariable(DataVariable) is { Length: > 0 } named ? named : ".";
+
     private static Command RotateKey(Option<string?> data, TextWriter output, TextWriter error)
     {
         var command = new Command("rotate-key", "Signs with a new key from now on");
@@ -238,6 +282,9 @@ public static class CommandLine
                                                                        a run sheet for a kit, rules and a body
                    ./mordel verify FILE [--key FILE]                   checks a report, PDF or data, with published keys
                    ./mordel verify                                     checks every seal of your installation
+                   ./mordel import FILE [--dry-run]                    assemblies and past tests in, CSV or xlsx
+                   ./mordel export WHAT FILE                           register, results, places, people, kits, due:
+                                                                       .csv, .json, .geojson or .ics
                    ./mordel rotate-key                                 signs with a new key from now on
             Own profiles and seals are those of your installation; --data DIR names another.
             """

@@ -51,6 +51,21 @@ public sealed class Installations : IAsyncDisposable
         return opened;
     }
 
+    /// <summary>Opens a folder, and begins an installation where there is none.</summary>
+    /// <exception cref="StartRefusedException">It holds one of another version, or cannot be used.</exception>
+    public static async Task<Installations> OpenOrBegin(string folder)
+    {
+        if (!File.Exists(Path.Combine(folder, StoreOptions.FileName)))
+        {
+            Directory.CreateDirectory(folder);
+            await using var begun = new Installations(folder);
+            await new OpenStore(begun.Store, folder, TimeProvider.System).Run(_ => { }, CancellationToken.None);
+            await new RegisterIndex(begun.Store).Prepare(CancellationToken.None);
+        }
+
+        return await Open(folder);
+    }
+
     /// <summary>
     /// The profiles that documents may name there: those that come with Mordel, and its own in the version in force
     /// today.

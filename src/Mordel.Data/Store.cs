@@ -45,6 +45,13 @@ public sealed class Store(DbContextOptions<Store> options, WriterQueue? writers 
     public DbSet<FollowUpRow> FollowUps => Set<FollowUpRow>();
     public DbSet<PartItemRow> PartItems => Set<PartItemRow>();
     public DbSet<PartMoveRow> PartMoves => Set<PartMoveRow>();
+    public DbSet<AssemblyEventRow> AssemblyEvents => Set<AssemblyEventRow>();
+    public DbSet<BroughtTestRow> BroughtTests => Set<BroughtTestRow>();
+    public DbSet<MergeRow> Merges => Set<MergeRow>();
+    public DbSet<ChangeRow> Changes => Set<ChangeRow>();
+    public DbSet<ImportRow> Imports => Set<ImportRow>();
+    public DbSet<ImportLineRow> ImportLines => Set<ImportLineRow>();
+    public DbSet<ColumnMemoryRow> ColumnMemories => Set<ColumnMemoryRow>();
     public DbSet<ClassRow> Classes => Set<ClassRow>();
     public DbSet<ClassMemberRow> ClassMembers => Set<ClassMemberRow>();
     public DbSet<AssignmentRow> Assignments => Set<AssignmentRow>();
@@ -94,11 +101,20 @@ public sealed class Store(DbContextOptions<Store> options, WriterQueue? writers 
             e.HasOne<Account>().WithMany().HasForeignKey(c => c.AccountId);
             e.HasIndex(c => c.AccountId);
         });
+        builder.Entity<OwnerRow>().HasIndex(o => o.Name);
+        builder.Entity<PlaceRow>().HasIndex(p => p.Address);
         builder.Entity<PlaceRow>().HasMany(p => p.Assemblies).WithOne(a => a.Place).HasForeignKey(a => a.PlaceId);
         builder.Entity<AssemblyRow>(e =>
         {
             e.HasIndex(a => a.Serial);
+            e.HasIndex(a => a.SerialKey);
             e.HasIndex(a => a.Tag).IsUnique();
+            // What is due, in its order; of one authority; and what waits for something.
+            e.HasIndex(a => new { a.NextDue, a.Tag });
+            e.HasIndex(a => new { a.AuthorityId, a.NextDue });
+            e.HasIndex(a => a.Stuck).HasFilter("\"Stuck\" IS NOT NULL");
+            e.HasIndex(a => a.MergedIntoId).HasFilter("\"MergedIntoId\" IS NOT NULL");
+            e.HasIndex(a => a.ReplacesId).HasFilter("\"ReplacesId\" IS NOT NULL");
             // What will likely fail: few of many.
             e.HasIndex(a => a.ChanceToFail).HasFilter($"\"ChanceToFail\" >= {LikelyToFail.Percent}");
         });
@@ -170,6 +186,7 @@ public sealed class Store(DbContextOptions<Store> options, WriterQueue? writers 
         builder.Entity<ModelBuildRow>().HasKey(b => new { b.Make, b.Model });
         builder.Entity<RateResetRow>().HasIndex(r => r.At);
         builder.Repairs();
+        builder.Office();
         builder.Entity<OwnerLinkRow>().HasIndex(l => l.Hash).IsUnique();
         builder.Entity<ProfileRow>().HasIndex(p => new { p.ProfileId, p.Version }).IsUnique();
         builder.Entity<TokenRow>(e =>

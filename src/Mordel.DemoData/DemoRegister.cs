@@ -113,6 +113,8 @@ public sealed class DemoRegister(Store store, SeededChance chance)
                             },
                         Serves = serves,
                         Hazard = type == "RP" ? "high" : "low",
+                        Use = TownData.UseOf(site, serves),
+                        Season = TownData.SeasonOf(serves),
                         Protection = chance.Next(3) == 0 ? "isolation" : "containment",
                         FireLine = fire,
                         InstalledOn = today.AddDays(-chance.Next(1300, 4600)),

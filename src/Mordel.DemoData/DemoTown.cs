@@ -1,6 +1,7 @@
 using Microsoft.EntityFrameworkCore;
 using Microsoft.Extensions.DependencyInjection;
 using Mordel.Data;
+using Mordel.Data.Lists;
 using Mordel.Data.Seals;
 
 namespace Mordel.DemoData;
@@ -18,6 +19,8 @@ public sealed class DemoTown(
     DemoDiagnoses diagnoses,
     DemoRepairs repairs,
     DemoParts parts,
+    DemoOffice office,
+    DueProjection dues,
     ChanceProjection chances,
     TimeProvider clock
 )
@@ -26,7 +29,11 @@ public sealed class DemoTown(
     public async Task Prepare(CancellationToken cancel)
     {
         if (!await store.Places.AnyAsync(cancel))
+        {
             await Fill(cancel);
+            await office.BringList(cancel);
+        }
+
         var day = clock.Today();
         if (!await store.Stops.AnyAsync(s => s.Day == day, cancel))
             await round.Plan(day, cancel);
@@ -44,14 +51,20 @@ public sealed class DemoTown(
         parts.Add(assemblies, clock.Now().AddYears(-3));
         await store.SaveChangesAsync(cancel);
         await history.Make(visits, cancel);
+        await dues.Write(assemblies, cancel);
+        await store.SaveChangesAsync(cancel);
         await round.Plan(today, cancel);
         var morning = await history.Morning(today, cancel);
         await history.Make(morning, cancel);
         await repairs.UnderWay(morning[1], clock.Now().AddMinutes(-45), cancel);
         await store.SaveChangesAsync(cancel);
+        office.Add(assemblies, today);
+        await store.SaveChangesAsync(cancel);
+        await dues.Write(assemblies, cancel);
         foreach (var assembly in assemblies)
             await chances.Write(assembly, today, cancel);
         await people.AddClass(cancel);
+        await dues.Refresh(cancel);
         await transaction.CommitAsync(cancel);
     }
 }
@@ -73,5 +86,6 @@ public static class DemoServices
             .AddScoped<DemoDiagnoses>()
             .AddScoped<DemoRepairs>()
             .AddScoped<DemoParts>()
+            .AddScoped<DemoOffice>()
             .AddScoped<DemoTown>();
 }

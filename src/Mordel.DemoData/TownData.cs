@@ -218,5 +218,25 @@ public static class TownData
             _ => "DC",
         };
 
+    /// <summary>The class of use of what is fed at a place.</summary>
+    public static string UseOf(TownPlace site, string serves)
+    {
+        ArgumentNullException.ThrowIfNull(site);
+        return serves switch
+        {
+            "fire line" => "fire",
+            "garden line" or "irrigation" or "misting" or "yard taps" => "irrigation",
+            "flats 1 to 12" or "flats, stair A" or "flats, stair B" => "residential",
+            _ when site.Name is "Infirmary" or "Valley clinic" => "medical",
+            _ when site.Name.EndsWith("school", StringComparison.Ordinal) => "school",
+            _ when site.District is "Millrace" or "Northyard" or "Saltings" => "industrial",
+            _ => "commercial",
+        };
+    }
+
+    /// <summary>When a seasonal line of the town is in use; null for what runs all year.</summary>
+    public static string? SeasonOf(string serves) =>
+        serves is "garden line" or "irrigation" or "misting" ? "04-15..10-15" : null;
+
     public static readonly string[] Sizes = ["3/4 in", "1 in", "1 1/2 in", "2 in", "3 in", "4 in"];
 }

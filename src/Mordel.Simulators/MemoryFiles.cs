@@ -27,6 +27,17 @@ public sealed class MemoryFiles : IFiles
         Task.FromResult(kept.TryGetValue(name, out var bytes) ? bytes : null);
 
     /// <inheritdoc/>
+    public Stream? Open(string name) => kept.TryGetValue(name, out var bytes) ? new MemoryStream(bytes, false) : null;
+
+    /// <inheritdoc/>
+    public async Task Keep(string name, Stream bytes, CancellationToken cancel)
+    {
+        using var all = new MemoryStream();
+        await bytes.CopyToAsync(all, cancel);
+        await Keep(name, all.ToArray(), cancel);
+    }
+
+    /// <inheritdoc/>
     public Task Remove(string name, CancellationToken cancel)
     {
         kept.TryRemove(name, out _);

@@ -1,4 +1,5 @@
 using Mordel.Core.Catalogue;
+using Mordel.Core.Dues;
 using Mordel.Core.Rigs;
 using Mordel.Core.Rules;
 using Mordel.Core.Schools;
@@ -143,9 +144,11 @@ public class ProfilesTests
     public void A_pass_starts_the_interval_and_anything_else_the_deadline_for_another_test()
     {
         var tested = new DateOnly(2031, 3, 31);
+        DueFacts facts = new(AssemblyTypes.DC, "low", null, null, new(2020, 1, 1));
+        DateOnly After(bool passed) => DueEngine.After(facts, tested, passed, BuiltInProfiles.PsidStandard);
         Assert.Equal(
             (new DateOnly(2032, 3, 31), new DateOnly(2031, 4, 30)),
-            (BuiltInProfiles.PsidStandard.NextDue(tested, true), BuiltInProfiles.PsidStandard.NextDue(tested, false))
+            (After(passed: true), After(passed: false))
         );
     }
 

@@ -136,7 +136,7 @@ public sealed class QuestionsTests(Towns towns) : IClassFixture<Towns>
 
         public Store Store { get; private set; } = null!;
         public SealReader Seals { get; private set; } = null!;
-        public RegisterSearch Register => new(Store, new(Store), Seals);
+        public RegisterSearch Register => new(Store, new(Store), Seals, TimeProvider.System);
         public List<Account> Testers { get; private set; } = [];
         public Asker Wilma { get; } = new(Guid.NewGuid(), true);
         public Guid Class { get; } = Guid.NewGuid();

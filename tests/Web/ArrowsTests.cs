@@ -78,6 +78,8 @@ public class ArrowsTests
         "Rigs",
         "Catalogue",
         "Rules",
+        "Dues",
+        "Register",
         "Verdicts",
         "Procedures",
         "Schools.DoubleCheck",

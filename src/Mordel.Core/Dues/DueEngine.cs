@@ -52,6 +52,14 @@ public static class DueEngine
         return owed;
     }
 
+    /// <summary>When the next test is due after one on a day, by the rules that it was judged by.</summary>
+    /// <param name="facts">The assembly, as it was tested.</param>
+    /// <param name="tested">The day of the test.</param>
+    /// <param name="passed">Whether it passed.</param>
+    /// <param name="rules">The rules.</param>
+    public static DateOnly After(DueFacts facts, DateOnly tested, bool passed, Profile rules) =>
+        Owed(facts, [new DueEvent.Tested(tested, passed)], [rules], tested)!.Day;
+
     // Of all that asks for a test, what asks first; of those on the same day, what is graver.
     private static Obligation First(DueFacts facts, Standing standing, Profile rules) =>
         Asked(facts, standing, rules).OrderBy(o => o.Day).ThenByDescending(o => o.Cause).First();
@@ -67,7 +75,7 @@ public static class DueEngine
             );
         else if (standing.Passed is { } passed)
             yield return AfterPass(facts, passed, rules);
-        else
+        else if (!standing.HasFailed)
             yield return Periodic(
                 DueCause.Installed,
                 InUse(facts, facts.InstalledOn.AddDays(rules.EventDays)),
@@ -111,6 +119,10 @@ public static class DueEngine
             DueCause.Failed => (
                 rules.RetestDays,
                 $"Failed on {Said(day)}; to be put right and tested within {rules.RetestDays} days."
+            ),
+            DueCause.NotFinished => (
+                rules.RetestDays,
+                $"The test of {Said(day)} came to no result; to be made within {rules.RetestDays} days."
             ),
             DueCause.Repaired => (
                 rules.RetestDays,

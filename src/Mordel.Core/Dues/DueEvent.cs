@@ -9,6 +9,9 @@ public abstract record DueEvent(DateOnly Day)
     /// <param name="Passed">Whether it passed.</param>
     public sealed record Tested(DateOnly Day, bool Passed) : DueEvent(Day);
 
+    /// <summary>A test was begun and came to no result.</summary>
+    public sealed record NotFinished(DateOnly Day) : DueEvent(Day);
+
     /// <summary>It was opened and closed again.</summary>
     public sealed record Repaired(DateOnly Day) : DueEvent(Day);
 

@@ -17,6 +17,9 @@ public enum DueCause
     /// <summary>The authority's list gave the day.</summary>
     Announced,
 
+    /// <summary>A test came to no result.</summary>
+    NotFinished,
+
     /// <summary>It failed.</summary>
     Failed,
 

@@ -17,6 +17,9 @@ internal sealed record Standing
     /// <summary>What asks for a test since the last one that it passed, each cause once, by its first day.</summary>
     public ImmutableArray<(DueCause Cause, DateOnly Day)> Pending { get; private init; } = [];
 
+    /// <summary>Whether the last test that came to a result was failed.</summary>
+    public bool HasFailed { get; private init; }
+
     private bool IsLaidUp { get; init; }
 
     private bool IsGone { get; init; }
@@ -32,8 +35,22 @@ internal sealed record Standing
     private Standing With(DueEvent happened) =>
         happened switch
         {
-            DueEvent.Tested { Passed: true } t => this with { Passed = t.Day, Announced = null, Pending = [] },
-            DueEvent.Tested t => Asking(DueCause.Failed, t.Day),
+            DueEvent.Tested { Passed: true } t => this with
+            {
+                Passed = t.Day,
+                Announced = null,
+                HasFailed = false,
+                Pending = [],
+            },
+            // What was to be tested has been; what is owed now is to put it right and test it again.
+            DueEvent.Tested t => this with
+            {
+                Passed = null,
+                Announced = null,
+                HasFailed = true,
+                Pending = [(DueCause.Failed, t.Day)],
+            },
+            DueEvent.NotFinished n => Asking(DueCause.NotFinished, n.Day),
             DueEvent.Repaired r => Asking(DueCause.Repaired, r.Day),
             DueEvent.Relocated r => Asking(DueCause.Relocated, r.Day),
             DueEvent.Incident i => Asking(DueCause.Incident, i.Day),
@@ -44,7 +61,7 @@ internal sealed record Standing
             _ => throw new ArgumentOutOfRangeException(nameof(happened)),
         };
 
-    // The first of a kind sets the day: failing again is no new time.
+    // The first of a kind sets the day.
     private Standing Asking(DueCause cause, DateOnly day) =>
         Pending.Any(p => p.Cause == cause) ? this : this with { Pending = Pending.Add((cause, day)) };
 }

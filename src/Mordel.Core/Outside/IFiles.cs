@@ -15,6 +15,15 @@ public interface IFiles
     /// <exception cref="IOException">It is there and cannot be read.</exception>
     Task<byte[]?> Read(string name, CancellationToken cancel);
 
+    /// <summary>A file to read from its beginning, or null where there is none of that name.</summary>
+    /// <exception cref="IOException">It is there and cannot be read.</exception>
+    Stream? Open(string name);
+
+    /// <summary>Keeps a file as it comes, whole or not at all; one of the same name is replaced.</summary>
+    /// <exception cref="ArgumentException">The name is none.</exception>
+    /// <exception cref="IOException">There is no room for it, or it cannot be written.</exception>
+    Task Keep(string name, Stream bytes, CancellationToken cancel);
+
     /// <summary>Takes a file away; one that is not there is no error.</summary>
     Task Remove(string name, CancellationToken cancel);
 }

@@ -1,4 +1,5 @@
 using Mordel.Core.Catalogue;
+using Mordel.Core.Dues;
 using Mordel.Core.Rigs;
 using Mordel.Core.Rules;
 using Mordel.Core.Runs;
@@ -128,7 +129,12 @@ public sealed class ReportWriter(
         )?.ToString();
 
     private DateOnly NextDue(Signing signing) =>
-        setup.Profile.NextDue(DateOnly.FromDateTime(times.Local(signing.At).DateTime), verdict.Overall == Overall.Pass);
+        DueEngine.After(
+            setup.Assembly.Due,
+            DateOnly.FromDateTime(times.Local(signing.At).DateTime),
+            verdict.Overall == Overall.Pass,
+            setup.Profile
+        );
 
     private string Serial(string serial) =>
         state.Serial switch

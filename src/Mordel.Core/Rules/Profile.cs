@@ -133,13 +133,6 @@ public sealed record Profile
     public int MonthsFor(AssemblyType type, string hazard, string? use) =>
         Intervals.FirstOrDefault(i => i.Fits(type, hazard, use))?.Months ?? IntervalMonths;
 
-    /// <summary>
-    /// When the next test is due after one on a day: a pass starts the interval, anything else the deadline for another
-    /// test.
-    /// </summary>
-    public DateOnly NextDue(DateOnly tested, bool passed) =>
-        passed ? tested.AddMonths(IntervalMonths) : tested.AddDays(RetestDays);
-
     /// <summary>Whether the profile holds on a day.</summary>
     public bool InForceOn(DateOnly day) => day >= InForceFrom && (InForceUntil is not { } until || day <= until);
 

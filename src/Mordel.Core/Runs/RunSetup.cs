@@ -1,5 +1,6 @@
 using Mordel.Core.Catalogue;
 using Mordel.Core.Collections;
+using Mordel.Core.Dues;
 using Mordel.Core.Procedures;
 using Mordel.Core.Rigs;
 using Mordel.Core.Rules;
@@ -101,6 +102,15 @@ public sealed record AssemblyFacts
 
     /// <summary><c>containment</c> or <c>isolation</c>.</summary>
     public required string Protection { get; init; }
+
+    /// <summary>The class of use; null where nobody has said.</summary>
+    public string? Use { get; init; }
+
+    /// <summary>When a seasonal line is in use; null where it is all year.</summary>
+    public Season? Season { get; init; }
+
+    /// <summary>What of it decides when it is tested next.</summary>
+    public DueFacts Due => new(Type, Hazard, Use, Season, InstalledOn);
 
     /// <summary>Whether it feeds a fire system.</summary>
     public bool FireLine { get; init; }

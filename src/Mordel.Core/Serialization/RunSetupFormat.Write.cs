@@ -82,6 +82,10 @@ public static partial class RunSetupFormat
         json.WriteString("protection", a.Protection);
         if (a.FireLine)
             json.WriteBoolean("fireLine", true);
+        if (a.Use is { } use)
+            json.WriteString("use", use);
+        if (a.Season is { } season)
+            json.WriteString("season", season.ToString());
         if (a.ReliefPort is { } port)
             json.Amount("reliefPort", port.Amount, Length.Symbol(port.Unit));
         json.WriteDay("installedOn", a.InstalledOn);

@@ -1,6 +1,7 @@
 using System.Collections.Immutable;
 using System.Globalization;
 using System.Text.Json;
+using Mordel.Core.Dues;
 using Mordel.Core.Procedures;
 using Mordel.Core.Rigs;
 using Mordel.Core.Rules;
@@ -157,6 +158,9 @@ public static partial class RunSetupFormat
             Hazard = Words("hazard", 40),
             Protection = Words("protection", 40),
             FireLine = Has("fireLine"),
+            Use = node.Optional("use")?.Text(60),
+            Season = node.Optional("season")
+                ?.ValueOf<Season>(t => Season.Parse(t), "a season; 04-15..10-15, from its first day to its last"),
             ReliefPort = node.Optional("reliefPort")?.Length(),
             InstalledOn = installed ?? default,
         };

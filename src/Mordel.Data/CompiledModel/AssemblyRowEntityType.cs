@@ -21,10 +21,10 @@ namespace Mordel.Data.CompiledModel
                 "Mordel.Data.Rows.AssemblyRow",
                 typeof(AssemblyRow),
                 baseEntityType,
-                propertyCount: 29,
+                propertyCount: 43,
                 navigationCount: 2,
                 foreignKeyCount: 2,
-                unnamedIndexCount: 5,
+                unnamedIndexCount: 10,
                 keyCount: 1);
 
             var id = runtimeEntityType.AddProperty(
@@ -52,6 +52,20 @@ namespace Mordel.Data.CompiledModel
                 fieldInfo: typeof(AssemblyRow).GetField("<Body>k__BackingField", BindingFlags.NonPublic | BindingFlags.Instance | BindingFlags.DeclaredOnly),
                 nullable: true);
 
+            var broughtOn = runtimeEntityType.AddProperty(
+                "BroughtOn",
+                typeof(DateOnly?),
+                propertyInfo: typeof(AssemblyRow).GetProperty("BroughtOn", BindingFlags.Public | BindingFlags.Instance | BindingFlags.DeclaredOnly),
+                fieldInfo: typeof(AssemblyRow).GetField("<BroughtOn>k__BackingField", BindingFlags.NonPublic | BindingFlags.Instance | BindingFlags.DeclaredOnly),
+                nullable: true);
+
+            var broughtOutcome = runtimeEntityType.AddProperty(
+                "BroughtOutcome",
+                typeof(string),
+                propertyInfo: typeof(AssemblyRow).GetProperty("BroughtOutcome", BindingFlags.Public | BindingFlags.Instance | BindingFlags.DeclaredOnly),
+                fieldInfo: typeof(AssemblyRow).GetField("<BroughtOutcome>k__BackingField", BindingFlags.NonPublic | BindingFlags.Instance | BindingFlags.DeclaredOnly),
+                nullable: true);
+
             var bypassLine = runtimeEntityType.AddProperty(
                 "BypassLine",
                 typeof(bool),
@@ -64,6 +78,34 @@ namespace Mordel.Data.CompiledModel
                 typeof(int?),
                 propertyInfo: typeof(AssemblyRow).GetProperty("ChanceToFail", BindingFlags.Public | BindingFlags.Instance | BindingFlags.DeclaredOnly),
                 fieldInfo: typeof(AssemblyRow).GetField("<ChanceToFail>k__BackingField", BindingFlags.NonPublic | BindingFlags.Instance | BindingFlags.DeclaredOnly),
+                nullable: true);
+
+            var dueCause = runtimeEntityType.AddProperty(
+                "DueCause",
+                typeof(string),
+                propertyInfo: typeof(AssemblyRow).GetProperty("DueCause", BindingFlags.Public | BindingFlags.Instance | BindingFlags.DeclaredOnly),
+                fieldInfo: typeof(AssemblyRow).GetField("<DueCause>k__BackingField", BindingFlags.NonPublic | BindingFlags.Instance | BindingFlags.DeclaredOnly),
+                nullable: true);
+
+            var dueThen = runtimeEntityType.AddProperty(
+                "DueThen",
+                typeof(string),
+                propertyInfo: typeof(AssemblyRow).GetProperty("DueThen", BindingFlags.Public | BindingFlags.Instance | BindingFlags.DeclaredOnly),
+                fieldInfo: typeof(AssemblyRow).GetField("<DueThen>k__BackingField", BindingFlags.NonPublic | BindingFlags.Instance | BindingFlags.DeclaredOnly),
+                nullable: true);
+
+            var dueUntil = runtimeEntityType.AddProperty(
+                "DueUntil",
+                typeof(DateOnly?),
+                propertyInfo: typeof(AssemblyRow).GetProperty("DueUntil", BindingFlags.Public | BindingFlags.Instance | BindingFlags.DeclaredOnly),
+                fieldInfo: typeof(AssemblyRow).GetField("<DueUntil>k__BackingField", BindingFlags.NonPublic | BindingFlags.Instance | BindingFlags.DeclaredOnly),
+                nullable: true);
+
+            var dueWhy = runtimeEntityType.AddProperty(
+                "DueWhy",
+                typeof(string),
+                propertyInfo: typeof(AssemblyRow).GetProperty("DueWhy", BindingFlags.Public | BindingFlags.Instance | BindingFlags.DeclaredOnly),
+                fieldInfo: typeof(AssemblyRow).GetField("<DueWhy>k__BackingField", BindingFlags.NonPublic | BindingFlags.Instance | BindingFlags.DeclaredOnly),
                 nullable: true);
 
             var fireLine = runtimeEntityType.AddProperty(
@@ -138,6 +180,14 @@ namespace Mordel.Data.CompiledModel
                 propertyInfo: typeof(AssemblyRow).GetProperty("Make", BindingFlags.Public | BindingFlags.Instance | BindingFlags.DeclaredOnly),
                 fieldInfo: typeof(AssemblyRow).GetField("<Make>k__BackingField", BindingFlags.NonPublic | BindingFlags.Instance | BindingFlags.DeclaredOnly));
 
+            var mergedIntoId = runtimeEntityType.AddProperty(
+                "MergedIntoId",
+                typeof(Guid?),
+                propertyInfo: typeof(AssemblyRow).GetProperty("MergedIntoId", BindingFlags.Public | BindingFlags.Instance | BindingFlags.DeclaredOnly),
+                fieldInfo: typeof(AssemblyRow).GetField("<MergedIntoId>k__BackingField", BindingFlags.NonPublic | BindingFlags.Instance | BindingFlags.DeclaredOnly),
+                nullable: true,
+                valueConverter: new IdText());
+
             var model0 = runtimeEntityType.AddProperty(
                 "Model",
                 typeof(string),
@@ -188,11 +238,24 @@ namespace Mordel.Data.CompiledModel
                 nullable: true,
                 valueConverter: new IdText());
 
+            var season = runtimeEntityType.AddProperty(
+                "Season",
+                typeof(string),
+                propertyInfo: typeof(AssemblyRow).GetProperty("Season", BindingFlags.Public | BindingFlags.Instance | BindingFlags.DeclaredOnly),
+                fieldInfo: typeof(AssemblyRow).GetField("<Season>k__BackingField", BindingFlags.NonPublic | BindingFlags.Instance | BindingFlags.DeclaredOnly),
+                nullable: true);
+
             var serial = runtimeEntityType.AddProperty(
                 "Serial",
                 typeof(string),
                 propertyInfo: typeof(AssemblyRow).GetProperty("Serial", BindingFlags.Public | BindingFlags.Instance | BindingFlags.DeclaredOnly),
                 fieldInfo: typeof(AssemblyRow).GetField("<Serial>k__BackingField", BindingFlags.NonPublic | BindingFlags.Instance | BindingFlags.DeclaredOnly));
+
+            var serialKey = runtimeEntityType.AddProperty(
+                "SerialKey",
+                typeof(string),
+                propertyInfo: typeof(AssemblyRow).GetProperty("SerialKey", BindingFlags.Public | BindingFlags.Instance | BindingFlags.DeclaredOnly),
+                fieldInfo: typeof(AssemblyRow).GetField("<SerialKey>k__BackingField", BindingFlags.NonPublic | BindingFlags.Instance | BindingFlags.DeclaredOnly));
 
             var serves = runtimeEntityType.AddProperty(
                 "Serves",
@@ -206,12 +269,39 @@ namespace Mordel.Data.CompiledModel
                 propertyInfo: typeof(AssemblyRow).GetProperty("Size", BindingFlags.Public | BindingFlags.Instance | BindingFlags.DeclaredOnly),
                 fieldInfo: typeof(AssemblyRow).GetField("<Size>k__BackingField", BindingFlags.NonPublic | BindingFlags.Instance | BindingFlags.DeclaredOnly));
 
+            var state = runtimeEntityType.AddProperty(
+                "State",
+                typeof(string),
+                propertyInfo: typeof(AssemblyRow).GetProperty("State", BindingFlags.Public | BindingFlags.Instance | BindingFlags.DeclaredOnly),
+                fieldInfo: typeof(AssemblyRow).GetField("<State>k__BackingField", BindingFlags.NonPublic | BindingFlags.Instance | BindingFlags.DeclaredOnly));
+
             var strainer = runtimeEntityType.AddProperty(
                 "Strainer",
                 typeof(bool),
                 propertyInfo: typeof(AssemblyRow).GetProperty("Strainer", BindingFlags.Public | BindingFlags.Instance | BindingFlags.DeclaredOnly),
                 fieldInfo: typeof(AssemblyRow).GetField("<Strainer>k__BackingField", BindingFlags.NonPublic | BindingFlags.Instance | BindingFlags.DeclaredOnly),
                 sentinel: false);
+
+            var stuck = runtimeEntityType.AddProperty(
+                "Stuck",
+                typeof(string),
+                propertyInfo: typeof(AssemblyRow).GetProperty("Stuck", BindingFlags.Public | BindingFlags.Instance | BindingFlags.DeclaredOnly),
+                fieldInfo: typeof(AssemblyRow).GetField("<Stuck>k__BackingField", BindingFlags.NonPublic | BindingFlags.Instance | BindingFlags.DeclaredOnly),
+                nullable: true);
+
+            var stuckNote = runtimeEntityType.AddProperty(
+                "StuckNote",
+                typeof(string),
+                propertyInfo: typeof(AssemblyRow).GetProperty("StuckNote", BindingFlags.Public | BindingFlags.Instance | BindingFlags.DeclaredOnly),
+                fieldInfo: typeof(AssemblyRow).GetField("<StuckNote>k__BackingField", BindingFlags.NonPublic | BindingFlags.Instance | BindingFlags.DeclaredOnly),
+                nullable: true);
+
+            var stuckSince = runtimeEntityType.AddProperty(
+                "StuckSince",
+                typeof(DateOnly?),
+                propertyInfo: typeof(AssemblyRow).GetProperty("StuckSince", BindingFlags.Public | BindingFlags.Instance | BindingFlags.DeclaredOnly),
+                fieldInfo: typeof(AssemblyRow).GetField("<StuckSince>k__BackingField", BindingFlags.NonPublic | BindingFlags.Instance | BindingFlags.DeclaredOnly),
+                nullable: true);
 
             var tag = runtimeEntityType.AddProperty(
                 "Tag",
@@ -225,26 +315,51 @@ namespace Mordel.Data.CompiledModel
                 propertyInfo: typeof(AssemblyRow).GetProperty("Type", BindingFlags.Public | BindingFlags.Instance | BindingFlags.DeclaredOnly),
                 fieldInfo: typeof(AssemblyRow).GetField("<Type>k__BackingField", BindingFlags.NonPublic | BindingFlags.Instance | BindingFlags.DeclaredOnly));
 
+            var use = runtimeEntityType.AddProperty(
+                "Use",
+                typeof(string),
+                propertyInfo: typeof(AssemblyRow).GetProperty("Use", BindingFlags.Public | BindingFlags.Instance | BindingFlags.DeclaredOnly),
+                fieldInfo: typeof(AssemblyRow).GetField("<Use>k__BackingField", BindingFlags.NonPublic | BindingFlags.Instance | BindingFlags.DeclaredOnly),
+                nullable: true);
+
             var key = runtimeEntityType.AddKey(
                 new[] { id });
             runtimeEntityType.SetPrimaryKey(key);
 
             var index = runtimeEntityType.AddIndex(
-                new[] { authorityId });
+                new[] { chanceToFail });
+            index.AddAnnotation("Relational:Filter", "\"ChanceToFail\" >= 25");
 
             var index0 = runtimeEntityType.AddIndex(
-                new[] { chanceToFail });
-            index0.AddAnnotation("Relational:Filter", "\"ChanceToFail\" >= 25");
+                new[] { mergedIntoId });
+            index0.AddAnnotation("Relational:Filter", "\"MergedIntoId\" IS NOT NULL");
 
             var index1 = runtimeEntityType.AddIndex(
                 new[] { placeId });
 
             var index2 = runtimeEntityType.AddIndex(
-                new[] { serial });
+                new[] { replacesId });
+            index2.AddAnnotation("Relational:Filter", "\"ReplacesId\" IS NOT NULL");
 
             var index3 = runtimeEntityType.AddIndex(
+                new[] { serial });
+
+            var index4 = runtimeEntityType.AddIndex(
+                new[] { serialKey });
+
+            var index5 = runtimeEntityType.AddIndex(
+                new[] { stuck });
+            index5.AddAnnotation("Relational:Filter", "\"Stuck\" IS NOT NULL");
+
+            var index6 = runtimeEntityType.AddIndex(
                 new[] { tag },
                 unique: true);
+
+            var index7 = runtimeEntityType.AddIndex(
+                new[] { authorityId, nextDue });
+
+            var index8 = runtimeEntityType.AddIndex(
+                new[] { nextDue, tag });
 
             return runtimeEntityType;
         }

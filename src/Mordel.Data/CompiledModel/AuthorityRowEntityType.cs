@@ -19,7 +19,7 @@ namespace Mordel.Data.CompiledModel
                 "Mordel.Data.Rows.AuthorityRow",
                 typeof(AuthorityRow),
                 baseEntityType,
-                propertyCount: 5,
+                propertyCount: 6,
                 keyCount: 1);
 
             var id = runtimeEntityType.AddProperty(
@@ -31,6 +31,13 @@ namespace Mordel.Data.CompiledModel
                 afterSaveBehavior: PropertySaveBehavior.Throw,
                 valueConverter: new IdText());
             id.SetSentinelFromProviderValue("00000000-0000-0000-0000-000000000000");
+
+            var dueBy = runtimeEntityType.AddProperty(
+                "DueBy",
+                typeof(string),
+                propertyInfo: typeof(AuthorityRow).GetProperty("DueBy", BindingFlags.Public | BindingFlags.Instance | BindingFlags.DeclaredOnly),
+                fieldInfo: typeof(AuthorityRow).GetField("<DueBy>k__BackingField", BindingFlags.NonPublic | BindingFlags.Instance | BindingFlags.DeclaredOnly),
+                nullable: true);
 
             var name = runtimeEntityType.AddProperty(
                 "Name",

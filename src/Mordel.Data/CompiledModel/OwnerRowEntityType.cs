@@ -19,7 +19,8 @@ namespace Mordel.Data.CompiledModel
                 "Mordel.Data.Rows.OwnerRow",
                 typeof(OwnerRow),
                 baseEntityType,
-                propertyCount: 4,
+                propertyCount: 5,
+                unnamedIndexCount: 1,
                 keyCount: 1);
 
             var id = runtimeEntityType.AddProperty(
@@ -38,6 +39,12 @@ namespace Mordel.Data.CompiledModel
                 propertyInfo: typeof(OwnerRow).GetProperty("Address", BindingFlags.Public | BindingFlags.Instance | BindingFlags.DeclaredOnly),
                 fieldInfo: typeof(OwnerRow).GetField("<Address>k__BackingField", BindingFlags.NonPublic | BindingFlags.Instance | BindingFlags.DeclaredOnly));
 
+            var mail = runtimeEntityType.AddProperty(
+                "Mail",
+                typeof(string),
+                propertyInfo: typeof(OwnerRow).GetProperty("Mail", BindingFlags.Public | BindingFlags.Instance | BindingFlags.DeclaredOnly),
+                fieldInfo: typeof(OwnerRow).GetField("<Mail>k__BackingField", BindingFlags.NonPublic | BindingFlags.Instance | BindingFlags.DeclaredOnly));
+
             var name = runtimeEntityType.AddProperty(
                 "Name",
                 typeof(string),
@@ -53,6 +60,9 @@ namespace Mordel.Data.CompiledModel
             var key = runtimeEntityType.AddKey(
                 new[] { id });
             runtimeEntityType.SetPrimaryKey(key);
+
+            var index = runtimeEntityType.AddIndex(
+                new[] { name });
 
             return runtimeEntityType;
         }

@@ -23,7 +23,7 @@ namespace Mordel.Data.CompiledModel
                 propertyCount: 9,
                 navigationCount: 2,
                 foreignKeyCount: 1,
-                unnamedIndexCount: 1,
+                unnamedIndexCount: 2,
                 keyCount: 1);
 
             var id = runtimeEntityType.AddProperty(
@@ -93,6 +93,9 @@ namespace Mordel.Data.CompiledModel
             runtimeEntityType.SetPrimaryKey(key);
 
             var index = runtimeEntityType.AddIndex(
+                new[] { address });
+
+            var index0 = runtimeEntityType.AddIndex(
                 new[] { ownerId });
 
             return runtimeEntityType;

@@ -11,7 +11,7 @@ namespace Mordel.Data.CompiledModel
     public partial class StoreModel
     {
         private StoreModel()
-            : base(skipDetectChanges: false, modelId: new Guid("dbeb8e10-c1ed-403f-b4db-1319179cbe24"), entityTypeCount: 42)
+            : base(skipDetectChanges: false, modelId: new Guid("49273b11-f395-4b70-b607-9151e1b074d3"), entityTypeCount: 49)
         {
         }
 
@@ -26,21 +26,28 @@ namespace Mordel.Data.CompiledModel
             var account = AccountEntityType.Create(this);
             var alarmRow = AlarmRowEntityType.Create(this);
             var amendmentRow = AmendmentRowEntityType.Create(this);
+            var assemblyEventRow = AssemblyEventRowEntityType.Create(this);
             var assemblyRow = AssemblyRowEntityType.Create(this);
             var assignmentRow = AssignmentRowEntityType.Create(this);
             var attemptRow = AttemptRowEntityType.Create(this);
             var authorityRow = AuthorityRowEntityType.Create(this);
+            var broughtTestRow = BroughtTestRowEntityType.Create(this);
             var certificateRow = CertificateRowEntityType.Create(this);
             var chainRow = ChainRowEntityType.Create(this);
+            var changeRow = ChangeRowEntityType.Create(this);
             var classMemberRow = ClassMemberRowEntityType.Create(this);
             var classRow = ClassRowEntityType.Create(this);
+            var columnMemoryRow = ColumnMemoryRowEntityType.Create(this);
             var diagnosisRow = DiagnosisRowEntityType.Create(this);
             var earlierSealRow = EarlierSealRowEntityType.Create(this);
             var entryRow = EntryRowEntityType.Create(this);
             var followUpRow = FollowUpRowEntityType.Create(this);
+            var importLineRow = ImportLineRowEntityType.Create(this);
+            var importRow = ImportRowEntityType.Create(this);
             var keptTextRow = KeptTextRowEntityType.Create(this);
             var kitRow = KitRowEntityType.Create(this);
             var ledgerRow = LedgerRowEntityType.Create(this);
+            var mergeRow = MergeRowEntityType.Create(this);
             var modelBuildRow = ModelBuildRowEntityType.Create(this);
             var observationRow = ObservationRowEntityType.Create(this);
             var outboxRow = OutboxRowEntityType.Create(this);
@@ -67,11 +74,13 @@ namespace Mordel.Data.CompiledModel
             IdentityUserRoleEntityType.CreateForeignKey2(identityUserRole, account);
             IdentityUserTokenEntityType.CreateForeignKey1(identityUserToken, account);
             AmendmentRowEntityType.CreateForeignKey1(amendmentRow, runRow);
+            AssemblyEventRowEntityType.CreateForeignKey1(assemblyEventRow, assemblyRow);
             AssemblyRowEntityType.CreateForeignKey1(assemblyRow, authorityRow);
             AssemblyRowEntityType.CreateForeignKey2(assemblyRow, placeRow);
             AssignmentRowEntityType.CreateForeignKey1(assignmentRow, classRow);
             AttemptRowEntityType.CreateForeignKey1(attemptRow, account);
             AttemptRowEntityType.CreateForeignKey2(attemptRow, assignmentRow);
+            BroughtTestRowEntityType.CreateForeignKey1(broughtTestRow, assemblyRow);
             CertificateRowEntityType.CreateForeignKey1(certificateRow, account);
             ClassMemberRowEntityType.CreateForeignKey1(classMemberRow, account);
             ClassMemberRowEntityType.CreateForeignKey2(classMemberRow, classRow);
@@ -80,6 +89,7 @@ namespace Mordel.Data.CompiledModel
             EntryRowEntityType.CreateForeignKey1(entryRow, runRow);
             FollowUpRowEntityType.CreateForeignKey1(followUpRow, assemblyRow);
             FollowUpRowEntityType.CreateForeignKey2(followUpRow, repairRow);
+            ImportLineRowEntityType.CreateForeignKey1(importLineRow, importRow);
             ObservationRowEntityType.CreateForeignKey1(observationRow, diagnosisRow);
             OutboxRowEntityType.CreateForeignKey1(outboxRow, runRow);
             OwnerLinkRowEntityType.CreateForeignKey1(ownerLinkRow, diagnosisRow);
@@ -108,21 +118,28 @@ namespace Mordel.Data.CompiledModel
             AccountEntityType.CreateAnnotations(account);
             AlarmRowEntityType.CreateAnnotations(alarmRow);
             AmendmentRowEntityType.CreateAnnotations(amendmentRow);
+            AssemblyEventRowEntityType.CreateAnnotations(assemblyEventRow);
             AssemblyRowEntityType.CreateAnnotations(assemblyRow);
             AssignmentRowEntityType.CreateAnnotations(assignmentRow);
             AttemptRowEntityType.CreateAnnotations(attemptRow);
             AuthorityRowEntityType.CreateAnnotations(authorityRow);
+            BroughtTestRowEntityType.CreateAnnotations(broughtTestRow);
             CertificateRowEntityType.CreateAnnotations(certificateRow);
             ChainRowEntityType.CreateAnnotations(chainRow);
+            ChangeRowEntityType.CreateAnnotations(changeRow);
             ClassMemberRowEntityType.CreateAnnotations(classMemberRow);
             ClassRowEntityType.CreateAnnotations(classRow);
+            ColumnMemoryRowEntityType.CreateAnnotations(columnMemoryRow);
             DiagnosisRowEntityType.CreateAnnotations(diagnosisRow);
             EarlierSealRowEntityType.CreateAnnotations(earlierSealRow);
             EntryRowEntityType.CreateAnnotations(entryRow);
             FollowUpRowEntityType.CreateAnnotations(followUpRow);
+            ImportLineRowEntityType.CreateAnnotations(importLineRow);
+            ImportRowEntityType.CreateAnnotations(importRow);
             KeptTextRowEntityType.CreateAnnotations(keptTextRow);
             KitRowEntityType.CreateAnnotations(kitRow);
             LedgerRowEntityType.CreateAnnotations(ledgerRow);
+            MergeRowEntityType.CreateAnnotations(mergeRow);
             ModelBuildRowEntityType.CreateAnnotations(modelBuildRow);
             ObservationRowEntityType.CreateAnnotations(observationRow);
             OutboxRowEntityType.CreateAnnotations(outboxRow);

@@ -7,7 +7,14 @@ namespace Mordel.Data.Files;
 public sealed class FolderFiles(string folder) : IFiles
 {
     /// <inheritdoc/>
-    public async Task Keep(string name, ReadOnlyMemory<byte> bytes, CancellationToken cancel)
+    public Task Keep(string name, ReadOnlyMemory<byte> bytes, CancellationToken cancel) =>
+        Keep(name, async file => await file.WriteAsync(bytes, cancel));
+
+    /// <inheritdoc/>
+    public Task Keep(string name, Stream bytes, CancellationToken cancel) =>
+        Keep(name, file => bytes.CopyToAsync(file, cancel));
+
+    private async Task Keep(string name, Func<FileStream, Task> write)
     {
         var path = PathOf(name);
         Directory.CreateDirectory(Path.GetDirectoryName(path)!);
@@ -16,7 +23,7 @@ public sealed class FolderFiles(string folder) : IFiles
         {
             await using (var file = new FileStream(beside, FileMode.CreateNew, FileAccess.Write))
             {
-                await file.WriteAsync(bytes, cancel);
+                await write(file);
                 file.Flush(flushToDisk: true);
             }
 
@@ -35,6 +42,9 @@ public sealed class FolderFiles(string folder) : IFiles
         var path = PathOf(name);
         return File.Exists(path) ? await File.ReadAllBytesAsync(path, cancel) : null;
     }
+
+    /// <inheritdoc/>
+    public Stream? Open(string name) => PathOf(name) is var path && File.Exists(path) ? File.OpenRead(path) : null;
 
     /// <inheritdoc/>
     public Task Remove(string name, CancellationToken cancel)

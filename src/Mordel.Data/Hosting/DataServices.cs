@@ -5,7 +5,9 @@ using Mordel.Core.Serialization;
 using Mordel.Data.Commands.Assemblies;
 using Mordel.Data.Commands.Bench;
 using Mordel.Data.Commands.Diagnoses;
+using Mordel.Data.Commands.Imports;
 using Mordel.Data.Commands.KitsAndPeople;
+using Mordel.Data.Commands.Office;
 using Mordel.Data.Commands.Parts;
 using Mordel.Data.Commands.Repairs;
 using Mordel.Data.Commands.Rounds;
@@ -74,6 +76,15 @@ public static class DataServices
             .AddScoped<FindRun>()
             .AddScoped<RunList>()
             .AddScoped<ProfileList>()
+            .AddScoped<DueProjection>()
+            .AddScoped<ChangeList>()
+            .AddScoped<ImportList>()
+            .AddScoped<DueList>()
+            .AddScoped<Duplicates>()
+            .AddScoped<RegisterMap>()
+            .AddScoped<ShownList>()
+            .AddScoped<RegisterExport>()
+            .AddScoped<Exports>()
             .AddScoped<RegisterIndex>()
             .AddScoped<RegisterSearch>()
             .AddScoped<Passport>()
@@ -101,7 +112,18 @@ public static class DataServices
             .AddScoped<AddCertificate>()
             .AddScoped<AddAssembly>()
             .AddScoped<SayHowBuilt>()
+            .AddScoped<ChangeLog>()
+            .AddScoped<EditRegister>()
+            .AddScoped<RecordEvent>()
+            .AddScoped<ChangeMany>()
+            .AddScoped<MergeAssemblies>()
+            .AddSingleton<RegisterBell>()
+            .AddScoped<BeginImport>()
+            .AddScoped<CheckImport>()
+            .AddScoped<ApplyImport>()
+            .AddScoped<UndoImport>()
             .AddScoped<AddStop>()
+            .AddScoped<AddStops>()
             .AddScoped<HandIn>()
             .AddScoped<KeepDiagnosis>()
             .AddScoped<KeepOwnerLinks>()
@@ -130,5 +152,6 @@ public static class DataServices
             .AddScoped<Alarms>()
             .AddScoped<InstallationCheck>()
             .AddScoped<SealedPapers>()
-            .AddScoped<EarlierRunUpgrade>();
+            .AddScoped<EarlierRunUpgrade>()
+            .AddScoped<SerialKeyUpgrade>();
 }

@@ -23,6 +23,7 @@ public static class StorePreparation
         await services.GetRequiredService<OpenStore>().Run(say, cancel);
         await services.GetRequiredService<SigningKeys>().Open(services.GetRequiredService<Store>(), cancel);
         await Forward(services.GetRequiredService<EarlierRunUpgrade>(), say, cancel);
+        await services.GetRequiredService<SerialKeyUpgrade>().All(cancel);
         await services.GetRequiredService<RegisterIndex>().Prepare(cancel);
     }
 

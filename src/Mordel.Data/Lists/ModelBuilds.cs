@@ -29,4 +29,21 @@ public sealed class ModelBuilds(Store store)
     }
 
     private static bool IsRelief(ConstructionFamily family) => family.Out is [var only] && only == Parts.Relief;
+
+    /// <summary>The families that somebody has said of a make and model, by their titles.</summary>
+    public async Task<IReadOnlyList<DueChoice>> Families(CancellationToken cancel)
+    {
+        var ids = await store
+            .ModelBuilds.Where(b => b.Family != null)
+            .Select(b => b.Family!)
+            .Distinct()
+            .ToListAsync(cancel);
+        return
+        [
+            .. ConstructionFamily
+                .All.Where(f => ids.Contains(f.Id))
+                .Select(f => new DueChoice(f.Id, f.Title))
+                .OrderBy(f => f.Name, StringComparer.Ordinal),
+        ];
+    }
 }

@@ -17,7 +17,7 @@ public sealed record RegisterLine(AssemblyRow Assembly, LastSealed? Last)
 }
 
 /// <summary>Searches the register by anything: serial, tag, place, street, owner, make, what it serves.</summary>
-public sealed class RegisterSearch(Store store, RegisterIndex index, SealReader seals)
+public sealed class RegisterSearch(Store store, RegisterIndex index, SealReader seals, TimeProvider clock)
 {
     /// <summary>The most lines on a page.</summary>
     public const int PageSize = 40;
@@ -26,18 +26,38 @@ public sealed class RegisterSearch(Store store, RegisterIndex index, SealReader 
     private const int Part = 3,
         MostWords = 6;
 
+    // How far a count goes before it says "more".
+    private const int Counted = 1000;
+
     /// <summary>
     /// Assemblies that match every word, by tag, after a tag (keyset paging). What was replaced is found from the
     /// passport of what replaced it.
     /// </summary>
-    public async Task<IReadOnlyList<RegisterLine>> Find(string? words, string? afterTag, CancellationToken cancel)
+    public Task<IReadOnlyList<RegisterLine>> Find(string? words, string? afterTag, CancellationToken cancel) =>
+        Find(words, new(), RegisterOrder.Tag, afterTag, cancel);
+
+    /// <summary>Assemblies that match every word and a filter, in an order, after a line.</summary>
+    /// <param name="words">The words.</param>
+    /// <param name="filter">What else they must be.</param>
+    /// <param name="order">The order.</param>
+    /// <param name="after">
+    /// The tag of the line before; with a day and a blank before it where the order is by a day.
+    /// </param>
+    /// <param name="cancel">Ends it.</param>
+    public async Task<IReadOnlyList<RegisterLine>> Find(
+        string? words,
+        RegisterFilter filter,
+        RegisterOrder order,
+        string? after,
+        CancellationToken cancel
+    )
     {
+        ArgumentNullException.ThrowIfNull(filter);
         await index.Refresh(cancel);
-        var (sql, values) = Question(
-            [.. (words ?? "").Split(' ', StringSplitOptions.RemoveEmptyEntries).Take(MostWords)],
-            afterTag ?? ""
-        );
-        var ids = await store.Database.SqlQueryRaw<Guid>(sql, values).ToListAsync(cancel);
+        var ids =
+            order == RegisterOrder.Tag && filter.IsNothing
+                ? await Page(words, after, cancel)
+                : await Keyset.Of(Matching(words, filter), order, after).Take(PageSize + 1).ToListAsync(cancel);
         var found = await store
             .Assemblies.AsNoTracking()
             .Include(a => a.Place!)
@@ -58,7 +78,7 @@ public sealed class RegisterSearch(Store store, RegisterIndex index, SealReader 
         return
         [
             .. found
-                .OrderBy(f => f.Assembly.Tag, StringComparer.Ordinal)
+                .OrderBy(f => ids.IndexOf(f.Assembly.Id))
                 .Select(f => new RegisterLine(f.Assembly, last.GetValueOrDefault(f.Assembly.Id))
                 {
                     Stopgap = f.Stopgap,
@@ -67,8 +87,37 @@ public sealed class RegisterSearch(Store store, RegisterIndex index, SealReader 
         ];
     }
 
+    /// <summary>How many match; exact up to a thousand, and one more where there are more.</summary>
+    public async Task<int> Count(string? words, RegisterFilter filter, CancellationToken cancel)
+    {
+        ArgumentNullException.ThrowIfNull(filter);
+        return await Matching(words, filter).Take(Counted + 1).CountAsync(cancel);
+    }
+
+    /// <summary>What matches, to be written out line by line.</summary>
+    public IQueryable<AssemblyRow> Matching(string? words, RegisterFilter filter)
+    {
+        ArgumentNullException.ThrowIfNull(filter);
+        var rows = filter.Of(store, clock.Today());
+        var parts = Words(words);
+        if (parts.Length == 0)
+            return rows;
+        var (sql, values) = Question(parts, "", limit: null);
+        var found = store.Database.SqlQueryRaw<Guid>(sql, values);
+        return rows.Where(a => found.Contains(a.Id));
+    }
+
+    private static string[] Words(string? words) =>
+        [.. (words ?? "").Split(' ', StringSplitOptions.RemoveEmptyEntries).Take(MostWords)];
+
+    private async Task<List<Guid>> Page(string? words, string? after, CancellationToken cancel)
+    {
+        var (sql, values) = Question(Words(words), after ?? "", PageSize + 1);
+        return await store.Database.SqlQueryRaw<Guid>(sql, values).ToListAsync(cancel);
+    }
+
     // Rows lie in the order of their tags: the first page is read, and no more.
-    private static (string Sql, object[] Values) Question(string[] words, string afterTag)
+    private static (string Sql, object[] Values) Question(string[] words, string afterTag, int? limit)
     {
         const string Behind =
             "> COALESCE((SELECT Place FROM SearchOrder WHERE Tag <= {0} ORDER BY Tag DESC LIMIT 1), 0)";
@@ -102,41 +151,11 @@ public sealed class RegisterSearch(Store store, RegisterIndex index, SealReader 
             );
         return (
             $"SELECT o.AssemblyId AS Value FROM (SELECT {key} AS Place FROM {from} "
-                + $"WHERE {string.Join(" AND ", wanted)} ORDER BY {key} LIMIT {PageSize + 1}) f "
-                + "JOIN SearchOrder o ON o.Place = f.Place ORDER BY f.Place",
+                + $"WHERE {string.Join(" AND ", wanted)}{(limit is { } most ? $" ORDER BY {key} LIMIT {most}" : "")}) f "
+                + $"JOIN SearchOrder o ON o.Place = f.Place{(limit is null ? "" : " ORDER BY f.Place")}",
             [.. values]
         );
     }
 
     private static string Quoted(string word) => $"\"{word.Replace("\"", "\"\"", StringComparison.Ordinal)}\"";
-}
-
-/// <summary>An assembly's passport.</summary>
-/// <param name="Assembly">With place, owner and authority.</param>
-/// <param name="Tests">Its sealed tests, each checked, with its chain.</param>
-/// <param name="Replaces">The assembly that it replaced.</param>
-public sealed record PassportView(AssemblyRow Assembly, SealedHistory Tests, AssemblyRow? Replaces);
-
-/// <summary>Reads a passport: the data, and every sealed run as it was sealed, the last first.</summary>
-public sealed class Passport(Store store, SealReader seals)
-{
-    /// <summary>The passport, or null when there is no such assembly.</summary>
-    public async Task<PassportView?> Of(Guid assemblyId, CancellationToken cancel)
-    {
-        var assembly = await store
-            .Assemblies.AsNoTrackingWithIdentityResolution()
-            .Include(a => a.Place!)
-                .ThenInclude(p => p.Owner)
-            .Include(a => a.Place!)
-                .ThenInclude(p => p.Assemblies)
-            .Include(a => a.Authority)
-            .AsSplitQuery()
-            .FirstOrDefaultAsync(a => a.Id == assemblyId, cancel);
-        if (assembly is null)
-            return null;
-        var replaces = assembly.ReplacesId is { } id
-            ? await store.Assemblies.AsNoTracking().FirstOrDefaultAsync(a => a.Id == id, cancel)
-            : null;
-        return new(assembly, await seals.OfAssembly(assemblyId, cancel), replaces);
-    }
 }

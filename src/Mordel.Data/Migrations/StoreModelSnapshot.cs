@@ -277,6 +277,53 @@ namespace Mordel.Data.Migrations
                     b.ToTable("Amendments");
                 });
 
+            modelBuilder.Entity("Mordel.Data.Rows.AssemblyEventRow", b =>
+                {
+                    b.Property<string>("Id")
+                        .ValueGeneratedOnAdd()
+                        .HasColumnType("TEXT");
+
+                    b.Property<string>("AssemblyId")
+                        .IsRequired()
+                        .HasColumnType("TEXT");
+
+                    b.Property<string>("At")
+                        .IsRequired()
+                        .HasColumnType("TEXT");
+
+                    b.Property<string>("By")
+                        .IsRequired()
+                        .HasColumnType("TEXT");
+
+                    b.Property<DateOnly>("Day")
+                        .HasColumnType("TEXT");
+
+                    b.Property<DateOnly?>("Due")
+                        .HasColumnType("TEXT");
+
+                    b.Property<string>("ImportId")
+                        .HasColumnType("TEXT");
+
+                    b.Property<string>("Kind")
+                        .IsRequired()
+                        .HasColumnType("TEXT");
+
+                    b.Property<string>("Note")
+                        .HasColumnType("TEXT");
+
+                    b.Property<string>("TakenBackAt")
+                        .HasColumnType("TEXT");
+
+                    b.HasKey("Id");
+
+                    b.HasIndex("AssemblyId");
+
+                    b.HasIndex("ImportId")
+                        .HasFilter("\"ImportId\" IS NOT NULL");
+
+                    b.ToTable("AssemblyEvents");
+                });
+
             modelBuilder.Entity("Mordel.Data.Rows.AssemblyRow", b =>
                 {
                     b.Property<string>("Id")
@@ -290,11 +337,29 @@ namespace Mordel.Data.Migrations
                     b.Property<string>("Body")
                         .HasColumnType("TEXT");
 
+                    b.Property<DateOnly?>("BroughtOn")
+                        .HasColumnType("TEXT");
+
+                    b.Property<string>("BroughtOutcome")
+                        .HasColumnType("TEXT");
+
                     b.Property<bool>("BypassLine")
                         .HasColumnType("INTEGER");
 
                     b.Property<int?>("ChanceToFail")
                         .HasColumnType("INTEGER");
+
+                    b.Property<string>("DueCause")
+                        .HasColumnType("TEXT");
+
+                    b.Property<string>("DueThen")
+                        .HasColumnType("TEXT");
+
+                    b.Property<DateOnly?>("DueUntil")
+                        .HasColumnType("TEXT");
+
+                    b.Property<string>("DueWhy")
+                        .HasColumnType("TEXT");
 
                     b.Property<bool>("FireLine")
                         .HasColumnType("INTEGER");
@@ -334,6 +399,9 @@ namespace Mordel.Data.Migrations
                         .IsRequired()
                         .HasColumnType("TEXT");
 
+                    b.Property<string>("MergedIntoId")
+                        .HasColumnType("TEXT");
+
                     b.Property<string>("Model")
                         .IsRequired()
                         .HasColumnType("TEXT");
@@ -358,7 +426,14 @@ namespace Mordel.Data.Migrations
                     b.Property<string>("ReplacesId")
                         .HasColumnType("TEXT");
 
+                    b.Property<string>("Season")
+                        .HasColumnType("TEXT");
+
                     b.Property<string>("Serial")
+                        .IsRequired()
+                        .HasColumnType("TEXT");
+
+                    b.Property<string>("SerialKey")
                         .IsRequired()
                         .HasColumnType("TEXT");
 
@@ -370,8 +445,21 @@ namespace Mordel.Data.Migrations
                         .IsRequired()
                         .HasColumnType("TEXT");
 
+                    b.Property<string>("State")
+                        .IsRequired()
+                        .HasColumnType("TEXT");
+
                     b.Property<bool>("Strainer")
                         .HasColumnType("INTEGER");
+
+                    b.Property<string>("Stuck")
+                        .HasColumnType("TEXT");
+
+                    b.Property<string>("StuckNote")
+                        .HasColumnType("TEXT");
+
+                    b.Property<DateOnly?>("StuckSince")
+                        .HasColumnType("TEXT");
 
                     b.Property<string>("Tag")
                         .IsRequired()
@@ -381,19 +469,35 @@ namespace Mordel.Data.Migrations
                         .IsRequired()
                         .HasColumnType("TEXT");
 
-                    b.HasKey("Id");
+                    b.Property<string>("Use")
+                        .HasColumnType("TEXT");
 
-                    b.HasIndex("AuthorityId");
+                    b.HasKey("Id");
 
                     b.HasIndex("ChanceToFail")
                         .HasFilter("\"ChanceToFail\" >= 25");
 
+                    b.HasIndex("MergedIntoId")
+                        .HasFilter("\"MergedIntoId\" IS NOT NULL");
+
                     b.HasIndex("PlaceId");
+
+                    b.HasIndex("ReplacesId")
+                        .HasFilter("\"ReplacesId\" IS NOT NULL");
 
                     b.HasIndex("Serial");
 
+                    b.HasIndex("SerialKey");
+
+                    b.HasIndex("Stuck")
+                        .HasFilter("\"Stuck\" IS NOT NULL");
+
                     b.HasIndex("Tag")
                         .IsUnique();
+
+                    b.HasIndex("AuthorityId", "NextDue");
+
+                    b.HasIndex("NextDue", "Tag");
 
                     b.ToTable("Assemblies");
                 });
@@ -491,6 +595,9 @@ namespace Mordel.Data.Migrations
                         .ValueGeneratedOnAdd()
                         .HasColumnType("TEXT");
 
+                    b.Property<string>("DueBy")
+                        .HasColumnType("TEXT");
+
                     b.Property<string>("Name")
                         .IsRequired()
                         .HasColumnType("TEXT");
@@ -508,6 +615,52 @@ namespace Mordel.Data.Migrations
                     b.HasKey("Id");
 
                     b.ToTable("Authorities");
+                });
+
+            modelBuilder.Entity("Mordel.Data.Rows.BroughtTestRow", b =>
+                {
+                    b.Property<string>("Id")
+                        .ValueGeneratedOnAdd()
+                        .HasColumnType("TEXT");
+
+                    b.Property<string>("AssemblyId")
+                        .IsRequired()
+                        .HasColumnType("TEXT");
+
+                    b.Property<string>("At")
+                        .IsRequired()
+                        .HasColumnType("TEXT");
+
+                    b.Property<string>("By")
+                        .IsRequired()
+                        .HasColumnType("TEXT");
+
+                    b.Property<DateOnly>("Day")
+                        .HasColumnType("TEXT");
+
+                    b.Property<string>("ImportId")
+                        .HasColumnType("TEXT");
+
+                    b.Property<string>("Outcome")
+                        .IsRequired()
+                        .HasColumnType("TEXT");
+
+                    b.Property<string>("Source")
+                        .IsRequired()
+                        .HasColumnType("TEXT");
+
+                    b.Property<string>("Values")
+                        .IsRequired()
+                        .HasColumnType("TEXT");
+
+                    b.HasKey("Id");
+
+                    b.HasIndex("ImportId")
+                        .HasFilter("\"ImportId\" IS NOT NULL");
+
+                    b.HasIndex("AssemblyId", "Day");
+
+                    b.ToTable("BroughtTests");
                 });
 
             modelBuilder.Entity("Mordel.Data.Rows.CertificateRow", b =>
@@ -564,6 +717,57 @@ namespace Mordel.Data.Migrations
                     b.ToTable("Chains");
                 });
 
+            modelBuilder.Entity("Mordel.Data.Rows.ChangeRow", b =>
+                {
+                    b.Property<string>("Id")
+                        .ValueGeneratedOnAdd()
+                        .HasColumnType("TEXT");
+
+                    b.Property<string>("At")
+                        .IsRequired()
+                        .HasColumnType("TEXT");
+
+                    b.Property<string>("BatchId")
+                        .HasColumnType("TEXT");
+
+                    b.Property<string>("By")
+                        .IsRequired()
+                        .HasColumnType("TEXT");
+
+                    b.Property<string>("Field")
+                        .IsRequired()
+                        .HasColumnType("TEXT");
+
+                    b.Property<string>("From")
+                        .IsRequired()
+                        .HasColumnType("TEXT");
+
+                    b.Property<string>("How")
+                        .IsRequired()
+                        .HasColumnType("TEXT");
+
+                    b.Property<string>("Thing")
+                        .IsRequired()
+                        .HasColumnType("TEXT");
+
+                    b.Property<string>("ThingId")
+                        .IsRequired()
+                        .HasColumnType("TEXT");
+
+                    b.Property<string>("To")
+                        .IsRequired()
+                        .HasColumnType("TEXT");
+
+                    b.HasKey("Id");
+
+                    b.HasIndex("BatchId")
+                        .HasFilter("\"BatchId\" IS NOT NULL");
+
+                    b.HasIndex("ThingId", "At");
+
+                    b.ToTable("Changes");
+                });
+
             modelBuilder.Entity("Mordel.Data.Rows.ClassMemberRow", b =>
                 {
                     b.Property<string>("ClassId")
@@ -598,6 +802,23 @@ namespace Mordel.Data.Migrations
                     b.HasIndex("InstructorId");
 
                     b.ToTable("Classes");
+                });
+
+            modelBuilder.Entity("Mordel.Data.Rows.ColumnMemoryRow", b =>
+                {
+                    b.Property<string>("Sender")
+                        .HasColumnType("TEXT");
+
+                    b.Property<string>("Head")
+                        .HasColumnType("TEXT");
+
+                    b.Property<string>("Field")
+                        .IsRequired()
+                        .HasColumnType("TEXT");
+
+                    b.HasKey("Sender", "Head");
+
+                    b.ToTable("ColumnMemories");
                 });
 
             modelBuilder.Entity("Mordel.Data.Rows.DiagnosisRow", b =>
@@ -735,6 +956,124 @@ namespace Mordel.Data.Migrations
                     b.ToTable("FollowUps");
                 });
 
+            modelBuilder.Entity("Mordel.Data.Rows.ImportLineRow", b =>
+                {
+                    b.Property<string>("ImportId")
+                        .HasColumnType("TEXT");
+
+                    b.Property<int>("Number")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<string>("AssemblyId")
+                        .HasColumnType("TEXT");
+
+                    b.Property<string>("Cells")
+                        .IsRequired()
+                        .HasColumnType("TEXT");
+
+                    b.Property<string>("Decision")
+                        .HasColumnType("TEXT");
+
+                    b.Property<string>("Effect")
+                        .HasColumnType("TEXT");
+
+                    b.Property<string>("Remarks")
+                        .HasColumnType("TEXT");
+
+                    b.Property<string>("State")
+                        .IsRequired()
+                        .HasColumnType("TEXT");
+
+                    b.HasKey("ImportId", "Number");
+
+                    b.HasIndex("ImportId", "State", "Number");
+
+                    b.ToTable("ImportLines");
+                });
+
+            modelBuilder.Entity("Mordel.Data.Rows.ImportRow", b =>
+                {
+                    b.Property<string>("Id")
+                        .ValueGeneratedOnAdd()
+                        .HasColumnType("TEXT");
+
+                    b.Property<string>("AppliedAt")
+                        .HasColumnType("TEXT");
+
+                    b.Property<string>("AppliedBy")
+                        .HasColumnType("TEXT");
+
+                    b.Property<string>("At")
+                        .IsRequired()
+                        .HasColumnType("TEXT");
+
+                    b.Property<string>("Authority")
+                        .IsRequired()
+                        .HasColumnType("TEXT");
+
+                    b.Property<string>("By")
+                        .IsRequired()
+                        .HasColumnType("TEXT");
+
+                    b.Property<int>("Changed")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<string>("Columns")
+                        .IsRequired()
+                        .HasColumnType("TEXT");
+
+                    b.Property<int>("Doubtful")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<string>("FileName")
+                        .IsRequired()
+                        .HasColumnType("TEXT");
+
+                    b.Property<int>("Lines")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<int>("New")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<string>("Rules")
+                        .IsRequired()
+                        .HasColumnType("TEXT");
+
+                    b.Property<int>("Same")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<string>("Says")
+                        .HasColumnType("TEXT");
+
+                    b.Property<string>("Sender")
+                        .IsRequired()
+                        .HasColumnType("TEXT");
+
+                    b.Property<string>("State")
+                        .IsRequired()
+                        .HasColumnType("TEXT");
+
+                    b.Property<string>("Understood")
+                        .HasColumnType("TEXT");
+
+                    b.Property<string>("UndoneAt")
+                        .HasColumnType("TEXT");
+
+                    b.Property<string>("UndoneBy")
+                        .HasColumnType("TEXT");
+
+                    b.Property<int>("Wrong")
+                        .HasColumnType("INTEGER");
+
+                    b.HasKey("Id");
+
+                    b.HasIndex("At");
+
+                    b.HasIndex("State");
+
+                    b.ToTable("Imports");
+                });
+
             modelBuilder.Entity("Mordel.Data.Rows.KeptTextRow", b =>
                 {
                     b.Property<string>("Hash")
@@ -824,6 +1163,47 @@ namespace Mordel.Data.Migrations
                     b.HasKey("Id");
 
                     b.ToTable("Ledger");
+                });
+
+            modelBuilder.Entity("Mordel.Data.Rows.MergeRow", b =>
+                {
+                    b.Property<string>("Id")
+                        .ValueGeneratedOnAdd()
+                        .HasColumnType("TEXT");
+
+                    b.Property<string>("At")
+                        .IsRequired()
+                        .HasColumnType("TEXT");
+
+                    b.Property<string>("By")
+                        .IsRequired()
+                        .HasColumnType("TEXT");
+
+                    b.Property<string>("GoneId")
+                        .IsRequired()
+                        .HasColumnType("TEXT");
+
+                    b.Property<string>("KeptId")
+                        .IsRequired()
+                        .HasColumnType("TEXT");
+
+                    b.Property<string>("Moved")
+                        .IsRequired()
+                        .HasColumnType("TEXT");
+
+                    b.Property<string>("UndoneAt")
+                        .HasColumnType("TEXT");
+
+                    b.Property<string>("UndoneBy")
+                        .HasColumnType("TEXT");
+
+                    b.HasKey("Id");
+
+                    b.HasIndex("GoneId");
+
+                    b.HasIndex("KeptId");
+
+                    b.ToTable("Merges");
                 });
 
             modelBuilder.Entity("Mordel.Data.Rows.ModelBuildRow", b =>
@@ -1022,6 +1402,10 @@ namespace Mordel.Data.Migrations
                         .IsRequired()
                         .HasColumnType("TEXT");
 
+                    b.Property<string>("Mail")
+                        .IsRequired()
+                        .HasColumnType("TEXT");
+
                     b.Property<string>("Name")
                         .IsRequired()
                         .HasColumnType("TEXT");
@@ -1031,6 +1415,8 @@ namespace Mordel.Data.Migrations
                         .HasColumnType("TEXT");
 
                     b.HasKey("Id");
+
+                    b.HasIndex("Name");
 
                     b.ToTable("Owners");
                 });
@@ -1154,6 +1540,8 @@ namespace Mordel.Data.Migrations
                         .HasColumnType("TEXT");
 
                     b.HasKey("Id");
+
+                    b.HasIndex("Address");
 
                     b.HasIndex("OwnerId");
 
@@ -1654,6 +2042,15 @@ namespace Mordel.Data.Migrations
                         .IsRequired();
                 });
 
+            modelBuilder.Entity("Mordel.Data.Rows.AssemblyEventRow", b =>
+                {
+                    b.HasOne("Mordel.Data.Rows.AssemblyRow", null)
+                        .WithMany()
+                        .HasForeignKey("AssemblyId")
+                        .OnDelete(DeleteBehavior.Restrict)
+                        .IsRequired();
+                });
+
             modelBuilder.Entity("Mordel.Data.Rows.AssemblyRow", b =>
                 {
                     b.HasOne("Mordel.Data.Rows.AuthorityRow", "Authority")
@@ -1699,6 +2096,15 @@ namespace Mordel.Data.Migrations
                     b.Navigation("Account");
 
                     b.Navigation("Assignment");
+                });
+
+            modelBuilder.Entity("Mordel.Data.Rows.BroughtTestRow", b =>
+                {
+                    b.HasOne("Mordel.Data.Rows.AssemblyRow", null)
+                        .WithMany()
+                        .HasForeignKey("AssemblyId")
+                        .OnDelete(DeleteBehavior.Restrict)
+                        .IsRequired();
                 });
 
             modelBuilder.Entity("Mordel.Data.Rows.CertificateRow", b =>
@@ -1773,6 +2179,15 @@ namespace Mordel.Data.Migrations
                         .IsRequired();
 
                     b.Navigation("Assembly");
+                });
+
+            modelBuilder.Entity("Mordel.Data.Rows.ImportLineRow", b =>
+                {
+                    b.HasOne("Mordel.Data.Rows.ImportRow", null)
+                        .WithMany()
+                        .HasForeignKey("ImportId")
+                        .OnDelete(DeleteBehavior.Cascade)
+                        .IsRequired();
                 });
 
             modelBuilder.Entity("Mordel.Data.Rows.ObservationRow", b =>

@@ -1,3 +1,5 @@
+using Mordel.Core.Register;
+
 namespace Mordel.Data.Rows;
 
 /// <summary>An authority and the profile it works by.</summary>
@@ -12,6 +14,9 @@ public sealed class AuthorityRow
 
     /// <summary>The address of that way.</summary>
     public string? ReportsTo { get; set; }
+
+    /// <summary>The rules by which what is owed there was last worked out; null where it never was.</summary>
+    public string? DueBy { get; set; }
 }
 
 /// <summary>One version of a profile that this installation has made; never changed once it is there.</summary>
@@ -34,6 +39,9 @@ public sealed class OwnerRow
     public required string Name { get; set; }
     public required string Address { get; set; }
     public required string Phone { get; set; }
+
+    /// <summary>Where letters go by mail; empty where it is not known.</summary>
+    public string Mail { get; set; } = "";
 }
 
 /// <summary>A place with one or more assemblies.</summary>
@@ -69,7 +77,17 @@ public sealed class AssemblyRow
     public required string Make { get; set; }
     public required string Model { get; set; }
     public required string Size { get; set; }
-    public required string Serial { get; set; }
+    public required string Serial
+    {
+        get;
+        set => (field, SerialKey) = (value, SerialKeys.Of(value));
+    }
+
+    /// <summary>What serials that are alike have in common; follows the serial.</summary>
+    public string SerialKey { get; private set; } = "";
+
+    /// <summary>Works the key out of the serial once more.</summary>
+    public void KeepSerialKey() => SerialKey = SerialKeys.Of(Serial);
 
     /// <summary><c>LeftToRight</c>, <c>RightToLeft</c>, <c>Upward</c> or <c>Downward</c>.</summary>
     public required string Flow { get; set; }
@@ -106,10 +124,42 @@ public sealed class AssemblyRow
     /// <summary>The day on which another serial number was found in its place.</summary>
     public DateOnly? ReplacedOn { get; set; }
 
+    /// <summary>The entry that stands where this one was entered twice; null where it stands itself.</summary>
+    public Guid? MergedIntoId { get; set; }
+
+    /// <summary>The class of use; null where nobody has said.</summary>
+    public string? Use { get; set; }
+
+    /// <summary>When a seasonal line is in use, <c>04-15..10-15</c>; null where it is all year.</summary>
+    public string? Season { get; set; }
+
+    /// <summary>
+    /// Why no test can be made for the time being, one of <see cref="StuckReasons"/>; null where it can.
+    /// </summary>
+    public string? Stuck { get; set; }
+    public string? StuckNote { get; set; }
+    public DateOnly? StuckSince { get; set; }
+
     /// <summary>Projection of the sealed runs.</summary>
     public DateOnly? LastTestOn { get; set; }
     public string? LastOutcome { get; set; }
+
+    /// <summary>Projection of the last test that was brought in from elsewhere.</summary>
+    public DateOnly? BroughtOn { get; set; }
+    public string? BroughtOutcome { get; set; }
+
+    /// <summary>
+    /// Projection of what is owed: by when, to which day it is let pass, what asks for it, why, and what follows. All
+    /// null where nothing is owed.
+    /// </summary>
     public DateOnly? NextDue { get; set; }
+    public DateOnly? DueUntil { get; set; }
+    public string? DueCause { get; set; }
+    public string? DueWhy { get; set; }
+    public string? DueThen { get; set; }
+
+    /// <summary>Projection of what happened to it, one of <see cref="AssemblyStates"/>.</summary>
+    public string State { get; set; } = AssemblyStates.InService;
 
     /// <summary>The chance that the next test fails, in percent; null where there are too few tests to say.</summary>
     public int? ChanceToFail { get; set; }

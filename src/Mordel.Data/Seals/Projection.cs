@@ -22,7 +22,6 @@ public static class Projection
             return;
         assembly.LastTestOn = day;
         assembly.LastOutcome = row.Outcome;
-        assembly.NextDue = run.Setup.Profile.NextDue(day, run.Verdict.Overall == Overall.Pass);
     }
 
     /// <summary>Writes what a sealed run's own row repeats of it; its results are loaded.</summary>

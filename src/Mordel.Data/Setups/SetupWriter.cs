@@ -1,5 +1,6 @@
 using Microsoft.EntityFrameworkCore;
 using Mordel.Core.Catalogue;
+using Mordel.Core.Dues;
 using Mordel.Core.Procedures;
 using Mordel.Core.Rigs;
 using Mordel.Core.Rules;
@@ -163,6 +164,8 @@ public static class SetupWriter
             Hazard = a.Hazard,
             Protection = a.Protection,
             FireLine = a.FireLine,
+            Use = a.Use,
+            Season = Season.Parse(a.Season),
             ReliefPort = a.ReliefPort is { } port ? new Length(port, LengthUnit.Millimetre) : null,
             InstalledOn = a.InstalledOn,
         };

@@ -19,6 +19,9 @@ public static class Limits
     /// <summary>The largest request body, in bytes: whatever the formats allow fits in.</summary>
     public const int LargestRequest = Node.LargestText;
 
+    /// <summary>The largest table that is brought in, in bytes.</summary>
+    public const int LargestTable = 96 * 1024 * 1024;
+
     // Simulations and markings that somebody may have under way and waiting.
     private const int AtOnce = 1,
         Waiting = 2;

@@ -1,3 +1,6 @@
+using System.Globalization;
+using Mordel.Documents.Interchange;
+
 namespace Mordel.Web.Application;
 
 /// <summary>How this installation runs.</summary>
@@ -22,6 +25,19 @@ public sealed class MordelOptions
     /// Whether a seal disc that was turned over is a repair in this firm; else it is a stopgap until the part comes.
     /// </summary>
     public bool TurnedDiscHolds { get; set; }
+
+    /// <summary>Latitude and longitude of the zero stone, from which places are measured: <c>0,0</c>.</summary>
+    public string ZeroStone { get; set; } = "0,0";
+
+    /// <summary>The zero stone; at 0, 0 where what is said is no place on the globe.</summary>
+    public ZeroStone Stone =>
+        ZeroStone.Split(',') is [var latitude, var longitude]
+        && double.TryParse(latitude, CultureInfo.InvariantCulture, out var north)
+        && double.TryParse(longitude, CultureInfo.InvariantCulture, out var east)
+        && Math.Abs(north) < 89
+        && Math.Abs(east) <= 180
+            ? new(north, east)
+            : new(0, 0);
 
     /// <summary>How often one address may try to sign in within a minute.</summary>
     public int SignInsPerMinute { get; set; } = 120;

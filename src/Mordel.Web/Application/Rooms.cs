@@ -28,6 +28,10 @@ public static class Rooms
     public static RoomEntry Today { get; } =
         new("Today", "/", Policies.Field, ["/Stops", "/Runs", "/Reports", "/Programs"], 't');
 
+    /// <summary>What is owed, and the office's work on the register.</summary>
+    public static RoomEntry Due { get; } =
+        new("Due", "/due", Policies.Desk, ["/Due", "/Imports", "/Office"], 'u');
+
     /// <summary>Owners, places, assemblies.</summary>
     public static RoomEntry Register { get; } = new("Register", "/register", Policies.Field, ["/Register"], 'r');
 
@@ -56,7 +60,7 @@ public static class Rooms
 
     /// <summary>All of them, in the order of the bar.</summary>
     public static ImmutableArray<RoomEntry> All { get; } =
-    [Today, Register, ItDrips, Classes, Bench, Sheets, Rules, Outbox, KitsAndPeople];
+    [Today, Due, Register, ItDrips, Classes, Bench, Sheets, Rules, Outbox, KitsAndPeople];
 
     /// <summary>The rooms that somebody has.</summary>
     public static IEnumerable<RoomEntry> OpenTo(ClaimsPrincipal who) => All.Where(r => r.IsFor(who));

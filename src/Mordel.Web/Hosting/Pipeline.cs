@@ -44,6 +44,7 @@ public static class Pipeline
         app.MapGaugeApi();
         app.MapOpenApi("/api/openapi.json").RequireAuthorization(Policies.Api);
         app.MapDownloads();
+        app.MapExports();
         app.MapCoreFiles();
     }
 

@@ -9,11 +9,13 @@ using Mordel.Core.Outside;
 using Mordel.Core.Reports;
 using Mordel.Core.Serialization;
 using Mordel.Data;
+using Mordel.Data.Commands.Imports;
 using Mordel.Data.Commands.KitsAndPeople;
 using Mordel.Data.Hosting;
 using Mordel.Data.Rows;
 using Mordel.Data.Startup;
 using Mordel.DemoData;
+using Mordel.Documents.Interchange;
 using Mordel.Documents.Photos;
 using Mordel.Documents.Reports;
 using Mordel.Simulators;
@@ -46,6 +48,8 @@ public static class Services
         services.AddSingleton<FirstAccountCode>();
         services.AddHostedService<SealCheckWorker>();
         services.AddHostedService<OutboxWorker>();
+        services.AddHostedService<RegisterWorker>();
+        services.AddSingleton<ITableReader, TableReader>();
         services.AddSerilog(log =>
             log.MinimumLevel.Information()
                 .MinimumLevel.Override("Microsoft", LogEventLevel.Warning)

@@ -13,7 +13,7 @@ namespace Mordel.Data.Commands.Repairs;
 /// Takes entries into a repair's log, any number of times: what is there already, by its id, is passed over. What it
 /// acknowledges is on disk, with what follows from it: the lists, the evidence, the stock.
 /// </summary>
-public sealed class TakeRepairEntry(Store store, ProfileList profiles, TimeProvider clock)
+public sealed class TakeRepairEntry(Store store, DueProjection dues, TimeProvider clock)
 {
     // More than anybody makes at one assembly; takings back count.
     private const int MostEntries = 600,
@@ -61,8 +61,15 @@ public sealed class TakeRepairEntry(Store store, ProfileList profiles, TimeProvi
             Json = json,
         };
         store.RepairEntries.Add(added);
+        var closed = row.ClosedAt;
         await Follow(row, [.. log, added], entry, by, cancel);
         await store.SaveChangesAsync(cancel);
+        if (row.ClosedAt != closed)
+        {
+            await dues.Write(row.Assembly!, cancel);
+            await store.SaveChangesAsync(cancel);
+        }
+
         await transaction.CommitAsync(cancel);
         return id;
     }
@@ -116,29 +123,11 @@ public sealed class TakeRepairEntry(Store store, ProfileList profiles, TimeProvi
     {
         var state = RepairList.Play(row, log).State;
         Project(store, row, state, entry.At);
-        await MoveDueDate(row, cancel);
         if (entry.Body is RepairBody.PartUsed { Item: { } item } used)
             await Move(entry, item, by, -used.Count, $"Used in a repair of {row.Assembly!.Tag}", cancel);
         if (entry.Body is RepairBody.TookBack back)
             await PutBack(entry, back.Of.Value, cancel);
         await Observe(row, state, entry, cancel);
-    }
-
-    // What was repaired is to be tested, however long its last test would have held: within the days that the rules
-    // give after a test that did not pass.
-    private async Task MoveDueDate(RepairRow row, CancellationToken cancel)
-    {
-        if (row is not { ClosedAt: { } closed, RetestId: null, Assembly: { } assembly })
-            return;
-        var rules = await store
-            .Authorities.Where(a => a.Id == assembly.AuthorityId)
-            .Select(a => a.ProfileId)
-            .FirstAsync(cancel);
-        if (await profiles.On(rules, clock.Today(), cancel) is not { } profile)
-            return;
-        var due = profile.NextDue(clock.DayOf(closed), passed: false);
-        if (assembly.NextDue is null || assembly.NextDue > due)
-            assembly.NextDue = due;
     }
 
     /// <summary>Writes what lists show of a repair; its follow-ups are loaded.</summary>

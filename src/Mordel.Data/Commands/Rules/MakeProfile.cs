@@ -11,7 +11,7 @@ namespace Mordel.Data.Commands.Rules;
 /// Keeps a new profile, or a new version of one that this installation has made; and says which authority works by
 /// which.
 /// </summary>
-public sealed class MakeProfile(Store store, ProfileList book, TimeProvider clock)
+public sealed class MakeProfile(Store store, ProfileList book, RegisterBell bell, TimeProvider clock)
 {
     /// <summary>Keeps it. A profile that comes with Mordel is copied under a name of its own.</summary>
     public async Task<Reply<Profile>> From(Profile wished, string by, CancellationToken cancel)
@@ -72,6 +72,7 @@ public sealed class MakeProfile(Store store, ProfileList book, TimeProvider cloc
         );
         await store.SaveChangesAsync(cancel);
         await transaction.CommitAsync(cancel);
+        bell.Ring();
         return made;
     }
 
@@ -86,6 +87,7 @@ public sealed class MakeProfile(Store store, ProfileList book, TimeProvider cloc
             return fields;
         authority!.ProfileId = profileId!;
         await store.SaveChangesAsync(cancel);
+        bell.Ring();
         return authority.Id;
     }
 

@@ -23,11 +23,12 @@ public static class Replacement
         }
 
         var tag = old.Tag;
-        (old.Tag, old.ReplacedOn, old.NextDue) = (
+        (old.Tag, old.ReplacedOn, old.State) = (
             $"{tag} until {day:yyyy-MM-dd} {row.Id.ToString("N")[..4]}",
             day,
-            null
+            AssemblyStates.Replaced
         );
+        (old.NextDue, old.DueUntil, old.DueCause, old.DueWhy, old.DueThen) = (null, null, null, null, null);
         var fresh = new AssemblyRow
         {
             Id = Guid.CreateVersion7(),
@@ -50,6 +51,8 @@ public static class Replacement
             FittedCocks = old.FittedCocks,
             BypassLine = old.BypassLine,
             ReliefPort = old.ReliefPort,
+            Use = old.Use,
+            Season = old.Season,
             InstalledOn = day,
             HowToFind = old.HowToFind,
             ReplacesId = old.Id,

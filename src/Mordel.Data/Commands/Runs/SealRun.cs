@@ -44,6 +44,7 @@ public sealed class SealRun(
     Store store,
     FindRun find,
     SealMaker maker,
+    DueProjection dues,
     ChanceProjection chances,
     OutboxWriter outbox,
     OutboxBell bell,
@@ -111,6 +112,7 @@ public sealed class SealRun(
         await maker.Make(row, new(run.Setup, run.Received, run.State, ready.Verdict, ready.Previous, signing), cancel);
         await outbox.Report(row, null, cancel);
         await store.SaveChangesAsync(cancel);
+        await dues.Write(row.Assembly!, cancel);
         await chances.Write(row.Assembly!, clock.Today(), cancel);
         await store.SaveChangesAsync(cancel);
         await transaction.CommitAsync(cancel);

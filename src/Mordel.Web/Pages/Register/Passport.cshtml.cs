@@ -1,8 +1,10 @@
+using System.Text.Json;
 using Microsoft.AspNetCore.Mvc;
 using Microsoft.AspNetCore.Mvc.RazorPages;
 using Mordel.Core.Catalogue;
 using Mordel.Core.Drawing;
 using Mordel.Core.Forecasts;
+using Mordel.Core.Register;
 using Mordel.Core.Repairs;
 using Mordel.Core.Reports;
 using Mordel.Core.Verdicts;
@@ -24,6 +26,7 @@ public sealed class PassportModel(
     DiagnosisList diagnoses,
     ModelBuilds builds,
     RepairList repairs,
+    ChangeList changes,
     SayHowBuilt say,
     AddStop add,
     TimeProvider clock
@@ -39,6 +42,12 @@ public sealed class PassportModel(
 
     /// <summary>Its repairs, the last first.</summary>
     public IReadOnlyList<RepairFile> Repairs { get; private set; } = [];
+
+    /// <summary>Its tests that were brought in from elsewhere, the last first.</summary>
+    public IReadOnlyList<BroughtTestRow> Brought { get; private set; } = [];
+
+    /// <summary>Entries that were found to be this one.</summary>
+    public IReadOnlyList<(MergeRow Merge, string Tag)> Merges { get; private set; } = [];
 
     /// <summary>A repair that no test has followed; null where there is none.</summary>
     public RepairFile? Untested =>
@@ -67,6 +76,8 @@ public sealed class PassportModel(
         Diagnoses = await diagnoses.OfAssembly(id, cancel);
         Sheets = await builds.Of(view.Assembly, cancel);
         Repairs = await repairs.OfAssembly(id, cancel);
+        Brought = await changes.Brought(id, cancel);
+        Merges = await changes.Merges(id, cancel);
         Forecasts = [.. Type.Charted.Select(c => (c.Name, ItemForecast.Of(Sound, c.Item)))];
         var limit = Sound
             .SelectMany(r => r.Verdict.Items)
@@ -123,6 +134,15 @@ public sealed class PassportModel(
             { Reports: [var last, ..] } => last.Outcome,
             _ => null,
         };
+
+    /// <summary>What was said of a test that was brought in.</summary>
+    public static IEnumerable<(string Name, string Value)> Values(BroughtTestRow test)
+    {
+        ArgumentNullException.ThrowIfNull(test);
+        return (JsonSerializer.Deserialize<Dictionary<string, string>>(test.Values) ?? []).Select(v =>
+            (RegisterFields.Named(v.Key)?.Label ?? v.Key, v.Value)
+        );
+    }
 
     private IEnumerable<SealedRun> Sound =>
         View.Tests.Reports.Where(r => r.Holds).Select(r => r.Run).OfType<SealedRun>();

@@ -1,6 +1,7 @@
 using Microsoft.AspNetCore.Mvc;
 using Microsoft.AspNetCore.Mvc.RazorPages;
 using Mordel.Core.Catalogue;
+using Mordel.Core.Dues;
 using Mordel.Core.Reports;
 using Mordel.Core.Rigs;
 using Mordel.Core.Rules;
@@ -63,7 +64,7 @@ public sealed class VerdictModel(FindRun find, SealRun seal, TakeOverRecord take
             ? null
             : $"{Today:d MMM yyyy} · {Verdict.Overall.Word()} · {Run.Setup.Tester.Name} · "
                 + $"{(Verdict.Overall == Overall.Pass ? "next due" : "test again by")} "
-                + $"{Run.Plan.Profile.NextDue(Today, Verdict.Overall == Overall.Pass):d MMM yyyy}";
+                + $"{DueEngine.After(Run.Setup.Assembly.Due, Today, Verdict.Overall == Overall.Pass, Run.Plan.Profile):d MMM yyyy}";
 
     /// <summary>What the gauge's height means for the readings.</summary>
     public IEnumerable<string> HeightNotes =>

@@ -1,0 +1,282 @@
+using System.Globalization;
+using System.Text.Encodings.Web;
+using System.Text.Json;
+using Mordel.Core.Outside;
+using Mordel.Core.Register;
+using Mordel.Data;
+using Mordel.Data.Commands.Imports;
+using Mordel.Data.Commands.Office;
+using Mordel.Data.Files;
+using Mordel.Data.Lists;
+using Mordel.Data.Rows;
+using Mordel.Documents.Interchange;
+
+namespace Mordel.Cli;
+
+/// <summary>What the command line does with the register: a file comes in, tables go out.</summary>
+public static class RegisterCommands
+{
+    private static readonly CancellationToken None = CancellationToken.None;
+
+    private static readonly JsonWriterOptions Form = new()
+    {
+        Indented = true,
+        Encoder = JavaScriptEncoder.UnsafeRelaxedJsonEscaping,
+    };
+
+    /// <summary>Brings a file in, or says what would become of it.</summary>
+    /// <param name="path">The file: CSV or xlsx.</param>
+    /// <param name="folder">The installation; one is begun where there is none.</param>
+    /// <param name="dryRun">Whether nothing is changed.</param>
+    /// <param name="output">Where the result goes, <c>mordel.import/1</c>.</param>
+    /// <param name="error">Where messages go.</param>
+    public static async Task<int> Import(string path, string folder, bool dryRun, TextWriter output, TextWriter error)
+    {
+        ArgumentNullException.ThrowIfNull(output);
+        ArgumentNullException.ThrowIfNull(error);
+        var reader = new TableReader();
+        try
+        {
+            await using var file = File.OpenRead(path);
+            var (heads, first) = ImportFile.Begin(reader, file);
+            var columns = ColumnGuess.Of(heads, first);
+            foreach (var wanted in (RegisterField[])[AssemblyFields.Serial, AssemblyFields.Type])
+                if (columns.All(c => c.Of != wanted))
+                {
+                    await error.WriteLineAsync(
+                        $"{path}: line 1: no column is the {wanted.Label.ToLowerInvariant()}; there are "
+                            + string.Join(", ", heads)
+                    );
+                    return CommandLine.BadInput;
+                }
+
+            await using var installation = await Installations.OpenOrBegin(folder);
+            return dryRun
+                ? await Check(installation, reader, path, columns, output)
+                : await Take(installation, reader, path, output, error);
+        }
+        catch (TableRefusedException e)
+        {
+            await error.WriteLineAsync($"{path}: {e.Message}");
+            return CommandLine.BadInput;
+        }
+        catch (Exception e) when (e is IOException or UnauthorizedAccessException)
+        {
+            await error.WriteLineAsync($"{path}: cannot be read. {e.Message}");
+            return CommandLine.CouldNot;
+        }
+    }
+
+    /// <summary>Writes a table.</summary>
+    /// <param name="what">One of <see cref="Exports.All"/>.</param>
+    /// <param name="path">The file; its ending says how. - for CSV on standard output.</param>
+    /// <param name="folder">The installation.</param>
+    /// <param name="output">Where it goes when the file is -.</param>
+    /// <param name="error">Where messages go.</param>
+    public static async Task<int> Export(
+        string what,
+        string path,
+        string folder,
+        TextWriter output,
+        TextWriter error
+    )
+    {
+        ArgumentNullException.ThrowIfNull(output);
+        ArgumentNullException.ThrowIfNull(error);
+        var ending = path == "-" ? ".csv" : Path.GetExtension(path).ToLowerInvariant();
+        if (!TableWriter.Endings.Contains(ending))
+        {
+            await error.WriteLineAsync(
+                $"{path}: the ending says how it is written; {string.Join(", ", TableWriter.Endings)}"
+            );
+            return CommandLine.BadInput;
+        }
+
+        await using var installation = await Installations.Open(folder);
+        var exports = new Exports(installation.Store, new(installation.Store, TimeProvider.System));
+        if (exports.Of(what, None) is not { } table)
+        {
+            await error.WriteLineAsync($"{what}: not something to export; {string.Join(", ", Exports.All)}");
+            return CommandLine.BadInput;
+        }
+
+        if (TableWriter.WhyNot(ending, table.Point is not null, table.Due is not null) is { } why)
+        {
+            await error.WriteLineAsync($"{path}: {what} cannot be written as {ending}: {why}");
+            return CommandLine.BadInput;
+        }
+
+        try
+        {
+            using var all = new MemoryStream();
+            // Whole or not at all: written beside its place and moved there.
+            var beside = path == "-" ? null : $"{path}.{Guid.NewGuid():n}.part";
+            await using (var into = beside is null ? (Stream)all : File.Create(beside))
+                await TableWriter.Write(
+                    into,
+                    ending,
+                    what,
+                    new(table.Heads, table.Lines, table.Point, table.Due),
+                    new ZeroStone(0, 0),
+                    TimeProvider.System.GetUtcNow()
+                );
+            if (beside is not null)
+                File.Move(beside, path, overwrite: true);
+            else
+                await output.WriteAsync(System.Text.Encoding.UTF8.GetString(all.ToArray()));
+            return CommandLine.Done;
+        }
+        catch (Exception e) when (e is IOException or UnauthorizedAccessException)
+        {
+            await error.WriteLineAsync($"{path}: cannot be written. {e.Message}");
+            return CommandLine.CouldNot;
+        }
+    }
+
+    private static async Task<int> Check(
+        Installations installation,
+        TableReader reader,
+        string path,
+        IReadOnlyList<ImportColumn> columns,
+        TextWriter output
+    )
+    {
+        var check = new CheckImport(
+            installation.Store,
+            new FolderFiles(Path.Combine(installation.Folder, "files")),
+            reader,
+            TimeProvider.System
+        );
+        var counts = new ImportRow
+        {
+            FileName = path,
+            Sender = path,
+            By = "",
+            State = ImportStates.Checking,
+            Columns = "",
+            Rules = "",
+        };
+        await using var file = File.OpenRead(path);
+        var report = new ImportReport(output);
+        await foreach (
+            var batch in check.Judge(ImportFile.Lines(reader, file, columns), ImportFile.IsOurs(columns), None)
+        )
+        foreach (var (judged, _) in batch)
+        {
+            CheckImport.Count(counts, judged.State, 1);
+            report.Line(judged.Line.Number, judged.State, judged.Remarks);
+        }
+
+        await report.End(counts);
+        return CommandLine.Done;
+    }
+
+    private static async Task<int> Take(
+        Installations installation,
+        TableReader reader,
+        string path,
+        TextWriter output,
+        TextWriter error
+    )
+    {
+        var (store, clock) = (installation.Store, TimeProvider.System);
+        var files = new FolderFiles(Path.Combine(installation.Folder, "files"));
+        var profiles = new ProfileList(store);
+        var by = Environment.UserName is { Length: > 0 } user ? user : "the command line";
+        var begin = new BeginImport(store, files, reader, profiles, clock);
+        Guid id;
+        await using (var file = File.OpenRead(path))
+        {
+            var taken = await begin.Take(file, Path.GetFileName(path), null, by, None);
+            if (taken.Refusal is { } refusal)
+            {
+                await error.WriteLineAsync($"{path}: {refusal}");
+                return CommandLine.BadInput;
+            }
+
+            id = taken.Value;
+        }
+
+        var list = new ImportList(store);
+        var import = (await list.Of(id, None))!;
+        var columns = ImportColumns.Read(import.Columns);
+        var said = await begin.Say(
+            id,
+            new([.. columns.Select(c => c.Field ?? "")], [], import.Authority, import.Rules),
+            None
+        );
+        if (said.Refusal is { } wrong)
+        {
+            await error.WriteLineAsync($"{path}: {wrong}");
+            return CommandLine.BadInput;
+        }
+
+        await new CheckImport(store, files, reader, clock).Run(id, None);
+        import = (await list.Of(id, None))!;
+        if (import.Says is { } says)
+        {
+            await error.WriteLineAsync($"{path}: {says}");
+            return CommandLine.BadInput;
+        }
+
+        var apply = new ApplyImport(store, profiles, new(store, profiles, clock), new ChangeLog(store, clock), clock);
+        await apply.Confirm(id, by, None);
+        await apply.Run(id, _ => { }, None);
+        var report = new ImportReport(output);
+        foreach (var state in (LineState[])[LineState.Doubtful, LineState.Wrong])
+            for (var after = 0; ; )
+            {
+                var lines = await list.Lines(id, state, after, None);
+                foreach (var line in lines.Take(ImportList.PageSize))
+                    report.Line(line.Row.Number, state, line.Remarks);
+                if (lines.Count <= ImportList.PageSize)
+                    break;
+                after = lines[ImportList.PageSize - 1].Row.Number;
+            }
+
+        await report.End((await list.Of(id, None))!);
+        return CommandLine.Done;
+    }
+
+    // Collects what a person should see, and writes it behind the counts.
+    private sealed class ImportReport(TextWriter output)
+    {
+        private readonly List<(int Line, LineState State, LineRemark Remark)> lines = [];
+
+        public void Line(int number, LineState state, IEnumerable<LineRemark> remarks)
+        {
+            if (state is LineState.Wrong or LineState.Doubtful)
+                lines.AddRange(remarks.Select(r => (number, state, r)));
+        }
+
+        public async Task End(ImportRow counts)
+        {
+            using var all = new MemoryStream();
+            await using (var json = new Utf8JsonWriter(all, Form))
+            {
+                json.WriteStartObject();
+                json.WriteString("format", "mordel.import/1");
+                json.WriteNumber("new", counts.New);
+                json.WriteNumber("changed", counts.Changed);
+                json.WriteNumber("same", counts.Same);
+                json.WriteNumber("doubtful", counts.Doubtful);
+                json.WriteNumber("wrong", counts.Wrong);
+                json.WriteStartArray("lines");
+                foreach (var (number, state, remark) in lines.OrderBy(l => l.Line))
+                {
+                    json.WriteStartObject();
+                    json.WriteNumber("line", number);
+                    json.WriteString("state", state.ToString().ToLower(CultureInfo.InvariantCulture));
+                    json.WriteString("column", remark.Column);
+                    json.WriteString("says", remark.Says);
+                    json.WriteEndObject();
+                }
+
+                json.WriteEndArray();
+                json.WriteEndObject();
+            }
+
+            await output.WriteLineAsync(System.Text.Encoding.UTF8.GetString(all.ToArray()));
+        }
+    }
+}

@@ -1,0 +1,170 @@
+using System.Text.Json;
+using Microsoft.EntityFrameworkCore;
+using Mordel.Core.Register;
+using Mordel.Data.Commands.Office;
+using Mordel.Data.Lists;
+using Mordel.Data.Rows;
+
+namespace Mordel.Data.Commands.Imports;
+
+/// <summary>
+/// Takes a checked file into the register, all of it or nothing, in one transaction. Each line is judged once more, by
+/// the register as it is now.
+/// </summary>
+public sealed class ApplyImport(
+    Store store,
+    ProfileList profiles,
+    DueProjection dues,
+    ChangeLog log,
+    TimeProvider clock
+)
+{
+    /// <summary>Says what a doubtful line is.</summary>
+    public async Task<Reply<Guid>> Decide(Guid importId, int number, string? decision, CancellationToken cancel)
+    {
+        if (decision is not null && !LineDecisions.All.Contains(decision))
+            return Reply<Guid>.Refused("Say whether it is the one that is there, another one, or is left out.");
+        var import = await store.Imports.AsNoTracking().FirstOrDefaultAsync(i => i.Id == importId, cancel);
+        if (import is null)
+            return Reply<Guid>.NotFound("There is no such import.");
+        if (import.State != ImportStates.Checked)
+            return Reply<Guid>.Refused("This file is being worked on, or was taken in already.");
+        var line = await store.ImportLines.FirstOrDefaultAsync(
+            l => l.ImportId == importId && l.Number == number && l.State == nameof(LineState.Doubtful),
+            cancel
+        );
+        if (line is null)
+            return Reply<Guid>.NotFound("There is no such doubtful line.");
+        line.Decision = decision;
+        await store.SaveChangesAsync(cancel);
+        return importId;
+    }
+
+    /// <summary>Says yes: the file is to be taken in.</summary>
+    public async Task<Reply<Guid>> Confirm(Guid importId, string by, CancellationToken cancel)
+    {
+        var import = await store.Imports.FirstOrDefaultAsync(i => i.Id == importId, cancel);
+        if (import is null)
+            return Reply<Guid>.NotFound("There is no such import.");
+        if (import.State != ImportStates.Checked)
+            return Reply<Guid>.Refused("Only a file that was checked can be taken in.");
+        (import.State, import.AppliedBy) = (ImportStates.Applying, by);
+        await store.SaveChangesAsync(cancel);
+        return importId;
+    }
+
+    /// <summary>Stops what is under way; nothing of it has reached the register.</summary>
+    public async Task<Reply<Guid>> Stop(Guid importId, CancellationToken cancel)
+    {
+        var changed = await store
+            .Imports.Where(i =>
+                i.Id == importId && (i.State == ImportStates.Checking || i.State == ImportStates.Applying)
+            )
+            .ExecuteUpdateAsync(i => i.SetProperty(x => x.State, ImportStates.Stopped), cancel);
+        return changed > 0 ? importId : Reply<Guid>.Refused("Nothing is under way here.");
+    }
+
+    /// <summary>Takes it in.</summary>
+    /// <param name="importId">The import; somebody has said yes.</param>
+    /// <param name="progress">Told how many lines are done.</param>
+    /// <param name="cancel">Ends it; nothing is changed then.</param>
+    public async Task Run(Guid importId, Action<int> progress, CancellationToken cancel)
+    {
+        ArgumentNullException.ThrowIfNull(progress);
+        store.ChangeTracker.Clear();
+        var import = await store.Imports.AsNoTracking().FirstAsync(i => i.Id == importId, cancel);
+        if (import.State != ImportStates.Applying)
+            return;
+        var columns = ImportColumns.Read(import.Columns);
+        var by = import.AppliedBy ?? import.By;
+        await using var transaction = await store.BeginWriting(cancel);
+        var writer = new LineWriter(store, log, import, new(by, "brought in", importId), clock)
+        {
+            Profiles = (await profiles.All(cancel)).Select(p => p.Id).ToHashSet(),
+        };
+        var done = 0;
+        var counts = new Dictionary<LineState, int>();
+        var seen = new SeenLines();
+        for (var after = 0; ; )
+        {
+            cancel.ThrowIfCancellationRequested();
+            var rows = await store
+                .ImportLines.Where(l => l.ImportId == importId && l.Number > after)
+                .OrderBy(l => l.Number)
+                .Take(CheckImport.Batch)
+                .ToListAsync(cancel);
+            if (rows.Count == 0)
+                break;
+            after = rows[^1].Number;
+            await Take(rows, columns, writer, seen, counts, cancel);
+            done += rows.Count;
+            progress(done);
+        }
+
+        var ended = await store.Imports.FirstAsync(i => i.Id == importId, cancel);
+        // Somebody may have stopped it meanwhile: then nothing of it stays.
+        (ended.State, ended.AppliedAt) = (ImportStates.Applied, clock.Now());
+        (ended.New, ended.Changed, ended.Same, ended.Doubtful, ended.Wrong) = (
+            counts.GetValueOrDefault(LineState.New),
+            counts.GetValueOrDefault(LineState.Changed),
+            counts.GetValueOrDefault(LineState.Same),
+            counts.GetValueOrDefault(LineState.Doubtful),
+            counts.GetValueOrDefault(LineState.Wrong)
+        );
+        await store.SaveChangesAsync(cancel);
+        await transaction.CommitAsync(cancel);
+    }
+
+    private async Task Take(
+        List<ImportLineRow> rows,
+        IReadOnlyList<ImportColumn> columns,
+        LineWriter writer,
+        SeenLines seen,
+        Dictionary<LineState, int> counts,
+        CancellationToken cancel
+    )
+    {
+        // A line that is wrong stays so, and one that is left out is not read again.
+        var lines = rows.Where(r => r.State != nameof(LineState.Wrong))
+            .Select(r => (Row: r, Line: ImportLine.Read(r.Number, Cells(r), columns)))
+            .ToList();
+        var beside = await ImportBatch.Of(store, clock, [.. lines.Select(l => l.Line)], ImportFile.IsOurs(columns), cancel);
+        await writer.Load([.. lines.Select(l => l.Line)], cancel);
+        // What the first line of a serial made is what the next lines of it are about.
+        var made = new Dictionary<string, AssemblyRow>(StringComparer.Ordinal);
+        var touched = new HashSet<AssemblyRow>();
+        store.ChangeTracker.AutoDetectChangesEnabled = false;
+        foreach (var (row, line) in lines)
+        {
+            var key = SerialKeys.Of(line[AssemblyFields.Serial] ?? "") + line[AssemblyFields.Tag];
+            var decided = row.Decision is LineDecisions.Same or LineDecisions.New;
+            var judged = beside.Judge(line, seen, decided ? row.Decision : null);
+            if (row.State == nameof(LineState.Doubtful) && !decided)
+                judged = judged with { State = LineState.Doubtful };
+            seen.Add(line);
+            row.State = judged.State.ToString();
+            var existing = judged.Existing;
+            if (existing is null && row.Decision != LineDecisions.New && made.TryGetValue(key, out var before))
+                (existing, judged) = (before, judged with { Existing = before });
+            if (judged.State is LineState.New or LineState.Changed)
+            {
+                var effect = writer.Write(judged, existing, out var written);
+                row.AssemblyId = written.Id;
+                row.Effect = effect.IsNothing ? null : effect.Write();
+                made.TryAdd(key, written);
+                touched.Add(written);
+            }
+        }
+
+        foreach (var state in rows.Select(r => Enum.Parse<LineState>(r.State)))
+            counts[state] = counts.GetValueOrDefault(state) + 1;
+        store.ChangeTracker.AutoDetectChangesEnabled = true;
+        await store.SaveChangesAsync(cancel);
+        await dues.Write(touched, cancel);
+        await store.SaveChangesAsync(cancel);
+        store.ChangeTracker.Clear();
+        writer.Forget();
+    }
+
+    private static List<string> Cells(ImportLineRow row) => JsonSerializer.Deserialize<List<string>>(row.Cells)!;
+}

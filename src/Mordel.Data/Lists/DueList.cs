@@ -1,0 +1,189 @@
+using System.Globalization;
+using Microsoft.EntityFrameworkCore;
+using Mordel.Core.Dues;
+using Mordel.Data.Rows;
+
+namespace Mordel.Data.Lists;
+
+/// <summary>Which of what is owed is shown.</summary>
+public sealed record DueFilter
+{
+    /// <summary>What is shown: everything, <c>overdue</c>, <c>stuck</c> or <c>seasonal</c>.</summary>
+    public string? Show { get; init; }
+    public Guid? Authority { get; init; }
+    public string? District { get; init; }
+    public string? Type { get; init; }
+    public string? Use { get; init; }
+    public Guid? Owner { get; init; }
+
+    /// <summary>The Monday of the week that is shown; null for all.</summary>
+    public DateOnly? Week { get; init; }
+
+    /// <summary>Whether anything is left out.</summary>
+    public bool IsNothing => this == new DueFilter();
+}
+
+/// <summary>What is owed, as it stands in the list.</summary>
+/// <param name="Assembly">With place, owner and authority.</param>
+/// <param name="Planned">The next day on which somebody goes there; null where nobody does.</param>
+/// <param name="Tester">Who goes.</param>
+public sealed record DueLine(AssemblyRow Assembly, DateOnly? Planned, string? Tester);
+
+/// <summary>A week of the year ahead.</summary>
+/// <param name="Monday">Its first day.</param>
+/// <param name="Count">How many tests are owed in it.</param>
+public readonly record struct DueWeek(DateOnly Monday, int Count);
+
+/// <summary>A year at a glance.</summary>
+/// <param name="Overdue">How many tests are owed since before today.</param>
+/// <param name="Weeks">The weeks from today's on.</param>
+/// <param name="Later">How many are owed behind them.</param>
+/// <param name="Busiest">The most tests that the firm made in a week of the last half year.</param>
+public sealed record DueYear(int Overdue, IReadOnlyList<DueWeek> Weeks, int Later, int Busiest);
+
+/// <summary>A choice of the list, with its name.</summary>
+public sealed record DueChoice(string Value, string Name);
+
+/// <summary>Everything that is owed: what the office begins its day with.</summary>
+public sealed class DueList(Store store, TimeProvider clock)
+{
+    /// <summary>Lines on a page.</summary>
+    public const int PageSize = 60;
+
+    private const int Weeks = 52,
+        HalfYear = 182;
+
+    /// <summary>The Monday of a day's week.</summary>
+    public static DateOnly MondayOf(DateOnly day) => day.AddDays(-(((int)day.DayOfWeek + 6) % 7));
+
+    /// <summary>A year at a glance, of what a filter leaves; its week does not count.</summary>
+    public async Task<DueYear> Year(DueFilter filter, CancellationToken cancel)
+    {
+        ArgumentNullException.ThrowIfNull(filter);
+        var today = clock.Today();
+        var days = await Filtered(filter with { Week = null })
+            .GroupBy(a => a.NextDue)
+            .Select(g => new { Day = g.Key!.Value, Count = g.Count() })
+            .ToListAsync(cancel);
+        var first = MondayOf(today);
+        var counts = days.Where(d => d.Day >= today)
+            .GroupBy(d => MondayOf(d.Day))
+            .ToDictionary(g => g.Key, g => g.Sum(d => d.Count));
+        var weeks = Enumerable
+            .Range(0, Weeks)
+            .Select(i => first.AddDays(7 * i))
+            .Select(m => new DueWeek(m, counts.GetValueOrDefault(m)))
+            .ToList();
+        return new(
+            days.Where(d => d.Day < today).Sum(d => d.Count),
+            weeks,
+            counts.Where(c => c.Key > weeks[^1].Monday).Sum(c => c.Value),
+            await Busiest(today, cancel)
+        );
+    }
+
+    /// <summary>What is owed, by its day, behind a line; one more than a page has.</summary>
+    /// <param name="filter">What is shown.</param>
+    /// <param name="after">The day and the tag of the line before; null for the first page.</param>
+    /// <param name="cancel">Ends it.</param>
+    public async Task<IReadOnlyList<DueLine>> Lines(
+        DueFilter filter,
+        (DateOnly Day, string Tag)? after,
+        CancellationToken cancel
+    )
+    {
+        ArgumentNullException.ThrowIfNull(filter);
+        var today = clock.Today();
+        var rows = Filtered(filter);
+        if (filter.Week is { } monday)
+        {
+            var next = monday.AddDays(7);
+            rows = rows.Where(a => a.NextDue >= monday && a.NextDue < next);
+        }
+
+        if (after is { } last)
+            rows = rows.Where(a => a.NextDue > last.Day || (a.NextDue == last.Day && a.Tag.CompareTo(last.Tag) > 0));
+        var page = await rows
+            .OrderBy(a => a.NextDue)
+            .ThenBy(a => a.Tag)
+            .Take(PageSize + 1)
+            .Include(a => a.Place!)
+                .ThenInclude(p => p.Owner)
+            .Include(a => a.Authority)
+            .AsNoTrackingWithIdentityResolution()
+            .ToListAsync(cancel);
+        var ids = page.Select(a => a.Id).ToList();
+        var stops = await (
+            from s in store.Stops
+            where ids.Contains(s.AssemblyId) && s.Day >= today
+            join u in store.Users on s.TesterId equals u.Id
+            orderby s.Day
+            select new { s.AssemblyId, s.Day, u.FullName }
+        ).ToListAsync(cancel);
+        var planned = stops.GroupBy(s => s.AssemblyId).ToDictionary(g => g.Key, g => g.First());
+        return
+        [
+            .. page.Select(a =>
+                planned.GetValueOrDefault(a.Id) is { } stop ? new DueLine(a, stop.Day, stop.FullName) : new(a, null, null)
+            ),
+        ];
+    }
+
+    /// <summary>The authorities and districts that there are.</summary>
+    public async Task<(IReadOnlyList<DueChoice> Authorities, IReadOnlyList<string> Districts)> Choices(
+        CancellationToken cancel
+    ) =>
+        (
+            [
+                .. (await store.Authorities.AsNoTracking().OrderBy(a => a.Name).ToListAsync(cancel)).Select(a =>
+                    new DueChoice(a.Id.ToString(), a.Name)
+                ),
+            ],
+            await store.Places.Where(p => p.District != "").Select(p => p.District).Distinct().OrderBy(d => d).Take(40)
+                .ToListAsync(cancel)
+        );
+
+    /// <summary>An owner's name; null where there is none.</summary>
+    public async Task<string?> OwnerName(Guid id, CancellationToken cancel) =>
+        await store.Owners.Where(o => o.Id == id).Select(o => o.Name).FirstOrDefaultAsync(cancel);
+
+    private IQueryable<AssemblyRow> Filtered(DueFilter filter)
+    {
+        var today = clock.Today();
+        var rows = store.Assemblies.Where(a => a.NextDue != null);
+        rows = filter.Show switch
+        {
+            "overdue" => rows.Where(a => a.NextDue < today),
+            "stuck" => rows.Where(a => a.Stuck != null),
+            "seasonal" => rows.Where(a => a.DueCause == nameof(DueCause.StartUp)),
+            _ => rows,
+        };
+        if (filter.Authority is { } authority)
+            rows = rows.Where(a => a.AuthorityId == authority);
+        if (filter.District is { } district)
+            rows = rows.Where(a => a.Place!.District == district);
+        if (filter.Type is { } type)
+            rows = rows.Where(a => a.Type == type);
+        if (filter.Use is { } use)
+            rows = rows.Where(a => a.Use == use);
+        if (filter.Owner is { } owner)
+            rows = rows.Where(a => a.Place!.OwnerId == owner);
+        return rows;
+    }
+
+    private async Task<int> Busiest(DateOnly today, CancellationToken cancel)
+    {
+        var from = today.AddDays(-HalfYear).ToString("yyyy-MM-dd", CultureInfo.InvariantCulture);
+        var days = await store
+            .Database.SqlQuery<DayCount>(
+                $"SELECT substr(SignedAt, 1, 10) AS Day, COUNT(*) AS Count FROM Runs WHERE SignedAt >= {from} GROUP BY 1"
+            )
+            .ToListAsync(cancel);
+        return days.GroupBy(d => MondayOf(DateOnly.ParseExact(d.Day, "yyyy-MM-dd", CultureInfo.InvariantCulture)))
+            .Select(g => g.Sum(d => d.Count))
+            .DefaultIfEmpty(0)
+            .Max();
+    }
+
+    private sealed record DayCount(string Day, int Count);
+}

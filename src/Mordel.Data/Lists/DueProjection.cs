@@ -1,0 +1,191 @@
+using Microsoft.EntityFrameworkCore;
+using Mordel.Core.Catalogue;
+using Mordel.Core.Dues;
+using Mordel.Core.Register;
+using Mordel.Core.Rules;
+using Mordel.Data.Rows;
+
+namespace Mordel.Data.Lists;
+
+/// <summary>
+/// Writes what each assembly owes, for lists: worked out by the core from what is kept, so that it can be made anew at
+/// any time. What was saved before is seen; the caller saves.
+/// </summary>
+public sealed class DueProjection(Store store, ProfileList profiles, TimeProvider clock)
+{
+    private const int Batch = 500;
+
+    private ILookup<string, Profile>? versions;
+    private Dictionary<Guid, string>? rules;
+
+    /// <summary>Writes it for one assembly; tracked.</summary>
+    public async Task Write(AssemblyRow assembly, CancellationToken cancel) => await Write([assembly], cancel);
+
+    /// <summary>Writes it for some assemblies; tracked.</summary>
+    public async Task Write(IReadOnlyCollection<AssemblyRow> assemblies, CancellationToken cancel)
+    {
+        ArgumentNullException.ThrowIfNull(assemblies);
+        versions ??= (await profiles.All(cancel)).ToLookup(p => p.Id);
+        rules = await store.Authorities.ToDictionaryAsync(a => a.Id, a => a.ProfileId, cancel);
+        foreach (var batch in assemblies.Chunk(Batch))
+        {
+            var past = await Past(batch, cancel);
+            foreach (var assembly in batch)
+                Write(assembly, [.. past[assembly.Id]]);
+        }
+    }
+
+    /// <summary>Makes all of it anew, some at a time; saved as it goes.</summary>
+    /// <param name="authority">Of one authority alone; null for all.</param>
+    /// <param name="cancel">Ends it between two batches.</param>
+    /// <returns>How many assemblies owe something else than was written.</returns>
+    public async Task<int> Rebuild(Guid? authority, CancellationToken cancel)
+    {
+        var moved = 0;
+        for (var after = ""; ; )
+        {
+            var batch = await store
+                .Assemblies.Where(a => a.Tag.CompareTo(after) > 0 && (authority == null || a.AuthorityId == authority))
+                .OrderBy(a => a.Tag)
+                .Take(Batch)
+                .ToListAsync(cancel);
+            if (batch.Count == 0)
+                return moved;
+            var before = batch.ToDictionary(a => a.Id, a => (a.NextDue, a.DueCause, a.State));
+            await Write(batch, cancel);
+            moved += batch.Count(a => before[a.Id] != (a.NextDue, a.DueCause, a.State));
+            await store.SaveChangesAsync(cancel);
+            after = batch[^1].Tag;
+            // What was brought up to date is let go: an installation is larger than memory.
+            foreach (var assembly in batch)
+                store.Entry(assembly).State = EntityState.Detached;
+        }
+    }
+
+    /// <summary>
+    /// Makes it anew for the authorities whose rules have changed, or come into force, since it was last made.
+    /// </summary>
+    /// <returns>How many assemblies owe something else than was written.</returns>
+    public async Task<int> Refresh(CancellationToken cancel)
+    {
+        var all = await profiles.All(cancel);
+        var moved = 0;
+        foreach (var authority in await store.Authorities.ToListAsync(cancel))
+        {
+            var by = string.Join(
+                ' ',
+                all.Where(p => p.Id == authority.ProfileId)
+                    .Select(p => $"{p.Id}/{p.Version}{(p.InForceFrom <= clock.Today() ? "" : " to come")}")
+            );
+            if (authority.DueBy == by)
+                continue;
+            moved += await Rebuild(authority.Id, cancel);
+            authority.DueBy = by;
+            await store.SaveChangesAsync(cancel);
+        }
+
+        return moved;
+    }
+
+    /// <summary>What of an assembly decides how often it is tested.</summary>
+    public static DueFacts Facts(AssemblyRow assembly)
+    {
+        ArgumentNullException.ThrowIfNull(assembly);
+        return new(
+            AssemblyTypes.Parse(assembly.Type),
+            assembly.Hazard,
+            assembly.Use,
+            Season.Parse(assembly.Season),
+            assembly.InstalledOn
+        );
+    }
+
+    private void Write(AssemblyRow assembly, IReadOnlyCollection<DueEvent> events)
+    {
+        assembly.State =
+            assembly.MergedIntoId is not null ? AssemblyStates.Merged
+            : assembly.ReplacedOn is not null ? AssemblyStates.Replaced
+            : StateAfter(events);
+        var owed =
+            assembly.State == AssemblyStates.InService
+            && versions![rules![assembly.AuthorityId]].ToList() is { Count: > 0 } inTurn
+                ? DueEngine.Owed(Facts(assembly), events, inTurn, clock.Today())
+                : null;
+        (assembly.NextDue, assembly.DueUntil) = (owed?.Day, owed?.Until);
+        (assembly.DueCause, assembly.DueWhy, assembly.DueThen) = (owed?.Cause.ToString(), owed?.Why, owed?.Then);
+    }
+
+    private static string StateAfter(IEnumerable<DueEvent> events) =>
+        events
+            .OrderBy(e => e.Day)
+            .Aggregate(
+                AssemblyStates.InService,
+                (state, e) =>
+                    (state, e) switch
+                    {
+                        (AssemblyStates.Removed, _) => state,
+                        (_, DueEvent.Removed) => AssemblyStates.Removed,
+                        (_, DueEvent.LaidUp) => AssemblyStates.LaidUp,
+                        (_, DueEvent.PutBack) => AssemblyStates.InService,
+                        _ => state,
+                    }
+            );
+
+    // Everything that happened to them and to what was entered twice for them, by the entry that stands.
+    private async Task<ILookup<Guid, DueEvent>> Past(AssemblyRow[] assemblies, CancellationToken cancel)
+    {
+        var ids = assemblies.Select(a => a.Id).ToList();
+        var twice = await store
+            .Assemblies.Where(a => a.MergedIntoId != null && ids.Contains(a.MergedIntoId.Value))
+            .Select(a => new { a.Id, Into = a.MergedIntoId!.Value })
+            .ToDictionaryAsync(a => a.Id, a => a.Into, cancel);
+        List<Guid> all = [.. ids, .. twice.Keys];
+        var tests = await store
+            .Runs.Where(r => all.Contains(r.AssemblyId) && r.SignedAt != null)
+            .Select(r => new { r.AssemblyId, r.SignedAt, r.Outcome })
+            .ToListAsync(cancel);
+        var brought = await store
+            .BroughtTests.Where(t => all.Contains(t.AssemblyId))
+            .Select(t => new { t.AssemblyId, t.Day, t.Outcome })
+            .ToListAsync(cancel);
+        var repairs = await store
+            .Repairs.Where(r => all.Contains(r.AssemblyId) && r.ClosedAt != null)
+            .Select(r => new { r.AssemblyId, r.ClosedAt })
+            .ToListAsync(cancel);
+        var events = await store
+            .AssemblyEvents.Where(e => all.Contains(e.AssemblyId) && e.TakenBackAt == null)
+            .OrderBy(e => e.At)
+            .ThenBy(e => e.Id)
+            .ToListAsync(cancel);
+        // On one day a repair and a test are told apart by the hour; what has none comes before and behind.
+        var happened = new List<(Guid Id, DateTimeOffset At, DueEvent? Event)>();
+        happened.AddRange(brought.Select(t => (t.AssemblyId, DateTimeOffset.MinValue, Test(t.Day, t.Outcome))));
+        foreach (var repair in repairs)
+            happened.Add(
+                (repair.AssemblyId, repair.ClosedAt!.Value, new DueEvent.Repaired(clock.DayOf(repair.ClosedAt.Value)))
+            );
+        foreach (var test in tests)
+            happened.Add(
+                (test.AssemblyId, test.SignedAt!.Value, Test(clock.DayOf(test.SignedAt.Value), test.Outcome))
+            );
+        happened.AddRange(events.Select(e => (e.AssemblyId, DateTimeOffset.MaxValue, Happened(e))));
+        return happened
+            .Where(e => e.Event is not null)
+            .OrderBy(e => e.At)
+            .ToLookup(e => twice.GetValueOrDefault(e.Id, e.Id), e => e.Event!);
+    }
+
+    private static DueEvent? Test(DateOnly day, string? outcome) =>
+        outcome switch
+        {
+            "pass" => new DueEvent.Tested(day, true),
+            "fail" => new DueEvent.Tested(day, false),
+            null or "" => null,
+            _ => new DueEvent.NotFinished(day),
+        };
+
+    private static DueEvent? Happened(AssemblyEventRow row) =>
+        row is { Kind: AssemblyEventRow.Announced, Due: { } due }
+            ? new DueEvent.Announced(row.Day, due)
+            : RecordedEvents.Of(row.Kind, row.Day);
+}

@@ -1,0 +1,62 @@
+using System.Globalization;
+using Mordel.Data.Rows;
+
+namespace Mordel.Data.Lists;
+
+/// <summary>Pages of the register by where the page before ended.</summary>
+public static class Keyset
+{
+    private const string Form = "yyyy-MM-dd";
+
+    /// <summary>The ids behind a line, in an order.</summary>
+    /// <param name="rows">What is shown.</param>
+    /// <param name="order">The order.</param>
+    /// <param name="after">Where the page before ended; null for the first.</param>
+    public static IQueryable<Guid> Of(IQueryable<AssemblyRow> rows, RegisterOrder order, string? after)
+    {
+        var tag = after is { Length: > 11 } && order != RegisterOrder.Tag ? after[11..] : after ?? "";
+        var day =
+            after is { Length: > 11 }
+            && DateOnly.TryParseExact(after[..10], Form, CultureInfo.InvariantCulture, DateTimeStyles.None, out var on)
+                ? on
+                : (DateOnly?)null;
+        // What has no day stands behind those that have one.
+        var isBehind = after?.StartsWith("----------", StringComparison.Ordinal) == true;
+        return order switch
+        {
+            RegisterOrder.Due => rows.Where(a =>
+                    after == null
+                    || (isBehind && a.NextDue == null && a.Tag.CompareTo(tag) > 0)
+                    || (!isBehind && (a.NextDue > day || (a.NextDue == day && a.Tag.CompareTo(tag) > 0)))
+                    || (!isBehind && a.NextDue == null)
+                )
+                .OrderBy(a => a.NextDue == null)
+                .ThenBy(a => a.NextDue)
+                .ThenBy(a => a.Tag)
+                .Select(a => a.Id),
+            RegisterOrder.LastTest => rows.Where(a =>
+                    after == null
+                    || (isBehind && a.LastTestOn == null && a.Tag.CompareTo(tag) > 0)
+                    || (!isBehind && (a.LastTestOn > day || (a.LastTestOn == day && a.Tag.CompareTo(tag) > 0)))
+                    || (!isBehind && a.LastTestOn == null)
+                )
+                .OrderBy(a => a.LastTestOn == null)
+                .ThenBy(a => a.LastTestOn)
+                .ThenBy(a => a.Tag)
+                .Select(a => a.Id),
+            _ => rows.Where(a => a.Tag.CompareTo(tag) > 0).OrderBy(a => a.Tag).Select(a => a.Id),
+        };
+    }
+
+    /// <summary>Where a page ends with a line.</summary>
+    public static string After(AssemblyRow line, RegisterOrder order)
+    {
+        static string Day(DateOnly? day) => day?.ToString(Form, CultureInfo.InvariantCulture) ?? "----------";
+        return order switch
+        {
+            RegisterOrder.Due => $"{Day(line.NextDue)} {line.Tag}",
+            RegisterOrder.LastTest => $"{Day(line.LastTestOn)} {line.Tag}",
+            _ => line.Tag,
+        };
+    }
+}

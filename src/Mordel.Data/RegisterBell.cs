@@ -1,0 +1,4 @@
+namespace Mordel.Data;
+
+/// <summary>Rings when a file waits to be checked or taken in, or when rules have changed.</summary>
+public sealed class RegisterBell : Bell;

@@ -1,0 +1,130 @@
+using System.Globalization;
+using System.Text;
+using Microsoft.EntityFrameworkCore;
+using Mordel.Data;
+using Mordel.Data.Commands.Imports;
+using Mordel.Data.Rows;
+
+namespace Mordel.DemoData;
+
+/// <summary>
+/// What lies on the office's desk in the invented town: assemblies entered twice, one laid up, some that cannot be
+/// tested for the time being, and a list of the authority's that waits with errors in it.
+/// </summary>
+public sealed class DemoOffice(
+    Store store,
+    SeededChance chance,
+    BeginImport begin,
+    CheckImport check,
+    TimeProvider clock
+)
+{
+    private const string Wilma = "Wilma Quent";
+
+    /// <summary>Lays it there; saved with the caller's transaction.</summary>
+    public void Add(IReadOnlyList<AssemblyRow> assemblies, DateOnly today)
+    {
+        ArgumentNullException.ThrowIfNull(assemblies);
+        Twice(assemblies[9], "F-2001", today);
+        Twice(assemblies[33], "F-2002", today);
+        Happened(assemblies[27], "laid up", today.AddDays(-40), "The gallery is shut until the roof is mended.");
+        Happened(assemblies[46], "moved", today.AddDays(-6), "Moved up out of the wet.");
+        Stuck(assemblies[12], "no access", "Nobody at the desk, twice.", today.AddDays(-9));
+        Stuck(assemblies[40], "refused", "Wants to wait until the season is over.", today.AddDays(-18));
+        Stuck(assemblies[50], "works", "Scaffolding before the door.", today.AddDays(-4));
+    }
+
+    /// <summary>The authority's list, brought in this morning and checked; somebody must look at it.</summary>
+    public async Task BringList(CancellationToken cancel)
+    {
+        var known = await store
+            .Assemblies.AsNoTrackingWithIdentityResolution()
+            .Include(a => a.Place!)
+                .ThenInclude(p => p.Owner)
+            .OrderBy(a => a.Tag)
+            .Take(4)
+            .ToListAsync(cancel);
+        var day = clock.Today();
+        using var file = new MemoryStream(Encoding.UTF8.GetBytes(List(known, day)));
+        var taken = await begin.Take(file, "board-list.csv", TownData.Board, Wilma, cancel);
+        var import = await store.Imports.FindAsync([taken.Value], cancel);
+        var columns = ImportColumns.Read(import!.Columns);
+        await begin.Say(
+            taken.Value,
+            new([.. columns.Select(c => c.Field ?? "")], [], TownData.Board, "psid-standard"),
+            cancel
+        );
+        store.ChangeTracker.Clear();
+        await check.Run(taken.Value, cancel);
+    }
+
+    // The board's own heads and spellings: semicolons, the day first, its words for types.
+    private static string List(List<AssemblyRow> known, DateOnly day)
+    {
+        string Day(int days) => day.AddDays(days).ToString("dd/MM/yyyy", CultureInfo.InvariantCulture);
+        var lines = new List<string>
+        {
+            "Customer;Premises;Street;Quarter;Device Type;Maker;Model;Size;Serial No.;Hazard;Last Test;Result;Test Due",
+            $"Rope Walk Stores;Rope store;3 Rope Walk;Old Quay;Double check;Corvane;Twin 40;1\";C54-70113;Low;{Day(-350)};P;{Day(15)}",
+            $"Rope Walk Stores;Rope store;3 Rope Walk;Old Quay;RPZ;Corvane;Lock 40;3/4\";C54-70188;Health;{Day(-350)};P;{Day(15)}",
+            $"Kelp House;Kelp House;17 Strand;Saltings;R.P.;Aldwater Brass;Z-31;1.5;A19-22007;High;{Day(-410)};F;{Day(-45)}",
+            $"Kelp House;Kelp House;17 Strand;Saltings;DCVA;Aldwater Brass;D-21;2 inch;A19-22019;Low;{Day(-290)};P;{Day(75)}",
+            $"Terrace Homes Association;Upper Terrace 112;112 Upper Terrace;Terraces;DC;Thistle & Bore;Pair;¾;T88-40061;Low;{Day(-200)};P;{Day(165)}",
+            $"Lanternhouse Schools;Music school;2 Lantern Lane;Centre;SVB;Thistle & Bore;Sill;1/2\";T71-30025;Low;{Day(-120)};P;{Day(245)}",
+            $"{Cells(known[0], day, 40)}",
+            $"{Cells(known[1], day, 52)}",
+            $"Rope Walk Stores;Rope store;3 Rope Walk;Old Quay;Atmospheric;Corvane;A-1;1\";C54-70201;Low;{Day(-350)};P;{Day(15)}",
+            $"Kelp House;Kelp House;17 Strand;Saltings;DC;Aldwater Brass;D-21;2\";A19-22044;Low;31/02/{day.Year};P;{Day(75)}",
+            $"Kelp House;Kelp House;17 Strand;Saltings;DC;Aldwater Brass;D-24;2\";;Low;{Day(-290)};P;{Day(75)}",
+            $"{Cells(known[2], day, 60).Replace(known[2].Serial, known[2].Serial.Replace("-", "", StringComparison.Ordinal), StringComparison.Ordinal)}",
+        };
+        return string.Join('\n', lines) + "\n";
+    }
+
+    private static string Cells(AssemblyRow a, DateOnly day, int due) =>
+        $"{a.Place?.Owner?.Name};;;;{a.Type};{a.Make};{a.Model};{a.Size};{a.Serial};{a.Hazard};;;"
+        + day.AddDays(due).ToString("dd/MM/yyyy", CultureInfo.InvariantCulture);
+
+    // Entered by two people: the serial with other signs in it, the rest nearly the same.
+    private void Twice(AssemblyRow of, string tag, DateOnly today) =>
+        store.Assemblies.Add(
+            new()
+            {
+                Id = chance.NewId(),
+                PlaceId = of.PlaceId,
+                AuthorityId = of.AuthorityId,
+                Tag = tag,
+                Type = of.Type,
+                Body = of.Body,
+                Make = of.Make,
+                Model = of.Model,
+                Size = of.Size,
+                Serial = of.Serial.Replace("-", " ", StringComparison.Ordinal).ToLowerInvariant(),
+                Flow = of.Flow,
+                Location = "",
+                Serves = of.Serves,
+                Use = of.Use,
+                Hazard = of.Hazard,
+                Protection = of.Protection,
+                InstalledOn = today.AddDays(-70),
+                HowToFind = "",
+            }
+        );
+
+    private void Happened(AssemblyRow to, string kind, DateOnly day, string note) =>
+        store.AssemblyEvents.Add(
+            new()
+            {
+                Id = chance.NewId(),
+                AssemblyId = to.Id,
+                Kind = kind,
+                Day = day,
+                Note = note,
+                By = Wilma,
+                At = clock.Now().AddDays(day.DayNumber - clock.Today().DayNumber),
+            }
+        );
+
+    private static void Stuck(AssemblyRow assembly, string why, string note, DateOnly since) =>
+        (assembly.Stuck, assembly.StuckNote, assembly.StuckSince) = (why, note, since);
+}

@@ -1,0 +1,48 @@
+using System.Text;
+
+namespace Mordel.Documents.Interchange;
+
+/// <summary>
+/// Reads bytes that are no UTF-8 as the old Western code page has them: files are often pasted together from both.
+/// </summary>
+internal sealed class WesternBytes : DecoderFallback
+{
+    // What that page has where Latin-1 has controls.
+    private const string From80 = "€\u0081‚ƒ„…†‡ˆ‰Š‹Œ\u008dŽ\u008f\u0090‘’“”•–—˜™š›œ\u009džŸ";
+
+    public override int MaxCharCount => 4;
+
+    public override DecoderFallbackBuffer CreateFallbackBuffer() => new Buffer();
+
+    private sealed class Buffer : DecoderFallbackBuffer
+    {
+        private byte[] bytes = [];
+        private int at;
+
+        public override int Remaining => bytes.Length - at;
+
+        public override bool Fallback(byte[] bytesUnknown, int index)
+        {
+            (bytes, at) = (bytesUnknown, 0);
+            return bytes.Length > 0;
+        }
+
+        public override char GetNextChar()
+        {
+            if (at >= bytes.Length)
+                return '\0';
+            var b = bytes[at++];
+            return b is >= 0x80 and <= 0x9F ? From80[b - 0x80] : (char)b;
+        }
+
+        public override bool MovePrevious()
+        {
+            if (at == 0)
+                return false;
+            at--;
+            return true;
+        }
+
+        public override void Reset() => (bytes, at) = ([], 0);
+    }
+}

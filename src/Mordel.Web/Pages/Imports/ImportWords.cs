@@ -1,0 +1,53 @@
+using Mordel.Core.Register;
+using Mordel.Data.Rows;
+
+namespace Mordel.Web.Pages.Imports;
+
+/// <summary>How far an import is, in words.</summary>
+public static class ImportWords
+{
+    /// <summary>How far it is.</summary>
+    public static string Says(ImportRow import)
+    {
+        ArgumentNullException.ThrowIfNull(import);
+        return import.State switch
+        {
+            ImportStates.Columns => "Its columns are to be looked at.",
+            ImportStates.Checking => $"Being checked: {import.Lines} lines so far.",
+            ImportStates.Checked => $"Checked, and waits for you: {Counts(import)}.",
+            ImportStates.Applying => "Being taken in.",
+            ImportStates.Applied =>
+                $"Taken in on {import.AppliedAt!.Value.ToLocalTime():d MMM yyyy} by {import.AppliedBy}: {Counts(import)}.",
+            ImportStates.Undone => $"Undone on {import.UndoneAt!.Value.ToLocalTime():d MMM yyyy} by {import.UndoneBy}.",
+            _ => $"Stopped; nothing of it was taken in. {import.Says}",
+        };
+    }
+
+    /// <summary>What a state of lines is called above them.</summary>
+    public static string Title(LineState state) =>
+        state switch
+        {
+            LineState.New => "New",
+            LineState.Changed => "Changed",
+            LineState.Same => "As it is there",
+            LineState.Doubtful => "Doubtful",
+            _ => "Wrong",
+        };
+
+    /// <summary>How many lines are of a state.</summary>
+    public static int Count(ImportRow import, LineState state)
+    {
+        ArgumentNullException.ThrowIfNull(import);
+        return state switch
+        {
+            LineState.New => import.New,
+            LineState.Changed => import.Changed,
+            LineState.Same => import.Same,
+            LineState.Doubtful => import.Doubtful,
+            _ => import.Wrong,
+        };
+    }
+
+    private static string Counts(ImportRow i) =>
+        $"{i.New} new, {i.Changed} changed, {i.Same} as they were, {i.Doubtful} doubtful, {i.Wrong} wrong";
+}

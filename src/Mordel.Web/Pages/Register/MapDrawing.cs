@@ -1,0 +1,81 @@
+using System.Globalization;
+using System.Text;
+using System.Text.Encodings.Web;
+using Microsoft.AspNetCore.Html;
+using Mordel.Data.Lists;
+
+namespace Mordel.Web.Pages.Register;
+
+/// <summary>Draws the register's map: places, streets by the houses along them, what is due and what failed.</summary>
+public static class MapDrawing
+{
+    private const int Wide = 1200,
+        Tall = 760,
+        NearlyAll = 26;
+
+    /// <summary>The drawing.</summary>
+    public static IHtmlContent Draw(MapView view)
+    {
+        ArgumentNullException.ThrowIfNull(view);
+        var area = view.Area;
+        var scale = Math.Min(Wide / (double)(area.East - area.West), Tall / (double)(area.North - area.South));
+        var (left, top) = (
+            (Wide - ((area.East - area.West) * scale)) / 2,
+            (Tall - ((area.North - area.South) * scale)) / 2
+        );
+        double X(int east) => left + ((east - area.West) * scale);
+        double Y(int north) => top + ((area.North - north) * scale);
+        var svg = new StringBuilder();
+        void Add(FormattableString text) => svg.Append(text.ToString(CultureInfo.InvariantCulture));
+        static string Text(string words) => HtmlEncoder.Default.Encode(words);
+        Add($"<svg viewBox=\"0 0 {Wide} {Tall}\" role=\"group\" aria-label=\"Map of the register\">");
+        foreach (var (name, points) in view.Streets)
+        {
+            var way = string.Join('L', points.Select(p => FormattableString.Invariant($"{X(p.East):0} {Y(p.North):0}")));
+            Add($"<path class=\"street\" d=\"M{way}\"/>");
+            var middle = points[points.Count / 2];
+            Add($"<text class=\"street-name\" x=\"{X(middle.East) + 12:0}\" y=\"{Y(middle.North) + 20:0}\">{Text(name)}</text>");
+        }
+
+        Ruler(Add, scale);
+        // What stands out is drawn last, and lies on top.
+        foreach (var spot in view.Spots.OrderBy(s => s.Failed + s.Overdue).ThenBy(s => s.Assemblies))
+        {
+            var (x, y) = (X(spot.East), Y(spot.North));
+            var radius = Math.Min(NearlyAll, 8 + (3 * Math.Sqrt(spot.Assemblies)));
+            var says =
+                $"{spot.Name ?? $"{spot.Places} places"}: {spot.Assemblies} {(spot.Assemblies == 1 ? "assembly" : "assemblies")}"
+                + $"{(spot.Overdue > 0 ? $", {spot.Overdue} overdue" : "")}{(spot.Failed > 0 ? $", {spot.Failed} failed" : "")}";
+            var href = spot.PlaceId is { } place ? $"/register?place={place}" : $"/register/map?area={Grown(spot.Cell)}";
+            Add($"<a href=\"{href}\" aria-label=\"{Text(says)}\"><title>{Text(says)}</title>");
+            Add($"<circle class=\"touch\" cx=\"{x:0}\" cy=\"{y:0}\" r=\"{Math.Max(radius, 14):0}\"/>");
+            Add($"<circle class=\"spot {(spot.Overdue > 0 ? "overdue" : "")}\" cx=\"{x:0}\" cy=\"{y:0}\" r=\"{radius:0}\"/>");
+            if (spot.Failed > 0)
+                Add($"<path class=\"failed\" d=\"M{x - 5:0} {y - 5:0}l10 10m0 -10l-10 10\"/>");
+            else if (spot.Assemblies > 1)
+                Add($"<text class=\"how-many\" x=\"{x:0}\" y=\"{y + 5:0}\" text-anchor=\"middle\">{spot.Assemblies}</text>");
+            svg.Append("</a>");
+        }
+
+        return new HtmlString(svg.Append("</svg>").ToString());
+    }
+
+    // A piece of the map is never so small that nothing stands in it.
+    private static MapArea Grown(MapArea cell) =>
+        cell with
+        {
+            East = Math.Max(cell.East, cell.West + 2),
+            North = Math.Max(cell.North, cell.South + 2),
+        };
+
+    private static void Ruler(Action<FormattableString> add, double scale)
+    {
+        var metres = new[] { 10, 20, 50, 100, 200, 500, 1000, 2000, 5000, 10_000 }.FirstOrDefault(
+            m => m * scale >= 90,
+            20_000
+        );
+        var long_ = metres * scale;
+        add($"<path class=\"ruler\" d=\"M20 {Tall - 24}v8h{long_:0}v-8\"/>");
+        add($"<text class=\"ruler-text\" x=\"26\" y=\"{Tall - 26}\">{(metres >= 1000 ? $"{metres / 1000} km" : $"{metres} m")}</text>");
+    }
+}
