@@ -102,7 +102,12 @@ public sealed class Store(DbContextOptions<Store> options, WriterQueue? writers 
             e.HasIndex(c => c.AccountId);
         });
         builder.Entity<OwnerRow>().HasIndex(o => o.Name);
-        builder.Entity<PlaceRow>().HasIndex(p => p.Address);
+        builder.Entity<PlaceRow>(e =>
+        {
+            e.HasIndex(p => p.Address);
+            e.HasIndex(p => p.District);
+            e.HasIndex(p => new { p.East, p.North });
+        });
         builder.Entity<PlaceRow>().HasMany(p => p.Assemblies).WithOne(a => a.Place).HasForeignKey(a => a.PlaceId);
         builder.Entity<AssemblyRow>(e =>
         {
@@ -111,6 +116,7 @@ public sealed class Store(DbContextOptions<Store> options, WriterQueue? writers 
             e.HasIndex(a => a.Tag).IsUnique();
             // What is due, in its order; of one authority; and what waits for something.
             e.HasIndex(a => new { a.NextDue, a.Tag });
+            e.HasIndex(a => new { a.LastTestOn, a.Tag });
             e.HasIndex(a => new { a.AuthorityId, a.NextDue });
             e.HasIndex(a => a.Stuck).HasFilter("\"Stuck\" IS NOT NULL");
             e.HasIndex(a => a.MergedIntoId).HasFilter("\"MergedIntoId\" IS NOT NULL");

@@ -11,14 +11,13 @@ namespace Mordel.DemoData;
 /// What lies on the office's desk in the invented town: assemblies entered twice, one laid up, some that cannot be
 /// tested for the time being, and a list of the authority's that waits with errors in it.
 /// </summary>
-public sealed class DemoOffice(
-    Store store,
-    SeededChance chance,
-    BeginImport begin,
-    CheckImport check,
-    TimeProvider clock
-)
+public sealed class DemoOffice(Store store, BeginImport begin, CheckImport check, TimeProvider clock)
 {
+    private const int Seed = 5119;
+
+    // Of its own, so that the town's past does not hang on it.
+    private readonly SeededChance chance = new(Seed);
+
     private const string Wilma = "Wilma Quent";
 
     /// <summary>Lays it there; saved with the caller's transaction.</summary>
@@ -29,8 +28,11 @@ public sealed class DemoOffice(
         Twice(assemblies[33], "F-2002", today);
         Happened(assemblies[27], "laid up", today.AddDays(-40), "The gallery is shut until the roof is mended.");
         Happened(assemblies[46], "moved", today.AddDays(-6), "Moved up out of the wet.");
-        Stuck(assemblies[12], "no access", "Nobody at the desk, twice.", today.AddDays(-9));
-        Stuck(assemblies[40], "refused", "Wants to wait until the season is over.", today.AddDays(-18));
+        // The board's list of last month had its own days for some.
+        foreach (var (index, due) in new[] { (5, -33), (8, -21), (14, -12), (19, -4), (23, 3), (29, 9), (34, 17), (52, 24) })
+            Happened(assemblies[index], AssemblyEventRow.Announced, today.AddDays(-60), "", today.AddDays(due));
+        Stuck(assemblies[14], "no access", "Nobody at the desk, twice.", today.AddDays(-9));
+        Stuck(assemblies[8], "refused", "Wants to wait until the season is over.", today.AddDays(-18));
         Stuck(assemblies[50], "works", "Scaffolding before the door.", today.AddDays(-4));
     }
 
@@ -111,7 +113,7 @@ public sealed class DemoOffice(
             }
         );
 
-    private void Happened(AssemblyRow to, string kind, DateOnly day, string note) =>
+    private void Happened(AssemblyRow to, string kind, DateOnly day, string note, DateOnly? due = null) =>
         store.AssemblyEvents.Add(
             new()
             {
@@ -119,7 +121,8 @@ public sealed class DemoOffice(
                 AssemblyId = to.Id,
                 Kind = kind,
                 Day = day,
-                Note = note,
+                Due = due,
+                Note = note.Length > 0 ? note : null,
                 By = Wilma,
                 At = clock.Now().AddDays(day.DayNumber - clock.Today().DayNumber),
             }

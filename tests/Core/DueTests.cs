@@ -93,17 +93,26 @@ public class DueTests
     }
 
     [Fact]
-    public void A_failure_sets_the_deadline_and_failing_again_is_no_new_time()
+    public void A_failure_sets_the_deadline_that_its_report_prints()
     {
         DueEvent.Tested passed = new(new(2025, 9, 1), true),
             first = new(new(2026, 5, 1), false);
         Assert.Equal(new DateOnly(2026, 5, 31), Owed(Plain, passed, first)!.Day);
         var again = Owed(Plain, passed, first, new DueEvent.Tested(new(2026, 5, 20), false))!;
-        Assert.Equal((DueCause.Failed, new DateOnly(2026, 5, 31)), (again.Cause, again.Day));
+        Assert.Equal((DueCause.Failed, new DateOnly(2026, 6, 19)), (again.Cause, again.Day));
         Assert.Equal(
             new DateOnly(2027, 6, 2),
             Owed(Plain, first, new DueEvent.Repaired(new(2026, 5, 25)), new DueEvent.Tested(new(2026, 6, 2), true))!.Day
         );
+    }
+
+    [Fact]
+    public void A_test_that_came_to_no_result_leaves_what_was_owed()
+    {
+        DueEvent.Tested passed = new(new(2025, 9, 1), true);
+        var owed = Owed(Plain, passed, new DueEvent.NotFinished(new(2026, 8, 20)))!;
+        Assert.Equal((DueCause.Interval, new DateOnly(2026, 9, 1)), (owed.Cause, owed.Day));
+        Assert.Equal(DueCause.NotFinished, Owed(Plain, passed, new DueEvent.NotFinished(new(2026, 2, 1)))!.Cause);
     }
 
     [Fact]
@@ -204,19 +213,18 @@ public class DueTests
             );
 
     [Fact]
-    public void Only_a_passed_test_moves_the_day_back_in_the_calendar() =>
+    public void Only_a_test_moves_the_day_back_in_the_calendar() =>
         Gen.Select(AnyFacts, AnyEvent.List[0, 10], AnyRules, AnyEvent)
             .Sample(
                 (facts, events, rules, more) =>
                 {
                     // Another list of the authority's replaces the one before; that is what it is for.
-                    if (more is DueEvent.Tested { Passed: true } or DueEvent.Announced)
+                    if (more is DueEvent.Tested or DueEvent.Announced)
                         return;
                     var today = Installed.AddDays(4500);
                     var last = events.Append(more).Max(e => e.Day);
                     var then = more switch
                     {
-                        DueEvent.Tested t => new DueEvent.Tested(last, t.Passed),
                         DueEvent.Repaired => new DueEvent.Repaired(last),
                         DueEvent.Relocated => new DueEvent.Relocated(last),
                         DueEvent.Incident => new DueEvent.Incident(last),

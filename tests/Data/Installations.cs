@@ -8,6 +8,7 @@ using Mordel.Data.Hosting;
 using Mordel.Data.Lists;
 using Mordel.Data.Rows;
 using Mordel.Data.Seals;
+using Mordel.Documents.Interchange;
 using Mordel.Documents.Photos;
 using Mordel.Documents.Reports;
 using Mordel.Simulators;
@@ -64,6 +65,7 @@ public class StoreHost(TimeProvider? clock = null) : IInstallation
         all.AddSingleton(clock ?? TimeProvider.System);
         all.AddSingleton<IPaperSetter, ReportPdf>();
         all.AddSingleton<IPhotoReader, PhotoReader>();
+        all.AddSingleton<ITableReader, TableReader>();
         all.AddIdentityCore<Account>().AddRoles<IdentityRole<Guid>>().AddEntityFrameworkStores<Store>();
         all.AddMordelData(Folder, simulated: false);
         all.AddSimulatedOutside();

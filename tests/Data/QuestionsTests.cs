@@ -5,6 +5,7 @@ using Microsoft.EntityFrameworkCore.Diagnostics;
 using Microsoft.Extensions.Logging;
 using Microsoft.Extensions.Logging.Abstractions;
 using Mordel.Core.Catalogue;
+using Mordel.Core.Register;
 using Mordel.Data.Lists;
 using Mordel.Data.Rows;
 using Mordel.Data.Seals;
@@ -42,6 +43,11 @@ public sealed class QuestionsTests(Towns towns) : IClassFixture<Towns>
         "RepairEntries",
         "FollowUps",
         "PartMoves",
+        "AssemblyEvents",
+        "BroughtTests",
+        "Changes",
+        "Merges",
+        "ImportLines",
         "SearchOrder",
         "SearchParts",
         "SearchStarts",
@@ -59,6 +65,22 @@ public sealed class QuestionsTests(Towns towns) : IClassFixture<Towns>
             ["Today of a tester"] = a =>
                 new TodayList(a.Store, new(a.Store), new(a.Store, a.Seals)).For(a.Testers[0].Id, a.Day, None),
             ["the register"] = a => a.Register.Find("", null, None),
+            ["the register of a type, by what is due"] = a =>
+                a.Register.Find("", new() { Type = "DC" }, RegisterOrder.Due, null, None),
+            ["the register of a district with a word"] = a =>
+                a.Register.Find("mill", new() { District = "Millrace" }, RegisterOrder.Tag, null, None),
+            ["how many are in the register"] = a => a.Register.Count("mill", new() { Hazard = "low" }, None),
+            ["the year"] = a => new DueList(a.Store, TimeProvider.System).Year(new(), None),
+            ["what is due"] = a => new DueList(a.Store, TimeProvider.System).Lines(new(), (a.Day, "A-1"), None),
+            ["what is due to an authority"] = a =>
+                new DueList(a.Store, TimeProvider.System).Lines(new() { Authority = a.Class }, null, None),
+            ["what is stuck"] = a =>
+                new DueList(a.Store, TimeProvider.System).Lines(new() { Show = "stuck" }, null, None),
+            ["choices of lists"] = a => new DueList(a.Store, TimeProvider.System).Choices(None),
+            ["imports"] = a => new ImportList(a.Store).Latest(None),
+            ["lines of an import"] = a => new ImportList(a.Store).Lines(a.Class, LineState.New, 0, None),
+            ["changes of a thing"] = a => new ChangeList(a.Store).Of([a.Class], None),
+            ["entered twice"] = a => new Duplicates(a.Store).All(None),
             ["a serial"] = a => a.Register.Find("C-7", null, None),
             ["a part of a word"] = a => a.Register.Find("itche", null, None),
             ["the beginning of a word"] = a => a.Register.Find("ki", null, None),

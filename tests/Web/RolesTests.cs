@@ -37,6 +37,18 @@ public class RolesTests(Town town)
         ("POST", "/?handler=Hoses", Field),
         ("GET", "/", SignedIn),
         ("*", "/register/new", Desk),
+        ("*", "/register/many", Desk),
+        ("*", "/register/twice", Desk),
+        ("*", "/register/{id}/edit", Desk),
+        ("POST", "/register/{id}/edit?handler=Place", Desk),
+        ("POST", "/register/{id}/edit?handler=Owner", Desk),
+        ("POST", "/register/{id}/edit?handler=Event", Desk),
+        ("POST", "/register/{id}/edit?handler=Back", Desk),
+        ("POST", "/register/{id}/edit?handler=Stuck", Desk),
+        ("*", "/due", Desk),
+        ("*", "/imports", Desk),
+        ("*", "/exports", Desk),
+        ("*", "/shown", Desk),
         ("POST", "/register/{id}", Desk),
         ("*", "/register", Field),
         ("POST", "/diagnoses/{id}?handler=Link", Desk),
@@ -80,6 +92,10 @@ public class RolesTests(Town town)
     private static readonly Dictionary<string, string[]> Handlers = new()
     {
         ["/"] = ["Settle", "Hoses"],
+        ["/register/many"] = ["", "Plan", "Do", "Undo"],
+        ["/register/twice"] = ["", "Undo"],
+        ["/register/{id:guid}/edit"] = ["", "Place", "Owner", "Event", "Back", "Stuck"],
+        ["/imports/{id:guid}"] = ["Columns", "Decide", "Confirm", "Stop", "Undo"],
         ["/kits-and-people"] = ["Kit", "Hoses", "Certificate", "Person"],
         ["/rules"] = ["", "Reports"],
         ["/outbox"] = ["Again", "Mood"],
@@ -154,6 +170,7 @@ public class RolesTests(Town town)
             ["stops"] = (await s.Stops.FirstAsync()).Id.ToString(),
             ["register"] = (await s.Assemblies.FirstAsync()).Id.ToString(),
             ["attempts"] = Guid.NewGuid().ToString(),
+            ["imports"] = (await s.Imports.FirstAsync()).Id.ToString(),
             ["classes"] = (await s.Classes.FirstAsync()).Id.ToString(),
         });
         foreach (var (role, persona) in Roles)
@@ -189,6 +206,8 @@ public class RolesTests(Town town)
                         .Replace("{code}", "404", StringComparison.Ordinal)
                         .Replace("{school}", "dc-sight-tube", StringComparison.Ordinal)
                         .Replace("{kit}", "five-valve", StringComparison.Ordinal)
+                        .Replace("{what}", "due", StringComparison.Ordinal)
+                        .Replace("{ending}", "csv", StringComparison.Ordinal)
                         .Replace("{name}", "verdict.schema.json", StringComparison.Ordinal);
                     using var request = new HttpRequestMessage(
                         new(method),
@@ -224,7 +243,7 @@ public class RolesTests(Town town)
     [InlineData("pia", "Bench Sheets")]
     [InlineData("tove", "Classes Bench Sheets")]
     [InlineData("ines", "Today Register It drips Bench Sheets")]
-    [InlineData("wilma", "Today Register It drips Classes Bench Sheets Rules Outbox Kits & people")]
+    [InlineData("wilma", "Today Due Register It drips Classes Bench Sheets Rules Outbox Kits & people")]
     public async Task The_bar_offers_the_rooms_of_the_role_and_each_of_them_opens(string persona, string rooms)
     {
         var visitor = await town.As(persona);

@@ -161,7 +161,7 @@ public static class DueEngine
         facts.Season is { } season && !season.Includes(day) ? season.StartFrom(day) : day;
 
     private static string Kind(DueFacts facts) =>
-        $"a {facts.Type} on a {facts.Hazard} hazard{(facts.Use is { Length: > 0 } use ? $", {use}" : "")}";
+        $"{(facts.Type.Name is ['R' or 'S', ..] ? "an" : "a")} {facts.Type} on a {facts.Hazard} hazard{(facts.Use is { Length: > 0 } use ? $", {use}" : "")}";
 
     private static string Said(DateOnly day) => day.ToString("d MMM yyyy", CultureInfo.InvariantCulture);
 }

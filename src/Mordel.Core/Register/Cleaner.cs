@@ -110,6 +110,9 @@ public static class Cleaner
         if (string.IsNullOrEmpty(text))
             return "";
         var plain = text.Trim().Trim('\u00a0', '\ufeff', '\u200b').Trim();
+        // A cell of several lines is one of one.
+        if (plain.AsSpan().IndexOfAny('\n', '\r', '\t') >= 0)
+            plain = string.Join(' ', plain.Split(['\n', '\r', '\t'], StringSplitOptions.RemoveEmptyEntries));
         return plain is ['\'', '=' or '+' or '-' or '@' or '\t' or '\r', ..] ? plain[1..].Trim() : plain;
     }
 

@@ -42,11 +42,11 @@ public static class ColumnGuess
         var chosen = new string?[heads.Count];
         var taken = new HashSet<string>(StringComparer.Ordinal);
         for (var i = 0; i < heads.Count; i++)
-            if (remembered?.GetValueOrDefault(RegisterField.Bare(heads[i])) is { } said)
-            {
+            if (
+                remembered?.GetValueOrDefault(RegisterField.Bare(heads[i])) is { } said
+                && (said.Length == 0 || taken.Add(said))
+            )
                 chosen[i] = said;
-                taken.Add(said);
-            }
 
         var guesses =
             from i in Enumerable.Range(0, heads.Count)

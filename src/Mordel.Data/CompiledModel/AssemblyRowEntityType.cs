@@ -24,7 +24,7 @@ namespace Mordel.Data.CompiledModel
                 propertyCount: 43,
                 navigationCount: 2,
                 foreignKeyCount: 2,
-                unnamedIndexCount: 10,
+                unnamedIndexCount: 11,
                 keyCount: 1);
 
             var id = runtimeEntityType.AddProperty(
@@ -359,6 +359,9 @@ namespace Mordel.Data.CompiledModel
                 new[] { authorityId, nextDue });
 
             var index8 = runtimeEntityType.AddIndex(
+                new[] { lastTestOn, tag });
+
+            var index9 = runtimeEntityType.AddIndex(
                 new[] { nextDue, tag });
 
             return runtimeEntityType;

@@ -23,7 +23,7 @@ namespace Mordel.Data.CompiledModel
                 propertyCount: 9,
                 navigationCount: 2,
                 foreignKeyCount: 1,
-                unnamedIndexCount: 2,
+                unnamedIndexCount: 4,
                 keyCount: 1);
 
             var id = runtimeEntityType.AddProperty(
@@ -96,7 +96,13 @@ namespace Mordel.Data.CompiledModel
                 new[] { address });
 
             var index0 = runtimeEntityType.AddIndex(
+                new[] { district });
+
+            var index1 = runtimeEntityType.AddIndex(
                 new[] { ownerId });
+
+            var index2 = runtimeEntityType.AddIndex(
+                new[] { east, north });
 
             return runtimeEntityType;
         }

@@ -20,28 +20,24 @@ public static class Keyset
             && DateOnly.TryParseExact(after[..10], Form, CultureInfo.InvariantCulture, DateTimeStyles.None, out var on)
                 ? on
                 : (DateOnly?)null;
-        // What has no day stands behind those that have one.
-        var isBehind = after?.StartsWith("----------", StringComparison.Ordinal) == true;
         return order switch
         {
+            // What owes nothing is not in this order.
             RegisterOrder.Due => rows.Where(a =>
-                    after == null
-                    || (isBehind && a.NextDue == null && a.Tag.CompareTo(tag) > 0)
-                    || (!isBehind && (a.NextDue > day || (a.NextDue == day && a.Tag.CompareTo(tag) > 0)))
-                    || (!isBehind && a.NextDue == null)
+                    a.NextDue != null
+                    && (day == null || a.NextDue > day || (a.NextDue == day && a.Tag.CompareTo(tag) > 0))
                 )
-                .OrderBy(a => a.NextDue == null)
-                .ThenBy(a => a.NextDue)
+                .OrderBy(a => a.NextDue)
                 .ThenBy(a => a.Tag)
                 .Select(a => a.Id),
+            // What was never tested comes first.
             RegisterOrder.LastTest => rows.Where(a =>
                     after == null
-                    || (isBehind && a.LastTestOn == null && a.Tag.CompareTo(tag) > 0)
-                    || (!isBehind && (a.LastTestOn > day || (a.LastTestOn == day && a.Tag.CompareTo(tag) > 0)))
-                    || (!isBehind && a.LastTestOn == null)
+                    || (day == null && (a.LastTestOn != null || a.Tag.CompareTo(tag) > 0))
+                    || a.LastTestOn > day
+                    || (a.LastTestOn == day && a.Tag.CompareTo(tag) > 0)
                 )
-                .OrderBy(a => a.LastTestOn == null)
-                .ThenBy(a => a.LastTestOn)
+                .OrderBy(a => a.LastTestOn)
                 .ThenBy(a => a.Tag)
                 .Select(a => a.Id),
             _ => rows.Where(a => a.Tag.CompareTo(tag) > 0).OrderBy(a => a.Tag).Select(a => a.Id),

@@ -88,10 +88,15 @@ public sealed class RegisterSearch(Store store, RegisterIndex index, SealReader 
     }
 
     /// <summary>How many match; exact up to a thousand, and one more where there are more.</summary>
-    public async Task<int> Count(string? words, RegisterFilter filter, CancellationToken cancel)
+    public async Task<int> Count(
+        string? words,
+        RegisterFilter filter,
+        CancellationToken cancel,
+        RegisterOrder order = RegisterOrder.Tag
+    )
     {
         ArgumentNullException.ThrowIfNull(filter);
-        return await Matching(words, filter).Take(Counted + 1).CountAsync(cancel);
+        return await Keyset.Of(Matching(words, filter), order, null).Take(Counted + 1).CountAsync(cancel);
     }
 
     /// <summary>What matches, to be written out line by line.</summary>

@@ -70,11 +70,17 @@ public sealed class RegisterExport(Store store, TimeProvider clock)
         Dictionary<Guid, string> Tags
     )
     {
+        // A day of the authority's list stands until a test follows it.
+        private DateOnly? Announced(AssemblyRow row) =>
+            Events[row.Id]
+                .LastOrDefault(e => e.Due is not null && !(e.Day < row.LastTestOn) && !(e.Day < row.BroughtOn))
+                ?.Due;
+
         public string Of(AssemblyRow row, RegisterField field) =>
             field == AssemblyFields.ReplacedOn ? row.ReplacedOn is { } day ? Day(day) : ""
             : field == AssemblyFields.Replaces ? row.ReplacesId is { } id ? Tags.GetValueOrDefault(id, "") : ""
             : field == AssemblyFields.Announced
-                ? Events[row.Id].LastOrDefault(e => e.Due is not null)?.Due is { } due ? Day(due) : ""
+                ? Announced(row) is { } due ? Day(due) : ""
             : field == AssemblyFields.Events
                 ? RecordedEvents.Write(
                     Events[row.Id]

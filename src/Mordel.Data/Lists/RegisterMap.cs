@@ -45,9 +45,10 @@ public sealed record MapView(
 /// <summary>The register by where things stand.</summary>
 public sealed class RegisterMap(Store store, TimeProvider clock)
 {
-    // Cells along the longer side, and places that are named one by one.
-    private const int Cells = 18,
+    // Cells along the longer side; places that are named one by one, and how many metres across.
+    private const int Cells = 32,
         MostNamed = 220,
+        Near = 500,
         Margin = 60;
 
     /// <summary>What is drawn of an area; of everything where none is said.</summary>
@@ -64,7 +65,8 @@ public sealed class RegisterMap(Store store, TimeProvider clock)
             p.East >= area.West && p.East < area.East && p.North >= area.South && p.North < area.North
         );
         var count = await seen.Take(MostNamed + 1).CountAsync(cancel);
-        var cell = count <= MostNamed ? 1 : Math.Max(1, Math.Max(area.East - area.West, area.North - area.South) / Cells);
+        var across = Math.Max(area.East - area.West, area.North - area.South);
+        var cell = across <= Near && count <= MostNamed ? 1 : Math.Max(1, across / Cells);
         var rows = await (
             from p in seen
             join a in store.Assemblies on p.Id equals a.PlaceId

@@ -497,6 +497,8 @@ namespace Mordel.Data.Migrations
 
                     b.HasIndex("AuthorityId", "NextDue");
 
+                    b.HasIndex("LastTestOn", "Tag");
+
                     b.HasIndex("NextDue", "Tag");
 
                     b.ToTable("Assemblies");
@@ -1543,7 +1545,11 @@ namespace Mordel.Data.Migrations
 
                     b.HasIndex("Address");
 
+                    b.HasIndex("District");
+
                     b.HasIndex("OwnerId");
+
+                    b.HasIndex("East", "North");
 
                     b.ToTable("Places");
                 });

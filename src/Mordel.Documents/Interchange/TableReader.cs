@@ -24,6 +24,9 @@ public sealed class TableReader : ITableReader
 
     private const int MostColumns = 250;
 
+    // The library of workbooks asks for the old Western code page.
+    static TableReader() => Encoding.RegisterProvider(CodePagesEncodingProvider.Instance);
+
     /// <inheritdoc/>
     public IEnumerable<TableLine> Read(Stream file)
     {

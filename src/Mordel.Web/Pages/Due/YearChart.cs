@@ -28,11 +28,7 @@ public static class YearChart
         Add($"<svg viewBox=\"0 0 {right + 4} {ground + 26}\" role=\"group\" ");
         Add($"aria-label=\"Tests owed in each week of the year ahead\">");
         if (year.Busiest > 0)
-        {
-            var line = ground - Tall(year.Busiest);
-            Add($"<path class=\"can\" d=\"M0 {line}H{right}\"/><text class=\"can-text\" x=\"{right - 4}\" ");
-            Add($"y=\"{line - 4}\" text-anchor=\"end\">the firm’s busiest week: {year.Busiest}</text>");
-        }
+            Add($"<path class=\"can\" d=\"M0 {ground - Tall(year.Busiest)}H{right}\"/>");
 
         Add($"<path class=\"ground\" d=\"M0 {ground}H{right}\"/>");
         for (var n = 0; n < year.Weeks.Count; n++)

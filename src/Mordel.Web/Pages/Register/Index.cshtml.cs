@@ -31,7 +31,7 @@ public sealed class IndexModel(RegisterSearch search, DueList lists, ModelBuilds
         Words = q is { Length: > 120 } ? q[..120] : q;
         var found = await search.Find(Words, Filter, Order, after, cancel);
         (Found, More) = ([.. found.Take(RegisterSearch.PageSize)], found.Count > RegisterSearch.PageSize);
-        Count = await search.Count(Words, Filter, cancel);
+        Count = await search.Count(Words, Filter, cancel, Order);
         (Authorities, Districts) = await lists.Choices(cancel);
         Families = await builds.Families(cancel);
         OwnerName = Filter.Owner is { } owner ? await lists.OwnerName(owner, cancel) : null;

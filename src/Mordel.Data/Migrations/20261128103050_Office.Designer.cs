@@ -11,7 +11,7 @@ using Mordel.Data;
 namespace Mordel.Data.Migrations
 {
     [DbContext(typeof(Store))]
-    [Migration("20261128095621_Office")]
+    [Migration("20261128103050_Office")]
     partial class Office
     {
         /// <inheritdoc />
@@ -499,6 +499,8 @@ namespace Mordel.Data.Migrations
                         .IsUnique();
 
                     b.HasIndex("AuthorityId", "NextDue");
+
+                    b.HasIndex("LastTestOn", "Tag");
 
                     b.HasIndex("NextDue", "Tag");
 
@@ -1546,7 +1548,11 @@ namespace Mordel.Data.Migrations
 
                     b.HasIndex("Address");
 
+                    b.HasIndex("District");
+
                     b.HasIndex("OwnerId");
+
+                    b.HasIndex("East", "North");
 
                     b.ToTable("Places");
                 });

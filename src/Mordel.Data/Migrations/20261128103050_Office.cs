@@ -277,6 +277,16 @@ namespace Mordel.Data.Migrations
                 column: "Address");
 
             migrationBuilder.CreateIndex(
+                name: "IX_Places_District",
+                table: "Places",
+                column: "District");
+
+            migrationBuilder.CreateIndex(
+                name: "IX_Places_East_North",
+                table: "Places",
+                columns: new[] { "East", "North" });
+
+            migrationBuilder.CreateIndex(
                 name: "IX_Owners_Name",
                 table: "Owners",
                 column: "Name");
@@ -285,6 +295,11 @@ namespace Mordel.Data.Migrations
                 name: "IX_Assemblies_AuthorityId_NextDue",
                 table: "Assemblies",
                 columns: new[] { "AuthorityId", "NextDue" });
+
+            migrationBuilder.CreateIndex(
+                name: "IX_Assemblies_LastTestOn_Tag",
+                table: "Assemblies",
+                columns: new[] { "LastTestOn", "Tag" });
 
             migrationBuilder.CreateIndex(
                 name: "IX_Assemblies_MergedIntoId",
@@ -402,11 +417,23 @@ namespace Mordel.Data.Migrations
                 table: "Places");
 
             migrationBuilder.DropIndex(
+                name: "IX_Places_District",
+                table: "Places");
+
+            migrationBuilder.DropIndex(
+                name: "IX_Places_East_North",
+                table: "Places");
+
+            migrationBuilder.DropIndex(
                 name: "IX_Owners_Name",
                 table: "Owners");
 
             migrationBuilder.DropIndex(
                 name: "IX_Assemblies_AuthorityId_NextDue",
+                table: "Assemblies");
+
+            migrationBuilder.DropIndex(
+                name: "IX_Assemblies_LastTestOn_Tag",
                 table: "Assemblies");
 
             migrationBuilder.DropIndex(
