@@ -73,13 +73,7 @@ public static class RegisterCommands
     /// <param name="folder">The installation.</param>
     /// <param name="output">Where it goes when the file is -.</param>
     /// <param name="error">Where messages go.</param>
-    public static async Task<int> Export(
-        string what,
-        string path,
-        string folder,
-        TextWriter output,
-        TextWriter error
-    )
+    public static async Task<int> Export(string what, string path, string folder, TextWriter output, TextWriter error)
     {
         ArgumentNullException.ThrowIfNull(output);
         ArgumentNullException.ThrowIfNull(error);

@@ -40,7 +40,12 @@ internal static class OfficeTables
         {
             e.HasKey(x => new { x.ImportId, x.Number });
             e.HasOne<ImportRow>().WithMany().HasForeignKey(x => x.ImportId);
-            e.HasIndex(x => new { x.ImportId, x.State, x.Number });
+            e.HasIndex(x => new
+            {
+                x.ImportId,
+                x.State,
+                x.Number,
+            });
         });
         builder.Entity<ColumnMemoryRow>().HasKey(x => new { x.Sender, x.Head });
     }

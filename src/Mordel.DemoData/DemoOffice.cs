@@ -29,7 +29,9 @@ public sealed class DemoOffice(Store store, BeginImport begin, CheckImport check
         Happened(assemblies[27], "laid up", today.AddDays(-40), "The gallery is shut until the roof is mended.");
         Happened(assemblies[46], "moved", today.AddDays(-6), "Moved up out of the wet.");
         // The board's list of last month had its own days for some.
-        foreach (var (index, due) in new[] { (5, -33), (8, -21), (14, -12), (19, -4), (23, 3), (29, 9), (34, 17), (52, 24) })
+        foreach (
+            var (index, due) in new[] { (5, -33), (8, -21), (14, -12), (19, -4), (23, 3), (29, 9), (34, 17), (52, 24) }
+        )
             Happened(assemblies[index], AssemblyEventRow.Announced, today.AddDays(-60), "", today.AddDays(due));
         Stuck(assemblies[14], "no access", "Nobody at the desk, twice.", today.AddDays(-9));
         Stuck(assemblies[8], "refused", "Wants to wait until the season is over.", today.AddDays(-18));
@@ -64,28 +66,31 @@ public sealed class DemoOffice(Store store, BeginImport begin, CheckImport check
     private static string List(List<AssemblyRow> known, DateOnly day)
     {
         string Day(int days) => day.AddDays(days).ToString("dd/MM/yyyy", CultureInfo.InvariantCulture);
-        var lines = new List<string>
-        {
+        const string rope = "Rope Walk Stores;Rope store;3 Rope Walk;Old Quay",
+            kelp = "Kelp House;Kelp House;17 Strand;Saltings",
+            terrace = "Terrace Homes Association;Upper Terrace 112;112 Upper Terrace;Terraces",
+            music = "Lanternhouse Schools;Music school;2 Lantern Lane;Centre";
+        string[] lines =
+        [
             "Customer;Premises;Street;Quarter;Device Type;Maker;Model;Size;Serial No.;Hazard;Last Test;Result;Test Due",
-            $"Rope Walk Stores;Rope store;3 Rope Walk;Old Quay;Double check;Corvane;Twin 40;1\";C54-70113;Low;{Day(-350)};P;{Day(15)}",
-            $"Rope Walk Stores;Rope store;3 Rope Walk;Old Quay;RPZ;Corvane;Lock 40;3/4\";C54-70188;Health;{Day(-350)};P;{Day(15)}",
-            $"Kelp House;Kelp House;17 Strand;Saltings;R.P.;Aldwater Brass;Z-31;1.5;A19-22007;High;{Day(-410)};F;{Day(-45)}",
-            $"Kelp House;Kelp House;17 Strand;Saltings;DCVA;Aldwater Brass;D-21;2 inch;A19-22019;Low;{Day(-290)};P;{Day(75)}",
-            $"Terrace Homes Association;Upper Terrace 112;112 Upper Terrace;Terraces;DC;Thistle & Bore;Pair;¾;T88-40061;Low;{Day(-200)};P;{Day(165)}",
-            $"Lanternhouse Schools;Music school;2 Lantern Lane;Centre;SVB;Thistle & Bore;Sill;1/2\";T71-30025;Low;{Day(-120)};P;{Day(245)}",
-            $"{Cells(known[0], day, 40)}",
-            $"{Cells(known[1], day, 52)}",
-            $"Rope Walk Stores;Rope store;3 Rope Walk;Old Quay;Atmospheric;Corvane;A-1;1\";C54-70201;Low;{Day(-350)};P;{Day(15)}",
-            $"Kelp House;Kelp House;17 Strand;Saltings;DC;Aldwater Brass;D-21;2\";A19-22044;Low;31/02/{day.Year};P;{Day(75)}",
-            $"Kelp House;Kelp House;17 Strand;Saltings;DC;Aldwater Brass;D-24;2\";;Low;{Day(-290)};P;{Day(75)}",
-            $"{Cells(known[2], day, 60).Replace(known[2].Serial, known[2].Serial.Replace("-", "", StringComparison.Ordinal), StringComparison.Ordinal)}",
-        };
+            $"{rope};Double check;Corvane;Twin 40;1\";C54-70113;Low;{Day(-350)};P;{Day(15)}",
+            $"{rope};RPZ;Corvane;Lock 40;3/4\";C54-70188;Health;{Day(-350)};P;{Day(15)}",
+            $"{kelp};R.P.;Aldwater Brass;Z-31;1.5;A19-22007;High;{Day(-410)};F;{Day(-45)}",
+            $"{kelp};DCVA;Aldwater Brass;D-21;2 inch;A19-22019;Low;{Day(-290)};P;{Day(75)}",
+            $"{terrace};DC;Thistle & Bore;Pair;¾;T88-40061;Low;{Day(-200)};P;{Day(165)}",
+            $"{music};SVB;Thistle & Bore;Sill;1/2\";T71-30025;Low;{Day(-120)};P;{Day(245)}",
+            Cells(known[0], known[0].Serial, Day(40)),
+            Cells(known[1], known[1].Serial, Day(52)),
+            $"{rope};Atmospheric;Corvane;A-1;1\";C54-70201;Low;{Day(-350)};P;{Day(15)}",
+            $"{kelp};DC;Aldwater Brass;D-21;2\";A19-22044;Low;31/02/{day.Year};P;{Day(75)}",
+            $"{kelp};DC;Aldwater Brass;D-24;2\";;Low;{Day(-290)};P;{Day(75)}",
+            Cells(known[2], known[2].Serial.Replace("-", "", StringComparison.Ordinal), Day(60)),
+        ];
         return string.Join('\n', lines) + "\n";
     }
 
-    private static string Cells(AssemblyRow a, DateOnly day, int due) =>
-        $"{a.Place?.Owner?.Name};;;;{a.Type};{a.Make};{a.Model};{a.Size};{a.Serial};{a.Hazard};;;"
-        + day.AddDays(due).ToString("dd/MM/yyyy", CultureInfo.InvariantCulture);
+    private static string Cells(AssemblyRow a, string serial, string due) =>
+        $"{a.Place?.Owner?.Name};;;;{a.Type};{a.Make};{a.Model};{a.Size};{serial};{a.Hazard};;;{due}";
 
     // Entered by two people: the serial with other signs in it, the rest nearly the same.
     private void Twice(AssemblyRow of, string tag, DateOnly today) =>

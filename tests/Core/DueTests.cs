@@ -171,7 +171,9 @@ public class DueTests
         Assert.Null(Owed(Plain, past));
         var back = Owed(Plain, [.. past, new DueEvent.PutBack(new(2026, 6, 1))])!;
         Assert.Equal((DueCause.PutBack, new DateOnly(2026, 6, 1)), (back.Cause, back.Day));
-        Assert.Null(Owed(Plain, [.. past, new DueEvent.Removed(new(2026, 3, 1)), new DueEvent.PutBack(new(2026, 6, 1))]));
+        Assert.Null(
+            Owed(Plain, [.. past, new DueEvent.Removed(new(2026, 3, 1)), new DueEvent.PutBack(new(2026, 6, 1))])
+        );
     }
 
     [Fact]
@@ -268,7 +270,9 @@ public class DueTests
                     DueEvent[] away = [.. events, new DueEvent.LaidUp(day.AddDays(5))];
                     Assert.Null(DueEngine.Owed(facts, away, [rules], today));
                     var back = DueEngine.Owed(facts, [.. away, new DueEvent.PutBack(day.AddDays(20))], [rules], today)!;
-                    Assert.True(back.Day <= DueEngine.Owed(facts, events, [rules], today)!.Day || facts.Season is not null);
+                    Assert.True(
+                        back.Day <= DueEngine.Owed(facts, events, [rules], today)!.Day || facts.Season is not null
+                    );
                     Assert.NotEmpty(back.Why);
                 },
                 iter: 2000
@@ -330,6 +334,22 @@ public class DueTests
         var read = ProfileFormat.Read(ProfileFormat.Write(rules), out var errors);
         Assert.Empty(errors);
         Assert.Equal(rules, read);
+    }
+
+    [Fact]
+    public void Intervals_are_read_as_an_office_writes_them_and_written_as_they_are_read()
+    {
+        string[] uses = ["medical", "residential"];
+        const string text = "6 RP high medical\n24 low residential\n9 PVB\n3";
+        var read = IntervalText.Read(text, uses, out var wrong)!.Value;
+        Assert.Null(wrong);
+        Assert.Equal(text, IntervalText.Write(read));
+        Assert.Equal("6 months for RP, high hazard, medical", IntervalText.Says(read[0]));
+        foreach (var bad in new[] { "RP 6", "0 RP", "121", "6 tap", "6 RP DC", "6 high low" })
+        {
+            Assert.Null(IntervalText.Read(bad, uses, out wrong));
+            Assert.EndsWith(".", wrong);
+        }
     }
 
     [Fact]

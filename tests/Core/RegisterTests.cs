@@ -54,7 +54,7 @@ public class RegisterTests
     [InlineData("46112", DayOrder.Unknown, "2026-03-31")]
     [InlineData("2026-03-31 14:05:00", DayOrder.Unknown, "2026-03-31")]
     public void A_day_is_known_in_its_many_spellings(string text, DayOrder order, string day) =>
-        Assert.Equal(day, Kept(AssemblyFields.Installed, text, order));
+        Assert.Equal(day, Kept(LifeFields.Installed, text, order));
 
     [Theory]
     [InlineData("31/02/2026")]
@@ -64,7 +64,7 @@ public class RegisterTests
     [InlineData("29 Feb 2025")]
     [InlineData("13/13/2026")]
     public void A_day_that_never_was_is_said(string text) =>
-        Assert.Contains("not a day", Cleaner.Clean(AssemblyFields.Installed, text).Wrong, StringComparison.Ordinal);
+        Assert.Contains("not a day", Cleaner.Clean(LifeFields.Installed, text).Wrong, StringComparison.Ordinal);
 
     [Theory]
     [InlineData("Y", "yes")]
@@ -88,7 +88,7 @@ public class RegisterTests
     [InlineData("04-15..10-15", "04-15..10-15")]
     [InlineData("no", "")]
     public void A_season_is_known_as_people_say_it(string text, string season) =>
-        Assert.Equal(season, Kept(AssemblyFields.InSeason, text));
+        Assert.Equal(season, Kept(LifeFields.InSeason, text));
 
     [Fact]
     public void What_is_kept_reads_back_as_itself() =>
@@ -127,7 +127,16 @@ public class RegisterTests
     public void Columns_are_recognised_by_their_heads_in_any_order_and_by_their_values()
     {
         var columns = ColumnGuess.Of(
-            ["Customer", "Serial #", "What is it?", "Next Due", "Manufacturer", "Colour", "Service Address", "Size (in)"],
+            [
+                "Customer",
+                "Serial #",
+                "What is it?",
+                "Next Due",
+                "Manufacturer",
+                "Colour",
+                "Service Address",
+                "Size (in)",
+            ],
             [
                 ["Isk Mills", "A-1", "RPZ", "31/12/2026", "Corvane", "green", "2 Weir Street", "0.75"],
                 ["Isk Mills", "A-2", "DCVA", "30/11/2026", "Corvane", "blue", "6 Weir Street", "2"],
@@ -145,7 +154,9 @@ public class RegisterTests
     {
         var columns = ColumnGuess.Of(
             ["Serial", "Type", "Number"],
-            [["1", "DC", "X-1"]],
+            [
+                ["1", "DC", "X-1"],
+            ],
             new Dictionary<string, string> { ["number"] = "serial", ["serial"] = "" }
         );
         Assert.Equal([null, "type", "serial"], columns.Select(c => c.Field));
@@ -176,7 +187,10 @@ public class RegisterTests
     {
         ImportColumn[] columns = [new("SN", "serial"), new("Device Type", "type"), new("Last", "test day")];
         var line = ImportLine.Read(11, ["", "Atmospheric", "31/02/2026"], columns);
-        Assert.Equal(["SN", "Device Type", "Last"], line.Wrong.Select(w => w.Column).OrderBy(c => Array.FindIndex(columns, x => x.Head == c)));
+        Assert.Equal(
+            ["SN", "Device Type", "Last"],
+            line.Wrong.Select(w => w.Column).OrderBy(c => Array.FindIndex(columns, x => x.Head == c))
+        );
         Assert.Empty(ImportLine.Read(12, ["7", "DC", ""], columns).Wrong);
     }
 

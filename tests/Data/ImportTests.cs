@@ -13,10 +13,11 @@ using Mordel.Documents.Interchange;
 
 namespace Mordel.Data.Tests;
 
-/// <summary>Files that come into the register: looked at, decided, taken in whole, undone while nothing rests on them.</summary>
+/// <summary>Files on their way into the register: looked at, decided, taken in whole, undone.</summary>
 public sealed class ImportTests : IAsyncLifetime, IAsyncDisposable
 {
-    private const string Heads = "Customer,Premises,Street,Device Type,Maker,Model,Size,Serial No,Hazard,Last Test,Result,Test Due";
+    private const string Heads =
+        "Customer,Premises,Street,Device Type,Maker,Model,Size,Serial No,Hazard,Last Test,Result,Test Due";
 
     private static readonly CancellationToken None = CancellationToken.None;
     private readonly SmallInstallation hamlet = new();
@@ -85,7 +86,8 @@ public sealed class ImportTests : IAsyncLifetime, IAsyncDisposable
             return Encoding.UTF8.GetString(all.ToArray());
         });
 
-    private const string One = "Isk Mills,Dye house,6 Weir Street,RPZ,Corvane,Lock 40,0.75,D-100,health,31/03/2025,P,30/04/2026";
+    private const string One =
+        "Isk Mills,Dye house,6 Weir Street,RPZ,Corvane,Lock 40,0.75,D-100,health,31/03/2025,P,30/04/2026";
 
     [Fact]
     public async Task Nothing_is_written_until_somebody_says_yes_and_then_the_due_list_is_right()
@@ -217,7 +219,9 @@ public sealed class ImportTests : IAsyncLifetime, IAsyncDisposable
         await With<Reply<Guid>, BeginImport>(b =>
             b.Say(first.Value, new(["serial", "type", "tag"], [], "", "psid-standard"), None)
         );
-        var again = ImportColumns.Read((await Read((await Bring("Ours,Serial,Kind of it\n7,X-1,DC\n"u8.ToArray())).Value)).Columns);
+        var again = ImportColumns.Read(
+            (await Read((await Bring("Ours,Serial,Kind of it\n7,X-1,DC\n"u8.ToArray())).Value)).Columns
+        );
         Assert.Equal(["tag", "serial", "type"], again.Select(c => c.Field));
         var other = await Bring("Ours,Serial,Kind of it\n7,X-1,DC\n"u8.ToArray(), sender: "Somebody else");
         Assert.NotEqual("tag", ImportColumns.Read((await Read(other.Value)).Columns)[0].Field);
@@ -244,9 +248,13 @@ public sealed class ImportTests : IAsyncLifetime, IAsyncDisposable
             {
                 using var bytes = new MemoryStream(Encoding.UTF8.GetBytes(file));
                 var id = (await b.Take(bytes, "ours.csv", null, "W", None)).Value;
-                var columns = ImportColumns.Read((await other.InStore(s => s.Imports.FirstAsync(i => i.Id == id))).Columns);
+                var columns = ImportColumns.Read(
+                    (await other.InStore(s => s.Imports.FirstAsync(i => i.Id == id))).Columns
+                );
                 Assert.Null(
-                    (await b.Say(id, new([.. columns.Select(c => c.Field ?? "")], [], "", "psid-standard"), None)).Refusal
+                    (
+                        await b.Say(id, new([.. columns.Select(c => c.Field ?? "")], [], "", "psid-standard"), None)
+                    ).Refusal
                 );
                 return await other.With<int, CheckImport>(async c =>
                 {
@@ -312,7 +320,9 @@ public sealed class ImportTests : IAsyncLifetime, IAsyncDisposable
             (await Bring(Packed("xl/workbook.xml", new string('a', 60_000_000)))).Refusal,
             StringComparison.Ordinal
         );
-        var long_ = await Checked(Encoding.UTF8.GetBytes($"Serial,Type\nF-1,DC\nF-2,{new string('x', 10_000_000)}\nF-3,DC\n"));
+        var long_ = await Checked(
+            Encoding.UTF8.GetBytes($"Serial,Type\nF-1,DC\nF-2,{new string('x', 10_000_000)}\nF-3,DC\n")
+        );
         Assert.Equal((1, 1), (long_.New, long_.Wrong));
         var open = await Checked("Serial,Type", "G-1,DC", "\"G-2,DC", "G-3,DC");
         Assert.True(open.Wrong >= 1);
@@ -330,7 +340,11 @@ public sealed class ImportTests : IAsyncLifetime, IAsyncDisposable
     public async Task A_workbook_is_read_like_a_table()
     {
         var import = await Checked(
-            Workbook([["Serial", "Type", "Size", "Last Test", "Result"], ["J-1", "RPZ", 0.75, 46112.0, "P"], ["J-2", "DC", 2.0, "", ""]])
+            Workbook([
+                ["Serial", "Type", "Size", "Last Test", "Result"],
+                ["J-1", "RPZ", 0.75, 46112.0, "P"],
+                ["J-2", "DC", 2.0, "", ""],
+            ])
         );
         Assert.Equal((2, 0, 0, 0, 0), Counts(import));
         var line = (await Lines(import, LineState.New))[0];

@@ -34,7 +34,7 @@ before(async () => {
   await beginNext(page);
   const run = new URL(page.url()).pathname;
   await page.goto(`${demo.url}/register`);
-  pages.passport = await page.locator('#found a').nth(3).getAttribute('href');
+  pages.passport = await page.locator('#found tbody a').nth(3).getAttribute('href');
   // A run at the reading, with its sights; its verdict page shows an unfinished run.
   await page.goto(`${demo.url}${run}`);
   await page.locator('.run:not(.first) svg.rig').waitFor({ state: 'attached' });

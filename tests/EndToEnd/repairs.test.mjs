@@ -141,7 +141,7 @@ test('an RP fails, its board leads to the repair of CV1 by its sheet, and one re
 test('a repair with a stopgap: no signal for a while, the server killed in the middle, and nothing is lost', async () => {
   const page = await signedIn(demo, /Ines Tarrow/, phone);
   await page.goto(`${demo.url}/register?q=F-1029`);
-  await page.locator('#found a').first().tap();
+  await page.locator('#found tbody a').first().tap();
   await page.getByRole('button', { name: 'Repair it' }).tap();
   await page.waitForURL(/\/repairs\/.+/);
   await done(page);

@@ -13,12 +13,6 @@ const at = async (page, title) => {
 try {
   const page = await signedIn(demo, /Ines Tarrow/, desk);
   await shot(page, 'today');
-  const water = await signedIn(demo, /Ines Tarrow/, desk);
-  await water.goto(
-    `${demo.url}/bench/water?procedure=rp-relief-first&kit=five-valve&supply=62&site=none&fault-1=cv2+leaks&size-1=weep`,
-  );
-  await water.waitForFunction(() => !document.getElementById('outcome').hidden, null, { timeout: 60_000 });
-  await shot(water, 'water', { fullPage: true });
   // The bench: a rig with its inside, the sheet in the hand, marks with their replay, a class.
   const ready = p =>
     p.waitForFunction(
@@ -145,13 +139,8 @@ try {
   await page.waitForURL(/repairs\/.+/);
   await page.mouse.move(5, 5);
   await shot(page, 'repair');
-  await page.goto(`${demo.url}/repairs`);
-  await page.locator('section').nth(1).locator('.jobs a').first().click();
-  await page.getByRole('link', { name: 'Go to the test' }).click();
-  await page.waitForURL(/reports/);
-  await shot(page, 'repair-report', { fullPage: true });
   await page.goto(`${demo.url}/register?q=weir+rinse`);
-  await page.locator('#found a').first().click();
+  await page.locator('#found tbody a').first().click();
   await page.waitForURL(/register\//);
   await shot(page, 'passport');
   await page.goto(`${demo.url}/bench-sheets/caged-cartridge?order=out&step=5`);
@@ -164,14 +153,16 @@ try {
   await page.evaluate(() => scrollTo(0, 0));
   await page.mouse.move(5, 5);
   await shot(page, 'run-rp');
-  await page.keyboard.press('x');
-  await page.locator('.row-now').waitFor();
-  await page.evaluate(() => scrollTo(0, 0));
-  await shot(page, 'run-numbers');
-  await page.keyboard.press('x');
   const office = await signedIn(demo, /Wilma Quent/, desk);
   await office.goto(`${demo.url}/rules`);
   await shot(office, 'rules');
+  await office.goto(`${demo.url}/due`);
+  await shot(office, 'due');
+  await office.goto(`${demo.url}/register?type=DC`);
+  await shot(office, 'register');
+  await office.goto(`${demo.url}/imports`);
+  await office.getByRole('link', { name: 'board-list.csv' }).click();
+  await shot(office, 'import', { fullPage: true });
   await office.goto(`${demo.url}/diagnoses?q=F-10`);
   await office.locator('.which li').filter({ hasText: ' RP ' }).getByRole('button').first().click();
   await office.waitForURL(/diagnoses\/.+/);

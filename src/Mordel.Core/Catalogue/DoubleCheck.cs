@@ -28,6 +28,7 @@ public static class DoubleCheck
         {
             Type = AssemblyTypes.DC,
             Title = "double check",
+            Spellings = ["dc", "dcv", "dcva", "dca", "doublecheck", "doublecheckvalve", "doublecheckassembly"],
             Bodies = [Body],
             Healthy = new(2.1, 1.8, 0, 0),
             Drawn = [new(Parts.Cv1, 1.4, 3.2), new(Parts.Cv2, 1.3, 2.8)],

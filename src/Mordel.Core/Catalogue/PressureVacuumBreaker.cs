@@ -26,6 +26,7 @@ public static class PressureVacuumBreaker
         {
             Type = AssemblyTypes.PVB,
             Title = "pressure vacuum breaker",
+            Spellings = ["pvb", "pvba", "pressurevacuumbreaker", "pressurebreaker"],
             Bodies = [Body],
             Healthy = new(1.6, 0, 0, 1.7),
             Drawn = [new(Parts.Cv1, 1.3, 1.9), new(Parts.AirInlet, 1.3, 2.4)],

@@ -47,6 +47,7 @@ public static class ReducedPressureZone
         {
             Type = AssemblyTypes.RP,
             Title = "reduced pressure zone",
+            Spellings = ["rp", "rpz", "rpp", "rpa", "rpba", "rpbp", "reducedpressure", "reducedpressurezone"],
             Bodies = [FourCock, ThreeTap],
             Healthy = new(7.6, 1.8, 2.6, 0),
             Drawn = [new(Parts.Cv1, 6.4, 9), new(Parts.Cv2, 1.4, 2.3), new(Parts.Relief, 2.3, 3)],

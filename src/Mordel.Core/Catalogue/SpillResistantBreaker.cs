@@ -28,6 +28,7 @@ public static class SpillResistantBreaker
         {
             Type = AssemblyTypes.SVB,
             Title = "spill-resistant vacuum breaker",
+            Spellings = ["svb", "srvb", "spvb", "sprvb", "spillresistant", "spillresistantvacuumbreaker"],
             Bodies = [Body],
             Healthy = new(3.2, 0, 0, 1.8),
             Drawn = [new(Parts.Cv1, 2.8, 4.2), new(Parts.AirInlet, 1.3, 2.2)],

@@ -54,6 +54,9 @@ public sealed record TypeFacts
     /// <summary>What people call it in full.</summary>
     public required string Title { get; init; }
 
+    /// <summary>How others write it; letters and digits alone, in small letters.</summary>
+    public required ImmutableArray<string> Spellings { get; init; }
+
     /// <summary>Its bodies, the usual one first.</summary>
     public required ImmutableArray<AssemblyBody> Bodies { get; init; }
 

@@ -160,8 +160,12 @@ public static class DueEngine
     private static DateOnly InUse(DueFacts facts, DateOnly day) =>
         facts.Season is { } season && !season.Includes(day) ? season.StartFrom(day) : day;
 
-    private static string Kind(DueFacts facts) =>
-        $"{(facts.Type.Name is ['R' or 'S', ..] ? "an" : "a")} {facts.Type} on a {facts.Hazard} hazard{(facts.Use is { Length: > 0 } use ? $", {use}" : "")}";
+    private static string Kind(DueFacts facts)
+    {
+        var article = facts.Type.Name is ['R' or 'S', ..] ? "an" : "a";
+        var use = facts.Use is { Length: > 0 } said ? $", {said}" : "";
+        return $"{article} {facts.Type} on a {facts.Hazard} hazard{use}";
+    }
 
     private static string Said(DateOnly day) => day.ToString("d MMM yyyy", CultureInfo.InvariantCulture);
 }

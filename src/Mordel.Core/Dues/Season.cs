@@ -48,8 +48,7 @@ public readonly record struct Season
     }
 
     /// <summary>As it is kept: <c>04-15..10-15</c>.</summary>
-    public override string ToString() =>
-        string.Create(CultureInfo.InvariantCulture, $"{first:MM-dd}..{last:MM-dd}");
+    public override string ToString() => string.Create(CultureInfo.InvariantCulture, $"{first:MM-dd}..{last:MM-dd}");
 
     /// <summary>As it is said: 15 April to 15 October.</summary>
     public string Said => string.Create(CultureInfo.InvariantCulture, $"{first:d MMMM} to {last:d MMMM}");

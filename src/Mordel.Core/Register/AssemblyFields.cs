@@ -13,7 +13,17 @@ public static class AssemblyFields
         {
             Most = 60,
             IsWanted = true,
-            Heads = ["serial", "serialnumber", "serialno", "serialnum", "sn", "serno", "assemblyserial", "deviceserial"],
+            Heads =
+            [
+                "serial",
+                "serialnumber",
+                "serialno",
+                "serialnum",
+                "sn",
+                "serno",
+                "assemblyserial",
+                "deviceserial",
+            ],
         };
 
     /// <summary>The type.</summary>
@@ -24,10 +34,7 @@ public static class AssemblyFields
             IsWanted = true,
             Choices =
             [
-                Of("RP", "rp", "rpz", "rpp", "rpa", "rpba", "rpbp", "reducedpressure", "reducedpressurezone"),
-                Of("DC", "dc", "dcv", "dcva", "dca", "doublecheck", "doublecheckvalve", "doublecheckassembly"),
-                Of("PVB", "pvb", "pvba", "pressurevacuumbreaker", "pressurebreaker", "pressuretypevacuumbreaker"),
-                Of("SVB", "svb", "srvb", "spvb", "sprvb", "spillresistant", "spillresistantvacuumbreaker"),
+                .. AssemblyTypes.All.Select(t => new FieldChoice(t.Type.Name, $"{t.Type}, {t.Title}", t.Spellings)),
             ],
             Heads = ["type", "devicetype", "assemblytype", "valvetype", "typeofdevice", "typeofassembly", "kind"],
         };
@@ -38,7 +45,18 @@ public static class AssemblyFields
         {
             Most = 40,
             IsWanted = true,
-            Heads = ["tag", "tagnumber", "tagno", "asset", "assetnumber", "assetid", "deviceid", "assemblyid", "ournumber"],
+            Heads =
+            [
+                "tag",
+                "tagnumber",
+                "tagno",
+                "asset",
+                "assetnumber",
+                "assetid",
+                "deviceid",
+                "assemblyid",
+                "ournumber",
+            ],
         };
 
     /// <summary>The body, where the type has several.</summary>
@@ -69,7 +87,18 @@ public static class AssemblyFields
         {
             Kind = FieldKind.Size,
             Most = 20,
-            Heads = ["size", "nominalsize", "diameter", "pipesize", "dn", "valvesize", "devicesize", "sizeinches", "sizein"],
+            Heads =
+            [
+                "size",
+                "nominalsize",
+                "diameter",
+                "pipesize",
+                "dn",
+                "valvesize",
+                "devicesize",
+                "sizeinches",
+                "sizein",
+            ],
             Hint = "3/4 in, 2 in, DN 50",
         };
 
@@ -142,8 +171,16 @@ public static class AssemblyFields
             IsForMany = true,
             Choices =
             [
-                new("low", "low", ["low", "l", "lo", "nonhealth", "nonhealthhazard", "pollution", "pollutant", "minor"]),
-                new("high", "high", ["high", "h", "hi", "health", "healthhazard", "contamination", "contaminant", "severe"]),
+                new(
+                    "low",
+                    "low",
+                    ["low", "l", "lo", "nonhealth", "nonhealthhazard", "pollution", "pollutant", "minor"]
+                ),
+                new(
+                    "high",
+                    "high",
+                    ["high", "h", "hi", "health", "healthhazard", "contamination", "contaminant", "severe"]
+                ),
             ],
             Heads = ["hazard", "degreeofhazard", "hazardlevel", "hazardrating", "risk", "hazarddegree", "hazardtype"],
         };
@@ -195,72 +232,8 @@ public static class AssemblyFields
             Heads = ["reliefport", "reliefportmm", "reliefdiameter"],
         };
 
-    /// <summary>When it was installed.</summary>
-    public static RegisterField Installed { get; } =
-        new("installed", FieldOf.Assembly, "Installed on")
-        {
-            Kind = Day,
-            IsWanted = true,
-            Heads = ["installed", "installedon", "installdate", "installationdate", "dateinstalled", "dateofinstallation"],
-        };
-
-    /// <summary>When a seasonal line is in use.</summary>
-    public static RegisterField InSeason { get; } =
-        new("season", FieldOf.Assembly, "In use from and until")
-        {
-            Kind = FieldKind.Season,
-            Most = 40,
-            IsForMany = true,
-            Heads = ["season", "seasonal", "inuse", "operatingseason"],
-            Hint = "For seasonal lines: 15 April to 15 October. Empty: all year.",
-        };
-
-    /// <summary>How to find it.</summary>
-    public static RegisterField Find { get; } =
-        new("how to find", FieldOf.Assembly, "How to find it")
-        {
-            Most = 300,
-            Heads = ["howtofind", "directions", "locationnotes", "locationdetails", "devicenotes"],
-        };
-
-    /// <summary>What happened to it that moves what is owed.</summary>
-    public static RegisterField Events { get; } =
-        new("events", FieldOf.Assembly, "What happened")
-        {
-            Kind = FieldKind.Events,
-            Most = 4000,
-            IsTyped = false,
-            Heads = ["events"],
-        };
-
-    /// <summary>The day on which another took its place.</summary>
-    public static RegisterField ReplacedOn { get; } =
-        new("replaced on", FieldOf.Assembly, "Replaced on")
-        {
-            Kind = Day,
-            IsTyped = false,
-            Heads = ["replacedon"],
-        };
-
-    /// <summary>The tag of the one that it replaced.</summary>
-    public static RegisterField Replaces { get; } =
-        new("replaces", FieldOf.Assembly, "Replaces")
-        {
-            Most = 80,
-            IsTyped = false,
-            Heads = ["replaces"],
-        };
-
-    /// <summary>When the authority's list wants it tested.</summary>
-    public static RegisterField Announced { get; } =
-        new("due announced", FieldOf.Assembly, "Due, by the authority’s list")
-        {
-            Kind = Day,
-            IsTyped = false,
-            Heads = ["dueannounced", "duedate", "nextdue", "nextduedate", "testdue", "testduedate", "nexttest", "nexttestdate", "due"],
-        };
-
-    private static FieldChoice Of(string value, params ImmutableArray<string> spellings) => new(value, value, spellings);
+    private static FieldChoice Of(string value, params ImmutableArray<string> spellings) =>
+        new(value, value, spellings);
 
     private static RegisterField YesOrNo(string id, string label, params ImmutableArray<string> heads) =>
         new(id, FieldOf.Assembly, label)

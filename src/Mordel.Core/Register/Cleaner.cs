@@ -162,7 +162,8 @@ public static class Cleaner
         var digits = text.TrimEnd('i', 'n', 'I', 'N', 'm', 'M', '"', ' ', '.');
         if (!inches)
             return Number(field, digits, whole: false);
-        return decimal.TryParse(digits, NumberStyles.Float, CultureInfo.InvariantCulture, out var number)
+        return
+            decimal.TryParse(digits, NumberStyles.Float, CultureInfo.InvariantCulture, out var number)
             && number < field.Range.Most
             ? Number(field, (number * 25.4m).ToString("0.#", CultureInfo.InvariantCulture), whole: false)
             : Cleaned.Not($"\"{Short(text)}\" is not a length in millimetres or inches.");
@@ -173,12 +174,11 @@ public static class Cleaner
         // A time behind the day is left out, where there is one.
         var day = text.Length > 10 && (text[10] is ' ' or 'T') ? text[..10] : text;
         if (Numbers(day) is { } parts)
-            return Real(parts[2], parts[order == DayOrder.MonthFirst ? 0 : 1], parts[order == DayOrder.MonthFirst ? 1 : 0])
-                ?? (
-                    order == DayOrder.Unknown && Real(parts[2], parts[0], parts[1]) is { } other
-                        ? other
-                        : NoDay(text)
-                );
+            return Real(
+                parts[2],
+                parts[order == DayOrder.MonthFirst ? 0 : 1],
+                parts[order == DayOrder.MonthFirst ? 1 : 0]
+            ) ?? (order == DayOrder.Unknown && Real(parts[2], parts[0], parts[1]) is { } other ? other : NoDay(text));
         if (
             day.Length is >= 8 and <= 10
             && DateOnly.TryParseExact(
@@ -206,7 +206,8 @@ public static class Cleaner
             : NoDay(text);
     }
 
-    private static Cleaned NoDay(string text) => Cleaned.Not($"\"{Short(text)}\" is not a day that there was or will be.");
+    private static Cleaned NoDay(string text) =>
+        Cleaned.Not($"\"{Short(text)}\" is not a day that there was or will be.");
 
     // 31/12/2026, 31.12.26, 12-31-2026: three numbers, the year last.
     private static int[]? Numbers(string text)

@@ -37,7 +37,9 @@ public static class ColumnGuess
         ArgumentNullException.ThrowIfNull(heads);
         ArgumentNullException.ThrowIfNull(sample);
         var values = heads
-            .Select((_, i) => sample.Select(l => i < l.Count ? Cleaner.Plain(l[i]) : "").Where(v => v.Length > 0).ToList())
+            .Select(
+                (_, i) => sample.Select(l => i < l.Count ? Cleaner.Plain(l[i]) : "").Where(v => v.Length > 0).ToList()
+            )
             .ToList();
         var chosen = new string?[heads.Count];
         var taken = new HashSet<string>(StringComparer.Ordinal);
@@ -62,8 +64,7 @@ public static class ColumnGuess
         return
         [
             .. heads.Select(
-                (head, i) =>
-                    new ImportColumn(head, RegisterFields.Named(chosen[i])?.Id, Cleaner.OrderOf(values[i]))
+                (head, i) => new ImportColumn(head, RegisterFields.Named(chosen[i])?.Id, Cleaner.OrderOf(values[i]))
             ),
         ];
     }

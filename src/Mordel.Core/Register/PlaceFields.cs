@@ -11,7 +11,18 @@ public static class PlaceFields
         new("place", FieldOf.Place, "Place")
         {
             IsWanted = true,
-            Heads = ["place", "site", "sitename", "facility", "facilityname", "premises", "building", "property", "locationname"],
+            Heads =
+            [
+                "place",
+                "site",
+                "sitename",
+                "facility",
+                "facilityname",
+                "premises",
+                "building",
+                "property",
+                "locationname",
+            ],
         };
 
     /// <summary>Its address.</summary>
@@ -20,7 +31,16 @@ public static class PlaceFields
         {
             Most = 200,
             IsWanted = true,
-            Heads = ["address", "siteaddress", "serviceaddress", "street", "streetaddress", "premisesaddress", "facilityaddress"],
+            Heads =
+            [
+                "address",
+                "siteaddress",
+                "serviceaddress",
+                "street",
+                "streetaddress",
+                "premisesaddress",
+                "facilityaddress",
+            ],
         };
 
     /// <summary>The part of the town.</summary>
@@ -58,7 +78,17 @@ public static class PlaceFields
         new("owner", FieldOf.Owner, "Owner")
         {
             IsWanted = true,
-            Heads = ["owner", "ownername", "customer", "customername", "client", "company", "accountname", "companyname"],
+            Heads =
+            [
+                "owner",
+                "ownername",
+                "customer",
+                "customername",
+                "client",
+                "company",
+                "accountname",
+                "companyname",
+            ],
         };
 
     /// <summary>The owner's address.</summary>
@@ -74,7 +104,17 @@ public static class PlaceFields
         new("owner telephone", FieldOf.Owner, "Owner’s telephone")
         {
             Most = 40,
-            Heads = ["ownertelephone", "ownerphone", "phone", "telephone", "tel", "phonenumber", "customerphone", "mobile"],
+            Heads =
+            [
+                "ownertelephone",
+                "ownerphone",
+                "phone",
+                "telephone",
+                "tel",
+                "phonenumber",
+                "customerphone",
+                "mobile",
+            ],
         };
 
     /// <summary>The owner's address for letters by mail.</summary>
@@ -89,7 +129,17 @@ public static class PlaceFields
         new("authority", FieldOf.Authority, "Authority")
         {
             IsWanted = true,
-            Heads = ["authority", "waterauthority", "watersupplier", "supplier", "utility", "purveyor", "waterpurveyor", "watersystem"],
+            Heads =
+            [
+                "authority",
+                "waterauthority",
+                "watersupplier",
+                "supplier",
+                "utility",
+                "purveyor",
+                "waterpurveyor",
+                "watersystem",
+            ],
         };
 
     /// <summary>The rules it works by.</summary>

@@ -98,16 +98,12 @@ public sealed record RegisterField(string Id, FieldOf Of, string Label)
     public static string Bare(string text)
     {
         ArgumentNullException.ThrowIfNull(text);
-        return string.Create(
-            text.Count(char.IsLetterOrDigit),
-            text,
-            (into, from) =>
-            {
-                var at = 0;
-                foreach (var c in from)
-                    if (char.IsLetterOrDigit(c))
-                        into[at++] = char.ToLowerInvariant(c);
-            }
-        );
+        return string.Create(text.Count(char.IsLetterOrDigit), text, (into, from) =>
+        {
+            var at = 0;
+            foreach (var c in from)
+                if (char.IsLetterOrDigit(c))
+                    into[at++] = char.ToLowerInvariant(c);
+        });
     }
 }

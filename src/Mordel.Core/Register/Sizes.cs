@@ -23,8 +23,12 @@ internal static class Sizes
         var plain = text.Trim().ToLowerInvariant();
         if (plain.StartsWith("dn", StringComparison.Ordinal) || plain.EndsWith("mm", StringComparison.Ordinal))
             return
-                int.TryParse(plain.Trim('d', 'n', 'm', ' '), NumberStyles.None, CultureInfo.InvariantCulture, out var dn)
-                && dn is >= 6 and <= 1200
+                int.TryParse(
+                    plain.Trim('d', 'n', 'm', ' '),
+                    NumberStyles.None,
+                    CultureInfo.InvariantCulture,
+                    out var dn
+                ) && dn is >= 6 and <= 1200
                 ? new($"DN {dn}")
                 : NoSize(text);
         foreach (var end in (string[])["inches", "inch", "in.", "in", "\"", "”", "″", "''"])

@@ -13,7 +13,17 @@ public static class TestFields
         {
             Kind = Day,
             IsTyped = false,
-            Heads = ["testday", "testdate", "lasttest", "lasttestdate", "datetested", "dateoftest", "testedon", "lasttested"],
+            Heads =
+            [
+                "testday",
+                "testdate",
+                "lasttest",
+                "lasttestdate",
+                "datetested",
+                "dateoftest",
+                "testedon",
+                "lasttested",
+            ],
         };
 
     /// <summary>Its outcome.</summary>
@@ -27,9 +37,23 @@ public static class TestFields
                 new("pass", "passed", ["pass", "passed", "p", "ok", "satisfactory", "good", "y", "yes"]),
                 new("fail", "failed", ["fail", "failed", "f", "notok", "unsatisfactory", "bad", "n", "no"]),
                 new("incomplete", "incomplete", ["incomplete", "notcomplete", "partial"]),
-                new("not-testable", "could not be tested", ["nottestable", "nottested", "couldnotbetested", "noaccess"]),
+                new(
+                    "not-testable",
+                    "could not be tested",
+                    ["nottestable", "nottested", "couldnotbetested", "noaccess"]
+                ),
             ],
-            Heads = ["outcome", "result", "testresult", "lastresult", "passfail", "passorfail", "overallresult", "status"],
+            Heads =
+            [
+                "outcome",
+                "result",
+                "testresult",
+                "lastresult",
+                "passfail",
+                "passorfail",
+                "overallresult",
+                "status",
+            ],
         };
 
     /// <summary>Who tested.</summary>
@@ -53,9 +77,7 @@ public static class TestFields
 
     /// <summary>What was read, one field an item.</summary>
     public static ImmutableArray<RegisterField> Readings { get; } =
-    [
-        .. TestItem.All.Select(i => OfTest(i.Id, i.Name, 40, [RegisterField.Bare(i.Id), RegisterField.Bare(i.Name)])),
-    ];
+    [.. TestItem.All.Select(i => OfTest(i.Id, i.Name, 40, [RegisterField.Bare(i.Id), RegisterField.Bare(i.Name)]))];
 
     private static RegisterField OfTest(string id, string label, int most, params ImmutableArray<string> heads) =>
         new(id, FieldOf.Test, label)

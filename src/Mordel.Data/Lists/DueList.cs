@@ -103,8 +103,7 @@ public sealed class DueList(Store store, TimeProvider clock)
 
         if (after is { } last)
             rows = rows.Where(a => a.NextDue > last.Day || (a.NextDue == last.Day && a.Tag.CompareTo(last.Tag) > 0));
-        var page = await rows
-            .OrderBy(a => a.NextDue)
+        var page = await rows.OrderBy(a => a.NextDue)
             .ThenBy(a => a.Tag)
             .Take(PageSize + 1)
             .Include(a => a.Place!)
@@ -118,13 +117,20 @@ public sealed class DueList(Store store, TimeProvider clock)
             where ids.Contains(s.AssemblyId) && s.Day >= today
             join u in store.Users on s.TesterId equals u.Id
             orderby s.Day
-            select new { s.AssemblyId, s.Day, u.FullName }
+            select new
+            {
+                s.AssemblyId,
+                s.Day,
+                u.FullName,
+            }
         ).ToListAsync(cancel);
         var planned = stops.GroupBy(s => s.AssemblyId).ToDictionary(g => g.Key, g => g.First());
         return
         [
             .. page.Select(a =>
-                planned.GetValueOrDefault(a.Id) is { } stop ? new DueLine(a, stop.Day, stop.FullName) : new(a, null, null)
+                planned.GetValueOrDefault(a.Id) is { } stop
+                    ? new DueLine(a, stop.Day, stop.FullName)
+                    : new(a, null, null)
             ),
         ];
     }
@@ -135,11 +141,16 @@ public sealed class DueList(Store store, TimeProvider clock)
     ) =>
         (
             [
-                .. (await store.Authorities.AsNoTracking().OrderBy(a => a.Name).ToListAsync(cancel)).Select(a =>
-                    new DueChoice(a.Id.ToString(), a.Name)
+                .. (await store.Authorities.AsNoTracking().OrderBy(a => a.Name).ToListAsync(cancel)).Select(
+                    a => new DueChoice(a.Id.ToString(), a.Name)
                 ),
             ],
-            await store.Places.Where(p => p.District != "").Select(p => p.District).Distinct().OrderBy(d => d).Take(40)
+            await store
+                .Places.Where(p => p.District != "")
+                .Select(p => p.District)
+                .Distinct()
+                .OrderBy(d => d)
+                .Take(40)
                 .ToListAsync(cancel)
         );
 
@@ -176,7 +187,10 @@ public sealed class DueList(Store store, TimeProvider clock)
         var from = today.AddDays(-HalfYear).ToString("yyyy-MM-dd", CultureInfo.InvariantCulture);
         var days = await store
             .Database.SqlQuery<DayCount>(
-                $"SELECT substr(SignedAt, 1, 10) AS Day, COUNT(*) AS Count FROM Runs WHERE SignedAt >= {from} GROUP BY 1"
+                $"""
+                SELECT substr(SignedAt, 1, 10) AS Day, COUNT(*) AS Count FROM Runs WHERE SignedAt >= {from}
+                GROUP BY 1
+                """
             )
             .ToListAsync(cancel);
         return days.GroupBy(d => MondayOf(DateOnly.ParseExact(d.Day, "yyyy-MM-dd", CultureInfo.InvariantCulture)))

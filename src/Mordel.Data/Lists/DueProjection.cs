@@ -31,8 +31,39 @@ public sealed class DueProjection(Store store, ProfileList profiles, TimeProvide
         {
             var past = await Past(batch, cancel);
             foreach (var assembly in batch)
-                Write(assembly, [.. past[assembly.Id]]);
+                Write(assembly, rules[assembly.AuthorityId], [.. past[assembly.Id]]);
         }
+    }
+
+    /// <summary>Writes it for an assembly that is about to be kept, from what is known of it.</summary>
+    /// <param name="assembly">The assembly; not in the store yet.</param>
+    /// <param name="profileId">The rules of its authority.</param>
+    /// <param name="events">All that happened to it.</param>
+    /// <param name="cancel">Ends the wait.</param>
+    public async Task WriteNew(
+        AssemblyRow assembly,
+        string profileId,
+        IReadOnlyCollection<DueEvent> events,
+        CancellationToken cancel
+    )
+    {
+        ArgumentNullException.ThrowIfNull(assembly);
+        versions ??= (await profiles.All(cancel)).ToLookup(p => p.Id);
+        Write(assembly, profileId, events);
+    }
+
+    /// <summary>What a test that was brought in did to what is owed; null where it is not said.</summary>
+    public static DueEvent? Of(BroughtTestRow test)
+    {
+        ArgumentNullException.ThrowIfNull(test);
+        return Test(test.Day, test.Outcome);
+    }
+
+    /// <summary>What something that happened did to it; null where it is not known any more.</summary>
+    public static DueEvent? Of(AssemblyEventRow happened)
+    {
+        ArgumentNullException.ThrowIfNull(happened);
+        return Happened(happened);
     }
 
     /// <summary>Makes all of it anew, some at a time; saved as it goes.</summary>
@@ -100,15 +131,14 @@ public sealed class DueProjection(Store store, ProfileList profiles, TimeProvide
         );
     }
 
-    private void Write(AssemblyRow assembly, IReadOnlyCollection<DueEvent> events)
+    private void Write(AssemblyRow assembly, string profileId, IReadOnlyCollection<DueEvent> events)
     {
         assembly.State =
             assembly.MergedIntoId is not null ? AssemblyStates.Merged
             : assembly.ReplacedOn is not null ? AssemblyStates.Replaced
             : StateAfter(events);
         var owed =
-            assembly.State == AssemblyStates.InService
-            && versions![rules![assembly.AuthorityId]].ToList() is { Count: > 0 } inTurn
+            assembly.State == AssemblyStates.InService && versions![profileId].ToList() is { Count: > 0 } inTurn
                 ? DueEngine.Owed(Facts(assembly), events, inTurn, clock.Today())
                 : null;
         (assembly.NextDue, assembly.DueUntil) = (owed?.Day, owed?.Until);
@@ -118,18 +148,14 @@ public sealed class DueProjection(Store store, ProfileList profiles, TimeProvide
     private static string StateAfter(IEnumerable<DueEvent> events) =>
         events
             .OrderBy(e => e.Day)
-            .Aggregate(
-                AssemblyStates.InService,
-                (state, e) =>
-                    (state, e) switch
-                    {
-                        (AssemblyStates.Removed, _) => state,
-                        (_, DueEvent.Removed) => AssemblyStates.Removed,
-                        (_, DueEvent.LaidUp) => AssemblyStates.LaidUp,
-                        (_, DueEvent.PutBack) => AssemblyStates.InService,
-                        _ => state,
-                    }
-            );
+            .Aggregate(AssemblyStates.InService, (state, e) => (state, e) switch
+                {
+                    (AssemblyStates.Removed, _) => state,
+                    (_, DueEvent.Removed) => AssemblyStates.Removed,
+                    (_, DueEvent.LaidUp) => AssemblyStates.LaidUp,
+                    (_, DueEvent.PutBack) => AssemblyStates.InService,
+                    _ => state,
+                });
 
     // Everything that happened to them and to what was entered twice for them, by the entry that stands.
     private async Task<ILookup<Guid, DueEvent>> Past(AssemblyRow[] assemblies, CancellationToken cancel)
@@ -142,11 +168,21 @@ public sealed class DueProjection(Store store, ProfileList profiles, TimeProvide
         List<Guid> all = [.. ids, .. twice.Keys];
         var tests = await store
             .Runs.Where(r => all.Contains(r.AssemblyId) && r.SignedAt != null)
-            .Select(r => new { r.AssemblyId, r.SignedAt, r.Outcome })
+            .Select(r => new
+            {
+                r.AssemblyId,
+                r.SignedAt,
+                r.Outcome,
+            })
             .ToListAsync(cancel);
         var brought = await store
             .BroughtTests.Where(t => all.Contains(t.AssemblyId))
-            .Select(t => new { t.AssemblyId, t.Day, t.Outcome })
+            .Select(t => new
+            {
+                t.AssemblyId,
+                t.Day,
+                t.Outcome,
+            })
             .ToListAsync(cancel);
         var repairs = await store
             .Repairs.Where(r => all.Contains(r.AssemblyId) && r.ClosedAt != null)
@@ -165,9 +201,7 @@ public sealed class DueProjection(Store store, ProfileList profiles, TimeProvide
                 (repair.AssemblyId, repair.ClosedAt!.Value, new DueEvent.Repaired(clock.DayOf(repair.ClosedAt.Value)))
             );
         foreach (var test in tests)
-            happened.Add(
-                (test.AssemblyId, test.SignedAt!.Value, Test(clock.DayOf(test.SignedAt.Value), test.Outcome))
-            );
+            happened.Add((test.AssemblyId, test.SignedAt!.Value, Test(clock.DayOf(test.SignedAt.Value), test.Outcome)));
         happened.AddRange(events.Select(e => (e.AssemblyId, DateTimeOffset.MaxValue, Happened(e))));
         return happened
             .Where(e => e.Event is not null)

@@ -43,16 +43,32 @@ public sealed class Duplicates(Store store)
             .ToList();
         var places = await store
             .Assemblies.Where(a => a.ReplacedOn == null && a.Serves != "")
-            .GroupBy(a => new { a.PlaceId, a.Type, a.Serves, a.Location })
+            .GroupBy(a => new
+            {
+                a.PlaceId,
+                a.Type,
+                a.Serves,
+                a.Location,
+            })
             .Where(g => g.Count() > 1)
-            .Select(g => new { g.Key.PlaceId, g.Key.Type, g.Key.Serves, g.Key.Location })
+            .Select(g => new
+            {
+                g.Key.PlaceId,
+                g.Key.Type,
+                g.Key.Serves,
+                g.Key.Location,
+            })
             .Take(Most)
             .ToListAsync(cancel);
         var ids = places.Select(p => p.PlaceId).ToList();
         var together = await Rows(store.Assemblies.Where(a => ids.Contains(a.PlaceId) && a.ReplacedOn == null), cancel);
         pairs.AddRange(
             together
-                .Where(a => places.Exists(p => (p.PlaceId, p.Type, p.Serves, p.Location) == (a.PlaceId, a.Type, a.Serves, a.Location)))
+                .Where(a =>
+                    places.Exists(p =>
+                        (p.PlaceId, p.Type, p.Serves, p.Location) == (a.PlaceId, a.Type, a.Serves, a.Location)
+                    )
+                )
                 .GroupBy(a => (a.PlaceId, a.Type, a.Serves, a.Location))
                 .SelectMany(g => Pairs([.. g]))
                 .Where(p => p.One.SerialKey != p.Other.SerialKey)

@@ -29,10 +29,7 @@ public sealed class Exports(Store store, RegisterExport register)
     public ExportTable? Of(string what, CancellationToken cancel) =>
         what switch
         {
-            "register" => new(RegisterExport.RegisterHeads, register.Register(cancel))
-            {
-                Point = RegisterExport.Point,
-            },
+            "register" => new(RegisterExport.RegisterHeads, register.Register(cancel)) { Point = RegisterExport.Point },
             "results" => new(RegisterExport.ResultHeads, register.Results(cancel)),
             "places" => new(
                 ["place", "address", "district", "east", "north", "contact", "way in", "owner", "owner address"],

@@ -36,12 +36,11 @@ public sealed class Passport(Store store, SealReader seals)
         var replaces = assembly.ReplacesId is { } id
             ? await store.Assemblies.AsNoTracking().FirstOrDefaultAsync(a => a.Id == id, cancel)
             : null;
-        var by =
-            assembly.ReplacedOn is null
-                ? null
-                : await store
-                    .Assemblies.AsNoTracking()
-                    .FirstOrDefaultAsync(a => a.ReplacesId == assemblyId || a.Id == assembly.MergedIntoId, cancel);
+        var by = assembly.ReplacedOn is null
+            ? null
+            : await store
+                .Assemblies.AsNoTracking()
+                .FirstOrDefaultAsync(a => a.ReplacesId == assemblyId || a.Id == assembly.MergedIntoId, cancel);
         return new(assembly, await seals.OfAssembly(assemblyId, cancel), replaces, by);
     }
 }

@@ -154,9 +154,10 @@ public sealed class RegisterSearch(Store store, RegisterIndex index, SealReader 
             wanted.Add(
                 $"EXISTS (SELECT 1 FROM SearchParts t WHERE t.rowid = {key} AND instr(t.Words, {Value(word)}) > 0)"
             );
+        var page = limit is { } most ? $" ORDER BY {key} LIMIT {most}" : "";
         return (
             $"SELECT o.AssemblyId AS Value FROM (SELECT {key} AS Place FROM {from} "
-                + $"WHERE {string.Join(" AND ", wanted)}{(limit is { } most ? $" ORDER BY {key} LIMIT {most}" : "")}) f "
+                + $"WHERE {string.Join(" AND ", wanted)}{page}) f "
                 + $"JOIN SearchOrder o ON o.Place = f.Place{(limit is null ? "" : " ORDER BY f.Place")}",
             [.. values]
         );

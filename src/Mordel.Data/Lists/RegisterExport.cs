@@ -13,10 +13,7 @@ public sealed class RegisterExport(Store store, TimeProvider clock)
 {
     private const int Batch = 500;
 
-    private static readonly RegisterField[] OfRegister =
-    [
-        .. RegisterFields.All.Where(f => f.Of != FieldOf.Test),
-    ];
+    private static readonly RegisterField[] OfRegister = [.. RegisterFields.All.Where(f => f.Of != FieldOf.Test)];
 
     private static readonly RegisterField[] OfResults =
     [
@@ -39,7 +36,8 @@ public sealed class RegisterExport(Store store, TimeProvider clock)
     private static string Day(DateOnly day) => day.ToString("yyyy-MM-dd", CultureInfo.InvariantCulture);
 
     /// <summary>
-    /// The register, a line an assembly; what was replaced before what replaced it, so that it is there when it is named.
+    /// The register, a line an assembly; what was replaced before what replaced it, so that it is there when it is
+    /// named.
     /// </summary>
     public async IAsyncEnumerable<string[]> Register([EnumeratorCancellation] CancellationToken cancel)
     {
@@ -51,7 +49,9 @@ public sealed class RegisterExport(Store store, TimeProvider clock)
                     .Include(a => a.Place!)
                         .ThenInclude(p => p.Owner)
                     .Include(a => a.Authority)
-                    .Where(a => a.MergedIntoId == null && a.ReplacedOn != null == replaced && a.Tag.CompareTo(after) > 0)
+                    .Where(a =>
+                        a.MergedIntoId == null && a.ReplacedOn != null == replaced && a.Tag.CompareTo(after) > 0
+                    )
                     .OrderBy(a => a.Tag)
                     .Take(Batch)
                     .ToListAsync(cancel);
@@ -77,21 +77,29 @@ public sealed class RegisterExport(Store store, TimeProvider clock)
                 ?.Due;
 
         public string Of(AssemblyRow row, RegisterField field) =>
-            field == AssemblyFields.ReplacedOn ? row.ReplacedOn is { } day ? Day(day) : ""
-            : field == AssemblyFields.Replaces ? row.ReplacesId is { } id ? Tags.GetValueOrDefault(id, "") : ""
-            : field == AssemblyFields.Announced
-                ? Announced(row) is { } due ? Day(due) : ""
-            : field == AssemblyFields.Events
-                ? RecordedEvents.Write(
-                    Events[row.Id]
-                        .Where(e => e.Due is null)
-                        .Select(e => (e.Kind, e.Day))
-                        .Concat(Repaired[row.Id].Select(d => (Kind: "repaired", Day: d)))
-                        .Distinct()
-                        .OrderBy(e => e.Day)
-                        .ThenBy(e => e.Kind, StringComparer.Ordinal)
-                )
-            : "";
+            field == LifeFields.ReplacedOn
+                ? row.ReplacedOn is { } day
+                    ? Day(day)
+                    : ""
+                : field == LifeFields.Replaces
+                    ? row.ReplacesId is { } id
+                        ? Tags.GetValueOrDefault(id, "")
+                        : ""
+                    : field == LifeFields.Announced
+                        ? Announced(row) is { } due
+                            ? Day(due)
+                            : ""
+                        : field == LifeFields.Events
+                            ? RecordedEvents.Write(
+                                Events[row.Id]
+                                    .Where(e => e.Due is null)
+                                    .Select(e => (e.Kind, e.Day))
+                                    .Concat(Repaired[row.Id].Select(d => (Kind: "repaired", Day: d)))
+                                    .Distinct()
+                                    .OrderBy(e => e.Day)
+                                    .ThenBy(e => e.Kind, StringComparer.Ordinal)
+                            )
+                            : "";
     }
 
     private async Task<Besides> Beside(List<Guid> ids, CancellationToken cancel)
@@ -140,7 +148,10 @@ public sealed class RegisterExport(Store store, TimeProvider clock)
                     .OrderBy(t => t[TestFields.TestDay.Id], StringComparer.Ordinal)
                     .ThenBy(t => t[TestFields.Source.Id], StringComparer.Ordinal)
             )
-                yield return [.. OfResults.Select(f => test.GetValueOrDefault(f.Id) ?? RegisterValues.Of(row, f) ?? "")];
+                yield return
+                [
+                    .. OfResults.Select(f => test.GetValueOrDefault(f.Id) ?? RegisterValues.Of(row, f) ?? ""),
+                ];
         }
     }
 
@@ -164,7 +175,10 @@ public sealed class RegisterExport(Store store, TimeProvider clock)
                 r.FoundText,
                 r.Number,
                 r.Results,
-                Kit = store.Kits.Where(k => k.Id == r.KitId).Select(k => k.Make + " " + k.Model + " " + k.Serial).First(),
+                Kit = store
+                    .Kits.Where(k => k.Id == r.KitId)
+                    .Select(k => k.Make + " " + k.Model + " " + k.Serial)
+                    .First(),
             })
             .AsSplitQuery()
             .ToListAsync(cancel);

@@ -84,7 +84,8 @@ public sealed record RegisterFilter
         if (District is not null)
             rows = rows.Where(a => a.Place!.District == District);
         if (Outcome is not null)
-            rows = Outcome == "none" ? rows.Where(a => a.LastOutcome == null) : rows.Where(a => a.LastOutcome == Outcome);
+            rows =
+                Outcome == "none" ? rows.Where(a => a.LastOutcome == null) : rows.Where(a => a.LastOutcome == Outcome);
         if (Use is not null)
             rows = rows.Where(a => a.Use == Use);
         if (Owner is not null)

@@ -11,7 +11,7 @@ namespace Mordel.Data.Lists;
 /// <param name="Set">Sets a cleaned value.</param>
 public sealed record ValueOf<T>(Func<T, string> Get, Action<T, string> Set);
 
-/// <summary>The values of the register's fields in its rows. What has no place in a row is no field of a form.</summary>
+/// <summary>The values of the register's fields in its rows; what has no place in a row is in no form.</summary>
 public static class RegisterValues
 {
     /// <summary>Those of assemblies.</summary>
@@ -42,12 +42,9 @@ public static class RegisterValues
                 a => a.ReliefPort?.ToString("0.###", CultureInfo.InvariantCulture) ?? "",
                 (a, v) => a.ReliefPort = v.Length > 0 ? decimal.Parse(v, CultureInfo.InvariantCulture) : null
             ),
-            [AssemblyFields.Installed] = new(
-                a => Day(a.InstalledOn),
-                (a, v) => a.InstalledOn = Day(v) ?? a.InstalledOn
-            ),
-            [AssemblyFields.InSeason] = new(a => a.Season ?? "", (a, v) => a.Season = Words(v)),
-            [AssemblyFields.Find] = new(a => a.HowToFind, (a, v) => a.HowToFind = v),
+            [LifeFields.Installed] = new(a => Day(a.InstalledOn), (a, v) => a.InstalledOn = Day(v) ?? a.InstalledOn),
+            [LifeFields.InSeason] = new(a => a.Season ?? "", (a, v) => a.Season = Words(v)),
+            [LifeFields.Find] = new(a => a.HowToFind, (a, v) => a.HowToFind = v),
         }.ToFrozenDictionary();
 
     /// <summary>Those of places.</summary>
@@ -81,7 +78,7 @@ public static class RegisterValues
             [PlaceFields.Rules] = new(a => a.ProfileId, (a, v) => a.ProfileId = v),
         }.ToFrozenDictionary();
 
-    /// <summary>What an assembly with its place, owner and authority holds for a field; null where none holds it.</summary>
+    /// <summary>What an assembly with all that belongs to it holds for a field; null where none holds it.</summary>
     public static string? Of(AssemblyRow assembly, RegisterField field)
     {
         ArgumentNullException.ThrowIfNull(assembly);
@@ -99,8 +96,7 @@ public static class RegisterValues
 
     private static string Whole(int number) => number.ToString(CultureInfo.InvariantCulture);
 
-    private static int Whole(string number) =>
-        number.Length > 0 ? int.Parse(number, CultureInfo.InvariantCulture) : 0;
+    private static int Whole(string number) => number.Length > 0 ? int.Parse(number, CultureInfo.InvariantCulture) : 0;
 
     private static string Day(DateOnly day) => day.ToString("yyyy-MM-dd", CultureInfo.InvariantCulture);
 

@@ -87,7 +87,9 @@ public sealed class TableReader : ITableReader
                 yield return new(
                     csv.RawRow,
                     cells,
-                    damaged ? "Its quotation marks do not fit together; write a quotation mark within a cell twice." : null
+                    damaged
+                        ? "Its quotation marks do not fit together; write a quotation mark within a cell twice."
+                        : null
                 );
         }
     }

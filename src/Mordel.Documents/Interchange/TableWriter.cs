@@ -69,14 +69,7 @@ public static class TableWriter
     /// <param name="table">The table.</param>
     /// <param name="zero">Where the zero stone is.</param>
     /// <param name="now">Now.</param>
-    public static Task Write(
-        Stream into,
-        string ending,
-        string what,
-        Table table,
-        ZeroStone zero,
-        DateTimeOffset now
-    )
+    public static Task Write(Stream into, string ending, string what, Table table, ZeroStone zero, DateTimeOffset now)
     {
         ArgumentNullException.ThrowIfNull(table);
         return ending switch

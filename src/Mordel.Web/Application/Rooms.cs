@@ -29,8 +29,7 @@ public static class Rooms
         new("Today", "/", Policies.Field, ["/Stops", "/Runs", "/Reports", "/Programs"], 't');
 
     /// <summary>What is owed, and the office's work on the register.</summary>
-    public static RoomEntry Due { get; } =
-        new("Due", "/due", Policies.Desk, ["/Due", "/Imports", "/Office"], 'u');
+    public static RoomEntry Due { get; } = new("Due", "/due", Policies.Desk, ["/Due", "/Imports", "/Office"], 'u');
 
     /// <summary>Owners, places, assemblies.</summary>
     public static RoomEntry Register { get; } = new("Register", "/register", Policies.Field, ["/Register"], 'r');

@@ -7,8 +7,8 @@ using Mordel.Data.Rows;
 namespace Mordel.Web.Hosting;
 
 /// <summary>
-/// Works on the register in the background: checks files and takes them in, one after the other, and works out anew what
-/// is owed where rules have changed or come into force.
+/// Works on the register in the background: checks files and takes them in, one after the other, and works out anew
+/// what is owed where rules have changed or come into force.
 /// </summary>
 public sealed partial class RegisterWorker(IServiceScopeFactory scopes, RegisterBell bell, ILogger<RegisterWorker> log)
     : Worker

@@ -40,7 +40,7 @@ public sealed record NewAssembly
 }
 
 /// <summary>Adds an assembly with its place, owner and authority; those already there by name are used again.</summary>
-public sealed class AddAssembly(Store store, ProfileList profiles)
+public sealed class AddAssembly(Store store, ProfileList profiles, DueProjection dues)
 {
     /// <summary>The rules that an authority can work by.</summary>
     public async Task<string[]> Profiles(CancellationToken cancel) =>
@@ -122,6 +122,8 @@ public sealed class AddAssembly(Store store, ProfileList profiles)
         ) ?? store.Places.Add(place).Entity;
         (row.PlaceId, row.AuthorityId) = (place.Id, authority.Id);
         store.Assemblies.Add(row);
+        await store.SaveChangesAsync(cancel);
+        await dues.Write(row, cancel);
         await store.SaveChangesAsync(cancel);
         await transaction.CommitAsync(cancel);
         return row.Id;

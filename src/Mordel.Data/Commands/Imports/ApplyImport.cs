@@ -1,5 +1,7 @@
+using System.Data.Common;
 using System.Text.Json;
 using Microsoft.EntityFrameworkCore;
+using Microsoft.EntityFrameworkCore.Storage;
 using Mordel.Core.Register;
 using Mordel.Data.Commands.Office;
 using Mordel.Data.Lists;
@@ -89,7 +91,8 @@ public sealed class ApplyImport(
         {
             cancel.ThrowIfCancellationRequested();
             var rows = await store
-                .ImportLines.Where(l => l.ImportId == importId && l.Number > after)
+                .ImportLines.AsNoTracking()
+                .Where(l => l.ImportId == importId && l.Number > after)
                 .OrderBy(l => l.Number)
                 .Take(CheckImport.Batch)
                 .ToListAsync(cancel);
@@ -128,12 +131,17 @@ public sealed class ApplyImport(
         var lines = rows.Where(r => r.State != nameof(LineState.Wrong))
             .Select(r => (Row: r, Line: ImportLine.Read(r.Number, Cells(r), columns)))
             .ToList();
-        var beside = await ImportBatch.Of(store, clock, [.. lines.Select(l => l.Line)], ImportFile.IsOurs(columns), cancel);
+        var beside = await ImportBatch.Of(
+            store,
+            clock,
+            [.. lines.Select(l => l.Line)],
+            ImportFile.IsOurs(columns),
+            cancel
+        );
         await writer.Load([.. lines.Select(l => l.Line)], cancel);
         // What the first line of a serial made is what the next lines of it are about.
         var made = new Dictionary<string, AssemblyRow>(StringComparer.Ordinal);
         var touched = new HashSet<AssemblyRow>();
-        store.ChangeTracker.AutoDetectChangesEnabled = false;
         foreach (var (row, line) in lines)
         {
             var key = SerialKeys.Of(line[AssemblyFields.Serial] ?? "") + line[AssemblyFields.Tag];
@@ -158,12 +166,48 @@ public sealed class ApplyImport(
 
         foreach (var state in rows.Select(r => Enum.Parse<LineState>(r.State)))
             counts[state] = counts.GetValueOrDefault(state) + 1;
-        store.ChangeTracker.AutoDetectChangesEnabled = true;
+        await writer.Fresh.Write(dues, cancel);
         await store.SaveChangesAsync(cancel);
-        await dues.Write(touched, cancel);
-        await store.SaveChangesAsync(cancel);
+        List<AssemblyRow> there = [.. touched.Where(a => !writer.Fresh.Has(a))];
+        if (there.Count > 0)
+        {
+            await dues.Write(there, cancel);
+            await store.SaveChangesAsync(cancel);
+        }
+
+        Keep(rows);
         store.ChangeTracker.Clear();
         writer.Forget();
+    }
+
+    // What became of the lines stands with them.
+    private void Keep(List<ImportLineRow> rows)
+    {
+        using var command = store.Database.GetDbConnection().CreateCommand();
+        command.Transaction = store.Database.CurrentTransaction!.GetDbTransaction();
+        command.CommandText =
+            "UPDATE ImportLines SET State = @state, AssemblyId = @assembly, Effect = @effect "
+            + "WHERE ImportId = @import AND Number = @number";
+        DbParameter Parameter(string name)
+        {
+            var parameter = command.CreateParameter();
+            parameter.ParameterName = name;
+            command.Parameters.Add(parameter);
+            return parameter;
+        }
+
+        var (state, assembly, effect) = (Parameter("@state"), Parameter("@assembly"), Parameter("@effect"));
+        var (import, number) = (Parameter("@import"), Parameter("@number"));
+        var ids = new IdText();
+        foreach (var row in rows)
+        {
+            state.Value = row.State;
+            assembly.Value = row.AssemblyId is { } id ? ids.ConvertToProvider(id) : DBNull.Value;
+            effect.Value = (object?)row.Effect ?? DBNull.Value;
+            import.Value = ids.ConvertToProvider(row.ImportId);
+            number.Value = row.Number;
+            command.ExecuteNonQuery();
+        }
     }
 
     private static List<string> Cells(ImportLineRow row) => JsonSerializer.Deserialize<List<string>>(row.Cells)!;

@@ -39,13 +39,7 @@ public sealed class BeginImport(
     /// <param name="sender">Whose it is; what was said of their columns before is remembered.</param>
     /// <param name="by">Who brings it.</param>
     /// <param name="cancel">Ends it.</param>
-    public async Task<Reply<Guid>> Take(
-        Stream file,
-        string name,
-        string? sender,
-        string by,
-        CancellationToken cancel
-    )
+    public async Task<Reply<Guid>> Take(Stream file, string name, string? sender, string by, CancellationToken cancel)
     {
         ArgumentNullException.ThrowIfNull(file);
         ArgumentNullException.ThrowIfNull(name);
@@ -94,7 +88,7 @@ public sealed class BeginImport(
         return id;
     }
 
-    /// <summary>Keeps what a person says of the columns, remembers it for the sender, and has the file checked.</summary>
+    /// <summary>Keeps what a person says of the columns, and remembers it; the file waits to be checked.</summary>
     public async Task<Reply<Guid>> Say(Guid importId, SaidColumns said, CancellationToken cancel)
     {
         ArgumentNullException.ThrowIfNull(said);

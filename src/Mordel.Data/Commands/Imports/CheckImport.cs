@@ -57,7 +57,9 @@ public sealed class CheckImport(Store store, IFiles files, ITableReader reader, 
         {
             await using var file = files.Open(BeginImport.FileOf(importId))
                 ?? throw new TableRefusedException("The file is not there any more. Bring it again.");
-            await foreach (var batch in Judge(ImportFile.Lines(reader, file, columns), ImportFile.IsOurs(columns), cancel))
+            await foreach (
+                var batch in Judge(ImportFile.Lines(reader, file, columns), ImportFile.IsOurs(columns), cancel)
+            )
             {
                 foreach (var (judged, cells) in batch)
                     understood.See(cells, columns, judged.Line);
@@ -109,13 +111,15 @@ public sealed class CheckImport(Store store, IFiles files, ITableReader reader, 
     )
     {
         store.ChangeTracker.Clear();
+        await using var transaction = await store.BeginWriting(cancel);
+        using var lines = new BulkInsert<ImportLineRow>(store);
         var import = await store.Imports.FirstAsync(i => i.Id == importId, cancel);
         if (import.State != ImportStates.Checking)
             throw new OperationCanceledException("Somebody stopped it.", cancel);
         foreach (var (judged, cells) in batch)
         {
             Count(import, judged.State, 1);
-            store.ImportLines.Add(
+            lines.Add(
                 new()
                 {
                     ImportId = importId,
@@ -129,6 +133,7 @@ public sealed class CheckImport(Store store, IFiles files, ITableReader reader, 
         }
 
         await store.SaveChangesAsync(cancel);
+        await transaction.CommitAsync(cancel);
     }
 
     // What changes stands with what is remarked: the line's own page of the conversation.
@@ -142,7 +147,7 @@ public sealed class CheckImport(Store store, IFiles files, ITableReader reader, 
             ))
         );
         if (judged.BringsDue)
-            all.Add(new(AssemblyFields.Announced.Label, $"{judged.Line[AssemblyFields.Announced]}, by this list"));
+            all.Add(new(LifeFields.Announced.Label, $"{judged.Line[LifeFields.Announced]}, by this list"));
         if (judged.BringsTest)
             all.Add(
                 new(

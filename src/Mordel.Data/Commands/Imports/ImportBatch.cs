@@ -74,7 +74,12 @@ public sealed class ImportBatch
     )
     {
         ArgumentNullException.ThrowIfNull(store);
-        var keys = lines.Select(l => l[AssemblyFields.Serial]).OfType<string>().Select(SerialKeys.Of).Distinct().ToList();
+        var keys = lines
+            .Select(l => l[AssemblyFields.Serial])
+            .OfType<string>()
+            .Select(SerialKeys.Of)
+            .Distinct()
+            .ToList();
         var tags = lines.Select(l => l[AssemblyFields.Tag]).OfType<string>().Distinct().ToList();
         var assemblies = await store
             .Assemblies.Include(a => a.Place!)
@@ -85,7 +90,13 @@ public sealed class ImportBatch
         var ids = assemblies.Select(a => a.Id).ToList();
         var tests = await store
             .BroughtTests.Where(t => ids.Contains(t.AssemblyId))
-            .Select(t => new { t.AssemblyId, t.Day, t.Outcome, t.Source })
+            .Select(t => new
+            {
+                t.AssemblyId,
+                t.Day,
+                t.Outcome,
+                t.Source,
+            })
             .ToListAsync(cancel);
         var signed = await store
             .Runs.Where(r => ids.Contains(r.AssemblyId) && r.SignedAt != null)
@@ -135,7 +146,13 @@ public sealed class ImportBatch
         // Another line of an assembly that is new brings its test, or nothing.
         if (before is not null && existing is null && decision is null && !judged.BringsTest)
             judged = judged with { State = LineState.Same };
-        return doubt is null ? judged : judged with { State = LineState.Doubtful, Remarks = [doubt, .. judged.Remarks] };
+        return doubt is null
+            ? judged
+            : judged with
+            {
+                State = LineState.Doubtful,
+                Remarks = [doubt, .. judged.Remarks],
+            };
     }
 
     private (AssemblyRow? Existing, LineRemark? Doubt) Find(ImportLine line, string serial, string key)
@@ -179,13 +196,13 @@ public sealed class ImportBatch
             return new(line, LineState.Wrong, [why], null, []);
         if (line[AssemblyFields.Hazard] is null)
             remarks.Add(new("", $"No hazard is said: taken as {NewRows.HazardOf(line)}."));
-        if (line[AssemblyFields.Installed] is null && line[TestFields.TestDay] is null)
+        if (line[LifeFields.Installed] is null && line[TestFields.TestDay] is null)
             remarks.Add(new("", "It is not said when it was installed: counted from today."));
         Outcome(line, remarks);
         return new(line, LineState.New, remarks.ToImmutable(), null, [])
         {
             BringsTest = line[TestFields.TestDay] is not null,
-            BringsDue = line[AssemblyFields.Announced] is not null,
+            BringsDue = line[LifeFields.Announced] is not null,
             BringsEvents = Events(line),
         };
     }
@@ -197,7 +214,7 @@ public sealed class ImportBatch
     }
 
     private static ImmutableArray<(string Kind, DateOnly Day)> Events(ImportLine line) =>
-        line[AssemblyFields.Events] is { } text ? RecordedEvents.Read(text)!.Value : [];
+        line[LifeFields.Events] is { } text ? RecordedEvents.Read(text)!.Value : [];
 
     private JudgedLine Beside(ImportLine line, AssemblyRow existing)
     {
@@ -206,7 +223,10 @@ public sealed class ImportBatch
             if (
                 line[field] is { } value
                 && RegisterValues.Of(existing, field) is { } before
-                && !(field == PlaceFields.Rules && existing.Authority?.Name == (line[PlaceFields.Authority] ?? existing.Authority?.Name))
+                && !(
+                    field == PlaceFields.Rules
+                    && existing.Authority?.Name == (line[PlaceFields.Authority] ?? existing.Authority?.Name)
+                )
                 && before != value
             )
                 changes.Add((field, before, value));
@@ -226,7 +246,7 @@ public sealed class ImportBatch
         if (test)
             Outcome(line, remarks);
         var due =
-            line[AssemblyFields.Announced] is { } said
+            line[LifeFields.Announced] is { } said
             && !events[existing.Id].Any(e => e.Due is { } d && d == DateOnly.ParseExact(said, "yyyy-MM-dd"));
         var happened = Events(line)
             .Where(e => !events[existing.Id].Any(x => x.Kind == e.Kind && x.Day == e.Day))

@@ -18,6 +18,10 @@ internal sealed class LineWriter(Store store, ChangeLog log, ImportRow import, A
     private readonly Dictionary<(string Name, string Address), OwnerRow> owners = [];
     private readonly Dictionary<(string Name, string Address, Guid Owner), PlaceRow> places = [];
     private readonly HashSet<string> tags = new(StringComparer.Ordinal);
+    private readonly FreshRows fresh = new(store);
+
+    /// <summary>What is new in these lines.</summary>
+    public FreshRows Fresh => fresh;
 
     /// <summary>Loads what some lines name.</summary>
     public async Task Load(IReadOnlyCollection<ImportLine> lines, CancellationToken cancel)
@@ -32,7 +36,9 @@ internal sealed class LineWriter(Store store, ChangeLog log, ImportRow import, A
         foreach (var place in await store.Places.Where(p => addresses.Contains(p.Address)).ToListAsync(cancel))
             places.TryAdd((place.Name, place.Address, place.OwnerId), place);
         var wished = lines.Select(TagOf).Distinct().ToList();
-        tags.UnionWith(await store.Assemblies.Where(a => wished.Contains(a.Tag)).Select(a => a.Tag).ToListAsync(cancel));
+        tags.UnionWith(
+            await store.Assemblies.Where(a => wished.Contains(a.Tag)).Select(a => a.Tag).ToListAsync(cancel)
+        );
     }
 
     /// <summary>Lets go of rows that are no longer tracked; what was made stays known by what the store says.</summary>
@@ -41,6 +47,7 @@ internal sealed class LineWriter(Store store, ChangeLog log, ImportRow import, A
         authorities.Clear();
         owners.Clear();
         places.Clear();
+        fresh.Clear();
     }
 
     /// <summary>Takes a line in.</summary>
@@ -55,7 +62,7 @@ internal sealed class LineWriter(Store store, ChangeLog log, ImportRow import, A
             effect.Tests.Add(Test(line, written));
         if (judged.BringsDue)
             effect.Events.Add(
-                Event(written, AssemblyEventRow.Announced, Today, NewRows.Day(line[AssemblyFields.Announced]))
+                Event(written, AssemblyEventRow.Announced, Today, NewRows.Day(line[LifeFields.Announced]))
             );
         foreach (var (kind, day) in judged.BringsEvents)
             effect.Events.Add(Event(written, kind, day, null));
@@ -74,12 +81,12 @@ internal sealed class LineWriter(Store store, ChangeLog log, ImportRow import, A
         row = NewRows.Assembly(line, FreeTag(TagOf(line)), Today);
         (row.PlaceId, row.AuthorityId) = (place.Id, authority.Id);
         (row.Place, row.Authority) = (place, authority);
-        if (line[AssemblyFields.ReplacedOn] is { } until)
+        if (line[LifeFields.ReplacedOn] is { } until)
             row.ReplacedOn = NewRows.Day(until);
-        if (line[AssemblyFields.Replaces] is { } old)
+        if (line[LifeFields.Replaces] is { } old)
             row.ReplacesId = Replaced(old);
-        store.Assemblies.Add(row);
-        log.Write(author, Things.Assembly, row.Id, "", "", $"{import.FileName}, line {line.Number}");
+        fresh.Assemblies.Add(row.Id, row);
+        fresh.Changes.Add(log.Row(author, Things.Assembly, row.Id, "", "", $"{import.FileName}, line {line.Number}"));
         return new()
         {
             Assembly = row.Id,
@@ -167,8 +174,7 @@ internal sealed class LineWriter(Store store, ChangeLog log, ImportRow import, A
 
     private (AuthorityRow Row, bool IsNew) Authority(ImportLine line)
     {
-        var name =
-            line[PlaceFields.Authority]
+        var name = line[PlaceFields.Authority]
             ?? (import.Authority.Length > 0 ? import.Authority : NewRows.NoAuthority);
         if (authorities.TryGetValue(name, out var known))
             return (known, false);
@@ -178,7 +184,7 @@ internal sealed class LineWriter(Store store, ChangeLog log, ImportRow import, A
             Name = name,
             ProfileId = line[PlaceFields.Rules] is { } rules && Profiles.Contains(rules) ? rules : import.Rules,
         };
-        store.Authorities.Add(made);
+        fresh.Authorities.Add(made);
         authorities[name] = made;
         return (made, true);
     }
@@ -202,7 +208,7 @@ internal sealed class LineWriter(Store store, ChangeLog log, ImportRow import, A
             Phone = line[PlaceFields.OwnerPhone] ?? "",
             Mail = line[PlaceFields.OwnerMail] ?? "",
         };
-        store.Owners.Add(made);
+        fresh.Owners.Add(made);
         owners[(name, address)] = made;
         return (made, true);
     }
@@ -214,14 +220,14 @@ internal sealed class LineWriter(Store store, ChangeLog log, ImportRow import, A
             return (known, false);
         var made = NewRows.Place(line, owner.Id);
         made.Owner = owner;
-        store.Places.Add(made);
+        fresh.Places.Add(made);
         places[(name, address, owner.Id)] = made;
         return (made, true);
     }
 
     // What was replaced stands before what replaced it, in our own files.
     private Guid? Replaced(string tag) =>
-        store.Assemblies.Local.FirstOrDefault(a => a.Tag == tag)?.Id
+        fresh.Assemblies.Values.FirstOrDefault(a => a.Tag == tag)?.Id
         ?? store.Assemblies.Where(a => a.Tag == tag).Select(a => (Guid?)a.Id).FirstOrDefault();
 
     private string FreeTag(string wished)
@@ -253,7 +259,7 @@ internal sealed class LineWriter(Store store, ChangeLog log, ImportRow import, A
             By = author.By,
             ImportId = import.Id,
         };
-        store.BroughtTests.Add(test);
+        fresh.Tests.Add(test);
         if (row.BroughtOn is null || row.BroughtOn <= day)
             (row.BroughtOn, row.BroughtOutcome) = (day, test.Outcome);
         return test.Id;
@@ -272,7 +278,7 @@ internal sealed class LineWriter(Store store, ChangeLog log, ImportRow import, A
             At = clock.Now(),
             ImportId = import.Id,
         };
-        store.AssemblyEvents.Add(happened);
+        fresh.Events.Add(happened);
         return happened.Id;
     }
 }

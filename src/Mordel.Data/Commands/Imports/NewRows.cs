@@ -28,7 +28,8 @@ internal static class NewRows
     }
 
     /// <summary>The hazard of a line that says none: what the type is made for.</summary>
-    public static string HazardOf(ImportLine line) => line[AssemblyFields.Type] == "RP" ? "high" : "low";
+    public static string HazardOf(ImportLine line) =>
+        AssemblyTypes.Parse(line[AssemblyFields.Type]!).Facts().Has(Core.Rigs.Parts.Relief) ? "high" : "low";
 
     /// <summary>An assembly of a line; its place and authority are the caller's.</summary>
     public static AssemblyRow Assembly(ImportLine line, string tag, DateOnly today)
@@ -58,9 +59,9 @@ internal static class NewRows
             ReliefPort = line[AssemblyFields.ReliefPort] is { } port
                 ? decimal.Parse(port, System.Globalization.CultureInfo.InvariantCulture)
                 : null,
-            InstalledOn = Day(line[AssemblyFields.Installed]) ?? Day(line[TestFields.TestDay]) ?? today,
-            Season = line[AssemblyFields.InSeason],
-            HowToFind = line[AssemblyFields.Find] ?? Words(PlaceFields.Access),
+            InstalledOn = Day(line[LifeFields.Installed]) ?? Day(line[TestFields.TestDay]) ?? today,
+            Season = line[LifeFields.InSeason],
+            HowToFind = line[LifeFields.Find] ?? Words(PlaceFields.Access),
         };
     }
 

@@ -153,12 +153,14 @@ public sealed class UndoImport(Store store, DueProjection dues, ChangeLog log, T
 
         var done = value.Thing switch
         {
-            Things.Assembly when await store.Assemblies.FindAsync([value.Id], cancel) is { } a =>
-                touched.Add(a.Id) | (Joined(value, a) || Back(RegisterValues.OfAssembly, a)),
-            Things.Place when await store.Places.FindAsync([value.Id], cancel) is { } p =>
-                Joined(value, p) || Back(RegisterValues.OfPlace, p),
-            Things.Owner when await store.Owners.FindAsync([value.Id], cancel) is { } o =>
-                Back(RegisterValues.OfOwner, o),
+            Things.Assembly when await store.Assemblies.FindAsync([value.Id], cancel) is { } a => touched.Add(a.Id)
+                | (Joined(value, a) || Back(RegisterValues.OfAssembly, a)),
+            Things.Place when await store.Places.FindAsync([value.Id], cancel) is { } p => Joined(value, p)
+                || Back(RegisterValues.OfPlace, p),
+            Things.Owner when await store.Owners.FindAsync([value.Id], cancel) is { } o => Back(
+                RegisterValues.OfOwner,
+                o
+            ),
             _ => false,
         };
         if (done)

@@ -20,22 +20,23 @@ public sealed class ChangeLog(Store store, TimeProvider clock)
     /// <param name="to">What it is.</param>
     public void Write(Author author, string thing, Guid id, string field, string from, string to)
     {
-        if (from == to)
-            return;
-        store.Changes.Add(
-            new()
-            {
-                Id = Guid.CreateVersion7(),
-                At = clock.Now(),
-                By = author.By,
-                How = author.How,
-                BatchId = author.Batch,
-                Thing = thing,
-                ThingId = id,
-                Field = field,
-                From = from,
-                To = to,
-            }
-        );
+        if (from != to)
+            store.Changes.Add(Row(author, thing, id, field, from, to));
     }
+
+    /// <summary>One change as a row, for whoever writes many at once.</summary>
+    public ChangeRow Row(Author author, string thing, Guid id, string field, string from, string to) =>
+        new()
+        {
+            Id = Guid.CreateVersion7(),
+            At = clock.Now(),
+            By = author.By,
+            How = author.How,
+            BatchId = author.Batch,
+            Thing = thing,
+            ThingId = id,
+            Field = field,
+            From = from,
+            To = to,
+        };
 }

@@ -35,7 +35,7 @@ public sealed class ChangeMany(Store store, DueProjection dues, ChangeLog log)
 
     /// <summary>The fields that can be set for many.</summary>
     public static IReadOnlyList<RegisterField> Fields { get; } =
-        [.. RegisterFields.All.Where(f => f.IsForMany && RegisterValues.OfAssembly.ContainsKey(f))];
+    [.. RegisterFields.All.Where(f => f.IsForMany && RegisterValues.OfAssembly.ContainsKey(f))];
 
     /// <summary>What it would do.</summary>
     /// <param name="ids">The assemblies.</param>
@@ -133,8 +133,7 @@ public sealed class ChangeMany(Store store, DueProjection dues, ChangeLog log)
     }
 
     private static string? WhyNot(AssemblyRow row, RegisterField field, string value) =>
-        field == AssemblyFields.Hazard && value == "high"
-            ? AssemblyTypes.Named(row.Type)?.Facts().NeverOnHighHazard
+        field == AssemblyFields.Hazard && value == "high" ? AssemblyTypes.Named(row.Type)?.Facts().NeverOnHighHazard
         : field == AssemblyFields.BypassLine && value == "yes" && !row.FireLine ? "It stands in no fire line."
         : value.Length == 0 && field.Kind is FieldKind.Choice && field != AssemblyFields.Use
             ? "This cannot be left empty."

@@ -160,7 +160,7 @@ public sealed class EditRegister(Store store, DueProjection dues, ChangeLog log)
         );
     }
 
-    /// <summary>Sets what was typed, and says what changed by it; what cannot be kept is an error of its field.</summary>
+    /// <summary>Sets what was typed and says what changed; what cannot be kept is an error of its field.</summary>
     public static List<(string Field, string From, string To)> Apply<T>(
         FrozenDictionary<RegisterField, ValueOf<T>> of,
         T row,

@@ -30,7 +30,9 @@ public sealed class MergeAssemblies(Store store, DueProjection dues, ChangeLog l
         if (kept.MergedIntoId is not null || gone.MergedIntoId is not null)
             return Reply<Guid>.Refused("One of them was merged before. Undo that first.");
         if (kept.Type != gone.Type)
-            return Reply<Guid>.Refused($"A {kept.Type} and a {gone.Type} are not one assembly. Correct the type first.");
+            return Reply<Guid>.Refused(
+                $"A {kept.Type} and a {gone.Type} are not one assembly. Correct the type first."
+            );
         if (await store.Runs.AnyAsync(r => r.AssemblyId == goneId && r.SignedAt == null, cancel))
             return Reply<Guid>.Refused($"A test of {gone.Tag} is under way. Let it be signed first.");
         if (await store.Repairs.AnyAsync(r => r.AssemblyId == goneId && r.RetestId == null, cancel))

@@ -114,7 +114,10 @@ public sealed class RecordEvent(Store store, DueProjection dues, ChangeLog log, 
         if (assembly is null)
             return Reply<Guid>.NotFound("There is no such assembly.");
         log.Write(author, Things.Assembly, assemblyId, "stuck", assembly.Stuck ?? "", why ?? "");
-        assembly.StuckSince = why is null ? null : assembly.Stuck == why ? assembly.StuckSince : clock.Today();
+        assembly.StuckSince =
+            why is null ? null
+            : assembly.Stuck == why ? assembly.StuckSince
+            : clock.Today();
         assembly.StuckNote = why is null || string.IsNullOrWhiteSpace(note) ? null : note.Trim();
         assembly.Stuck = why;
         await store.SaveChangesAsync(cancel);

@@ -32,7 +32,12 @@ public sealed class AddStops(Store store, AddStop add, TimeProvider clock)
             from s in store.Stops
             where assemblies.Contains(s.AssemblyId) && s.Day >= today
             join a in store.Assemblies on s.AssemblyId equals a.Id
-            select new { a.Id, a.Tag, s.Day }
+            select new
+            {
+                a.Id,
+                a.Tag,
+                s.Day,
+            }
         ).ToListAsync(cancel);
         var (added, skipped) = (0, new List<string>());
         foreach (var id in assemblies)

@@ -39,12 +39,7 @@ public sealed class IndexModel(DueList list, KitsAndPeopleList people, AddStops 
     }
 
     /// <summary>Puts the marked ones into a round.</summary>
-    public async Task<IActionResult> OnPost(
-        DueFilter filter,
-        List<Guid> ids,
-        NewStop stop,
-        CancellationToken cancel
-    )
+    public async Task<IActionResult> OnPost(DueFilter filter, List<Guid> ids, NewStop stop, CancellationToken cancel)
     {
         var reply = await add.With(ids, stop, cancel);
         await OnGet(filter, null, cancel);

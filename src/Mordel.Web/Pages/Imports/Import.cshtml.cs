@@ -89,7 +89,11 @@ public sealed class ImportModel(
             Padded(list.NotTaken(id, cancel), heads.Count),
             mark: true
         );
-        return File(all.ToArray(), "text/csv; charset=utf-8", $"back-{Path.GetFileNameWithoutExtension(import.FileName)}.csv");
+        return File(
+            all.ToArray(),
+            "text/csv; charset=utf-8",
+            $"back-{Path.GetFileNameWithoutExtension(import.FileName)}.csv"
+        );
     }
 
     /// <summary>Says what the columns hold.</summary>

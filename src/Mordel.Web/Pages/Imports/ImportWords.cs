@@ -16,9 +16,8 @@ public static class ImportWords
             ImportStates.Checking => $"Being checked: {import.Lines} lines so far.",
             ImportStates.Checked => $"Checked, and waits for you: {Counts(import)}.",
             ImportStates.Applying => "Being taken in.",
-            ImportStates.Applied =>
-                $"Taken in on {import.AppliedAt!.Value.ToLocalTime():d MMM yyyy} by {import.AppliedBy}: {Counts(import)}.",
-            ImportStates.Undone => $"Undone on {import.UndoneAt!.Value.ToLocalTime():d MMM yyyy} by {import.UndoneBy}.",
+            ImportStates.Applied => $"Taken in on {Day(import.AppliedAt)} by {import.AppliedBy}: {Counts(import)}.",
+            ImportStates.Undone => $"Undone on {Day(import.UndoneAt)} by {import.UndoneBy}.",
             _ => $"Stopped; nothing of it was taken in. {import.Says}",
         };
     }
@@ -47,6 +46,8 @@ public static class ImportWords
             _ => import.Wrong,
         };
     }
+
+    private static string Day(DateTimeOffset? at) => $"{at?.ToLocalTime():d MMM yyyy}";
 
     private static string Counts(ImportRow i) =>
         $"{i.New} new, {i.Changed} changed, {i.Same} as they were, {i.Doubtful} doubtful, {i.Wrong} wrong";

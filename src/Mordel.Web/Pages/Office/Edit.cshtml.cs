@@ -11,8 +11,13 @@ using PassportOf = Mordel.Data.Lists.Passport;
 namespace Mordel.Web.Pages.Office;
 
 /// <summary>Corrects what the register says of an assembly, its place and its owner.</summary>
-public sealed class EditModel(PassportOf passport, EditRegister edit, RecordEvent record, DueList lists, ChangeList changes)
-    : PageModel
+public sealed class EditModel(
+    PassportOf passport,
+    EditRegister edit,
+    RecordEvent record,
+    DueList lists,
+    ChangeList changes
+) : PageModel
 {
     public AssemblyRow Assembly { get; private set; } = null!;
 
@@ -85,6 +90,8 @@ public sealed class EditModel(PassportOf passport, EditRegister edit, RecordEven
     // A box that is not ticked is not sent: it is a no.
     private Dictionary<string, string?> Values(FieldOf thing)
     {
+        if (!Request.HasFormContentType)
+            return Typed;
         foreach (var field in RegisterFields.OfA(thing).Where(f => f.IsTyped))
             if (field.Kind == FieldKind.YesNo)
                 Typed[field.Id] = Request.Form.ContainsKey(field.Id) ? "yes" : "no";

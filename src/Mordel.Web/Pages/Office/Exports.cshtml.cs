@@ -11,7 +11,7 @@ public sealed class ExportsModel : PageModel
         (
             "register",
             "The register",
-            "Every assembly with place, owner and authority. Brought into an empty installation it gives the same file again.",
+            "Every assembly with all that belongs to it. An empty installation that takes it in gives it out the same.",
             ["csv", "json", "geojson"]
         ),
         (
@@ -20,7 +20,12 @@ public sealed class ExportsModel : PageModel
             "Every test, sealed here or brought in. Brought in elsewhere, they say where they come from.",
             ["csv", "json"]
         ),
-        ("due", "What is owed", "Each test that is owed, with its day and its reason.", ["csv", "ics", "geojson", "json"]),
+        (
+            "due",
+            "What is owed",
+            "Each test that is owed, with its day and its reason.",
+            ["csv", "ics", "geojson", "json"]
+        ),
         ("places", "Places", "Every place with its contact and its owner.", ["csv", "json", "geojson"]),
         ("people", "People", "Accounts with roles and certificates; no passwords.", ["csv", "json"]),
         ("kits", "Kits", "Kits with their calibrations.", ["csv", "json"]),

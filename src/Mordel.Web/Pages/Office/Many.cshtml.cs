@@ -39,16 +39,12 @@ public sealed class ManyModel(ChangeMany many) : PageModel
     public async Task<IActionResult> OnPostDo(List<Guid> ids, string? field, string? value, CancellationToken cancel)
     {
         (Ids, Field, Value) = (ids, field, value);
-        return await this.Answer(
-            await many.Do(ids, field, value, User.Name(), cancel),
-            batch => $"/register/many?done={batch}"
+        return await this.Answer(await many.Do(ids, field, value, User.Name(), cancel), batch =>
+            $"/register/many?done={batch}"
         );
     }
 
     /// <summary>Undoes it.</summary>
     public async Task<IActionResult> OnPostUndo(Guid batch, CancellationToken cancel) =>
-        await this.Answer(
-            await many.Undo(batch, User.Name(), cancel),
-            count => $"/register/many?undone={count}"
-        );
+        await this.Answer(await many.Undo(batch, User.Name(), cancel), count => $"/register/many?undone={count}");
 }

@@ -23,7 +23,13 @@ public sealed class IndexModel(RegisterSearch search, DueList lists, ModelBuilds
     public string? OwnerName { get; private set; }
     public DateOnly Today => clock.Today();
 
-    public async Task OnGet(RegisterFilter filter, string? q, RegisterOrder order, string? after, CancellationToken cancel)
+    public async Task OnGet(
+        RegisterFilter filter,
+        string? q,
+        RegisterOrder order,
+        string? after,
+        CancellationToken cancel
+    )
     {
         ArgumentNullException.ThrowIfNull(filter);
         Filter = filter;

@@ -31,10 +31,14 @@ public static class MapDrawing
         Add($"<svg viewBox=\"0 0 {Wide} {Tall}\" role=\"group\" aria-label=\"Map of the register\">");
         foreach (var (name, points) in view.Streets)
         {
-            var way = string.Join('L', points.Select(p => FormattableString.Invariant($"{X(p.East):0} {Y(p.North):0}")));
+            var way = string.Join(
+                'L',
+                points.Select(p => FormattableString.Invariant($"{X(p.East):0} {Y(p.North):0}"))
+            );
             Add($"<path class=\"street\" d=\"M{way}\"/>");
             var middle = points[points.Count / 2];
-            Add($"<text class=\"street-name\" x=\"{X(middle.East) + 12:0}\" y=\"{Y(middle.North) + 20:0}\">{Text(name)}</text>");
+            Add($"<text class=\"street-name\" x=\"{X(middle.East) + 12:0}\" ");
+            Add($"y=\"{Y(middle.North) + 20:0}\">{Text(name)}</text>");
         }
 
         Ruler(Add, scale);
@@ -43,21 +47,32 @@ public static class MapDrawing
         {
             var (x, y) = (X(spot.East), Y(spot.North));
             var radius = Math.Min(NearlyAll, 8 + (3 * Math.Sqrt(spot.Assemblies)));
-            var says =
-                $"{spot.Name ?? $"{spot.Places} places"}: {spot.Assemblies} {(spot.Assemblies == 1 ? "assembly" : "assemblies")}"
-                + $"{(spot.Overdue > 0 ? $", {spot.Overdue} overdue" : "")}{(spot.Failed > 0 ? $", {spot.Failed} failed" : "")}";
-            var href = spot.PlaceId is { } place ? $"/register?place={place}" : $"/register/map?area={Grown(spot.Cell)}";
+            var says = Says(spot);
+            var href = spot.PlaceId is { } place
+                ? $"/register?place={place}"
+                : $"/register/map?area={Grown(spot.Cell)}";
             Add($"<a href=\"{href}\" aria-label=\"{Text(says)}\"><title>{Text(says)}</title>");
             Add($"<circle class=\"touch\" cx=\"{x:0}\" cy=\"{y:0}\" r=\"{Math.Max(radius, 14):0}\"/>");
-            Add($"<circle class=\"spot {(spot.Overdue > 0 ? "overdue" : "")}\" cx=\"{x:0}\" cy=\"{y:0}\" r=\"{radius:0}\"/>");
+            Add($"<circle class=\"spot {(spot.Overdue > 0 ? "overdue" : "")}\" cx=\"{x:0}\" ");
+            Add($"cy=\"{y:0}\" r=\"{radius:0}\"/>");
             if (spot.Failed > 0)
                 Add($"<path class=\"failed\" d=\"M{x - 5:0} {y - 5:0}l10 10m0 -10l-10 10\"/>");
             else if (spot.Assemblies > 1)
-                Add($"<text class=\"how-many\" x=\"{x:0}\" y=\"{y + 5:0}\" text-anchor=\"middle\">{spot.Assemblies}</text>");
+                Add($"<text class=\"how-many\" x=\"{x:0}\" y=\"{y + 5:0}\">{spot.Assemblies}</text>");
             svg.Append("</a>");
         }
 
         return new HtmlString(svg.Append("</svg>").ToString());
+    }
+
+    private static string Says(MapSpot spot)
+    {
+        var parts = new List<string> { spot.Assemblies == 1 ? "1 assembly" : $"{spot.Assemblies} assemblies" };
+        if (spot.Overdue > 0)
+            parts.Add($"{spot.Overdue} overdue");
+        if (spot.Failed > 0)
+            parts.Add($"{spot.Failed} failed");
+        return $"{spot.Name ?? $"{spot.Places} places"}: {string.Join(", ", parts)}";
     }
 
     // A piece of the map is never so small that nothing stands in it.
@@ -76,6 +91,7 @@ public static class MapDrawing
         );
         var long_ = metres * scale;
         add($"<path class=\"ruler\" d=\"M20 {Tall - 24}v8h{long_:0}v-8\"/>");
-        add($"<text class=\"ruler-text\" x=\"26\" y=\"{Tall - 26}\">{(metres >= 1000 ? $"{metres / 1000} km" : $"{metres} m")}</text>");
+        var says = metres >= 1000 ? $"{metres / 1000} km" : $"{metres} m";
+        add($"<text class=\"ruler-text\" x=\"26\" y=\"{Tall - 26}\">{says}</text>");
     }
 }

@@ -4,6 +4,7 @@ using Microsoft.AspNetCore.Mvc;
 using Microsoft.AspNetCore.Mvc.RazorPages;
 using Mordel.Core.Catalogue;
 using Mordel.Core.Collections;
+using Mordel.Core.Register;
 using Mordel.Core.Rules;
 using Mordel.Core.Schools;
 using Mordel.Core.Units;
@@ -103,8 +104,21 @@ public sealed class ChangeModel(ProfileList book, MakeProfile make, TimeProvider
                 whole: true
             ),
             RetestDays = (int)Number("retest", "Days to mend and test again", source.RetestDays, 1, 3660, whole: true),
+            GraceDays = (int)Number("grace", "Days of grace", source.GraceDays, 0, 365, whole: true),
+            EventDays = (int)Number("event", "Days after an event", source.EventDays, 0, 365, whole: true),
+            StartUpDays = (int)Number("startup", "Days after a start-up", source.StartUpDays, 0, 365, whole: true),
+            Intervals = Intervals(source),
             Schools = [.. source.Schools.Select((s, i) => Wished(s, $"s{i}"))],
         };
+    }
+
+    private EquatableArray<TestInterval> Intervals(Profile source)
+    {
+        if (Field("intervals") is not { } text)
+            return source.Intervals;
+        var read = IntervalText.Read(text, [.. AssemblyFields.Use.Choices.Select(c => c.Value)], out var wrong);
+        wanted.That("intervals", read is not null, $"Other intervals: {wrong}");
+        return read ?? source.Intervals;
     }
 
     private SchoolRules Wished(SchoolRules school, string at)

@@ -58,13 +58,16 @@ public sealed class VerdictModel(FindRun find, SealRun seal, TakeOverRecord take
     /// <summary>Whether the signed-in person made the run.</summary>
     public bool Mine => Run.Row.TesterId == User.Id();
 
+    private DateOnly NextDue =>
+        DueEngine.After(Run.Setup.Assembly.Due, Today, Verdict.Overall == Overall.Pass, Run.Plan.Profile);
+
     /// <summary>What is written on the tag: date, result, tester, next due.</summary>
     public string? Tag =>
         !Run.State.AtTheEnd
             ? null
             : $"{Today:d MMM yyyy} · {Verdict.Overall.Word()} · {Run.Setup.Tester.Name} · "
                 + $"{(Verdict.Overall == Overall.Pass ? "next due" : "test again by")} "
-                + $"{DueEngine.After(Run.Setup.Assembly.Due, Today, Verdict.Overall == Overall.Pass, Run.Plan.Profile):d MMM yyyy}";
+                + $"{NextDue:d MMM yyyy}";
 
     /// <summary>What the gauge's height means for the readings.</summary>
     public IEnumerable<string> HeightNotes =>

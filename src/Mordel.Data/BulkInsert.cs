@@ -1,12 +1,13 @@
 using Microsoft.Data.Sqlite;
 using Microsoft.EntityFrameworkCore;
 using Microsoft.EntityFrameworkCore.Metadata;
-using Mordel.Data;
+using Microsoft.EntityFrameworkCore.Storage;
 
-namespace Mordel.Bench.Fill;
+namespace Mordel.Data;
 
 /// <summary>
-/// Puts rows of one kind into a database by a prepared statement, as the store's model would write them.
+/// Puts rows of one kind into the database by a prepared statement, as the store's model would write them: for
+/// thousands that nobody needs to be told of one by one.
 /// </summary>
 /// <typeparam name="T">The row.</typeparam>
 public sealed class BulkInsert<T> : IDisposable
@@ -15,11 +16,23 @@ public sealed class BulkInsert<T> : IDisposable
     private readonly SqliteCommand command;
     private readonly (Func<T, object?> Read, SqliteParameter Into)[] columns;
 
-    public BulkInsert(Store store, SqliteConnection connection)
+    /// <summary>Inserts into the store's own connection, inside the transaction that was begun there.</summary>
+    public BulkInsert(Store store)
+        : this(
+            store,
+            (SqliteConnection)store.Database.GetDbConnection(),
+            (SqliteTransaction?)store.Database.CurrentTransaction?.GetDbTransaction()
+        ) { }
+
+    /// <summary>Inserts into another connection.</summary>
+    public BulkInsert(Store store, SqliteConnection connection, SqliteTransaction? transaction = null)
     {
+        ArgumentNullException.ThrowIfNull(store);
+        ArgumentNullException.ThrowIfNull(connection);
         var type = store.Model.FindEntityType(typeof(T))!;
         var table = StoreObjectIdentifier.Table(type.GetTableName()!, null);
         command = connection.CreateCommand();
+        command.Transaction = transaction;
         columns = [.. type.GetProperties().Where(p => !p.IsShadowProperty()).Select(Column)];
         var names = type.GetProperties().Where(p => !p.IsShadowProperty()).Select(p => $"\"{p.GetColumnName(table)}\"");
         command.CommandText =
@@ -35,6 +48,15 @@ public sealed class BulkInsert<T> : IDisposable
         command.ExecuteNonQuery();
     }
 
+    /// <summary>Adds rows.</summary>
+    public void AddAll(IEnumerable<T> rows)
+    {
+        ArgumentNullException.ThrowIfNull(rows);
+        foreach (var row in rows)
+            Add(row);
+    }
+
+    /// <inheritdoc/>
     public void Dispose() => command.Dispose();
 
     private (Func<T, object?>, SqliteParameter) Column(IProperty property)
