@@ -10,7 +10,7 @@ import { chromium } from 'playwright-core';
 
 const root = fileURLToPath(new URL('../../', import.meta.url));
 const web = `${root}artifacts/app/web/`;
-const flags = [
+export const flags = [
   '--headless',
   '--no-sandbox',
   '--disable-gpu',
@@ -85,7 +85,13 @@ export async function startServer({ data, port, demo = true, more = [] }) {
     if (Date.now() > until) throw new Error(`the server did not answer in two minutes:\n${server.said()}`);
     await new Promise(r => setTimeout(r, 50));
   }
-  return { url, child: server.child, kill: () => server.end('SIGKILL'), stop: () => server.end('SIGTERM') };
+  return {
+    url,
+    child: server.child,
+    said: server.said,
+    kill: () => server.end('SIGKILL'),
+    stop: () => server.end('SIGTERM'),
+  };
 }
 
 /** Fills a data folder with the demo town: made once for this build and this day, then copied. */

@@ -16,6 +16,11 @@ const others = [
   ['Pia Lorne', '/bench-sheets'],
   ['Pia Lorne', '/bench-sheets/cam-arm-sleeve?order=in&step=3'],
   ['Wilma Quent', '/outbox'],
+  ['Wilma Quent', '/due'],
+  ['Wilma Quent', '/register?type=DC&order=Due'],
+  ['Wilma Quent', '/register/twice'],
+  ['Wilma Quent', '/imports'],
+  ['Wilma Quent', '/exports'],
   ['Wilma Quent', '/classes'],
 ];
 const pages = {
@@ -23,6 +28,7 @@ const pages = {
   register: '/register',
   'run sheet of an RP': '/run-sheets/rp-relief-first/three-valve',
   programs: '/programs',
+  map: '/register/map',
   water: '/bench/water?procedure=dc-sight-tube&kit=five-valve&supply=60&site=none&fault-1=so1+leaks&size-1=small',
   nowhere: '/nowhere',
 };
@@ -65,6 +71,12 @@ before(async () => {
   await odd.waitForURL(/verdict/);
   others.push(['Odd Harrick', new URL(odd.url()).pathname]);
   await odd.context().close();
+  const wilma = await signedIn(demo, /Wilma Quent/);
+  others.push(['Wilma Quent', `${pages.passport}/edit`]);
+  await wilma.goto(`${demo.url}/imports`);
+  const list = await wilma.getByRole('link', { name: 'board-list.csv' }).getAttribute('href');
+  others.push(['Wilma Quent', list], ['Wilma Quent', `${list}?columns=again`]);
+  await wilma.context().close();
   const sanna = await signedIn(demo, /Sanna Wick/);
   await beginNext(sanna);
   others.push(['Sanna Wick', new URL(sanna.url()).pathname]);

@@ -84,13 +84,20 @@ public static class ColumnGuess
         if (byHead > 0)
             return fits >= 50 ? byHead + (fits / 10) : byHead - 55;
         // Words of its own tell what a column is; dates and yes or no could be anything.
-        return field.Kind == FieldKind.Choice && field.Of == FieldOf.Assembly && fits >= 95 && Telling(field, values)
+        return
+            field.Kind == FieldKind.Choice
+            && field.Of == FieldOf.Assembly
+            && fits >= Telling(field)
+            && Tells(field, values)
             ? ByValues
             : 0;
     }
 
+    // A type is known even where some lines have none that is known here.
+    private static int Telling(RegisterField field) => field == AssemblyFields.Type ? 60 : 95;
+
     // A letter or a digit alone tells nothing.
-    private static bool Telling(RegisterField field, List<string> values) =>
+    private static bool Tells(RegisterField field, List<string> values) =>
         field == AssemblyFields.Type
             ? values.Exists(v => v.Length >= 2)
             : values.Distinct(StringComparer.OrdinalIgnoreCase).Count() > 1 && values.TrueForAll(v => v.Length > 2);

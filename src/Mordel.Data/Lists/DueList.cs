@@ -186,18 +186,16 @@ public sealed class DueList(Store store, TimeProvider clock)
     {
         var from = today.AddDays(-HalfYear).ToString("yyyy-MM-dd", CultureInfo.InvariantCulture);
         var days = await store
-            .Database.SqlQuery<DayCount>(
+            .Database.SqlQuery<string>(
                 $"""
-                SELECT substr(SignedAt, 1, 10) AS Day, COUNT(*) AS Count FROM Runs WHERE SignedAt >= {from}
-                GROUP BY 1
+                SELECT substr(SignedAt, 1, 10) || ' ' || COUNT(*) AS Value FROM Runs WHERE SignedAt >= {from}
+                GROUP BY substr(SignedAt, 1, 10)
                 """
             )
             .ToListAsync(cancel);
-        return days.GroupBy(d => MondayOf(DateOnly.ParseExact(d.Day, "yyyy-MM-dd", CultureInfo.InvariantCulture)))
-            .Select(g => g.Sum(d => d.Count))
+        return days.GroupBy(d => MondayOf(DateOnly.ParseExact(d[..10], "yyyy-MM-dd", CultureInfo.InvariantCulture)))
+            .Select(g => g.Sum(d => int.Parse(d[11..], CultureInfo.InvariantCulture)))
             .DefaultIfEmpty(0)
             .Max();
     }
-
-    private sealed record DayCount(string Day, int Count);
 }
