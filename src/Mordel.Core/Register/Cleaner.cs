@@ -194,7 +194,9 @@ public static class Cleaner
             int.TryParse(day, NumberStyles.None, CultureInfo.InvariantCulture, out var sheets)
             && sheets is > 18_000 and < 74_000
         )
-            return Kept(SheetsZero.AddDays(sheets));
+            return SheetsZero.AddDays(sheets) is var on && Real(on.Year, on.Month, on.Day) is { } real
+                ? real
+                : NoDay(text);
         return DateOnly.TryParseExact(
             text.Replace(",", " ", StringComparison.Ordinal).Replace("  ", " ", StringComparison.Ordinal),
             ["d MMM yyyy", "d MMMM yyyy", "MMM d yyyy", "MMMM d yyyy", "d-MMM-yyyy", "d-MMM-yy", "d MMM yy"],
