@@ -71,6 +71,12 @@ try {
   await time('search: a word and two letters', '/register?q=kitchen+ba', office);
   await time('search: no hit', '/register?q=zeppelin', office);
   await time('search: far page', '/register?q=kitchen&after=L-190000', office);
+  await time('register of a type, by what is due', '/register?type=RP&order=Due', office);
+  await time('register of a district with a word', '/register?district=Millrace&q=kitchen', office);
+  await time('register: failed last', '/register?outcome=fail&hazard=high', office);
+  await time('map', '/register/map', office);
+  await time('Due', '/due', office);
+  await time('Due to an authority, a type', '/due?type=DC&show=overdue', office);
   await time('passport', passport, office);
   await time('report', report, office);
   await time('Rules', '/rules', owner);
