@@ -10,6 +10,7 @@ using Mordel.Data.Rows;
 using Mordel.Data.Seals;
 using Mordel.Data.Startup;
 using Mordel.DemoData;
+using Mordel.Documents.Interchange;
 using Mordel.Documents.Photos;
 using Mordel.Documents.Reports;
 using Mordel.Simulators;
@@ -37,6 +38,7 @@ public sealed class BenchHost : IAsyncDisposable
         all.AddSingleton(TimeProvider.System);
         all.AddSingleton<IPaperSetter, ReportPdf>();
         all.AddSingleton<IPhotoReader, PhotoReader>();
+        all.AddSingleton<ITableReader, TableReader>();
         all.AddSingleton<CountedCommands>();
         all.AddIdentityCore<Account>().AddRoles<IdentityRole<Guid>>().AddEntityFrameworkStores<Store>();
         all.AddMordelData(folder, simulated: true, more: (s, o) =>

@@ -32,7 +32,8 @@ public sealed class BulkInsert<T> : IDisposable
         var type = store.Model.FindEntityType(typeof(T))!;
         var table = StoreObjectIdentifier.Table(type.GetTableName()!, null);
         command = connection.CreateCommand();
-        command.Transaction = transaction;
+        if (transaction is not null)
+            command.Transaction = transaction;
         columns = [.. type.GetProperties().Where(p => !p.IsShadowProperty()).Select(Column)];
         var names = type.GetProperties().Where(p => !p.IsShadowProperty()).Select(p => $"\"{p.GetColumnName(table)}\"");
         command.CommandText =
