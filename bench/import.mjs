@@ -48,8 +48,8 @@ try {
   console.log(`${lines} lines, ${(statSync(file).size / 1e6).toFixed(1)} MB: ${counts.new} new, ${counts.wrong} wrong`);
   const say = (what, run) =>
     console.log(
-      `${what.padEnd(34)} ${run.processor.toFixed(1)} s of a processor, ${(run.processor / shell.processor).toFixed(0)} ` +
-        `times the shell's, at most ${run.memory.toFixed(0)} MB`,
+      `${what.padEnd(34)} ${run.processor.toFixed(1)} s of a processor, ` +
+        `${(run.processor / shell.processor).toFixed(0)} times the shell's, at most ${run.memory.toFixed(0)} MB`,
     );
   say('the database shell loads it', shell);
   say('looked at, line by line', look);

@@ -86,8 +86,8 @@ after(async () => {
   await demo.close();
 });
 
-// Two pages of three, some at a desk and some on a phone, in opposite schemes; the sample’s seed says which. Proving looks
-// at every page at both in both, and by every rule at each.
+// Two pages of three, some at a desk and some on a phone, in opposite schemes; the sample's seed says which. Proving
+// looks at every page at both in both, and by every rule at each.
 const pair = Number(process.env.MORDEL_SEED ?? process.pid) % 2 === 0;
 for (const [size, options] of [
   ['desk', desk],
