@@ -94,7 +94,7 @@ public static class RegisterCommands
             return CommandLine.BadInput;
         }
 
-        if (TableWriter.WhyNot(ending, table.Point is not null, table.Due is not null) is { } why)
+        if (TableWriter.WhyNot(ending, table) is { } why)
         {
             await error.WriteLineAsync($"{path}: {what} cannot be written as {ending}: {why}");
             return CommandLine.BadInput;
@@ -110,7 +110,7 @@ public static class RegisterCommands
                     into,
                     ending,
                     what,
-                    new(table.Heads, table.Lines, table.Point, table.Due),
+                    table,
                     new ZeroStone(0, 0),
                     TimeProvider.System.GetUtcNow()
                 );
@@ -141,15 +141,7 @@ public static class RegisterCommands
             reader,
             TimeProvider.System
         );
-        var counts = new ImportRow
-        {
-            FileName = path,
-            Sender = path,
-            By = "",
-            State = ImportStates.Checking,
-            Columns = "",
-            Rules = "",
-        };
+        var counts = new ImportCounts();
         await using var file = File.OpenRead(path);
         var report = new ImportReport(output);
         await foreach (
@@ -157,11 +149,11 @@ public static class RegisterCommands
         )
         foreach (var (judged, _) in batch)
         {
-            CheckImport.Count(counts, judged.State, 1);
+            counts.Add(judged.State);
             report.Line(judged.Line.Number, judged.State, judged.Remarks);
         }
 
-        await report.End(counts);
+        await report.End(s => counts[s]);
         return CommandLine.Done;
     }
 
@@ -213,9 +205,16 @@ public static class RegisterCommands
             return CommandLine.BadInput;
         }
 
-        var apply = new ApplyImport(store, profiles, new(store, profiles, clock), new ChangeLog(store, clock), clock);
+        var apply = new ApplyImport(
+            store,
+            profiles,
+            new(store, profiles, clock),
+            new ChangeLog(store, clock),
+            new(),
+            clock
+        );
         await apply.Confirm(id, by, None);
-        await apply.Run(id, _ => { }, None);
+        await apply.Run(id, None);
         var report = new ImportReport(output);
         foreach (var state in (LineState[])[LineState.Doubtful, LineState.Wrong])
             for (var after = 0; ; )
@@ -228,7 +227,8 @@ public static class RegisterCommands
                 after = lines[ImportList.PageSize - 1].Row.Number;
             }
 
-        await report.End((await list.Of(id, None))!);
+        import = (await list.Of(id, None))!;
+        await report.End(import.CountOf);
         return CommandLine.Done;
     }
 
@@ -243,24 +243,23 @@ public static class RegisterCommands
                 lines.AddRange(remarks.Select(r => (number, state, r)));
         }
 
-        public async Task End(ImportRow counts)
+        private static string Name(LineState state) => state.ToString().ToLower(CultureInfo.InvariantCulture);
+
+        public async Task End(Func<LineState, int> count)
         {
             using var all = new MemoryStream();
             await using (var json = new Utf8JsonWriter(all, Form))
             {
                 json.WriteStartObject();
                 json.WriteString("format", "mordel.import/1");
-                json.WriteNumber("new", counts.New);
-                json.WriteNumber("changed", counts.Changed);
-                json.WriteNumber("same", counts.Same);
-                json.WriteNumber("doubtful", counts.Doubtful);
-                json.WriteNumber("wrong", counts.Wrong);
+                foreach (var state in Enum.GetValues<LineState>())
+                    json.WriteNumber(Name(state), count(state));
                 json.WriteStartArray("lines");
                 foreach (var (number, state, remark) in lines.OrderBy(l => l.Line))
                 {
                     json.WriteStartObject();
                     json.WriteNumber("line", number);
-                    json.WriteString("state", state.ToString().ToLower(CultureInfo.InvariantCulture));
+                    json.WriteString("state", Name(state));
                     json.WriteString("column", remark.Column);
                     json.WriteString("says", remark.Says);
                     json.WriteEndObject();

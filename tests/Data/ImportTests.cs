@@ -64,7 +64,7 @@ public sealed class ImportTests : IAsyncLifetime, IAsyncDisposable
         Assert.Null((await With<Reply<Guid>, ApplyImport>(a => a.Confirm(import.Id, "Wilma", None))).Refusal);
         await With<int, ApplyImport>(async a =>
         {
-            await a.Run(import.Id, _ => { }, None);
+            await a.Run(import.Id, None);
             return 0;
         });
         return await Read(import.Id);
@@ -262,7 +262,7 @@ public sealed class ImportTests : IAsyncLifetime, IAsyncDisposable
                     return await other.With<int, ApplyImport>(async a =>
                     {
                         await a.Confirm(id, "W", None);
-                        await a.Run(id, _ => { }, None);
+                        await a.Run(id, None);
                         return 0;
                     });
                 });
@@ -363,10 +363,36 @@ public sealed class ImportTests : IAsyncLifetime, IAsyncDisposable
         Assert.Null((await With<Reply<Guid>, ApplyImport>(a => a.Stop(import.Id, None))).Refusal);
         await With<int, ApplyImport>(async a =>
         {
-            await a.Run(import.Id, _ => { }, None);
+            await a.Run(import.Id, None);
             return 0;
         });
         Assert.Equal((before, ImportStates.Stopped), (await Register(), (await Read(import.Id)).State));
+    }
+
+    [Fact]
+    public async Task What_is_being_taken_in_can_be_stopped_before_its_end_and_leaves_nothing()
+    {
+        var before = await Register();
+        var import = await Checked([
+            "Serial,Type",
+            .. Enumerable.Range(1, 5 * CheckImport.Batch).Select(n => $"STOP-{n},DC"),
+        ]);
+        await With<Reply<Guid>, ApplyImport>(a => a.Confirm(import.Id, "Wilma", None));
+        var running = hamlet.Services.GetRequiredService<RunningImports>();
+        // The database works on the caller's thread.
+        var taking = Task.Run(() =>
+            With<int, ApplyImport>(async a =>
+            {
+                await a.Run(import.Id, None);
+                return 0;
+            })
+        );
+        while (running.Done(import.Id) is null or 0 && !taking.IsCompleted)
+            await Task.Delay(1);
+        Assert.Null((await With<Reply<Guid>, ApplyImport>(a => a.Stop(import.Id, None))).Refusal);
+        await Assert.ThrowsAnyAsync<OperationCanceledException>(() => taking);
+        Assert.Equal((before, ImportStates.Stopped), (await Register(), (await Read(import.Id)).State));
+        Assert.Null(running.Done(import.Id));
     }
 
     [Fact]

@@ -27,7 +27,7 @@ public sealed class OfficeTests : IAsyncLifetime, IAsyncDisposable
 
     private Task<Reply<Edited>> Edit(Guid id, params (RegisterField Field, string Value)[] values) =>
         hamlet.With<Reply<Edited>, EditRegister>(e =>
-            e.Assembly(id, values.ToDictionary(v => v.Field.Id, v => (string?)v.Value), null, null, Wilma, None)
+            e.Assembly(id, values.ToDictionary(v => v.Field.Id, v => (string?)v.Value), null, Wilma, None)
         );
 
     private Task<AssemblyRow> Row(Guid id) =>

@@ -27,8 +27,8 @@ public static class DueEngine
         ArgumentNullException.ThrowIfNull(versions);
         if (versions.Count == 0)
             throw new ArgumentException("An authority works by some rules.", nameof(versions));
-        var standing = Standing.After(facts, events);
-        if (standing.IsOut)
+        var standing = Standing.After(events);
+        if (standing.Service != Service.InService)
             return null;
         var inTurn = versions.OrderBy(v => v.InForceFrom).ThenBy(v => v.Version).ToList();
         var at = Math.Max(0, inTurn.FindLastIndex(v => v.InForceFrom <= today));
@@ -51,6 +51,9 @@ public static class DueEngine
 
         return owed;
     }
+
+    /// <summary>Whether an assembly is in service after all that happened to it, in any order.</summary>
+    public static Service ServiceAfter(IEnumerable<DueEvent> events) => Standing.After(events).Service;
 
     /// <summary>When the next test is due after one on a day, by the rules that it was judged by.</summary>
     /// <param name="facts">The assembly, as it was tested.</param>

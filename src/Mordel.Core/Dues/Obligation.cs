@@ -36,6 +36,19 @@ public enum DueCause
     PutBack,
 }
 
+/// <summary>Whether an assembly protects something.</summary>
+public enum Service
+{
+    /// <summary>It does.</summary>
+    InService,
+
+    /// <summary>It is shut off and drained for the time being.</summary>
+    LaidUp,
+
+    /// <summary>It was taken out for good.</summary>
+    Removed,
+}
+
 /// <summary>What of an assembly decides how often it is tested.</summary>
 /// <param name="Type">The type.</param>
 /// <param name="Hazard"><c>high</c> or <c>low</c>.</param>

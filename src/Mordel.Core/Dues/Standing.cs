@@ -5,8 +5,8 @@ namespace Mordel.Core.Dues;
 /// <summary>How an assembly stands after all that happened to it, whatever the rules.</summary>
 internal sealed record Standing
 {
-    /// <summary>Whether it is laid up or taken out.</summary>
-    public bool IsOut => IsLaidUp || IsGone;
+    /// <summary>Whether it is in service.</summary>
+    public Service Service { get; private init; }
 
     /// <summary>The last test that it passed; null where none is known.</summary>
     public DateOnly? Passed { get; private init; }
@@ -20,14 +20,9 @@ internal sealed record Standing
     /// <summary>Whether the last test that came to a result was failed.</summary>
     public bool HasFailed { get; private init; }
 
-    private bool IsLaidUp { get; init; }
-
-    private bool IsGone { get; init; }
-
     /// <summary>How it stands.</summary>
-    public static Standing After(DueFacts facts, IEnumerable<DueEvent> events)
+    public static Standing After(IEnumerable<DueEvent> events)
     {
-        ArgumentNullException.ThrowIfNull(facts);
         ArgumentNullException.ThrowIfNull(events);
         return events.OrderBy(e => e.Day).Aggregate(new Standing(), (standing, e) => standing.With(e));
     }
@@ -54,9 +49,12 @@ internal sealed record Standing
             DueEvent.Repaired r => Asking(DueCause.Repaired, r.Day),
             DueEvent.Relocated r => Asking(DueCause.Relocated, r.Day),
             DueEvent.Incident i => Asking(DueCause.Incident, i.Day),
-            DueEvent.LaidUp => this with { IsLaidUp = true },
-            DueEvent.PutBack p => IsLaidUp ? (this with { IsLaidUp = false }).Asking(DueCause.PutBack, p.Day) : this,
-            DueEvent.Removed => this with { IsGone = true },
+            // What was taken out for good does not come back.
+            DueEvent.LaidUp => Service == Service.Removed ? this : this with { Service = Service.LaidUp },
+            DueEvent.PutBack p => Service == Service.LaidUp
+                ? (this with { Service = Service.InService }).Asking(DueCause.PutBack, p.Day)
+                : this,
+            DueEvent.Removed => this with { Service = Service.Removed },
             DueEvent.Announced a => this with { Announced = (a.Day, a.Due) },
             _ => throw new ArgumentOutOfRangeException(nameof(happened)),
         };

@@ -236,7 +236,7 @@ public static class Cleaner
             ? Kept(new(year, month, day))
             : null;
 
-    private static Cleaned Kept(DateOnly day) => new(day.ToString("yyyy-MM-dd", CultureInfo.InvariantCulture));
+    private static Cleaned Kept(DateOnly day) => new(Days.Write(day));
 
     private static Cleaned InSeason(string text)
     {

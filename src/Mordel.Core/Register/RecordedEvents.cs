@@ -1,5 +1,4 @@
 using System.Collections.Immutable;
-using System.Globalization;
 using Mordel.Core.Dues;
 
 namespace Mordel.Core.Register;
@@ -31,17 +30,7 @@ public static class RecordedEvents
         var events = ImmutableArray.CreateBuilder<(string, DateOnly)>();
         foreach (var one in text.Split(';', StringSplitOptions.TrimEntries | StringSplitOptions.RemoveEmptyEntries))
         {
-            if (
-                one.Length < 12
-                || !DateOnly.TryParseExact(
-                    one[^10..],
-                    "yyyy-MM-dd",
-                    CultureInfo.InvariantCulture,
-                    DateTimeStyles.None,
-                    out var day
-                )
-                || Of(one[..^11], day) is null
-            )
+            if (one.Length < 12 || Days.Read(one[^10..]) is not { } day || Of(one[..^11], day) is null)
                 return null;
             events.Add((one[..^11], day));
         }
@@ -51,10 +40,7 @@ public static class RecordedEvents
 
     /// <summary>Writes a list.</summary>
     public static string Write(IEnumerable<(string Kind, DateOnly Day)> events) =>
-        string.Join(
-            "; ",
-            events.Select(e => string.Create(CultureInfo.InvariantCulture, $"{e.Kind} {e.Day:yyyy-MM-dd}"))
-        );
+        string.Join("; ", events.Select(e => $"{e.Kind} {Days.Write(e.Day)}"));
 
     internal static Cleaned Clean(string text) =>
         Read(text) is { } events

@@ -118,6 +118,7 @@ public static class DataServices
             .AddScoped<ChangeMany>()
             .AddScoped<MergeAssemblies>()
             .AddSingleton<RegisterBell>()
+            .AddSingleton<RunningImports>()
             .AddScoped<BeginImport>()
             .AddScoped<CheckImport>()
             .AddScoped<ApplyImport>()

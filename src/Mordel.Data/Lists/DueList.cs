@@ -1,6 +1,7 @@
 using System.Globalization;
 using Microsoft.EntityFrameworkCore;
 using Mordel.Core.Dues;
+using Mordel.Core.Register;
 using Mordel.Data.Rows;
 
 namespace Mordel.Data.Lists;
@@ -184,7 +185,7 @@ public sealed class DueList(Store store, TimeProvider clock)
 
     private async Task<int> Busiest(DateOnly today, CancellationToken cancel)
     {
-        var from = today.AddDays(-HalfYear).ToString("yyyy-MM-dd", CultureInfo.InvariantCulture);
+        var from = Days.Write(today.AddDays(-HalfYear));
         var days = await store
             .Database.SqlQuery<string>(
                 $"""
@@ -193,7 +194,7 @@ public sealed class DueList(Store store, TimeProvider clock)
                 """
             )
             .ToListAsync(cancel);
-        return days.GroupBy(d => MondayOf(DateOnly.ParseExact(d[..10], "yyyy-MM-dd", CultureInfo.InvariantCulture)))
+        return days.GroupBy(d => MondayOf(Days.Read(d[..10]) ?? today))
             .Select(g => g.Sum(d => int.Parse(d[11..], CultureInfo.InvariantCulture)))
             .DefaultIfEmpty(0)
             .Max();

@@ -73,24 +73,19 @@ public sealed class DueProjection(Store store, ProfileList profiles, TimeProvide
     public async Task<int> Rebuild(Guid? authority, CancellationToken cancel)
     {
         var moved = 0;
-        for (var after = ""; ; )
+        var all = store.Assemblies.Where(a => authority == null || a.AuthorityId == authority);
+        await foreach (var batch in all.Batches(cancel))
         {
-            var batch = await store
-                .Assemblies.Where(a => a.Tag.CompareTo(after) > 0 && (authority == null || a.AuthorityId == authority))
-                .OrderBy(a => a.Tag)
-                .Take(Batch)
-                .ToListAsync(cancel);
-            if (batch.Count == 0)
-                return moved;
             var before = batch.ToDictionary(a => a.Id, a => (a.NextDue, a.DueCause, a.State));
             await Write(batch, cancel);
             moved += batch.Count(a => before[a.Id] != (a.NextDue, a.DueCause, a.State));
             await store.SaveChangesAsync(cancel);
-            after = batch[^1].Tag;
             // What was brought up to date is let go: an installation is larger than memory.
             foreach (var assembly in batch)
                 store.Entry(assembly).State = EntityState.Detached;
         }
+
+        return moved;
     }
 
     /// <summary>
@@ -146,16 +141,12 @@ public sealed class DueProjection(Store store, ProfileList profiles, TimeProvide
     }
 
     private static string StateAfter(IEnumerable<DueEvent> events) =>
-        events
-            .OrderBy(e => e.Day)
-            .Aggregate(AssemblyStates.InService, (state, e) => (state, e) switch
-                {
-                    (AssemblyStates.Removed, _) => state,
-                    (_, DueEvent.Removed) => AssemblyStates.Removed,
-                    (_, DueEvent.LaidUp) => AssemblyStates.LaidUp,
-                    (_, DueEvent.PutBack) => AssemblyStates.InService,
-                    _ => state,
-                });
+        DueEngine.ServiceAfter(events) switch
+        {
+            Service.Removed => AssemblyStates.Removed,
+            Service.LaidUp => AssemblyStates.LaidUp,
+            _ => AssemblyStates.InService,
+        };
 
     // Everything that happened to them and to what was entered twice for them, by the entry that stands.
     private async Task<ILookup<Guid, DueEvent>> Past(AssemblyRow[] assemblies, CancellationToken cancel)

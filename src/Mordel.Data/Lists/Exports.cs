@@ -1,21 +1,10 @@
 using System.Globalization;
 using System.Runtime.CompilerServices;
 using Microsoft.EntityFrameworkCore;
+using Mordel.Core.Outside;
 using Mordel.Core.Register;
 
 namespace Mordel.Data.Lists;
-
-/// <summary>A table that leaves the house, line by line.</summary>
-/// <param name="Heads">The names of its columns.</param>
-/// <param name="Lines">Its lines, each as long as the heads.</param>
-public sealed record ExportTable(IReadOnlyList<string> Heads, IAsyncEnumerable<string[]> Lines)
-{
-    /// <summary>The columns of a point east and north of the zero stone; null where lines have no place.</summary>
-    public (int East, int North)? Point { get; init; }
-
-    /// <summary>The columns of a day and what is due on it; null where nothing is.</summary>
-    public (int Day, int[] Words)? Due { get; init; }
-}
 
 /// <summary>
 /// Everything that the register holds, as tables: brought into an empty installation they give the same tables again.
@@ -71,8 +60,6 @@ public sealed class Exports(Store store, RegisterExport register)
             _ => null,
         };
 
-    private static string Day(DateOnly day) => day.ToString("yyyy-MM-dd", CultureInfo.InvariantCulture);
-
     private static string Number(decimal number) => number.ToString("0.######", CultureInfo.InvariantCulture);
 
     private async IAsyncEnumerable<string[]> Places([EnumeratorCancellation] CancellationToken cancel)
@@ -111,8 +98,8 @@ public sealed class Exports(Store store, RegisterExport register)
                 c?.Number ?? "",
                 c?.IssuedBy ?? "",
                 c?.Types ?? "",
-                c is null ? "" : Day(c.ValidFrom),
-                c is null ? "" : Day(c.ValidUntil),
+                c is null ? "" : Days.Write(c.ValidFrom),
+                c is null ? "" : Days.Write(c.ValidUntil),
             ];
     }
 
@@ -130,9 +117,9 @@ public sealed class Exports(Store store, RegisterExport register)
                 Number(k.Resolution),
                 Number(k.Accuracy),
                 Number(k.FullScale),
-                Day(k.CalibratedOn),
+                Days.Write(k.CalibratedOn),
                 k.CalibratedBy,
-                Day(k.CalibrationDue),
+                Days.Write(k.CalibrationDue),
                 k.KeeperId is { } keeper ? users.GetValueOrDefault(keeper, "") : "",
                 k.HoseColours ?? "",
             ];
@@ -150,14 +137,14 @@ public sealed class Exports(Store store, RegisterExport register)
         await foreach (var a in rows.WithCancellation(cancel))
             yield return
             [
-                Day(a.NextDue!.Value),
+                Days.Write(a.NextDue!.Value),
                 a.Tag,
                 a.Serial,
                 a.Type,
                 a.Place!.Name,
                 a.Place.Address,
                 a.DueWhy ?? "",
-                a.DueUntil is { } until ? Day(until) : "",
+                a.DueUntil is { } until ? Days.Write(until) : "",
                 a.Place.East.ToString(CultureInfo.InvariantCulture),
                 a.Place.North.ToString(CultureInfo.InvariantCulture),
             ];

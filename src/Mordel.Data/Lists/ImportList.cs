@@ -56,7 +56,7 @@ public sealed class ImportList(Store store)
         )
             .Take(PageSize + 1)
             .ToListAsync(cancel);
-        return [.. rows.Select(r => new ImportLineView(r.l, Cells(r.l), Remarks(r.l), r.Tag))];
+        return [.. rows.Select(r => new ImportLineView(r.l, r.l.CellTexts(), Remarks(r.l), r.Tag))];
     }
 
     /// <summary>Every line that was not taken in, to be sent back with reasons.</summary>
@@ -81,12 +81,10 @@ public sealed class ImportList(Store store)
             .AsAsyncEnumerable();
         await foreach (var row in rows.WithCancellation(cancel))
             yield return (
-                Cells(row),
+                row.CellTexts(),
                 string.Join(" ", Remarks(row).Select(r => r.Column.Length > 0 ? $"{r.Column}: {r.Says}" : r.Says))
             );
     }
-
-    private static List<string> Cells(ImportLineRow row) => JsonSerializer.Deserialize<List<string>>(row.Cells)!;
 
     private static List<LineRemark> Remarks(ImportLineRow row) =>
         row.Remarks is null ? [] : JsonSerializer.Deserialize<List<LineRemark>>(row.Remarks)!;

@@ -1,4 +1,6 @@
-using System.Globalization;
+using System.Runtime.CompilerServices;
+using Microsoft.EntityFrameworkCore;
+using Mordel.Core.Register;
 using Mordel.Data.Rows;
 
 namespace Mordel.Data.Lists;
@@ -6,7 +8,7 @@ namespace Mordel.Data.Lists;
 /// <summary>Pages of the register by where the page before ended.</summary>
 public static class Keyset
 {
-    private const string Form = "yyyy-MM-dd";
+    private const int Batch = 500;
 
     /// <summary>The ids behind a line, in an order.</summary>
     /// <param name="rows">What is shown.</param>
@@ -15,11 +17,7 @@ public static class Keyset
     public static IQueryable<Guid> Of(IQueryable<AssemblyRow> rows, RegisterOrder order, string? after)
     {
         var tag = after is { Length: > 11 } && order != RegisterOrder.Tag ? after[11..] : after ?? "";
-        var day =
-            after is { Length: > 11 }
-            && DateOnly.TryParseExact(after[..10], Form, CultureInfo.InvariantCulture, DateTimeStyles.None, out var on)
-                ? on
-                : (DateOnly?)null;
+        var day = after is { Length: > 11 } ? Days.Read(after[..10]) : null;
         return order switch
         {
             // What owes nothing is not in this order.
@@ -47,12 +45,31 @@ public static class Keyset
     /// <summary>Where a page ends with a line.</summary>
     public static string After(AssemblyRow line, RegisterOrder order)
     {
-        static string Day(DateOnly? day) => day?.ToString(Form, CultureInfo.InvariantCulture) ?? "----------";
+        static string Day(DateOnly? day) => day is { } on ? Days.Write(on) : "----------";
         return order switch
         {
             RegisterOrder.Due => $"{Day(line.NextDue)} {line.Tag}",
             RegisterOrder.LastTest => $"{Day(line.LastTestOn)} {line.Tag}",
             _ => line.Tag,
         };
+    }
+
+    /// <summary>All rows by their tags, some at a time.</summary>
+    public static async IAsyncEnumerable<List<AssemblyRow>> Batches(
+        this IQueryable<AssemblyRow> rows,
+        [EnumeratorCancellation] CancellationToken cancel
+    )
+    {
+        for (var after = ""; ; )
+        {
+            var batch = await rows.Where(a => a.Tag.CompareTo(after) > 0)
+                .OrderBy(a => a.Tag)
+                .Take(Batch)
+                .ToListAsync(cancel);
+            if (batch.Count == 0)
+                yield break;
+            yield return batch;
+            after = batch[^1].Tag;
+        }
     }
 }

@@ -54,10 +54,9 @@ public sealed class RegisterSearch(Store store, RegisterIndex index, SealReader 
     {
         ArgumentNullException.ThrowIfNull(filter);
         await index.Refresh(cancel);
-        var ids =
-            order == RegisterOrder.Tag && filter.IsNothing
-                ? await Page(words, after, cancel)
-                : await Keyset.Of(Matching(words, filter), order, after).Take(PageSize + 1).ToListAsync(cancel);
+        var ids = IsBare(filter, order)
+            ? await Page(words, after, cancel)
+            : await Keyset.Of(Matching(words, filter), order, after).Take(PageSize + 1).ToListAsync(cancel);
         var found = await store
             .Assemblies.AsNoTracking()
             .Include(a => a.Place!)
@@ -96,7 +95,11 @@ public sealed class RegisterSearch(Store store, RegisterIndex index, SealReader 
     )
     {
         ArgumentNullException.ThrowIfNull(filter);
-        return await Keyset.Of(Matching(words, filter), order, null).Take(Counted + 1).CountAsync(cancel);
+        if (!IsBare(filter, order))
+            return await Keyset.Of(Matching(words, filter), order, null).Take(Counted + 1).CountAsync(cancel);
+        // While somebody types, no more of the index is read than is counted.
+        var (sql, values) = Question(Words(words), "", Counted + 1);
+        return await store.Database.SqlQueryRaw<Guid>(sql, values).CountAsync(cancel);
     }
 
     /// <summary>What matches, to be written out line by line.</summary>
@@ -111,6 +114,10 @@ public sealed class RegisterSearch(Store store, RegisterIndex index, SealReader 
         var found = store.Database.SqlQueryRaw<Guid>(sql, values);
         return rows.Where(a => found.Contains(a.Id));
     }
+
+    // Words alone, in the order of the index itself.
+    private static bool IsBare(RegisterFilter filter, RegisterOrder order) =>
+        order == RegisterOrder.Tag && filter.IsNothing;
 
     private static string[] Words(string? words) =>
         [.. (words ?? "").Split(' ', StringSplitOptions.RemoveEmptyEntries).Take(MostWords)];

@@ -11,8 +11,6 @@ namespace Mordel.Data.Lists;
 /// <summary>The register and its tests as lines that give the same lines again when they are brought in.</summary>
 public sealed class RegisterExport(Store store, TimeProvider clock)
 {
-    private const int Batch = 500;
-
     private static readonly RegisterField[] OfRegister = [.. RegisterFields.All.Where(f => f.Of != FieldOf.Test)];
 
     private static readonly RegisterField[] OfResults =
@@ -33,8 +31,6 @@ public sealed class RegisterExport(Store store, TimeProvider clock)
     public static (int East, int North) Point { get; } =
         (Array.IndexOf(OfRegister, PlaceFields.East), Array.IndexOf(OfRegister, PlaceFields.North));
 
-    private static string Day(DateOnly day) => day.ToString("yyyy-MM-dd", CultureInfo.InvariantCulture);
-
     /// <summary>
     /// The register, a line an assembly; what was replaced before what replaced it, so that it is there when it is
     /// named.
@@ -42,26 +38,20 @@ public sealed class RegisterExport(Store store, TimeProvider clock)
     public async IAsyncEnumerable<string[]> Register([EnumeratorCancellation] CancellationToken cancel)
     {
         foreach (var replaced in (bool[])[true, false])
-            for (var after = ""; ; )
+        {
+            var rows = store
+                .Assemblies.AsNoTrackingWithIdentityResolution()
+                .Include(a => a.Place!)
+                    .ThenInclude(p => p.Owner)
+                .Include(a => a.Authority)
+                .Where(a => a.MergedIntoId == null && a.ReplacedOn != null == replaced);
+            await foreach (var batch in rows.Batches(cancel))
             {
-                var batch = await store
-                    .Assemblies.AsNoTrackingWithIdentityResolution()
-                    .Include(a => a.Place!)
-                        .ThenInclude(p => p.Owner)
-                    .Include(a => a.Authority)
-                    .Where(a =>
-                        a.MergedIntoId == null && a.ReplacedOn != null == replaced && a.Tag.CompareTo(after) > 0
-                    )
-                    .OrderBy(a => a.Tag)
-                    .Take(Batch)
-                    .ToListAsync(cancel);
-                if (batch.Count == 0)
-                    break;
-                after = batch[^1].Tag;
                 var beside = await Beside([.. batch.Select(a => a.Id)], cancel);
                 foreach (var row in batch)
                     yield return [.. OfRegister.Select(f => RegisterValues.Of(row, f) ?? beside.Of(row, f))];
             }
+        }
     }
 
     private sealed record Besides(
@@ -79,7 +69,7 @@ public sealed class RegisterExport(Store store, TimeProvider clock)
         public string Of(AssemblyRow row, RegisterField field) =>
             field == LifeFields.ReplacedOn
                 ? row.ReplacedOn is { } day
-                    ? Day(day)
+                    ? Days.Write(day)
                     : ""
                 : field == LifeFields.Replaces
                     ? row.ReplacesId is { } id
@@ -87,7 +77,7 @@ public sealed class RegisterExport(Store store, TimeProvider clock)
                         : ""
                     : field == LifeFields.Announced
                         ? Announced(row) is { } due
-                            ? Day(due)
+                            ? Days.Write(due)
                             : ""
                         : field == LifeFields.Events
                             ? RecordedEvents.Write(
@@ -130,17 +120,8 @@ public sealed class RegisterExport(Store store, TimeProvider clock)
     /// <summary>All tests, sealed here or brought in, a line a test.</summary>
     public async IAsyncEnumerable<string[]> Results([EnumeratorCancellation] CancellationToken cancel)
     {
-        for (var after = ""; ; )
+        await foreach (var batch in store.Assemblies.AsNoTracking().Where(a => a.MergedIntoId == null).Batches(cancel))
         {
-            var batch = await store
-                .Assemblies.AsNoTracking()
-                .Where(a => a.MergedIntoId == null && a.Tag.CompareTo(after) > 0)
-                .OrderBy(a => a.Tag)
-                .Take(Batch)
-                .ToListAsync(cancel);
-            if (batch.Count == 0)
-                break;
-            after = batch[^1].Tag;
             var tests = await Tests([.. batch.Select(a => a.Id)], cancel);
             foreach (var row in batch)
             foreach (
@@ -190,7 +171,7 @@ public sealed class RegisterExport(Store store, TimeProvider clock)
         foreach (var test in brought)
         {
             var values = JsonSerializer.Deserialize<Dictionary<string, string>>(test.Values)!;
-            values[TestFields.TestDay.Id] = Day(test.Day);
+            values[TestFields.TestDay.Id] = Days.Write(test.Day);
             values[TestFields.Outcome.Id] = test.Outcome;
             values[TestFields.Source.Id] = test.Source;
             lines.Add((test.AssemblyId, values));
@@ -201,7 +182,7 @@ public sealed class RegisterExport(Store store, TimeProvider clock)
             var values = run
                 .Results.Where(r => r.Text is { Length: > 0 and <= 40 } && TestItem.Named(r.Item) is not null)
                 .ToDictionary(r => r.Item, r => Cleaner.Plain(r.Text));
-            values[TestFields.TestDay.Id] = Day(clock.DayOf(run.SignedAt!.Value));
+            values[TestFields.TestDay.Id] = Days.Write(clock.DayOf(run.SignedAt!.Value));
             values[TestFields.Outcome.Id] = run.Outcome ?? "";
             values[TestFields.Tester.Id] = Words(run.SignedName, TestFields.Tester);
             values[TestFields.TestKit.Id] = Words(run.Kit, TestFields.TestKit);

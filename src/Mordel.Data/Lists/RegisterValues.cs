@@ -42,7 +42,10 @@ public static class RegisterValues
                 a => a.ReliefPort?.ToString("0.###", CultureInfo.InvariantCulture) ?? "",
                 (a, v) => a.ReliefPort = v.Length > 0 ? decimal.Parse(v, CultureInfo.InvariantCulture) : null
             ),
-            [LifeFields.Installed] = new(a => Day(a.InstalledOn), (a, v) => a.InstalledOn = Day(v) ?? a.InstalledOn),
+            [LifeFields.Installed] = new(
+                a => Days.Write(a.InstalledOn),
+                (a, v) => a.InstalledOn = Days.Read(v) ?? a.InstalledOn
+            ),
             [LifeFields.InSeason] = new(a => a.Season ?? "", (a, v) => a.Season = Words(v)),
             [LifeFields.Find] = new(a => a.HowToFind, (a, v) => a.HowToFind = v),
         }.ToFrozenDictionary();
@@ -97,9 +100,4 @@ public static class RegisterValues
     private static string Whole(int number) => number.ToString(CultureInfo.InvariantCulture);
 
     private static int Whole(string number) => number.Length > 0 ? int.Parse(number, CultureInfo.InvariantCulture) : 0;
-
-    private static string Day(DateOnly day) => day.ToString("yyyy-MM-dd", CultureInfo.InvariantCulture);
-
-    private static DateOnly? Day(string day) =>
-        day.Length > 0 ? DateOnly.ParseExact(day, "yyyy-MM-dd", CultureInfo.InvariantCulture) : null;
 }

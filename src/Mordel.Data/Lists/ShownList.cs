@@ -1,5 +1,7 @@
 using System.Globalization;
 using Microsoft.EntityFrameworkCore;
+using Mordel.Core.Outside;
+using Mordel.Core.Register;
 
 namespace Mordel.Data.Lists;
 
@@ -53,7 +55,6 @@ public sealed class ShownList(RegisterSearch search)
             .OrderBy(a => a.Tag)
             .Take(Most)
             .AsAsyncEnumerable();
-        static string Day(DateOnly? day) => day?.ToString("yyyy-MM-dd", CultureInfo.InvariantCulture) ?? "";
         await foreach (var a in rows)
             yield return
             [
@@ -72,9 +73,9 @@ public sealed class ShownList(RegisterSearch search)
                 a.Place.District,
                 a.Place.Owner!.Name,
                 a.Authority!.Name,
-                Day(a.LastTestOn ?? a.BroughtOn),
+                Days.Write(a.LastTestOn ?? a.BroughtOn),
                 a.LastOutcome ?? a.BroughtOutcome ?? "",
-                Day(a.NextDue),
+                Days.Write(a.NextDue),
                 a.DueWhy ?? "",
                 a.Place.East.ToString(CultureInfo.InvariantCulture),
                 a.Place.North.ToString(CultureInfo.InvariantCulture),

@@ -1,3 +1,6 @@
+using System.Text.Json;
+using Mordel.Core.Register;
+
 namespace Mordel.Data.Rows;
 
 /// <summary>How far a file that was brought in is.</summary>
@@ -41,6 +44,21 @@ public static class LineDecisions
     public static readonly string[] All = [Same, New, Leave];
 }
 
+/// <summary>Lines of a file, counted by what becomes of them.</summary>
+public sealed class ImportCounts
+{
+    private readonly int[] counts = new int[Enum.GetValues<LineState>().Length];
+
+    /// <summary>All lines.</summary>
+    public int Lines => counts.Sum();
+
+    /// <summary>Those of a state.</summary>
+    public int this[LineState state] => counts[(int)state];
+
+    /// <summary>Counts one more.</summary>
+    public void Add(LineState state) => counts[(int)state]++;
+}
+
 /// <summary>A file that somebody brought in, with what came of it.</summary>
 public sealed class ImportRow
 {
@@ -72,6 +90,31 @@ public sealed class ImportRow
     public int Doubtful { get; set; }
     public int Wrong { get; set; }
 
+    /// <summary>Writes what was counted.</summary>
+    public void Counted(ImportCounts counts)
+    {
+        ArgumentNullException.ThrowIfNull(counts);
+        Lines = counts.Lines;
+        (New, Changed, Same, Doubtful, Wrong) = (
+            counts[LineState.New],
+            counts[LineState.Changed],
+            counts[LineState.Same],
+            counts[LineState.Doubtful],
+            counts[LineState.Wrong]
+        );
+    }
+
+    /// <summary>How many lines are of a state.</summary>
+    public int CountOf(LineState state) =>
+        state switch
+        {
+            LineState.New => New,
+            LineState.Changed => Changed,
+            LineState.Same => Same,
+            LineState.Doubtful => Doubtful,
+            _ => Wrong,
+        };
+
     /// <summary>What was understood as what, as JSON.</summary>
     public string? Understood { get; set; }
 
@@ -94,6 +137,9 @@ public sealed class ImportLineRow
 
     /// <summary>Its cells as they stand in the file, as JSON.</summary>
     public required string Cells { get; set; }
+
+    /// <summary>Its cells.</summary>
+    public IReadOnlyList<string> CellTexts() => JsonSerializer.Deserialize<List<string>>(Cells)!;
 
     /// <summary>What a person should see of it, as JSON; null where there is nothing.</summary>
     public string? Remarks { get; set; }

@@ -6,6 +6,8 @@ using CsvHelper.Configuration;
 using Ical.Net.CalendarComponents;
 using Ical.Net.DataTypes;
 using Ical.Net.Serialization;
+using Mordel.Core.Outside;
+using Mordel.Core.Register;
 
 namespace Mordel.Documents.Interchange;
 
@@ -28,18 +30,6 @@ public sealed record ZeroStone(double Latitude, double Longitude)
         );
 }
 
-/// <summary>A table to be written.</summary>
-/// <param name="Heads">The names of its columns.</param>
-/// <param name="Lines">Its lines, each as long as the heads.</param>
-/// <param name="Point">The columns of metres east and north; null where lines have no place.</param>
-/// <param name="Due">The columns of a day and of what is due on it; null where nothing is.</param>
-public sealed record Table(
-    IReadOnlyList<string> Heads,
-    IAsyncEnumerable<string[]> Lines,
-    (int East, int North)? Point,
-    (int Day, int[] Words)? Due
-);
-
 /// <summary>Writes tables as they come, line by line: CSV, JSON, GeoJSON, iCalendar.</summary>
 public static class TableWriter
 {
@@ -52,15 +42,17 @@ public static class TableWriter
 
     /// <summary>Why a table cannot be written with an ending; null when it can.</summary>
     /// <param name="ending">The ending.</param>
-    /// <param name="hasPlaces">Whether its lines have places.</param>
-    /// <param name="hasDays">Whether its lines have days on which something is due.</param>
-    public static string? WhyNot(string ending, bool hasPlaces, bool hasDays) =>
-        (ending, hasPlaces, hasDays) switch
+    /// <param name="table">The table.</param>
+    public static string? WhyNot(string ending, ExportTable table)
+    {
+        ArgumentNullException.ThrowIfNull(table);
+        return (ending, table) switch
         {
-            (".geojson", false, _) => "its lines have no place.",
-            (".ics", _, false) => "nothing in it is due on a day.",
+            (".geojson", { Point: null }) => "its lines have no place.",
+            (".ics", { Due: null }) => "nothing in it is due on a day.",
             _ => null,
         };
+    }
 
     /// <summary>Writes a table as its ending says.</summary>
     /// <param name="into">Where it goes.</param>
@@ -69,7 +61,14 @@ public static class TableWriter
     /// <param name="table">The table.</param>
     /// <param name="zero">Where the zero stone is.</param>
     /// <param name="now">Now.</param>
-    public static Task Write(Stream into, string ending, string what, Table table, ZeroStone zero, DateTimeOffset now)
+    public static Task Write(
+        Stream into,
+        string ending,
+        string what,
+        ExportTable table,
+        ZeroStone zero,
+        DateTimeOffset now
+    )
     {
         ArgumentNullException.ThrowIfNull(table);
         return ending switch
@@ -188,15 +187,15 @@ public static class TableWriter
         var calendar = new Ical.Net.Calendar { ProductId = "-//Mordel//Due//EN" };
         await foreach (var line in lines)
         {
-            var day = DateOnly.ParseExact(line[due.Day], "yyyy-MM-dd", CultureInfo.InvariantCulture);
+            var day = Days.Read(line[due.Day])!.Value;
             var words = due.Words.Select(i => line[i]).ToList();
             calendar.Events.Add(
                 new CalendarEvent
                 {
                     Uid = $"{words[0]}/{line[due.Day]}@mordel",
                     DtStamp = new CalDateTime(now.UtcDateTime, "UTC"),
-                    Start = new CalDateTime(day.Year, day.Month, day.Day),
-                    End = new CalDateTime(day.AddDays(1).Year, day.AddDays(1).Month, day.AddDays(1).Day),
+                    Start = new CalDateTime(day),
+                    End = new CalDateTime(day.AddDays(1)),
                     Summary = $"{words[0]} {words[1]} due: {words[2]}",
                     Location = words[3],
                     Description = words[4],

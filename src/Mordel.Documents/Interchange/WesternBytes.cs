@@ -7,8 +7,7 @@ namespace Mordel.Documents.Interchange;
 /// </summary>
 internal sealed class WesternBytes : DecoderFallback
 {
-    // What that page has where Latin-1 has controls.
-    private const string From80 = "€\u0081‚ƒ„…†‡ˆ‰Š‹Œ\u008dŽ\u008f\u0090‘’“”•–—˜™š›œ\u009džŸ";
+    private static readonly Encoding Western = CodePagesEncodingProvider.Instance.GetEncoding(1252)!;
 
     public override int MaxCharCount => 4;
 
@@ -31,8 +30,7 @@ internal sealed class WesternBytes : DecoderFallback
         {
             if (at >= bytes.Length)
                 return '\0';
-            var b = bytes[at++];
-            return b is >= 0x80 and <= 0x9F ? From80[b - 0x80] : (char)b;
+            return Western.GetString(bytes, at++, 1)[0];
         }
 
         public override bool MovePrevious()

@@ -1,4 +1,4 @@
-using Mordel.Data.Lists;
+using Mordel.Core.Outside;
 using Mordel.Documents.Interchange;
 
 namespace Mordel.Web.Application;
@@ -32,21 +32,10 @@ public static class TableFiles
         ArgumentNullException.ThrowIfNull(options);
         ArgumentNullException.ThrowIfNull(clock);
         var kind = $".{ending}";
-        if (
-            !Kinds.TryGetValue(ending, out var type)
-            || TableWriter.WhyNot(kind, table.Point is not null, table.Due is not null) is not null
-        )
+        if (!Kinds.TryGetValue(ending, out var type) || TableWriter.WhyNot(kind, table) is not null)
             return null;
         return Results.Stream(
-            into =>
-                TableWriter.Write(
-                    into,
-                    kind,
-                    what,
-                    new(table.Heads, table.Lines, table.Point, table.Due),
-                    options.Stone,
-                    clock.GetUtcNow()
-                ),
+            into => TableWriter.Write(into, kind, what, table, options.Stone, clock.GetUtcNow()),
             type,
             $"{what}-{clock.GetLocalNow():yyyy-MM-dd}{kind}"
         );

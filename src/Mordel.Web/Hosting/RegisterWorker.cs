@@ -52,7 +52,7 @@ public sealed partial class RegisterWorker(IServiceScopeFactory scopes, Register
             if (waiting.State == ImportStates.Checking)
                 await scope.ServiceProvider.GetRequiredService<CheckImport>().Run(waiting.Id, stopping);
             else
-                await scope.ServiceProvider.GetRequiredService<ApplyImport>().Run(waiting.Id, _ => { }, stopping);
+                await scope.ServiceProvider.GetRequiredService<ApplyImport>().Run(waiting.Id, stopping);
         }
         catch (OperationCanceledException) when (!stopping.IsCancellationRequested)
         {

@@ -1,5 +1,4 @@
 using System.Data.Common;
-using System.Text.Json;
 using Microsoft.EntityFrameworkCore;
 using Microsoft.EntityFrameworkCore.Storage;
 using Mordel.Core.Register;
@@ -18,6 +17,7 @@ public sealed class ApplyImport(
     ProfileList profiles,
     DueProjection dues,
     ChangeLog log,
+    RunningImports running,
     TimeProvider clock
 )
 {
@@ -58,62 +58,59 @@ public sealed class ApplyImport(
     /// <summary>Stops what is under way; nothing of it has reached the register.</summary>
     public async Task<Reply<Guid>> Stop(Guid importId, CancellationToken cancel)
     {
+        // Called off first: what is being taken in holds the turn to write until it ends.
+        running.Stop(importId);
+        await using var transaction = await store.BeginWriting(cancel);
         var changed = await store
             .Imports.Where(i =>
                 i.Id == importId && (i.State == ImportStates.Checking || i.State == ImportStates.Applying)
             )
             .ExecuteUpdateAsync(i => i.SetProperty(x => x.State, ImportStates.Stopped), cancel);
+        await transaction.CommitAsync(cancel);
         return changed > 0 ? importId : Reply<Guid>.Refused("Nothing is under way here.");
     }
 
     /// <summary>Takes it in.</summary>
     /// <param name="importId">The import; somebody has said yes.</param>
-    /// <param name="progress">Told how many lines are done.</param>
     /// <param name="cancel">Ends it; nothing is changed then.</param>
-    public async Task Run(Guid importId, Action<int> progress, CancellationToken cancel)
+    public async Task Run(Guid importId, CancellationToken cancel)
     {
-        ArgumentNullException.ThrowIfNull(progress);
+        using var work = running.Begin(importId, cancel);
         store.ChangeTracker.Clear();
         var import = await store.Imports.AsNoTracking().FirstAsync(i => i.Id == importId, cancel);
         if (import.State != ImportStates.Applying)
             return;
         var columns = ImportColumns.Read(import.Columns);
         var by = import.AppliedBy ?? import.By;
-        await using var transaction = await store.BeginWriting(cancel);
+        await using var transaction = await store.BeginWriting(work.Cancel);
         var writer = new LineWriter(store, log, import, new(by, "brought in", importId), clock)
         {
             Profiles = (await profiles.All(cancel)).Select(p => p.Id).ToHashSet(),
         };
-        var done = 0;
-        var counts = new Dictionary<LineState, int>();
+        var counts = new ImportCounts();
         var seen = new SeenLines();
         for (var after = 0; ; )
         {
-            cancel.ThrowIfCancellationRequested();
+            work.Cancel.ThrowIfCancellationRequested();
             var rows = await store
                 .ImportLines.AsNoTracking()
                 .Where(l => l.ImportId == importId && l.Number > after)
                 .OrderBy(l => l.Number)
                 .Take(CheckImport.Batch)
-                .ToListAsync(cancel);
+                .ToListAsync(work.Cancel);
             if (rows.Count == 0)
                 break;
             after = rows[^1].Number;
-            await Take(rows, columns, writer, seen, counts, cancel);
-            done += rows.Count;
-            progress(done);
+            await Take(rows, columns, writer, seen, counts, work.Cancel);
+            work.Done += rows.Count;
         }
 
         var ended = await store.Imports.FirstAsync(i => i.Id == importId, cancel);
-        // Somebody may have stopped it meanwhile: then nothing of it stays.
+        // It may have been stopped before its turn to write came: then nothing of it stays.
+        if (ended.State != ImportStates.Applying)
+            return;
         (ended.State, ended.AppliedAt) = (ImportStates.Applied, clock.Now());
-        (ended.New, ended.Changed, ended.Same, ended.Doubtful, ended.Wrong) = (
-            counts.GetValueOrDefault(LineState.New),
-            counts.GetValueOrDefault(LineState.Changed),
-            counts.GetValueOrDefault(LineState.Same),
-            counts.GetValueOrDefault(LineState.Doubtful),
-            counts.GetValueOrDefault(LineState.Wrong)
-        );
+        ended.Counted(counts);
         await store.SaveChangesAsync(cancel);
         await transaction.CommitAsync(cancel);
     }
@@ -123,13 +120,13 @@ public sealed class ApplyImport(
         IReadOnlyList<ImportColumn> columns,
         LineWriter writer,
         SeenLines seen,
-        Dictionary<LineState, int> counts,
+        ImportCounts counts,
         CancellationToken cancel
     )
     {
         // A line that is wrong stays so, and one that is left out is not read again.
         var lines = rows.Where(r => r.State != nameof(LineState.Wrong))
-            .Select(r => (Row: r, Line: ImportLine.Read(r.Number, Cells(r), columns)))
+            .Select(r => (Row: r, Line: ImportLine.Read(r.Number, r.CellTexts(), columns)))
             .ToList();
         var beside = await ImportBatch.Of(
             store,
@@ -164,8 +161,8 @@ public sealed class ApplyImport(
             }
         }
 
-        foreach (var state in rows.Select(r => Enum.Parse<LineState>(r.State)))
-            counts[state] = counts.GetValueOrDefault(state) + 1;
+        foreach (var row in rows)
+            counts.Add(Enum.Parse<LineState>(row.State));
         await writer.Fresh.Write(dues, cancel);
         await store.SaveChangesAsync(cancel);
         List<AssemblyRow> there = [.. touched.Where(a => !writer.Fresh.Has(a))];
@@ -209,6 +206,4 @@ public sealed class ApplyImport(
             command.ExecuteNonQuery();
         }
     }
-
-    private static List<string> Cells(ImportLineRow row) => JsonSerializer.Deserialize<List<string>>(row.Cells)!;
 }

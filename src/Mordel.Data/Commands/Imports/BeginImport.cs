@@ -136,7 +136,7 @@ public sealed class BeginImport(
         import.Columns = ImportColumns.Write(columns);
         (import.Authority, import.Rules) = (said.Authority?.Trim() ?? "", rules);
         (import.State, import.Says) = (ImportStates.Checking, null);
-        (import.Lines, import.New, import.Changed, import.Same, import.Doubtful, import.Wrong) = (0, 0, 0, 0, 0, 0);
+        import.Counted(new());
         var memory = await store.ColumnMemories.Where(m => m.Sender == import.Sender).ToListAsync(cancel);
         foreach (var column in columns.DistinctBy(c => RegisterField.Bare(c.Head)))
         {

@@ -52,6 +52,7 @@ public sealed class CheckImport(Store store, IFiles files, ITableReader reader, 
         await store.ImportLines.Where(l => l.ImportId == importId).ExecuteDeleteAsync(cancel);
         var columns = ImportColumns.Read(import.Columns);
         var understood = new Understanding();
+        var counts = new ImportCounts();
         string? says = null;
         try
         {
@@ -63,7 +64,7 @@ public sealed class CheckImport(Store store, IFiles files, ITableReader reader, 
             {
                 foreach (var (judged, cells) in batch)
                     understood.See(cells, columns, judged.Line);
-                await Keep(importId, batch, cancel);
+                await Keep(importId, batch, counts, cancel);
             }
         }
         catch (TableRefusedException e)
@@ -79,34 +80,10 @@ public sealed class CheckImport(Store store, IFiles files, ITableReader reader, 
         await store.SaveChangesAsync(cancel);
     }
 
-    /// <summary>Counts lines on an import by what they are.</summary>
-    public static void Count(ImportRow import, LineState state, int by)
-    {
-        ArgumentNullException.ThrowIfNull(import);
-        import.Lines += by;
-        switch (state)
-        {
-            case LineState.New:
-                import.New += by;
-                break;
-            case LineState.Changed:
-                import.Changed += by;
-                break;
-            case LineState.Same:
-                import.Same += by;
-                break;
-            case LineState.Doubtful:
-                import.Doubtful += by;
-                break;
-            default:
-                import.Wrong += by;
-                break;
-        }
-    }
-
     private async Task Keep(
         Guid importId,
         IReadOnlyList<(JudgedLine Judged, IReadOnlyList<string> Cells)> batch,
+        ImportCounts counts,
         CancellationToken cancel
     )
     {
@@ -118,7 +95,7 @@ public sealed class CheckImport(Store store, IFiles files, ITableReader reader, 
             throw new OperationCanceledException("Somebody stopped it.", cancel);
         foreach (var (judged, cells) in batch)
         {
-            Count(import, judged.State, 1);
+            counts.Add(judged.State);
             lines.Add(
                 new()
                 {
@@ -132,6 +109,7 @@ public sealed class CheckImport(Store store, IFiles files, ITableReader reader, 
             );
         }
 
+        import.Counted(counts);
         await store.SaveChangesAsync(cancel);
         await transaction.CommitAsync(cancel);
     }

@@ -233,7 +233,7 @@ public sealed class ImportBatch
         if (NewRows.WhyNot(line, existing) is { } why)
             return new(line, LineState.Wrong, [why], existing, []);
         var remarks = ImmutableArray.CreateBuilder<LineRemark>();
-        var day = line[TestFields.TestDay] is { } on ? DateOnly.ParseExact(on, "yyyy-MM-dd") : (DateOnly?)null;
+        var day = Days.Read(line[TestFields.TestDay]);
         var test =
             day is { } tested
             && !sealedOn.Contains((existing.Id, tested))
@@ -245,9 +245,7 @@ public sealed class ImportBatch
                 );
         if (test)
             Outcome(line, remarks);
-        var due =
-            line[LifeFields.Announced] is { } said
-            && !events[existing.Id].Any(e => e.Due is { } d && d == DateOnly.ParseExact(said, "yyyy-MM-dd"));
+        var due = Days.Read(line[LifeFields.Announced]) is { } said && !events[existing.Id].Any(e => e.Due == said);
         var happened = Events(line)
             .Where(e => !events[existing.Id].Any(x => x.Kind == e.Kind && x.Day == e.Day))
             .ToImmutableArray();

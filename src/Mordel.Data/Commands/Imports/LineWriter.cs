@@ -61,9 +61,7 @@ internal sealed class LineWriter(Store store, ChangeLog log, ImportRow import, A
         if (judged.BringsTest)
             effect.Tests.Add(Test(line, written));
         if (judged.BringsDue)
-            effect.Events.Add(
-                Event(written, AssemblyEventRow.Announced, Today, NewRows.Day(line[LifeFields.Announced]))
-            );
+            effect.Events.Add(Event(written, AssemblyEventRow.Announced, Today, Days.Read(line[LifeFields.Announced])));
         foreach (var (kind, day) in judged.BringsEvents)
             effect.Events.Add(Event(written, kind, day, null));
         return effect;
@@ -82,7 +80,7 @@ internal sealed class LineWriter(Store store, ChangeLog log, ImportRow import, A
         (row.PlaceId, row.AuthorityId) = (place.Id, authority.Id);
         (row.Place, row.Authority) = (place, authority);
         if (line[LifeFields.ReplacedOn] is { } until)
-            row.ReplacedOn = NewRows.Day(until);
+            row.ReplacedOn = Days.Read(until);
         if (line[LifeFields.Replaces] is { } old)
             row.ReplacesId = Replaced(old);
         fresh.Assemblies.Add(row.Id, row);
@@ -240,7 +238,7 @@ internal sealed class LineWriter(Store store, ChangeLog log, ImportRow import, A
 
     private Guid Test(ImportLine line, AssemblyRow row)
     {
-        var day = NewRows.Day(line[TestFields.TestDay])!.Value;
+        var day = Days.Read(line[TestFields.TestDay])!.Value;
         var test = new BroughtTestRow
         {
             Id = Guid.CreateVersion7(),

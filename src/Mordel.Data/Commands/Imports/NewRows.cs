@@ -59,7 +59,7 @@ internal static class NewRows
             ReliefPort = line[AssemblyFields.ReliefPort] is { } port
                 ? decimal.Parse(port, System.Globalization.CultureInfo.InvariantCulture)
                 : null,
-            InstalledOn = Day(line[LifeFields.Installed]) ?? Day(line[TestFields.TestDay]) ?? today,
+            InstalledOn = Days.Read(line[LifeFields.Installed]) ?? Days.Read(line[TestFields.TestDay]) ?? today,
             Season = line[LifeFields.InSeason],
             HowToFind = line[LifeFields.Find] ?? Words(PlaceFields.Access),
         };
@@ -95,10 +95,4 @@ internal static class NewRows
     /// <summary>Name and address of a line's owner.</summary>
     public static (string Name, string Address) OwnerOf(ImportLine line) =>
         (line[PlaceFields.Owner] ?? NoOwner, line[PlaceFields.OwnerAddress] ?? "");
-
-    /// <summary>A day as it is kept in lines.</summary>
-    public static DateOnly? Day(string? text) =>
-        text is null
-            ? null
-            : DateOnly.ParseExact(text, "yyyy-MM-dd", System.Globalization.CultureInfo.InvariantCulture);
 }

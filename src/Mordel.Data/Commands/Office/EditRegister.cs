@@ -22,14 +22,12 @@ public sealed class EditRegister(Store store, DueProjection dues, ChangeLog log)
     /// <summary>Corrects an assembly.</summary>
     /// <param name="id">The assembly.</param>
     /// <param name="values">What was typed, by field; fields that are not there stay as they are.</param>
-    /// <param name="placeId">The place it belongs to; null for the one it has.</param>
     /// <param name="authorityId">The authority it belongs to; null for the one it has.</param>
     /// <param name="author">Who corrects it.</param>
     /// <param name="cancel">Ends it.</param>
     public async Task<Reply<Edited>> Assembly(
         Guid id,
         IReadOnlyDictionary<string, string?> values,
-        Guid? placeId,
         Guid? authorityId,
         Author author,
         CancellationToken cancel
@@ -37,25 +35,11 @@ public sealed class EditRegister(Store store, DueProjection dues, ChangeLog log)
     {
         var fields = new FieldErrors();
         await using var transaction = await store.BeginWriting(cancel);
-        var row = await store
-            .Assemblies.Include(a => a.Place)
-            .Include(a => a.Authority)
-            .FirstOrDefaultAsync(a => a.Id == id, cancel);
+        var row = await store.Assemblies.Include(a => a.Authority).FirstOrDefaultAsync(a => a.Id == id, cancel);
         if (row is null)
             return Reply<Edited>.NotFound("There is no such assembly.");
         var changed = Apply(RegisterValues.OfAssembly, row, values, fields);
         await Check(row, fields, cancel);
-        if (placeId is { } place && place != row.PlaceId)
-        {
-            var other = await store.Places.FirstOrDefaultAsync(p => p.Id == place, cancel);
-            fields.That("place", other is not null, "There is no such place.");
-            if (other is not null)
-            {
-                changed.Add(new("place", row.Place!.Name, other.Name));
-                (row.Place, row.PlaceId) = (other, other.Id);
-            }
-        }
-
         if (authorityId is { } authority && authority != row.AuthorityId)
         {
             var other = await store.Authorities.FirstOrDefaultAsync(a => a.Id == authority, cancel);
@@ -111,28 +95,6 @@ public sealed class EditRegister(Store store, DueProjection dues, ChangeLog log)
             r => r.Assembly!.Place!.OwnerId == id,
             cancel
         );
-
-    /// <summary>Corrects an authority's name; its rules are assigned in their own room.</summary>
-    public async Task<Reply<Edited>> Authority(
-        Guid id,
-        IReadOnlyDictionary<string, string?> values,
-        Author author,
-        CancellationToken cancel
-    )
-    {
-        var name = values.GetValueOrDefault(PlaceFields.Authority.Id)?.Trim();
-        if (await store.Authorities.AnyAsync(a => a.Id != id && a.Name == name, cancel))
-            return Reply<Edited>.Refused($"There is an authority {name} already.");
-        return await Edit(
-            await store.Authorities.FirstOrDefaultAsync(a => a.Id == id, cancel),
-            id,
-            RegisterValues.OfAuthority,
-            values.Where(v => v.Key == PlaceFields.Authority.Id).ToDictionary(),
-            (author, Things.Authority),
-            r => r.Assembly!.AuthorityId == id,
-            cancel
-        );
-    }
 
     /// <summary>What must hold of an assembly beyond its single fields.</summary>
     public async Task Check(AssemblyRow row, FieldErrors fields, CancellationToken cancel)

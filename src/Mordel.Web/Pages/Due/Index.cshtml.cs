@@ -2,6 +2,7 @@ using System.Globalization;
 using Microsoft.AspNetCore.Mvc;
 using Microsoft.AspNetCore.Mvc.RazorPages;
 using Microsoft.AspNetCore.WebUtilities;
+using Mordel.Core.Register;
 using Mordel.Data;
 using Mordel.Data.Commands.Rounds;
 using Mordel.Data.Lists;
@@ -62,7 +63,7 @@ public sealed class IndexModel(DueList list, KitsAndPeopleList people, AddStops 
             ["type"] = filter.Type,
             ["use"] = filter.Use,
             ["owner"] = filter.Owner?.ToString(),
-            ["week"] = filter.Week?.ToString("yyyy-MM-dd", CultureInfo.InvariantCulture),
+            ["week"] = filter.Week is { } week ? Days.Write(week) : null,
             ["after"] = after,
         };
         return QueryHelpers.AddQueryString("/due", query.Where(q => q.Value is not null));
@@ -80,14 +81,5 @@ public sealed class IndexModel(DueList list, KitsAndPeopleList people, AddStops 
     }
 
     private static (DateOnly, string)? After(string? after) =>
-        after is { Length: > 11 }
-        && DateOnly.TryParseExact(
-            after[..10],
-            "yyyy-MM-dd",
-            CultureInfo.InvariantCulture,
-            DateTimeStyles.None,
-            out var day
-        )
-            ? (day, after[11..])
-            : null;
+        after is { Length: > 11 } && Days.Read(after[..10]) is { } day ? (day, after[11..]) : null;
 }

@@ -19,6 +19,7 @@ public sealed class ImportModel(
     ApplyImport apply,
     UndoImport undo,
     RegisterBell bell,
+    RunningImports running,
     IFiles files,
     ITableReader reader,
     ProfileList profiles
@@ -73,7 +74,7 @@ public sealed class ImportModel(
     /// <summary>How far it is, for the page that waits.</summary>
     public async Task<IActionResult> OnGetProgress(Guid id, CancellationToken cancel) =>
         await list.Of(id, cancel) is { } import
-            ? new JsonResult(new { import.State, Says = ImportWords.Says(import) })
+            ? new JsonResult(new { import.State, Says = ImportWords.Says(import, running.Done(id)) })
             : NotFound();
 
     /// <summary>Lines that were not taken in, with reasons, to go back to the sender.</summary>

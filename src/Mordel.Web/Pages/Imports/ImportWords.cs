@@ -7,7 +7,9 @@ namespace Mordel.Web.Pages.Imports;
 public static class ImportWords
 {
     /// <summary>How far it is.</summary>
-    public static string Says(ImportRow import)
+    /// <param name="import">The import.</param>
+    /// <param name="done">Lines that are taken in so far; null where nobody works on it.</param>
+    public static string Says(ImportRow import, int? done = null)
     {
         ArgumentNullException.ThrowIfNull(import);
         return import.State switch
@@ -15,6 +17,7 @@ public static class ImportWords
             ImportStates.Columns => "Its columns are to be looked at.",
             ImportStates.Checking => $"Being checked: {import.Lines} lines so far.",
             ImportStates.Checked => $"Checked, and waits for you: {Counts(import)}.",
+            ImportStates.Applying when done is { } lines => $"Being taken in: {lines} of {import.Lines} lines so far.",
             ImportStates.Applying => "Being taken in.",
             ImportStates.Applied => $"Taken in on {Day(import.AppliedAt)} by {import.AppliedBy}: {Counts(import)}.",
             ImportStates.Undone => $"Undone on {Day(import.UndoneAt)} by {import.UndoneBy}.",
@@ -32,20 +35,6 @@ public static class ImportWords
             LineState.Doubtful => "Doubtful",
             _ => "Wrong",
         };
-
-    /// <summary>How many lines are of a state.</summary>
-    public static int Count(ImportRow import, LineState state)
-    {
-        ArgumentNullException.ThrowIfNull(import);
-        return state switch
-        {
-            LineState.New => import.New,
-            LineState.Changed => import.Changed,
-            LineState.Same => import.Same,
-            LineState.Doubtful => import.Doubtful,
-            _ => import.Wrong,
-        };
-    }
 
     private static string Day(DateTimeOffset? at) => $"{at?.ToLocalTime():d MMM yyyy}";
 

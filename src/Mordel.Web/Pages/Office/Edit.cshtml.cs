@@ -47,11 +47,7 @@ public sealed class EditModel(
 
     /// <summary>Corrects the assembly.</summary>
     public async Task<IActionResult> OnPost(Guid id, Guid? authorityId, CancellationToken cancel) =>
-        await Answered(
-            id,
-            await edit.Assembly(id, Values(FieldOf.Assembly), null, authorityId, Author, cancel),
-            cancel
-        );
+        await Answered(id, await edit.Assembly(id, Values(FieldOf.Assembly), authorityId, Author, cancel), cancel);
 
     /// <summary>Corrects its place.</summary>
     public async Task<IActionResult> OnPostPlace(Guid id, Guid placeId, CancellationToken cancel) =>

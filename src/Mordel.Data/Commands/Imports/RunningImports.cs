@@ -1,0 +1,64 @@
+using System.Collections.Concurrent;
+
+namespace Mordel.Data.Commands.Imports;
+
+/// <summary>
+/// The imports that are worked on at this moment: how far each is, and a way to call it off. What is written in one
+/// transaction can be seen and stopped from outside only so.
+/// </summary>
+public sealed class RunningImports
+{
+    private readonly ConcurrentDictionary<Guid, Work> running = new();
+
+    /// <summary>Begins one; dispose what is given when it has ended.</summary>
+    /// <param name="importId">The import.</param>
+    /// <param name="cancel">What ends it besides.</param>
+    public Work Begin(Guid importId, CancellationToken cancel)
+    {
+        var work = new Work(CancellationTokenSource.CreateLinkedTokenSource(cancel), w => Ended(importId, w));
+        running[importId] = work;
+        return work;
+    }
+
+    /// <summary>Calls one off; nothing where it is not worked on.</summary>
+    public void Stop(Guid importId)
+    {
+        if (running.TryGetValue(importId, out var work))
+            work.Stop();
+    }
+
+    /// <summary>How many lines of one are done; null where it is not worked on.</summary>
+    public int? Done(Guid importId) => running.TryGetValue(importId, out var work) ? work.Done : null;
+
+    private void Ended(Guid importId, Work work) => running.TryRemove(KeyValuePair.Create(importId, work));
+
+    /// <summary>One of them.</summary>
+    public sealed class Work(CancellationTokenSource source, Action<Work> ended) : IDisposable
+    {
+        /// <summary>Lines that are done.</summary>
+        public int Done { get; set; }
+
+        /// <summary>Asked for when it is called off.</summary>
+        public CancellationToken Cancel { get; } = source.Token;
+
+        /// <summary>Calls it off.</summary>
+        internal void Stop()
+        {
+            try
+            {
+                source.Cancel();
+            }
+            catch (ObjectDisposedException)
+            {
+                // It has just ended.
+            }
+        }
+
+        /// <inheritdoc/>
+        public void Dispose()
+        {
+            ended(this);
+            source.Dispose();
+        }
+    }
+}
