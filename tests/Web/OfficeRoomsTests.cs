@@ -82,6 +82,8 @@ public sealed partial class OfficeRoomsTests(Town town)
     [Theory]
     [InlineData("type=nonsense&authority=x&owner=7&place=&area=1,2,3&order=99&after=%00&due=x")]
     [InlineData("after=2026-02-31 x&order=Due")]
+    [InlineData("week=9999-12-31&area=-2147483648,0,2147483647,9")]
+    [InlineData("week=0001-01-01&area=-2147483648,-2147483648,-2147483647,-2147483647&after=9999-12-31 x")]
     [InlineData("q=%22%27%3B--&family=%00&state=x")]
     public async Task A_filter_that_is_none_is_no_error(string query)
     {

@@ -18,6 +18,9 @@ public enum RegisterOrder
 /// <summary>A piece of the map, in metres from the zero stone.</summary>
 public readonly record struct MapArea(int West, int South, int East, int North)
 {
+    // Metres from the zero stone: further than any place is kept.
+    private const int Furthest = 1_000_000;
+
     /// <summary>Reads <c>-800,-200,400,900</c>; null where it is none.</summary>
     public static MapArea? Parse(string? text)
     {
@@ -26,7 +29,10 @@ public readonly record struct MapArea(int West, int South, int East, int North)
         if (parts.Length != 4)
             return null;
         for (var i = 0; i < 4; i++)
-            if (!int.TryParse(parts[i], System.Globalization.CultureInfo.InvariantCulture, out numbers[i]))
+            if (
+                !int.TryParse(parts[i], System.Globalization.CultureInfo.InvariantCulture, out numbers[i])
+                || Math.Abs((long)numbers[i]) > Furthest
+            )
                 return null;
         return numbers[0] < numbers[2] && numbers[1] < numbers[3]
             ? new(numbers[0], numbers[1], numbers[2], numbers[3])

@@ -14,6 +14,10 @@ namespace Mordel.Web.Pages.Due;
 /// <summary>What is owed: a year at a glance, overdue first; any set goes into a round.</summary>
 public sealed class IndexModel(DueList list, KitsAndPeopleList people, AddStops add, TimeProvider clock) : PageModel
 {
+    // Beyond these no week is owed anything.
+    private const int FirstYear = 1950,
+        LastYear = 2200;
+
     public DueFilter Filter { get; private set; } = new();
     public DueYear Year { get; private set; } = new(0, [], 0, 0);
     public IReadOnlyList<DueLine> Lines { get; private set; } = [];
@@ -30,7 +34,10 @@ public sealed class IndexModel(DueList list, KitsAndPeopleList people, AddStops 
     public async Task OnGet(DueFilter filter, string? after, CancellationToken cancel)
     {
         ArgumentNullException.ThrowIfNull(filter);
-        Filter = filter with { Week = filter.Week is { } day ? DueList.MondayOf(day) : null };
+        Filter = filter with
+        {
+            Week = filter.Week is { Year: >= FirstYear and < LastYear } day ? DueList.MondayOf(day) : null,
+        };
         Year = await list.Year(Filter, cancel);
         var lines = await list.Lines(Filter, After(after), cancel);
         (Lines, More) = ([.. lines.Take(DueList.PageSize)], lines.Count > DueList.PageSize);
