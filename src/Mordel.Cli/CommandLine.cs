@@ -172,7 +172,7 @@ public static class CommandLine
         var kit = new Option<string>("--kit") { Description = "The kit", Required = true };
         var profile = new Option<string?>("--profile") { Description = "A profile's name or file" };
         var body = new Option<string?>("--body") { Description = "The body, where the type has several" };
-        var with = new Option<string?>("--with") { Description = "What the body has, between commas" };
+        var with = new Option<string?>("--with") { Description = "What the body or the visit has, between commas" };
         var json = new Option<bool>("--json") { Description = "As data" };
         var command = new Command("procedure", "Writes a run sheet out") { id, kit, profile, body, with, json };
         command.SetAction(given =>
@@ -278,7 +278,7 @@ public static class CommandLine
                    ./mordel atlas [TYPE] [--into DIR]                  makes what diagnosis compares with (some minutes)
                    ./mordel mark FILE|-                                recording of the bench in, marks out
                    ./mordel procedure ID --kit KIT [--profile P|FILE] [--body B]
-                                [--with strainer,fitted-cocks,bypass-line] [--json]
+                                [--with strainer,fitted-cocks,bypass-line,seasonal] [--json]
                                                                        a run sheet for a kit, rules and a body
                    ./mordel verify FILE [--key FILE]                   checks a report, PDF or data, with published keys
                    ./mordel verify                                     checks every seal of your installation

@@ -11,19 +11,23 @@ namespace Mordel.Cli;
 /// <param name="Kit">The kit.</param>
 /// <param name="Profile">A profile's name or file; null for the first built-in one that works by the procedure.</param>
 /// <param name="Body">The body; null for the usual one.</param>
-/// <param name="With">What the body has besides.</param>
+/// <param name="With">What the body has besides; <c>seasonal</c> for the visit of a seasonal line.</param>
 /// <param name="AsJson">Whether the sheet is written as data.</param>
 public sealed record WantedSheet(string Id, string Kit, string? Profile, string? Body, string[] With, bool AsJson);
 
 /// <summary>Prints a run sheet.</summary>
 public static class ProcedureCommand
 {
+    private const string Seasonal = "seasonal";
+
     /// <summary>Writes the sheet of a procedure for a kit, a profile and a body.</summary>
     public static async Task<int> Print(WantedSheet wanted, string? folder, TextWriter output, TextWriter error)
     {
         ArgumentNullException.ThrowIfNull(wanted);
         var (id, kitName, profileName, body, with, json) = wanted;
-        var features = BodyFeatures.Named(with);
+        // A visit's own, beside what the body has.
+        var seasonal = with.Contains(Seasonal);
+        var features = BodyFeatures.Named([.. with.Where(w => w != Seasonal)]);
         var procedure = SchoolCatalogue.Named(id);
         var kit = Kit.Named(kitName);
         var (profile, code) = profileName is null
@@ -43,7 +47,7 @@ public static class ProcedureCommand
         if (features is null)
             await error.WriteLineAsync(
                 $"--with: \"{string.Join(',', with)}\" names something else than "
-                    + $"{string.Join(", ", BodyFeatures.Names)}"
+                    + $"{string.Join(", ", BodyFeatures.Names)}, {Seasonal}"
             );
         if (procedure is not null && body is not null && !Bodies.Choices(procedure.Type).Contains(body))
         {
@@ -71,7 +75,7 @@ public static class ProcedureCommand
             return CommandLine.BadInput;
         }
 
-        var sheet = SchoolCatalogue.Sheet(procedure, kit, profile, features.Value, body);
+        var sheet = SchoolCatalogue.Sheet(procedure, kit, profile, features.Value, body, seasonal);
         await output.WriteAsync(json ? RunSheetFormat.Json(sheet) + Environment.NewLine : RunSheetText.Write(sheet));
         return CommandLine.Done;
     }

@@ -1,3 +1,4 @@
+using Mordel.Core.Procedures;
 using Mordel.Core.Rigs;
 
 namespace Mordel.Core.Tests;
@@ -47,6 +48,9 @@ internal sealed record Arrival(
                 (Parts.So2, So2),
                 .. ValvePositions.Drains(body).Reverse().Take(Cocks).Select(c => (c, CockStands)),
             ];
+
+    /// <summary>A line that was found so and is left so.</summary>
+    public LinePositions On(AssemblyBody body) => new(p => At(p, body), p => At(p, body));
 
     /// <summary>How a valve stood, as entered or as it stands in service.</summary>
     public ValvePosition At(PartId part, AssemblyBody body) =>

@@ -65,7 +65,7 @@ public class ReportsTests
         Assert.All(
             run.Plan.Sheet.WholeRun.Where(s => s.Kind is StageKind.Before or StageKind.Finish)
                 .SelectMany(s => s.Steps)
-                .Where(s => s.Belongs(run.Plan.Rig, _ => null)),
+                .Where(s => s.Belongs(run.Plan.Rig, LinePositions.NotEntered)),
             step => Assert.Contains(step.Title, report.NotEntered.Elements)
         );
     }

@@ -107,7 +107,7 @@ public class SchoolsTests
     private static Arrival ArrivalFor(RunPlan plan, string stepId)
     {
         var step = plan.Sheet.Steps[plan.Sheet.At(stepId)].Step;
-        return Arrival.All.First(a => step.Belongs(plan.Rig, p => a.At(p, plan.Rig.Body)));
+        return Arrival.All.First(a => step.Belongs(plan.Rig, a.On(plan.Rig.Body)));
     }
 
     [Theory]
@@ -243,7 +243,7 @@ public class SchoolsTests
         foreach (var arrival in new[] { Arrival.NotEntered, Arrival.Drained })
         {
             var steps = plan
-                .Sheet.Steps.Where(s => s.Step.Belongs(plan.Rig, p => arrival.At(p, plan.Rig.Body)))
+                .Sheet.Steps.Where(s => s.Step.Belongs(plan.Rig, arrival.On(plan.Rig.Body)))
                 .Select(s => s.Step.Id)
                 .ToList();
             // From the last step of each stage: between stages hoses and valves differ most.

@@ -4,6 +4,7 @@ using Mordel.Core.Register;
 using Mordel.Data.Commands;
 using Mordel.Data.Commands.Office;
 using Mordel.Data.Commands.Rounds;
+using Mordel.Data.Commands.Runs;
 using Mordel.Data.Lists;
 using Mordel.Data.Rows;
 
@@ -180,6 +181,78 @@ public sealed class OfficeTests : IAsyncLifetime, IAsyncDisposable
         Assert.Equal((0, 2), (again.Added, again.Skipped.Count));
         lines = await hamlet.With<IReadOnlyList<DueLine>, DueList>(l => l.Lines(new(), null, None));
         Assert.Equal(2, lines.Count(l => l.Tester == "Moa Ferrin"));
+    }
+
+    [Fact]
+    public async Task What_was_moved_to_another_place_is_owed_a_test_and_what_was_entered_wrongly_is_not()
+    {
+        await hamlet.Signed();
+        var elsewhere = await hamlet.InStore(async s =>
+        {
+            var mill = await s.Places.FirstAsync();
+            var place = new PlaceRow
+            {
+                Id = Guid.NewGuid(),
+                OwnerId = mill.OwnerId,
+                Name = "Boat house",
+                Address = "9 Strand",
+                District = "Saltings",
+                Contact = "",
+                Access = "",
+            };
+            s.Places.Add(place);
+            await s.SaveChangesAsync();
+            return (Mill: mill.Id, Boats: place.Id);
+        });
+        Task<Reply<Edited>> Move(Guid to, string how, DateOnly? day) =>
+            hamlet.With<Reply<Edited>, MoveAssembly>(m => m.To(One, to, how, day, Wilma, None));
+        var owed = (await Row(One)).NextDue;
+        Assert.Null((await Move(elsewhere.Boats, "wrong", null)).Why);
+        Assert.Equal((elsewhere.Boats, owed), ((await Row(One)).PlaceId, (await Row(One)).NextDue));
+        foreach (
+            var (to, how, day, field) in new (Guid, string, DateOnly?, string)[]
+            {
+                (elsewhere.Boats, "wrong", null, "placeId"),
+                (Guid.NewGuid(), "wrong", null, "placeId"),
+                (elsewhere.Mill, "moved", null, "day"),
+                (elsewhere.Mill, "moved", Today.AddDays(1), "day"),
+                (elsewhere.Mill, "moved", new(1999, 1, 1), "day"),
+                (elsewhere.Mill, "", null, "how"),
+            }
+        )
+            Assert.Contains((await Move(to, how, day)).Errors, e => e.Field == field);
+        Assert.Null((await Move(elsewhere.Mill, "moved", Today)).Why);
+        var moved = await Row(One);
+        Assert.Equal((elsewhere.Mill, nameof(Core.Dues.DueCause.Relocated)), (moved.PlaceId, moved.DueCause));
+        var said = await hamlet.With<IReadOnlyList<ChangeRow>, ChangeList>(c => c.Of([One], None));
+        Assert.Contains(said, c =>
+            ChangeList.Says(c) == "Place: Boat house, 9 Strand, now Mill inn, 1 Weir Street" && c.By == "Wilma"
+        );
+    }
+
+    [Fact]
+    public async Task What_waits_for_its_start_up_goes_into_a_round_as_a_seasonal_visit()
+    {
+        await hamlet.Signed();
+        await Edit(One, (LifeFields.InSeason, "15 April to 15 October"));
+        Assert.Equal(nameof(Core.Dues.DueCause.StartUp), (await Row(One)).DueCause);
+        async Task<StopRow> Planned(Guid assembly, string? visit, int days)
+        {
+            var stop = new NewStop(hamlet.Tester, Today.AddDays(days), new(8, 0), new(16, 0), null, visit);
+            var added = await hamlet.With<Reply<Guid>, AddStop>(a => a.With(assembly, stop, None));
+            return await hamlet.InStore(s => s.Stops.AsNoTracking().FirstAsync(x => x.Id == added.Value));
+        }
+
+        var owed = await Planned(One, null, 1);
+        Assert.True(owed.IsSeasonal);
+        Assert.False((await Planned(One, "test", 2)).IsSeasonal);
+        Assert.False((await Planned(Two, null, 1)).IsSeasonal);
+        Assert.True((await Planned(Two, "seasonal", 2)).IsSeasonal);
+        var run = await hamlet.Run(
+            (await hamlet.With<Reply<Guid>, BeginRun>(b => b.For(owed.Id, hamlet.Tester, None))).Value
+        );
+        Assert.Equal(Core.Runs.Visit.Seasonal, run.Setup.Visit);
+        Assert.Contains(run.Plan.Sheet.Steps, s => s.Step.Id == "finish.leave");
     }
 
     [Theory]

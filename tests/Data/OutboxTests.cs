@@ -29,7 +29,9 @@ public sealed class OutboxTests : IAsyncLifetime, IAsyncDisposable
     private async Task<IReadOnlyList<FieldError>> ReportsGo(string? by, string? to)
     {
         var board = await hamlet.InStore(s => s.Authorities.Select(a => a.Id).SingleAsync());
-        return (await hamlet.With<Reply<Guid>, SendReports>(s => s.To(board, by, to, CancellationToken.None))).Errors;
+        return (
+            await hamlet.With<Reply<Guid>, SendReports>(s => s.To(board, by, to, new("Wilma"), CancellationToken.None))
+        ).Errors;
     }
 
     private Task<DateTimeOffset?> Deliver() =>

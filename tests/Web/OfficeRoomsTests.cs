@@ -192,6 +192,71 @@ public sealed partial class OfficeRoomsTests(Town town)
     }
 
     [Fact]
+    public async Task An_assembly_is_put_to_the_place_where_it_stands()
+    {
+        var wilma = await town.As("wilma");
+        var row = await town.InStore(s =>
+            s.Assemblies.Include(a => a.Place).OrderBy(a => a.Tag).FirstAsync(a => a.Tag == "F-2002")
+        );
+        var at = $"/register/{row.Id}/edit";
+        var found = await wilma.Page($"{at}?to=net loft");
+        var place = PlaceBox().Match(found).Groups[1].Value;
+        Task<HttpResponseMessage> Put(string to, string how) =>
+            wilma.PostForm(
+                $"{at}?to=net loft",
+                $"{at}?handler=Move",
+                ("placeId", to),
+                ("how", how),
+                ("to", "net loft")
+            );
+        var wrong = WebUtility.HtmlDecode(await (await Put(place, "moved")).Content.ReadAsStringAsync());
+        Assert.Contains("Moved on must be a day", wrong, StringComparison.Ordinal);
+        Assert.Equal(HttpStatusCode.Redirect, (await Put(place, "wrong")).StatusCode);
+        Assert.Contains($"Place: {row.Place!.Name}", await wilma.Page(at), StringComparison.Ordinal);
+        Assert.Equal(HttpStatusCode.Redirect, (await Put($"{row.PlaceId}", "wrong")).StatusCode);
+    }
+
+    [Fact]
+    public async Task An_authority_gets_another_name_and_the_history_says_by_whom()
+    {
+        var wilma = await town.As("wilma");
+        var board = await town.InStore(s => s.Authorities.OrderBy(a => a.Name).FirstAsync());
+        Task<HttpResponseMessage> Name(string name) =>
+            wilma.PostForm("/rules", "/rules?handler=Name", ("authorityId", $"{board.Id}"), ("name", name));
+        Assert.Equal(HttpStatusCode.Redirect, (await Name("Board of the two rivers")).StatusCode);
+        Assert.Contains(
+            $"name: {board.Name}, now Board of the two rivers",
+            await wilma.Page("/rules"),
+            StringComparison.Ordinal
+        );
+        var empty = await Name(" ");
+        Assert.Contains("name is missing", await empty.Content.ReadAsStringAsync(), StringComparison.Ordinal);
+        Assert.Equal(HttpStatusCode.Redirect, (await Name(board.Name)).StatusCode);
+    }
+
+    [Fact]
+    public async Task Who_changed_people_and_kits_stands_beside_them()
+    {
+        var hester = await town.As("hester");
+        var ines = await town.InStore(s => s.Users.FirstAsync(u => u.UserName == "ines"));
+        var number = $"RG-{Guid.NewGuid():N}"[..12];
+        var added = await hester.PostForm(
+            "/kits-and-people",
+            "/kits-and-people?handler=Certificate",
+            ("accountId", $"{ines.Id}"),
+            ("number", number),
+            ("issuedBy", "Guild of Testers"),
+            ("from", "2020-01-01"),
+            ("until", "2021-01-01")
+        );
+        Assert.Equal(HttpStatusCode.Redirect, added.StatusCode);
+        var says = $"certificate {number} of Guild of Testers, 1 Jan 2020 to 1 Jan 2021";
+        Assert.Contains(says, await hester.Page($"/kits-and-people?of={ines.Id}"), StringComparison.Ordinal);
+        var bram = await town.InStore(s => s.Users.FirstAsync(u => u.UserName == "bram"));
+        Assert.DoesNotContain(says, await hester.Page($"/kits-and-people?of={bram.Id}"), StringComparison.Ordinal);
+    }
+
+    [Fact]
     public async Task Two_entries_that_may_be_one_are_shown_side_by_side()
     {
         var wilma = await town.As("wilma");
@@ -266,6 +331,9 @@ public sealed partial class OfficeRoomsTests(Town town)
 
     [GeneratedRegex("href=\"(/register\\?place=[^\"]+)\"")]
     private static partial Regex PlaceLink();
+
+    [GeneratedRegex("name=\"placeId\" value=\"([^\"]+)\"")]
+    private static partial Regex PlaceBox();
 
     [GeneratedRegex("<input id=\"([^\"]+)\" name")]
     private static partial Regex Inputs();

@@ -17,7 +17,7 @@ public static class Charging
     {
         ArgumentNullException.ThrowIfNull(setup);
         PartId[] drains = [.. ValvePositions.Drains(setup.Body)];
-        ArrivalCondition shut = new([Parts.So1], [ValvePosition.Closed]),
+        PositionCondition shut = new([Parts.So1], [ValvePosition.Closed]),
             partly = new([Parts.So1], [ValvePosition.Partly]),
             running = new([Parts.So1], [ValvePosition.Open, ValvePosition.Partly]);
         return

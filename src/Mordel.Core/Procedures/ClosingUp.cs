@@ -36,6 +36,18 @@ public static class ClosingUp
                     Caution = "Nobody may be working downstream when the water returns.",
                 },
                 .. Setup.When(
+                    setup.Seasonal,
+                    new Step(
+                        "finish.leave",
+                        "Agreed how the line is left",
+                        [Look("On, off and drained, or as it was found: ask, and do what was agreed.")],
+                        "A line that is left full freezes; one that is left off leaves somebody without water."
+                    )
+                    {
+                        Asks = Question.Leaving,
+                    }
+                ),
+                .. Setup.When(
                     opensTap,
                     new Step(
                         "finish.tap",
@@ -58,12 +70,13 @@ public static class ClosingUp
                 {
                     Caution = "Relieve the pressure before a coupling is undone.",
                 },
-                .. LeftAsFound(Parts.So1, "The main comes first: the body fills before the site is joined to it."),
-                .. LeftAsFound(
+                .. Left(Parts.So1, setup, "The main comes first: the body fills before the site is joined to it."),
+                .. Left(
                     Parts.So2,
+                    setup,
                     "A little, wait, then the rest: slow water brings no hammer and shows a leak early."
                 ),
-                .. ValvePositions.Drains(setup.Body).SelectMany(cock => Drained(cock, setup[cock])),
+                .. ValvePositions.Drains(setup.Body).SelectMany(cock => Drained(cock, setup)),
                 new(
                     "finish.open",
                     vacuum ? "Canopy or hood back; each position written down" : "Each position written down",
@@ -107,13 +120,13 @@ public static class ClosingUp
         );
     }
 
-    // What nobody entered is opened, as it stands in service.
-    private static IEnumerable<Step> LeftAsFound(PartId shutoff, string why)
+    // What nobody entered is opened, as it stands in service. At a seasonal visit it goes by what was agreed.
+    private static IEnumerable<Step> Left(PartId shutoff, Setup setup, string why)
     {
         var label = shutoff.Value.ToUpperInvariant();
         yield return new($"finish.{shutoff}", $"{label} open, slowly", [OpenSlowly(shutoff)], why)
         {
-            OnlyIf = [new([shutoff], [ValvePosition.Open])],
+            OnlyIf = [Stands(shutoff, ValvePosition.Open, setup)],
             Caution = "Open slowly: water hammer and trapped air break pipes.",
         };
         yield return new(
@@ -128,26 +141,39 @@ public static class ClosingUp
             why
         )
         {
-            OnlyIf = [new([shutoff], [ValvePosition.Partly])],
+            OnlyIf = [Stands(shutoff, ValvePosition.Partly, setup)],
             Caution = "Open slowly: water hammer and trapped air break pipes.",
         };
         yield return new(
             $"finish.{shutoff}-shut",
-            $"{label} shut, as found",
+            $"{label} shut{As(setup)}",
             [Close(shutoff)],
-            "A line that was off stays off: somebody shut it for a reason."
+            setup.Seasonal
+                ? "A line that is left off is shut at the main first: nothing comes after that."
+                : "A line that was off stays off: somebody shut it for a reason."
         )
         {
-            OnlyIf = [new([shutoff], [ValvePosition.Closed])],
+            OnlyIf = [Stands(shutoff, ValvePosition.Closed, setup)],
         };
     }
 
-    private static IEnumerable<Step> Drained(PartId cock, string named)
+    private static PositionCondition Stands(PartId valve, ValvePosition position, Setup setup) =>
+        new([valve], [position]) { WhenLeft = setup.Seasonal };
+
+    private static string As(Setup setup) => setup.Seasonal ? ", as agreed" : ", as found";
+
+    private static IEnumerable<Step> Drained(PartId cock, Setup setup)
     {
         const string Why = "A line that was drained for the season would freeze if it were left full.";
-        yield return new($"finish.{cock}-open", $"{Wording.Capital(named)} open again, as found", [Open(cock)], Why)
+        var named = setup[cock];
+        yield return new(
+            $"finish.{cock}-open",
+            $"{Wording.Capital(named)} open{(setup.Seasonal ? "" : " again")}{As(setup)}",
+            [Open(cock)],
+            Why
+        )
         {
-            OnlyIf = [new([cock], [ValvePosition.Open])],
+            OnlyIf = [Stands(cock, ValvePosition.Open, setup)],
         };
         yield return new(
             $"finish.{cock}-partly",
@@ -156,7 +182,7 @@ public static class ClosingUp
             Why
         )
         {
-            OnlyIf = [new([cock], [ValvePosition.Partly])],
+            OnlyIf = [Stands(cock, ValvePosition.Partly, setup)],
         };
     }
 }

@@ -85,6 +85,21 @@ public static class Preliminaries
                 {
                     Asks = Question.Arrival,
                 },
+                .. Setup.When(
+                    setup.Seasonal,
+                    new Step(
+                        "before.season",
+                        "Line walked: plugs in, drains and outlets shut, no frost damage",
+                        [
+                            new Act.Look("Walk the line: every winter plug in, every drain and outlet shut."),
+                            new Act.Look("Look at body, shutoffs and pipes for cracks that frost has left."),
+                        ],
+                        "A drained line runs out wherever something was left open, and what froze shows when it is full."
+                    )
+                    {
+                        Caution = "A cracked body bursts when it is charged: it is replaced, not tested.",
+                    }
+                ),
                 new(
                     "before.kit",
                     "Kit reads zero, is in calibration, fits",

@@ -11,6 +11,12 @@ namespace Mordel.Core.Procedures;
 /// <param name="Rules">Limits, holds and the items asked for.</param>
 public sealed record Setup(Rig Rig, SchoolRules Rules)
 {
+    /// <summary>
+    /// Whether it is a visit at which a seasonal line is put on or off: the line is walked before it is charged, and it
+    /// is agreed how it is left.
+    /// </summary>
+    public bool Seasonal { get; init; }
+
     /// <summary>The assembly.</summary>
     public AssemblyBody Body => Rig.Body;
 

@@ -3,14 +3,15 @@ using System.Collections.Immutable;
 namespace Mordel.Core.Procedures;
 
 /// <summary>
-/// A line of a printed sheet: a step, or several of which a run has those that fit how the line was found.
+/// A line of a printed sheet: a step, or several of which a run has those that fit how the line was found or is left.
 /// </summary>
 /// <param name="Step">The step; of several the first.</param>
 /// <param name="Choices">The several; empty for a single step.</param>
 public sealed record SheetChoice(Step Step, ImmutableArray<Step> Choices)
 {
     /// <summary>What stands above several.</summary>
-    public const string Title = "Each valve as it was found";
+    public string Title =>
+        Choices.Any(s => s.OnlyIf.Any(o => o.WhenLeft)) ? "Each valve as agreed" : "Each valve as it was found";
 }
 
 /// <summary>The lines of a printed sheet.</summary>

@@ -158,23 +158,30 @@ public enum Question
 
     /// <summary>How the shutoffs are left.</summary>
     Departure,
+
+    /// <summary>How the line is to be left: as it was found, in service, or off and drained.</summary>
+    Leaving,
 }
 
 /// <summary>
-/// How the line must have been found for a step to belong to a run. What nobody entered counts as in service: shutoffs
-/// open, cocks closed.
+/// How the line must have been found, or is to be left, for a step to belong to a run. What nobody entered counts as in
+/// service: shutoffs open, cocks closed.
 /// </summary>
 /// <param name="Parts">The valves; one of them is enough.</param>
-/// <param name="ValvePositions">How it was found.</param>
-public sealed record ArrivalCondition(EquatableArray<PartId> Parts, EquatableArray<ValvePosition> ValvePositions)
+/// <param name="ValvePositions">How it was found, or is to stand.</param>
+public sealed record PositionCondition(EquatableArray<PartId> Parts, EquatableArray<ValvePosition> ValvePositions)
 {
-    /// <summary>Whether the line was found so.</summary>
+    /// <summary>Whether it is about how the line is to be left, not about how it was found.</summary>
+    public bool WhenLeft { get; init; }
+
+    /// <summary>Whether the line was found so, or is to be left so.</summary>
     /// <param name="rig">The rig.</param>
-    /// <param name="entered">How each valve was found; null where nobody said.</param>
-    public bool Holds(Rig rig, Func<PartId, ValvePosition?> entered)
+    /// <param name="stands">How the line was found and is to be left.</param>
+    public bool Holds(Rig rig, LinePositions stands)
     {
         ArgumentNullException.ThrowIfNull(rig);
-        ArgumentNullException.ThrowIfNull(entered);
+        ArgumentNullException.ThrowIfNull(stands);
+        var entered = WhenLeft ? stands.ToLeave : stands.Found;
         return Parts.Any(p => ValvePositions.Contains(entered(p) ?? rig[p].Normal.AsPosition()));
     }
 
@@ -190,8 +197,18 @@ public sealed record ArrivalCondition(EquatableArray<PartId> Parts, EquatableArr
                 _ => "partly open",
             }
         );
-        return $"{string.Join(" or ", Parts.Select(p => rig[p].Named))} was found {string.Join(" or ", how)}";
+        return $"{string.Join(" or ", Parts.Select(p => rig[p].Named))} {(WhenLeft ? "is to stand" : "was found")} "
+            + string.Join(" or ", how);
     }
+}
+
+/// <summary>How the valves of a line were found, and how they are to stand at the end.</summary>
+/// <param name="Found">How each was found; null where nobody said.</param>
+/// <param name="ToLeave">How each is to be left; null where nobody said.</param>
+public sealed record LinePositions(Func<PartId, ValvePosition?> Found, Func<PartId, ValvePosition?> ToLeave)
+{
+    /// <summary>Nobody has said anything.</summary>
+    public static LinePositions NotEntered { get; } = new(_ => null, _ => null);
 }
 
 /// <summary>A step of a run sheet.</summary>
@@ -229,17 +246,17 @@ public sealed record Step(string Id, string Title, ImmutableArray<Act> Acts, str
     public ImmutableArray<Step> Offers { get; init; } = [];
 
     /// <summary>
-    /// How the line must have been found for the step to belong to the run; all of it, and always where nothing stands
-    /// here.
+    /// How the line must have been found, or is to be left, for the step to belong to the run; all of it, and always
+    /// where nothing stands here.
     /// </summary>
-    public ImmutableArray<ArrivalCondition> OnlyIf { get; init; } = [];
+    public ImmutableArray<PositionCondition> OnlyIf { get; init; } = [];
 
     /// <summary>When it belongs to a run, in words: <c>If SO1 was found shut</c>; null when always.</summary>
     public string? When(Rig rig) =>
         OnlyIf.IsEmpty ? null : $"If {string.Join(" and ", OnlyIf.Select(f => f.Text(rig)))}";
 
-    /// <summary>Whether it belongs to a run of which the line was found so.</summary>
-    public bool Belongs(Rig rig, Func<PartId, ValvePosition?> entered) => OnlyIf.All(f => f.Holds(rig, entered));
+    /// <summary>Whether it belongs to a run of which the line was found and is to be left so.</summary>
+    public bool Belongs(Rig rig, LinePositions stands) => OnlyIf.All(f => f.Holds(rig, stands));
 
     /// <summary>What must be so on the rig before it.</summary>
     public ImmutableArray<Condition> Needs { get; init; } = [];

@@ -41,6 +41,15 @@ public static class ValvePositions
         return [Parts.So1, Parts.So2, .. Drains(body)];
     }
 
+    /// <summary>
+    /// How a valve stands on a line that is drained for the season: SO1 shut, SO2 open so that the line empties back
+    /// through the body, the last cock and one more open, the others shut (handbook chapter 6).
+    /// </summary>
+    public static ValvePosition WhenDrained(AssemblyBody body, PartId valve) =>
+        valve == Parts.So2 || Drains(body).Reverse().Take(2).Contains(valve)
+            ? ValvePosition.Open
+            : ValvePosition.Closed;
+
     /// <summary>The cocks and screws that drain the body once SO1 is shut.</summary>
     public static IEnumerable<PartId> Drains(AssemblyBody body)
     {

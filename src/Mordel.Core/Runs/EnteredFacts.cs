@@ -40,7 +40,7 @@ public static class EnteredFacts
 
     private static void AddAll(Stage stage, RunPlan plan, RunState state, ImmutableArray<EnteredFact>.Builder facts)
     {
-        foreach (var step in stage.Steps.Where(s => s.Belongs(plan.Rig, state.FoundAs)))
+        foreach (var step in stage.Steps.Where(s => s.Belongs(plan.Rig, state.Stands)))
         {
             facts.Add(Confirmed(step, state));
             switch (step.Asks)
@@ -53,6 +53,9 @@ public static class EnteredFacts
                     break;
                 case Question.Arrival:
                     facts.AddRange(Stood("found", "as found", state.AsFound, plan, []));
+                    break;
+                case Question.Leaving:
+                    facts.Add(new("leave", "To be left", state.Leaving?.How.Says(), state.Leaving?.Entry));
                     break;
                 case Question.Departure:
                     facts.AddRange(Stood("left", "as left", state.AsLeft, plan, [.. state.AsFound.Keys]));

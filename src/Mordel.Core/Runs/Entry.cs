@@ -131,6 +131,10 @@ public abstract record EntryBody
     /// <summary>How a shutoff stood on arrival.</summary>
     public sealed record AsFound(PartId Part, ValvePosition Position) : EntryBody;
 
+    /// <summary>It was agreed how the line is to be left.</summary>
+    /// <param name="How">How.</param>
+    public sealed record ToBeLeft(Leaving How) : EntryBody;
+
     /// <summary>How a shutoff stands on leaving.</summary>
     public sealed record AsLeft(PartId Part, ValvePosition Position) : EntryBody;
 

@@ -12,12 +12,25 @@ public partial class Replay
 {
     private bool Stands(PartId part) => ValvePositions.WrittenDownFor(plan.Rig.Body).Contains(part);
 
+    private LinePositions Line => new(Found, ToLeave);
+
+    private ValvePosition? Found(PartId part) =>
+        found.TryGetValue(part.Value, out var position) ? position.Position : null;
+
+    private ValvePosition? ToLeave(PartId part) =>
+        leave switch
+        {
+            { How: Leaving.InService } => plan.Rig[part].Normal.AsPosition(),
+            { How: Leaving.Drained } => ValvePositions.WhenDrained(plan.Rig.Body, part),
+            _ => Found(part),
+        };
+
     // The line stands as it was found until something is turned; steps that hang on it come in or drop out.
     private void Arrive()
     {
         if (!plan.Sheet.GoesByArrival)
             return;
-        agenda.Arrived(part => found.TryGetValue(part.Value, out var position) ? position.Position : null);
+        agenda.Entered(Line);
         if (passed.Count > 0)
             return;
         start = rig = found.Aggregate(plan.Rig.InService(), (state, f) =>

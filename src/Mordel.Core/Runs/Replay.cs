@@ -32,6 +32,7 @@ public sealed partial class Replay
     private bool inletPassedOver,
         outletConfirmed,
         sitePushesBack;
+    private AgreedLeaving? leave;
     private EntryBody.SerialDiffers? serial;
     private EntryBody.GaugeOffset? height;
     private LinePressure? line;
@@ -195,6 +196,10 @@ public sealed partial class Replay
                 found[a.Part.Value] = new(a.Position, entry);
                 Arrive();
                 break;
+            case EntryBody.ToBeLeft l:
+                leave = new(l.How, entry);
+                agenda.Entered(Line);
+                break;
             case EntryBody.AsLeft a:
                 left[a.Part.Value] = new(a.Position, entry);
                 break;
@@ -277,6 +282,8 @@ public sealed partial class Replay
             PaceExplained = pace,
             AsFound = found.ToImmutableSortedDictionary(),
             AsLeft = left.ToImmutableSortedDictionary(),
+            Leaving = leave,
+            Stands = Line,
             Serial = serial,
             Line = line,
             GaugeOffset = height?.Offset,

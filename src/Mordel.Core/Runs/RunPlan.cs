@@ -45,6 +45,9 @@ public sealed record RunPlan(
     /// <summary>Diameter of the relief port, where it is known.</summary>
     public Length? ReliefPort { get; init; }
 
+    /// <summary>How the line is most likely left; null where that is not known.</summary>
+    public Leaving? UsualLeaving { get; init; }
+
     /// <summary>What a verdict on this run is about.</summary>
     public Subject Subject => new(Rig.Body.Type, School, Profile, Accuracy, FullScale, ReliefPort);
 

@@ -20,6 +20,9 @@ public sealed record RunSetup
     /// <summary>The stop of a round that it was begun from; null where there was none.</summary>
     public Guid? Stop { get; init; }
 
+    /// <summary>What kind of visit it is; null for an ordinary test.</summary>
+    public Visit? Visit { get; init; }
+
     /// <summary>The report's number, unique in the installation.</summary>
     public required string Number { get; init; }
 
@@ -55,7 +58,26 @@ public sealed record RunSetup
 
     /// <summary>What the run is made with.</summary>
     public RunPlan Plan =>
-        field ??= new(Sheet, Profile, Kit.Accuracy, Kit.Resolution, Kit.FullScale) { ReliefPort = Assembly.ReliefPort };
+        field ??= new(Sheet, Profile, Kit.Accuracy, Kit.Resolution, Kit.FullScale)
+        {
+            ReliefPort = Assembly.ReliefPort,
+            UsualLeaving = UsualLeaving,
+        };
+
+    // A line is put on a little before its season.
+    private Leaving? UsualLeaving =>
+        Visit != Runs.Visit.Seasonal || Assembly.Season is not { } season ? null
+        : season.Includes(DateOnly.FromDateTime(BegunAt.UtcDateTime).AddDays(DueEngine.StartUpBefore))
+        || season.Includes(DateOnly.FromDateTime(BegunAt.UtcDateTime))
+            ? Leaving.InService
+        : Leaving.Drained;
+}
+
+/// <summary>A kind of visit that is more than an ordinary test.</summary>
+public enum Visit
+{
+    /// <summary>A seasonal line is put on or off: charged, tested, and left as agreed.</summary>
+    Seasonal,
 }
 
 /// <summary>An assembly as the register had it.</summary>

@@ -92,6 +92,11 @@ public readonly record struct StillWater(bool ShowsSo1, bool So2WasShut, bool Si
 /// <param name="Entry">The entry.</param>
 public sealed record EnteredPosition(ValvePosition Position, Entry Entry);
 
+/// <summary>How a line is to be left, and where that was entered.</summary>
+/// <param name="How">How.</param>
+/// <param name="Entry">The entry.</param>
+public sealed record AgreedLeaving(Leaving How, Entry Entry);
+
 /// <summary>Who agreed, and where that was entered.</summary>
 /// <param name="Who">Name or office.</param>
 /// <param name="Entry">The entry.</param>
@@ -191,9 +196,11 @@ public sealed record RunState
     /// <summary>How the shutoffs stood on arrival, as entered.</summary>
     public required ImmutableSortedDictionary<string, EnteredPosition> AsFound { get; init; }
 
-    /// <summary>How a valve was found; null where nobody entered it.</summary>
-    public ValvePosition? FoundAs(PartId part) =>
-        AsFound.TryGetValue(part.Value, out var position) ? position.Position : null;
+    /// <summary>How the valves were found, and how they are to be left.</summary>
+    public required LinePositions Stands { get; init; }
+
+    /// <summary>How the line is to be left, as agreed; null where nobody entered it.</summary>
+    public AgreedLeaving? Leaving { get; init; }
 
     /// <summary>How they stand on leaving, as entered.</summary>
     public required ImmutableSortedDictionary<string, EnteredPosition> AsLeft { get; init; }

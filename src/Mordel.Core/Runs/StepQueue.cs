@@ -8,7 +8,7 @@ internal sealed class StepQueue
 {
     private readonly RunSheet sheet;
     private readonly Dictionary<string, int> attempts = [];
-    private Func<PartId, ValvePosition?> found = _ => null;
+    private LinePositions stands = LinePositions.NotEntered;
 
     public StepQueue(RunSheet sheet)
     {
@@ -22,14 +22,15 @@ internal sealed class StepQueue
 
     public List<PassedStep> Behind { get; } = [];
 
-    /// <summary>Whether a step belongs to a run of which the line was found as has been entered.</summary>
-    public bool Belongs(Step step) => step.Belongs(sheet.Rig, found);
+    /// <summary>Whether a step belongs to a run of which this has been entered of the line.</summary>
+    public bool Belongs(Step step) => step.Belongs(sheet.Rig, stands);
 
-    /// <summary>How the line was found has been entered: steps ahead that hang on it come in or drop out.</summary>
-    /// <param name="entered">How each valve was found; null where nobody said.</param>
-    public void Arrived(Func<PartId, ValvePosition?> entered)
+    /// <summary>
+    /// How the line was found, or is to be left, has been entered: steps ahead that hang on it come in or drop out.
+    /// </summary>
+    public void Entered(LinePositions line)
     {
-        found = entered;
+        stands = line;
         var ahead = Ahead.FindIndex(p => !p.IsBranch);
         if (ahead < 0)
             return;

@@ -37,9 +37,9 @@ public static class SchoolCatalogue
     {
         ArgumentNullException.ThrowIfNull(plan);
         return Named(plan.Procedure.Id) is { } procedure
-            ? new(procedure, plan.Rig, plan.Profile, plan.Accuracy, plan.Resolution, plan.FullScale)
+            ? plan with
             {
-                ReliefPort = plan.ReliefPort,
+                Sheet = procedure.For(plan.Sheet.Setup),
             }
             : plan;
     }
@@ -61,12 +61,14 @@ public static class SchoolCatalogue
     /// <param name="features">What the body has beside its parts.</param>
     /// <param name="body">The body, where the type has more than one; the one that the procedure is written for when
     /// left out.</param>
+    /// <param name="seasonal">Whether it is a visit at which a seasonal line is put on or off.</param>
     public static RunSheet Sheet(
         Procedure procedure,
         Kit kit,
         Profile? profile = null,
         BodyFeatures features = default,
-        string? body = null
+        string? body = null,
+        bool seasonal = false
     )
     {
         ArgumentNullException.ThrowIfNull(procedure);
@@ -77,6 +79,9 @@ public static class SchoolCatalogue
                 new Rig(body is null ? BodyOf(procedure, features) : Bodies.Find(procedure.Type, body, features), kit),
                 rules
             )
+            {
+                Seasonal = seasonal,
+            }
         );
     }
 }

@@ -114,6 +114,13 @@ public static partial class EntryFormat
                         ? new EntryBody.AsLeft(p2, st2)
                         : null
                     : null;
+            case "leave":
+                return
+                    node.Required("how")
+                        ?.ValueOf<Leaving>(t => Leavings.Named(t), "how it is left; in-service, drained or as-found")
+                        is { } how
+                    ? new EntryBody.ToBeLeft(how)
+                    : null;
             case "serial":
                 return (Words("serial"), node.Required("replaced")?.YesNo()) is ({ } sn, { } replaced)
                     ? new EntryBody.SerialDiffers(sn, replaced)

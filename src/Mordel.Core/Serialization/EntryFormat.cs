@@ -117,6 +117,10 @@ public static partial class EntryFormat
                 json.WriteString("part", b.Part.Value);
                 json.WriteString("standing", Name(b.Position));
                 break;
+            case EntryBody.ToBeLeft b:
+                Kind("leave");
+                json.WriteString("how", b.How.Name());
+                break;
             case EntryBody.SerialDiffers b:
                 Kind("serial");
                 json.WriteString("serial", b.Serial);

@@ -41,6 +41,8 @@ public static partial class RunSetupFormat
             json.WriteString("run", setup.Run.ToString("D"));
             if (setup.Stop is { } stop)
                 json.WriteString("stop", stop.ToString("D"));
+            if (setup.Visit is Visit.Seasonal)
+                json.WriteString("visit", Seasonal);
             json.WriteString("number", setup.Number);
             json.WriteInstant("begunAt", setup.BegunAt);
             if (setup.WrittenDownAt is { } later)

@@ -33,6 +33,8 @@ public static partial class RunSetupFormat
     /// <summary>Format name and version.</summary>
     public const string Name = "mordel.run-setup/1";
 
+    private const string Seasonal = "seasonal";
+
     private static void Part(Utf8JsonWriter json, string name, string text, bool complete)
     {
         json.WritePropertyName(name);
@@ -68,6 +70,8 @@ public static partial class RunSetupFormat
         root.Format(Name);
         var run = root.Required("run")?.Id();
         var stop = root.Optional("stop")?.Id();
+        var visit = root.Optional("visit")
+            ?.ValueOf<Visit>(t => t == Seasonal ? Visit.Seasonal : null, "a kind of visit; seasonal");
         var number = root.Required("number")?.Text(120);
         var begun = root.Required("begunAt")?.Instant();
         var later = root.Optional("writtenDownAt")?.Instant();
@@ -93,7 +97,7 @@ public static partial class RunSetupFormat
             );
         var sheet =
             rules is not null && root.Required("sheet") is { } s
-                ? Sheet(s, parts, new(new Rig(assembly.Parts, kit.Kit), rules))
+                ? Sheet(s, parts, new(new Rig(assembly.Parts, kit.Kit), rules) { Seasonal = visit == Visit.Seasonal })
                 : null;
         return sheet is null || root.ErrorCount > before
             ? null
@@ -101,6 +105,7 @@ public static partial class RunSetupFormat
             {
                 Run = run!.Value,
                 Stop = stop,
+                Visit = visit,
                 Number = number!,
                 BegunAt = begun!.Value,
                 WrittenDownAt = later,

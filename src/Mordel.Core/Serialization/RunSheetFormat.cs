@@ -96,7 +96,7 @@ public static class RunSheetFormat
             foreach (var found in step.OnlyIf)
             {
                 json.WriteStartObject();
-                json.WriteStrings("found", found.Parts.Select(p => p.Value));
+                json.WriteStrings(found.WhenLeft ? "left" : "found", found.Parts.Select(p => p.Value));
                 json.WriteStrings("standing", found.ValvePositions.Select(EntryFormat.Name));
                 json.WriteEndObject();
             }
@@ -281,6 +281,7 @@ public static class RunSheetFormat
             Question.Arrival => "as-found",
             Question.BeforeRestoring => "restoring",
             Question.Departure => "as-left",
+            Question.Leaving => "leave",
             _ => "",
         };
 }

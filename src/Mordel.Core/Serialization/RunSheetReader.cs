@@ -102,7 +102,7 @@ public static class RunSheetReader
         return new(id, title, [.. acts], why)
         {
             OnlyIf = node.Optional("onlyIf") is { } only
-                ? [.. only.Elements().Select(n => ArrivalCondition(n, rig)).OfType<ArrivalCondition>()]
+                ? [.. only.Elements().Select(n => PositionCondition(n, rig)).OfType<PositionCondition>()]
                 : [],
             Watch = node.Optional("watch")?.Text(),
             Caution = node.Optional("caution")?.Text(),
@@ -128,11 +128,12 @@ public static class RunSheetReader
         };
     }
 
-    private static ArrivalCondition? ArrivalCondition(Node node, Rig rig)
+    private static PositionCondition? PositionCondition(Node node, Rig rig)
     {
         if (!node.IsObject())
             return null;
-        var parts = (node.Required("found")?.Elements() ?? [])
+        var whenLeft = node.Optional("left") is not null;
+        var parts = (node.Required(whenLeft ? "left" : "found")?.Elements() ?? [])
             .Select(n => n.ValueOf<PartId>(t => rig.Has(new(t)) ? new(t) : null, "a part of this rig"))
             .OfType<PartId>()
             .ToList();
@@ -140,7 +141,9 @@ public static class RunSheetReader
             .Select(n => n.ValueOf<ValvePosition>(EntryFormat.PositionNamed, "a position; open, closed or partly"))
             .OfType<ValvePosition>()
             .ToList();
-        return parts.Count == 0 || standings.Count == 0 ? null : new([.. parts], [.. standings]);
+        return parts.Count == 0 || standings.Count == 0
+            ? null
+            : new([.. parts], [.. standings]) { WhenLeft = whenLeft };
     }
 
     private static Capture? Capture(Node node)

@@ -38,7 +38,7 @@ public static class RunSheetText
 
     private static void Write(StringBuilder text, RunSheet sheet, SheetChoice line, int number)
     {
-        text.AppendLine($"{number}. {SheetChoice.Title}");
+        text.AppendLine($"{number}. {line.Title}");
         foreach (var step in line.Choices)
             text.AppendLine($"   - {step.When(sheet.Rig)}: {step.Title}.");
         foreach (var why in line.Choices.Select(s => s.Why).Distinct())
@@ -121,6 +121,7 @@ public static class RunSheetText
             Question.Identity => "the serial number, if it is another.",
             Question.Arrival => "SO1 and SO2 as found: open, partly, closed; each cock that stood open.",
             Question.BeforeRestoring => "who was asked.",
+            Question.Leaving => "how it is left: on, off and drained, or as found.",
             Question.Departure => "SO1 and SO2 as left: open, partly, closed; each cock that is left open.",
             _ => null,
         };

@@ -55,6 +55,9 @@ public sealed record SimulatedVisit
     /// </summary>
     public string? Contact { get; init; }
 
+    /// <summary>How the line is to be left at a seasonal visit; null where nobody says.</summary>
+    public Leaving? Leave { get; init; }
+
     /// <summary>Seconds that each step before and after the test takes beside what the water takes.</summary>
     public double Papers { get; init; }
 

@@ -207,6 +207,9 @@ public sealed partial class SimulatedTester
                 foreach (var (part, position) in Found())
                     Add(new EntryBody.AsFound(part, position));
                 break;
+            case Question.Leaving when visit.Leave is { } leave:
+                Add(new EntryBody.ToBeLeft(leave));
+                break;
             case Question.Departure:
                 foreach (var part in ValvePositions.WrittenDownFor(plan.Rig.Body))
                     if (visit.Contact is null || IsShutoff(part) || water.Rig[part].IsOpen)

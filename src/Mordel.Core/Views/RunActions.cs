@@ -28,7 +28,8 @@ public sealed record DialogView(string Title, string Lead, string Button, Immuta
 
 /// <summary>A field of a dialog.</summary>
 /// <param name="Name">The slot that it fills.</param>
-/// <param name="Kind"><c>words</c>, <c>number</c>, <c>line</c> (one line), <c>valve</c> or <c>tick</c>.</param>
+/// <param name="Kind"><c>words</c>, <c>number</c>, <c>line</c> (one line), <c>valve</c>, <c>choice</c> or
+/// <c>tick</c>.</param>
 /// <param name="Label">What stands beside it.</param>
 public sealed record FieldView(string Name, string Kind, string Label)
 {
@@ -44,12 +45,20 @@ public sealed record FieldView(string Name, string Kind, string Label)
     /// <summary>The most characters.</summary>
     public int Most { get; init; } = 1000;
 
+    /// <summary>What can be chosen; empty for fields that are typed.</summary>
+    public ImmutableArray<OptionView> Options { get; init; } = [];
+
     /// <summary>Words offered for it.</summary>
     public ImmutableArray<string> Chips { get; init; } = [];
 
     /// <summary>How a valve stands on a line that was drained for the season; null for other fields.</summary>
     public string? WhenDrained { get; init; }
 }
+
+/// <summary>Something that can be chosen in a field.</summary>
+/// <param name="Value">What fills the slot.</param>
+/// <param name="Says">In words.</param>
+public sealed record OptionView(string Value, string Says);
 
 /// <summary>The number that can be typed now.</summary>
 /// <param name="Take">Records it.</param>

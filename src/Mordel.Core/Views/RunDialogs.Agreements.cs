@@ -2,6 +2,7 @@ using System.Collections.Immutable;
 using System.Text.Json.Nodes;
 using Mordel.Core.Procedures;
 using Mordel.Core.Rigs;
+using Mordel.Core.Runs;
 using Mordel.Core.Serialization;
 using static Mordel.Core.Views.EntryTemplate;
 
@@ -54,6 +55,28 @@ internal static partial class RunDialogs
                     ) with
                     {
                         Most = 120,
+                    },
+                ]
+            )
+        );
+
+    private static ActionView Leave(AskView ask) =>
+        new(
+            ask.Answer is null ? "Otherwise…" : "Change…",
+            [Entry("leave", ("how", Words("how")))],
+            null,
+            new(
+                "How the line is left",
+                "As agreed with whoever it feeds. What is to be done follows; what stands in the end is written down "
+                    + "valve by valve.",
+                "Save",
+                [
+                    new("how", "choice", "It is left")
+                    {
+                        Value = Leavings.All.FirstOrDefault(l => l.Says == ask.Answer).Name
+                            ?? ask.Who
+                            ?? Leavings.All[0].Name,
+                        Options = [.. Leavings.All.Select(l => new OptionView(l.Name, l.Says))],
                     },
                 ]
             )

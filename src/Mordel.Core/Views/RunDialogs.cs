@@ -198,6 +198,7 @@ internal static partial class RunDialogs
         {
             "permission" or "restoring" => Agreed(ask),
             "identity" => Serial,
+            "leave" => Leave(ask),
             "as-found" or "as-left" => Stands(ask),
             _ => null,
         };
@@ -209,8 +210,8 @@ internal static partial class RunDialogs
             return null;
         return new(
             offer,
-            ask.Valves.IsEmpty
-                ? [Entry("agreed", ("about", ask.Kind), ("who", ask.Who))]
+            ask.Kind == "leave" ? [Entry("leave", ("how", ask.Who))]
+                : ask.Valves.IsEmpty ? [Entry("agreed", ("about", ask.Kind), ("who", ask.Who))]
                 :
                 [
                     .. ask

@@ -225,10 +225,11 @@ public sealed record TogetherLine(string Key, string Title, ImmutableArray<strin
 }
 
 /// <summary>A question to people, or to the eye, that a report answers or says "not entered".</summary>
-/// <param name="Kind"><c>permission</c>, <c>identity</c>, <c>as-found</c>, <c>restoring</c> or <c>as-left</c>.</param>
+/// <param name="Kind"><c>permission</c>, <c>identity</c>, <c>as-found</c>, <c>restoring</c>, <c>leave</c> or
+/// <c>as-left</c>.</param>
 /// <param name="Answer">What was entered; null while nothing was.</param>
 /// <param name="Offer">The likely answer, entered with one tap; null when there is none to offer.</param>
-/// <param name="Who">The person it names; null where it names nobody.</param>
+/// <param name="Who">The person it names, or how the line is most likely left; null where there is neither.</param>
 /// <param name="Valves">The valves it asks about; empty where it is about people.</param>
 public sealed record AskView(string Kind, string? Answer, string? Offer, string? Who, ImmutableArray<ValveView> Valves);
 

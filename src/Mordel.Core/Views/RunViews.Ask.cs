@@ -30,6 +30,13 @@ public static partial class RunViews
                 plan.Rig[part].Normal.AsPosition()
             ),
             Question.Departure => Stands("as-left", plan, state.AsLeft, state, AtTheEnd(plan, state)),
+            Question.Leaving => new(
+                "leave",
+                state.Leaving?.How.Says(),
+                plan.UsualLeaving is { } usual ? $"Left {usual.Says()}" : null,
+                plan.UsualLeaving?.Name(),
+                []
+            ),
             Question.Identity => new(
                 "identity",
                 state.Serial is { } other ? $"{other.Serial} is on the plate" : null,
@@ -52,7 +59,6 @@ public static partial class RunViews
     )
     {
         var valves = ValvePositions.WrittenDownFor(plan.Rig.Body).ToImmutableArray();
-        var drains = ValvePositions.Drains(plan.Rig.Body).Reverse().Take(2).ToList();
         string Said(PartId part, ValvePosition standing) => $"{plan.Rig[part].Label} {EnteredFacts.Word(standing)}";
         var said = valves
             .Where(v => entered.ContainsKey(v.Value))
@@ -78,7 +84,7 @@ public static partial class RunViews
                     EntryFormat.Name(likely(v)),
                     EntryFormat.Name(entered.TryGetValue(v.Value, out var p) ? p.Position : likely(v)),
                     Matters(v),
-                    EntryFormat.Name(v == Parts.So2 || drains.Contains(v) ? ValvePosition.Open : ValvePosition.Closed)
+                    EntryFormat.Name(ValvePositions.WhenDrained(plan.Rig.Body, v))
                 )),
             ]
         );

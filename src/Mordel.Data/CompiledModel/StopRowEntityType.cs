@@ -20,7 +20,7 @@ namespace Mordel.Data.CompiledModel
                 "Mordel.Data.Rows.StopRow",
                 typeof(StopRow),
                 baseEntityType,
-                propertyCount: 9,
+                propertyCount: 10,
                 navigationCount: 1,
                 foreignKeyCount: 2,
                 unnamedIndexCount: 3,
@@ -79,6 +79,13 @@ namespace Mordel.Data.CompiledModel
                 fieldInfo: typeof(StopRow).GetField("<TesterId>k__BackingField", BindingFlags.NonPublic | BindingFlags.Instance | BindingFlags.DeclaredOnly),
                 valueConverter: new IdText());
             testerId.SetSentinelFromProviderValue("00000000-0000-0000-0000-000000000000");
+
+            var visit = runtimeEntityType.AddProperty(
+                "Visit",
+                typeof(string),
+                propertyInfo: typeof(StopRow).GetProperty("Visit", BindingFlags.Public | BindingFlags.Instance | BindingFlags.DeclaredOnly),
+                fieldInfo: typeof(StopRow).GetField("<Visit>k__BackingField", BindingFlags.NonPublic | BindingFlags.Instance | BindingFlags.DeclaredOnly),
+                nullable: true);
 
             var windowFrom = runtimeEntityType.AddProperty(
                 "WindowFrom",

@@ -11,7 +11,7 @@ namespace Mordel.Data.CompiledModel
     public partial class StoreModel
     {
         private StoreModel()
-            : base(skipDetectChanges: false, modelId: new Guid("180e8b3c-81a6-4b2a-8077-e92e972f495e"), entityTypeCount: 49)
+            : base(skipDetectChanges: false, modelId: new Guid("dbe67e23-6abe-4bb0-ac87-ecde4b438522"), entityTypeCount: 49)
         {
         }
 

@@ -2,6 +2,7 @@ using Microsoft.EntityFrameworkCore;
 using Microsoft.Extensions.DependencyInjection;
 using Mordel.Core.Outside;
 using Mordel.Core.Serialization;
+using Mordel.Data.Commands;
 using Mordel.Data.Commands.Assemblies;
 using Mordel.Data.Commands.Bench;
 using Mordel.Data.Commands.Diagnoses;
@@ -107,6 +108,7 @@ public static class DataServices
             .AddScoped<TakeOverRecord>()
             .AddScoped<MakeProfile>()
             .AddScoped<AddKit>()
+            .AddScoped<AddPerson>()
             .AddScoped<ColourHoses>()
             .AddScoped<ApiKeys>()
             .AddScoped<AddCertificate>()
@@ -115,6 +117,7 @@ public static class DataServices
             .AddScoped<ChangeLog>()
             .AddScoped<EditRegister>()
             .AddScoped<RecordEvent>()
+            .AddScoped<MoveAssembly>()
             .AddScoped<ChangeMany>()
             .AddScoped<MergeAssemblies>()
             .AddSingleton<RegisterBell>()

@@ -19,6 +19,16 @@ public sealed class ChangeList(Store store)
             .Take(Most)
             .ToListAsync(cancel);
 
+    /// <summary>Of the authorities and of the profiles that were made here, the latest first.</summary>
+    public async Task<IReadOnlyList<ChangeRow>> OfTheRules(CancellationToken cancel) =>
+        await Of(
+            [
+                .. await store.Authorities.Select(a => a.Id).ToListAsync(cancel),
+                .. await store.Profiles.Select(p => p.Id).ToListAsync(cancel),
+            ],
+            cancel
+        );
+
     /// <summary>What happened to an assembly, the latest first.</summary>
     public async Task<IReadOnlyList<AssemblyEventRow>> Events(Guid assemblyId, CancellationToken cancel) =>
         await store

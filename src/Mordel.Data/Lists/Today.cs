@@ -178,7 +178,7 @@ public sealed class TodayList(Store store, ProfileList profiles, StopLines lines
         if (await profiles.On(next.Assembly.Authority!.ProfileId, day, cancel) is not { } profile)
             return [];
         var procedure = SchoolCatalogue.Named(profile.For(AssemblyTypes.Parse(next.Assembly.Type))?.ProcedureId);
-        return procedure is null ? [] : [.. procedure.Bring];
+        return procedure is null ? [] : [.. procedure.Bring, .. next.Stop.IsSeasonal ? (string[])["spare plugs"] : []];
     }
 
     private static List<string> Warnings(

@@ -1925,6 +1925,9 @@ namespace Mordel.Data.Migrations
                         .IsRequired()
                         .HasColumnType("TEXT");
 
+                    b.Property<string>("Visit")
+                        .HasColumnType("TEXT");
+
                     b.Property<TimeOnly>("WindowFrom")
                         .HasColumnType("TEXT");
 

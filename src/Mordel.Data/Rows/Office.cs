@@ -49,6 +49,15 @@ public static class Things
 
     /// <summary>An authority.</summary>
     public const string Authority = "authority";
+
+    /// <summary>Somebody with an account.</summary>
+    public const string Person = "person";
+
+    /// <summary>A test kit.</summary>
+    public const string Kit = "kit";
+
+    /// <summary>A version of a rule profile.</summary>
+    public const string Profile = "profile";
 }
 
 /// <summary>Something that happened to an assembly beside its tests; never deleted, it can be taken back.</summary>

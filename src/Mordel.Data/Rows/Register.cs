@@ -182,6 +182,15 @@ public sealed class StopRow
     public TimeOnly WindowFrom { get; set; }
     public TimeOnly WindowUntil { get; set; }
     public int Minutes { get; set; }
+
+    /// <summary>The kind of visit, <see cref="Seasonal"/>; null for an ordinary test.</summary>
+    public string? Visit { get; set; }
+
+    /// <summary>A seasonal line is put on or off: charged, tested, and left as agreed.</summary>
+    public const string Seasonal = "seasonal";
+
+    /// <summary>Whether it is such a visit.</summary>
+    public bool IsSeasonal => Visit == Seasonal;
     public string? Special { get; set; }
 }
 

@@ -35,6 +35,7 @@ public static class SetupWriter
     /// <param name="procedure">The school.</param>
     /// <param name="profile">The rules.</param>
     /// <param name="day">The day on which a certificate must cover the type.</param>
+    /// <param name="visit">The kind of visit; null for an ordinary test.</param>
     public static RunSetup Write(
         Guid run,
         Guid? stop,
@@ -43,7 +44,8 @@ public static class SetupWriter
         Register register,
         Procedure procedure,
         Profile profile,
-        DateOnly day
+        DateOnly day,
+        Visit? visit = null
     )
     {
         ArgumentNullException.ThrowIfNull(register);
@@ -54,6 +56,7 @@ public static class SetupWriter
         {
             Run = run,
             Stop = stop,
+            Visit = visit,
             Number = number,
             BegunAt = at,
             Assembly = assembly,
@@ -61,7 +64,12 @@ public static class SetupWriter
             Kit = kit,
             Tester = Facts(register.Tester, register.Certificates, assembly.Type, day),
             Profile = profile,
-            Sheet = procedure.For(new(new Rig(assembly.Parts, kit.Kit), profile.School(procedure.Id)!)),
+            Sheet = procedure.For(
+                new(new Rig(assembly.Parts, kit.Kit), profile.School(procedure.Id)!)
+                {
+                    Seasonal = visit == Visit.Seasonal,
+                }
+            ),
         };
     }
 

@@ -8,9 +8,9 @@ namespace Mordel.Data.Commands.KitsAndPeople;
 public sealed record NewCertificate(Guid AccountId, string? Number, string? IssuedBy, DateOnly? From, DateOnly? Until);
 
 /// <summary>Adds a tester's certificate for all types.</summary>
-public sealed class AddCertificate(Store store)
+public sealed class AddCertificate(Store store, ChangeLog log)
 {
-    public async Task<Reply<Guid>> With(NewCertificate certificate, CancellationToken cancel)
+    public async Task<Reply<Guid>> With(NewCertificate certificate, Author author, CancellationToken cancel)
     {
         var fields = new FieldErrors();
         var row = new CertificateRow
@@ -41,6 +41,12 @@ public sealed class AddCertificate(Store store)
         if (fields.Any)
             return fields;
         store.Certificates.Add(row);
+        log.New(
+            author,
+            Things.Person,
+            row.AccountId,
+            $"certificate {row.Number} of {row.IssuedBy}, {row.ValidFrom:d MMM yyyy} to {row.ValidUntil:d MMM yyyy}"
+        );
         await store.SaveChangesAsync(cancel);
         await transaction.CommitAsync(cancel);
         return row.Id;

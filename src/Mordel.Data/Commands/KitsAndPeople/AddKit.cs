@@ -20,9 +20,9 @@ public sealed record NewKit(
 );
 
 /// <summary>Adds a kit and gives it to a tester; the kit that the tester had is put by.</summary>
-public sealed class AddKit(Store store)
+public sealed class AddKit(Store store, ChangeLog log)
 {
-    public async Task<Reply<Guid>> With(NewKit kit, CancellationToken cancel)
+    public async Task<Reply<Guid>> With(NewKit kit, Author author, CancellationToken cancel)
     {
         var fields = new FieldErrors();
         var unit = fields.OneOf("unit", kit.Unit, "Unit", "psid", "kPa");
@@ -56,9 +56,22 @@ public sealed class AddKit(Store store)
         );
         if (fields.Any)
             return fields;
+        var keeper = await store.Users.Where(u => u.Id == kit.KeeperId).Select(u => u.FullName).FirstAsync(cancel);
         foreach (var old in await store.Kits.Where(k => k.KeeperId == kit.KeeperId).ToListAsync(cancel))
+        {
             old.KeeperId = null;
+            log.Write(author, Things.Kit, old.Id, "keeper", keeper, "nobody");
+        }
+
         store.Kits.Add(row);
+        log.New(
+            author,
+            Things.Kit,
+            row.Id,
+            $"{row.Kind} kit {row.Make} {row.Model} {row.Serial}, calibrated {row.CalibratedOn:d MMM yyyy} by "
+                + $"{row.CalibratedBy}"
+        );
+        log.Write(author, Things.Kit, row.Id, "keeper", "", keeper);
         await store.SaveChangesAsync(cancel);
         await transaction.CommitAsync(cancel);
         return row.Id;

@@ -1,9 +1,10 @@
 using Microsoft.EntityFrameworkCore;
+using Mordel.Data.Rows;
 
 namespace Mordel.Data.Commands.KitsAndPeople;
 
 /// <summary>Sets the colours of a kit's hoses as its keeper sees them.</summary>
-public sealed class ColourHoses(Store store)
+public sealed class ColourHoses(Store store, ChangeLog log)
 {
     /// <summary>The colours there are to choose from.</summary>
     public static readonly string[] Colours = ["red", "blue", "yellow", "green", "black", "white", "grey", "orange"];
@@ -15,6 +16,7 @@ public sealed class ColourHoses(Store store)
         string? high,
         string? low,
         string? bypass,
+        Author author,
         CancellationToken cancel
     )
     {
@@ -29,7 +31,8 @@ public sealed class ColourHoses(Store store)
         );
         if (fields.Any)
             return fields;
-        kit!.HoseColours = chosen;
+        log.Write(author, Things.Kit, kit!.Id, "hoses", kit.HoseColours ?? "", chosen);
+        kit.HoseColours = chosen;
         await store.SaveChangesAsync(cancel);
         return kit.Id;
     }

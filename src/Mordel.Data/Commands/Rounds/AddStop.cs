@@ -1,15 +1,32 @@
 using Microsoft.EntityFrameworkCore;
-using Mordel.Core.Units;
+using Mordel.Core.Dues;
 using Mordel.Data.Rows;
 
 namespace Mordel.Data.Commands.Rounds;
 
 /// <summary>What is typed when an assembly is put into a round.</summary>
-public sealed record NewStop(Guid TesterId, DateOnly? Day, TimeOnly? From, TimeOnly? Until, string? Special);
+/// <param name="TesterId">Whose round.</param>
+/// <param name="Day">Of which day.</param>
+/// <param name="From">From when the water may be off.</param>
+/// <param name="Until">Until when.</param>
+/// <param name="Special">What the tester should mind.</param>
+/// <param name="Visit"><c>test</c>, <c>seasonal</c>, or null for what the assembly owes.</param>
+public sealed record NewStop(
+    Guid TesterId,
+    DateOnly? Day,
+    TimeOnly? From,
+    TimeOnly? Until,
+    string? Special,
+    string? Visit = null
+);
 
 /// <summary>Puts an assembly into a tester's round of a day, behind what is already in it.</summary>
 public sealed class AddStop(Store store)
 {
+    // A line that is walked, charged and drained takes longer.
+    private const int Minutes = 25,
+        SeasonalMinutes = 40;
+
     public async Task<Reply<Guid>> With(Guid assemblyId, NewStop stop, CancellationToken cancel)
     {
         var fields = new FieldErrors();
@@ -33,14 +50,22 @@ public sealed class AddStop(Store store)
             "This assembly is already in that round."
         );
         fields.That("testerId", await store.Users.AnyAsync(u => u.Id == stop.TesterId, cancel), "Choose a tester.");
+        var assembly = await store
+            .Assemblies.Where(a => a.Id == assemblyId)
+            .Select(a => new { a.DueCause })
+            .FirstOrDefaultAsync(cancel);
+        fields.That("day", assembly is not null, "There is no such assembly.");
         fields.That(
-            "day",
-            await store.Assemblies.AnyAsync(a => a.Id == assemblyId, cancel),
-            "There is no such assembly."
+            "visit",
+            stop.Visit is null or "" or "test" or StopRow.Seasonal,
+            "A visit is a test, or a seasonal one."
         );
         fields.That("special", (stop.Special?.Length ?? 0) <= 200, "What is special may have 200 characters.");
         if (fields.Any)
             return fields;
+        var seasonal =
+            stop.Visit == StopRow.Seasonal
+            || (string.IsNullOrEmpty(stop.Visit) && assembly!.DueCause == nameof(DueCause.StartUp));
         var order = await store.Stops.CountAsync(s => s.TesterId == stop.TesterId && s.Day == day, cancel) + 1;
         var row = new StopRow
         {
@@ -51,7 +76,8 @@ public sealed class AddStop(Store store)
             AssemblyId = assemblyId,
             WindowFrom = stop.From!.Value,
             WindowUntil = stop.Until!.Value,
-            Minutes = 25,
+            Minutes = seasonal ? SeasonalMinutes : Minutes,
+            Visit = seasonal ? StopRow.Seasonal : null,
             Special = string.IsNullOrWhiteSpace(stop.Special) ? null : stop.Special.Trim(),
         };
         store.Stops.Add(row);

@@ -11,10 +11,10 @@ namespace Mordel.Data.Commands.Rules;
 /// Keeps a new profile, or a new version of one that this installation has made; and says which authority works by
 /// which.
 /// </summary>
-public sealed class MakeProfile(Store store, ProfileList book, RegisterBell bell, TimeProvider clock)
+public sealed class MakeProfile(Store store, ProfileList book, RegisterBell bell, ChangeLog log, TimeProvider clock)
 {
     /// <summary>Keeps it. A profile that comes with Mordel is copied under a name of its own.</summary>
-    public async Task<Reply<Profile>> From(Profile wished, string by, CancellationToken cancel)
+    public async Task<Reply<Profile>> From(Profile wished, Author author, CancellationToken cancel)
     {
         ArgumentNullException.ThrowIfNull(wished);
         var fields = new FieldErrors();
@@ -59,16 +59,21 @@ public sealed class MakeProfile(Store store, ProfileList book, RegisterBell bell
             return fields;
         }
 
-        store.Profiles.Add(
-            new()
-            {
-                Id = Guid.CreateVersion7(),
-                ProfileId = made.Id,
-                Version = made.Version,
-                Json = json,
-                MadeAt = clock.GetUtcNow(),
-                MadeBy = by,
-            }
+        var row = new ProfileRow
+        {
+            Id = Guid.CreateVersion7(),
+            ProfileId = made.Id,
+            Version = made.Version,
+            Json = json,
+            MadeAt = clock.GetUtcNow(),
+            MadeBy = author.By,
+        };
+        store.Profiles.Add(row);
+        log.New(
+            author,
+            Things.Profile,
+            row.Id,
+            $"{made.Id}, version {made.Version}, in force from {made.InForceFrom:d MMM yyyy}"
         );
         await store.SaveChangesAsync(cancel);
         await transaction.CommitAsync(cancel);
@@ -77,7 +82,7 @@ public sealed class MakeProfile(Store store, ProfileList book, RegisterBell bell
     }
 
     /// <summary>The authority works by this profile from now on; runs that have begun keep theirs.</summary>
-    public async Task<Reply<Guid>> Assign(Guid authorityId, string? profileId, CancellationToken cancel)
+    public async Task<Reply<Guid>> Assign(Guid authorityId, string? profileId, Author author, CancellationToken cancel)
     {
         var fields = new FieldErrors();
         var authority = await store.Authorities.FirstOrDefaultAsync(a => a.Id == authorityId, cancel);
@@ -85,9 +90,32 @@ public sealed class MakeProfile(Store store, ProfileList book, RegisterBell bell
         fields.That("profileId", (await book.All(cancel)).Any(p => p.Id == profileId), "There is no such profile.");
         if (fields.Any)
             return fields;
-        authority!.ProfileId = profileId!;
+        log.Write(author, Things.Authority, authorityId, "rules", authority!.ProfileId, profileId!);
+        authority.ProfileId = profileId!;
         await store.SaveChangesAsync(cancel);
         bell.Ring();
+        return authority.Id;
+    }
+
+    /// <summary>Gives an authority another name; reports that are signed keep the one they were signed with.</summary>
+    public async Task<Reply<Guid>> Rename(Guid authorityId, string? name, Author author, CancellationToken cancel)
+    {
+        var fields = new FieldErrors();
+        var wanted = fields.Text("name", name, "The authority's name");
+        await using var transaction = await store.BeginWriting(cancel);
+        var authority = await store.Authorities.FirstOrDefaultAsync(a => a.Id == authorityId, cancel);
+        fields.That("authorityId", authority is not null, "There is no such authority.");
+        fields.That(
+            "name",
+            !await store.Authorities.AnyAsync(a => a.Name == wanted && a.Id != authorityId, cancel),
+            $"There is an authority {wanted} already."
+        );
+        if (fields.Any)
+            return fields;
+        log.Write(author, Things.Authority, authorityId, "name", authority!.Name, wanted);
+        authority.Name = wanted;
+        await store.SaveChangesAsync(cancel);
+        await transaction.CommitAsync(cancel);
         return authority.Id;
     }
 

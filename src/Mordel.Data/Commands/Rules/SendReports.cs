@@ -5,14 +5,15 @@ using Mordel.Data.Rows;
 namespace Mordel.Data.Commands.Rules;
 
 /// <summary>Says how an authority takes reports, and sends again what is stuck.</summary>
-public sealed class SendReports(Store store, OutboxBell bell, TimeProvider clock)
+public sealed class SendReports(Store store, OutboxBell bell, ChangeLog log, TimeProvider clock)
 {
     /// <summary>Reports signed from now on go there; what waits keeps the address that it was written with.</summary>
     /// <param name="authorityId">The authority.</param>
     /// <param name="by">One of <see cref="OutboxWays"/>; null or empty for none.</param>
     /// <param name="to">The address.</param>
+    /// <param name="author">Who says so.</param>
     /// <param name="cancel">Ends the wait.</param>
-    public async Task<Reply<Guid>> To(Guid authorityId, string? by, string? to, CancellationToken cancel)
+    public async Task<Reply<Guid>> To(Guid authorityId, string? by, string? to, Author author, CancellationToken cancel)
     {
         var fields = new FieldErrors();
         var authority = await store.Authorities.FirstOrDefaultAsync(a => a.Id == authorityId, cancel);
@@ -29,7 +30,16 @@ public sealed class SendReports(Store store, OutboxBell bell, TimeProvider clock
             );
         if (fields.Any)
             return fields;
-        (authority!.ReportsBy, authority.ReportsTo) = (way, address);
+        static string Said(string? by, string? to) => by is null ? "" : $"by {by} to {to}";
+        log.Write(
+            author,
+            Things.Authority,
+            authorityId,
+            "reports",
+            Said(authority!.ReportsBy, authority.ReportsTo),
+            Said(way, address)
+        );
+        (authority.ReportsBy, authority.ReportsTo) = (way, address);
         await store.SaveChangesAsync(cancel);
         return authority.Id;
     }

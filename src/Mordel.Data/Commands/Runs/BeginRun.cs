@@ -54,7 +54,7 @@ public sealed class BeginRun(Store store, ProfileList profiles, SetupReader setu
         if (kitId is not { } kit)
             return Reply<Guid>.Refused("No kit is assigned to you. Ask the office to assign one; the test needs it.");
         var register = (await SetupWriter.Of(store, stop.AssemblyId, kit, testerId, cancel))!;
-        var row = await Prepare(Guid.CreateVersion7(), stop.Id, register, repair, cancel);
+        var row = await Prepare(Guid.CreateVersion7(), stop, register, repair, cancel);
         if (row.Why is not null)
             return row.NotDoneFor<Guid>();
         store.Runs.Add(row.Value!);
@@ -64,7 +64,7 @@ public sealed class BeginRun(Store store, ProfileList profiles, SetupReader setu
 
     private async Task<Reply<RunRow>> Prepare(
         Guid id,
-        Guid stopId,
+        StopRow stop,
         Register register,
         RepairFacts? repair,
         CancellationToken cancel
@@ -87,13 +87,14 @@ public sealed class BeginRun(Store store, ProfileList profiles, SetupReader setu
         var now = clock.Now();
         var setup = SetupWriter.Write(
             id,
-            stopId,
+            stop.Id,
             await ReportNumbers.Next(store, assembly.Tag, now, clock.LocalTimeZone, cancel),
             now,
             register,
             procedure,
             profile,
-            clock.Today()
+            clock.Today(),
+            stop.IsSeasonal ? Visit.Seasonal : null
         ) with
         {
             Repair = repair,

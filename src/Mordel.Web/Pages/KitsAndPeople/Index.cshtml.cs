@@ -1,4 +1,3 @@
-using Microsoft.AspNetCore.Identity;
 using Microsoft.AspNetCore.Mvc;
 using Microsoft.AspNetCore.Mvc.RazorPages;
 using Mordel.Data;
@@ -16,7 +15,8 @@ public sealed class IndexModel(
     AddKit addKit,
     ColourHoses colour,
     AddCertificate addCertificate,
-    UserManager<Data.Rows.Account> users,
+    AddPerson addPerson,
+    ChangeList changes,
     TimeProvider clock
 ) : PageModel
 {
@@ -50,10 +50,26 @@ public sealed class IndexModel(
     /// <summary>Roles as people say them.</summary>
     public static string InWords(IReadOnlyList<string> roles) => string.Join(", ", roles.Select(InWords));
 
-    public async Task OnGet(CancellationToken cancel) => People = await list.People(cancel);
+    /// <summary>Whose history is shown; null for everybody's.</summary>
+    public PersonLine? Of { get; private set; }
+
+    /// <summary>Who changed what about people and kits, the latest first.</summary>
+    public IReadOnlyList<ChangeRow> Changes { get; private set; } = [];
+
+    public async Task OnGet(Guid? of, CancellationToken cancel)
+    {
+        People = await list.People(cancel);
+        Of = People.FirstOrDefault(p => p.Account.Id == of);
+        var shown = Of is { } one ? [one] : People;
+        if (MayAdd)
+            Changes = await changes.Of(
+                [.. shown.Select(p => p.Account.Id), .. shown.Select(p => p.Kit?.Id).OfType<Guid>()],
+                cancel
+            );
+    }
 
     public async Task<IActionResult> OnPostKit(NewKit kit, CancellationToken cancel) =>
-        MayAdd ? await Shown(await addKit.With(kit, cancel), cancel) : Forbid();
+        MayAdd ? await Shown(await addKit.With(kit, Author, cancel), cancel) : Forbid();
 
     public async Task<IActionResult> OnPostHoses(
         Guid kitId,
@@ -61,10 +77,10 @@ public sealed class IndexModel(
         string? low,
         string? bypass,
         CancellationToken cancel
-    ) => await Shown(await colour.Of(kitId, User.Id(), MayAdd, high, low, bypass, cancel), cancel);
+    ) => await Shown(await colour.Of(kitId, User.Id(), MayAdd, high, low, bypass, Author, cancel), cancel);
 
     public async Task<IActionResult> OnPostCertificate(NewCertificate certificate, CancellationToken cancel) =>
-        MayAdd ? await Shown(await addCertificate.With(certificate, cancel), cancel) : Forbid();
+        MayAdd ? await Shown(await addCertificate.With(certificate, Author, cancel), cancel) : Forbid();
 
     public async Task<IActionResult> OnPostPerson(
         string? fullName,
@@ -76,22 +92,11 @@ public sealed class IndexModel(
     {
         if (!User.IsInRole(Roles.Owner))
             return Forbid();
-        var wanted = new FieldErrors();
-        var account = new Data.Rows.Account
-        {
-            Id = Guid.CreateVersion7(),
-            FullName = wanted.Text("fullName", fullName, "Full name"),
-            UserName = wanted.Text("userName", userName, "Name to sign in with", 100),
-        };
-        var theirs = wanted.OneOf("role", role, "Role", Roles.All);
-        if (wanted.Any)
-            return await Shown(wanted, cancel);
-        var made = await users.CreateAsync(account, password ?? "");
-        if (made.Succeeded)
-            await users.AddToRoleAsync(account, theirs);
-        return await Shown(made.Succeeded ? account.Id : MakeOwner.Problems(made), cancel);
+        return await Shown(await addPerson.With(fullName, userName, role, password, Author, cancel), cancel);
     }
 
+    private Author Author => new(User.Name());
+
     private Task<IActionResult> Shown(Reply<Guid> reply, CancellationToken cancel) =>
-        this.Answer(reply, _ => "/kits-and-people", () => OnGet(cancel));
+        this.Answer(reply, _ => "/kits-and-people", () => OnGet(null, cancel));
 }

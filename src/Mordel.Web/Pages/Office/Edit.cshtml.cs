@@ -15,10 +15,14 @@ public sealed class EditModel(
     PassportOf passport,
     EditRegister edit,
     RecordEvent record,
+    MoveAssembly move,
+    RegisterSearch search,
     DueList lists,
     ChangeList changes
 ) : PageModel
 {
+    private const int MostPlaces = 12;
+
     public AssemblyRow Assembly { get; private set; } = null!;
 
     /// <summary>The authorities that there are.</summary>
@@ -26,13 +30,19 @@ public sealed class EditModel(
     public IReadOnlyList<ChangeRow> Changes { get; private set; } = [];
     public IReadOnlyList<AssemblyEventRow> Events { get; private set; } = [];
 
+    /// <summary>The words that other places were searched by; null where nobody searched.</summary>
+    public string? To { get; private set; }
+
+    /// <summary>The places that were found by them.</summary>
+    public IReadOnlyList<PlaceRow> Places { get; private set; } = [];
+
     /// <summary>What was typed, where it was not kept.</summary>
     public Dictionary<string, string?> Typed { get; } = new(StringComparer.Ordinal);
 
     /// <summary>What was kept just now.</summary>
     public Edited? Kept { get; private set; }
 
-    public async Task<IActionResult> OnGet(Guid id, int? kept, int? open, CancellationToken cancel)
+    public async Task<IActionResult> OnGet(Guid id, int? kept, int? open, string? to, CancellationToken cancel)
     {
         if (await passport.Of(id, cancel) is not { } view)
             return NotFound();
@@ -41,6 +51,16 @@ public sealed class EditModel(
         var place = Assembly.Place!;
         Changes = await changes.Of([id, place.Id, place.OwnerId, Assembly.AuthorityId], cancel);
         Events = await changes.Events(id, cancel);
+        To = to;
+        if (!string.IsNullOrWhiteSpace(to))
+            Places =
+            [
+                .. (await search.Find(to, null, cancel))
+                    .Select(l => l.Assembly.Place!)
+                    .DistinctBy(p => p.Id)
+                    .Where(p => p.Id != place.Id)
+                    .Take(MostPlaces),
+            ];
         Kept = kept is { } count ? new(id, count, open ?? 0) : null;
         return Page();
     }
@@ -56,6 +76,21 @@ public sealed class EditModel(
     /// <summary>Corrects its owner.</summary>
     public async Task<IActionResult> OnPostOwner(Guid id, Guid ownerId, CancellationToken cancel) =>
         await Answered(id, await edit.Owner(ownerId, Values(FieldOf.Owner), Author, cancel), cancel);
+
+    /// <summary>Puts it to another place.</summary>
+    public async Task<IActionResult> OnPostMove(
+        Guid id,
+        Guid placeId,
+        string? how,
+        DateOnly? day,
+        string? to,
+        CancellationToken cancel
+    ) =>
+        await this.Answer(
+            await move.To(id, placeId, how, day, Author, cancel),
+            done => $"/register/{id}/edit?kept={done.Changed}&open={done.OpenRuns}",
+            () => OnGet(id, null, null, to, cancel)
+        );
 
     /// <summary>Keeps what happened to it.</summary>
     public async Task<IActionResult> OnPostEvent(
@@ -100,9 +135,9 @@ public sealed class EditModel(
         this.Answer(
             reply,
             done => $"/register/{id}/edit?kept={done.Changed}&open={done.OpenRuns}",
-            () => OnGet(id, null, null, cancel)
+            () => OnGet(id, null, null, null, cancel)
         );
 
     private Task<IActionResult> Said(Guid id, Reply<Guid> reply, CancellationToken cancel) =>
-        this.Answer(reply, _ => $"/register/{id}/edit#happened", () => OnGet(id, null, null, cancel));
+        this.Answer(reply, _ => $"/register/{id}/edit#happened", () => OnGet(id, null, null, null, cancel));
 }

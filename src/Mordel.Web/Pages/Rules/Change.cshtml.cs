@@ -44,7 +44,7 @@ public sealed class ChangeModel(ProfileList book, MakeProfile make, TimeProvider
         From = Wished(from);
         var made = wanted.Any
             ? wanted
-            : await make.From(From with { Id = Id, InForceFrom = Day }, User.FindFirst("name")?.Value ?? "", cancel);
+            : await make.From(From with { Id = Id, InForceFrom = Day }, new(User.Name()), cancel);
         return await this.Answer(made, _ => "/rules");
     }
 

@@ -2,6 +2,7 @@ using Microsoft.AspNetCore.Mvc;
 using Microsoft.AspNetCore.Mvc.RazorPages;
 using Mordel.Core.Rules;
 using Mordel.Data;
+using Mordel.Data.Commands;
 using Mordel.Data.Commands.Rules;
 using Mordel.Data.Lists;
 using Mordel.Data.Rows;
@@ -10,7 +11,13 @@ using Mordel.Web.Application;
 namespace Mordel.Web.Pages.Rules;
 
 /// <summary>The profiles in all their versions, and which authority works by which.</summary>
-public sealed class IndexModel(ProfileList book, MakeProfile make, SendReports send, TimeProvider clock) : PageModel
+public sealed class IndexModel(
+    ProfileList book,
+    MakeProfile make,
+    SendReports send,
+    ChangeList changes,
+    TimeProvider clock
+) : PageModel
 {
     public IReadOnlyList<Profile> Profiles { get; private set; } = [];
     public IReadOnlyList<AuthorityRow> Authorities { get; private set; } = [];
@@ -19,8 +26,18 @@ public sealed class IndexModel(ProfileList book, MakeProfile make, SendReports s
     /// <summary>Versions that are kept and cannot be read.</summary>
     public IReadOnlyList<UnreadableProfile> Unreadable => book.Unreadable;
 
-    public async Task OnGet(CancellationToken cancel) =>
+    /// <summary>Who changed what about authorities and profiles, the latest first.</summary>
+    public IReadOnlyList<ChangeRow> Changes { get; private set; } = [];
+
+    public async Task OnGet(CancellationToken cancel)
+    {
         (Profiles, Authorities) = (await book.All(cancel), await make.Authorities(cancel));
+        Changes = await changes.OfTheRules(cancel);
+    }
+
+    /// <summary>Gives an authority another name.</summary>
+    public async Task<IActionResult> OnPostName(Guid authorityId, string? name, CancellationToken cancel) =>
+        await this.Answer(await make.Rename(authorityId, name, Author, cancel), _ => "/rules", () => OnGet(cancel));
 
     /// <summary>Says how an authority takes reports.</summary>
     public async Task<IActionResult> OnPostReports(
@@ -28,8 +45,14 @@ public sealed class IndexModel(ProfileList book, MakeProfile make, SendReports s
         string? by,
         string? to,
         CancellationToken cancel
-    ) => await this.Answer(await send.To(authorityId, by, to, cancel), _ => "/rules", () => OnGet(cancel));
+    ) => await this.Answer(await send.To(authorityId, by, to, Author, cancel), _ => "/rules", () => OnGet(cancel));
 
     public async Task<IActionResult> OnPost(Guid authorityId, string? profileId, CancellationToken cancel) =>
-        await this.Answer(await make.Assign(authorityId, profileId, cancel), _ => "/rules", () => OnGet(cancel));
+        await this.Answer(
+            await make.Assign(authorityId, profileId, Author, cancel),
+            _ => "/rules",
+            () => OnGet(cancel)
+        );
+
+    private Author Author => new(User.Name());
 }

@@ -6,6 +6,7 @@ using Mordel.Core.Rules;
 using Mordel.Core.Schools;
 using Mordel.Data;
 using Mordel.Data.Lists;
+using Mordel.Data.Rows;
 
 namespace Mordel.Web.Pages.RunSheets;
 
@@ -15,11 +16,20 @@ public sealed class IndexModel(ProfileList book, TimeProvider clock) : PageModel
     public Procedure Procedure { get; private set; } = SchoolCatalogue.All[0];
     public Kit Kit { get; private set; } = Kit.FiveValve;
     public Profile Profile { get; private set; } = BuiltInProfiles.PsidStandard;
+
+    /// <summary>Whether it is written out for a seasonal visit.</summary>
+    public bool Seasonal { get; private set; }
     public string? Unfit { get; private set; }
     public RunSheet? Sheet { get; private set; }
     public IReadOnlyList<Profile> Profiles { get; private set; } = [];
 
-    public async Task<IActionResult> OnGet(string? school, string? kit, string? profile, CancellationToken cancel)
+    public async Task<IActionResult> OnGet(
+        string? school,
+        string? kit,
+        string? profile,
+        string? visit,
+        CancellationToken cancel
+    )
     {
         if (
             (school is not null && SchoolCatalogue.Named(school) is null) || (kit is not null && Kit.Named(kit) is null)
@@ -32,9 +42,10 @@ public sealed class IndexModel(ProfileList book, TimeProvider clock) : PageModel
             .. (await book.All(cancel)).Where(p => p.School(Procedure.Id) is not null && p.InForceOn(clock.Today())),
         ];
         Profile = Profiles.FirstOrDefault(p => p.Id == profile) ?? Profiles[0];
+        Seasonal = visit == StopRow.Seasonal;
         Unfit = Procedure.Unfit(Kit);
         if (Unfit is null)
-            Sheet = SchoolCatalogue.Sheet(Procedure, Kit, Profile);
+            Sheet = SchoolCatalogue.Sheet(Procedure, Kit, Profile, seasonal: Seasonal);
         return Page();
     }
 }

@@ -84,7 +84,7 @@ public sealed class IndexModel(
         if (!Rooms.Today.IsFor(User))
             return Forbid();
         return await this.Answer(
-            await colour.Of(kitId, User.Id(), atTheDesk: false, high, low, bypass, cancel),
+            await colour.Of(kitId, User.Id(), atTheDesk: false, high, low, bypass, new(User.Name()), cancel),
             _ => "/",
             () => OnGet(null, cancel)
         );

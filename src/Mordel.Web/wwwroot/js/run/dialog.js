@@ -41,6 +41,8 @@ export const dialog = {
   isNumber: field => field.kind === 'number',
   isLine: field => field.kind === 'line',
   isTick: field => field.kind === 'tick',
+  isChoice: field => field.kind === 'choice',
+  isChosen: (field, option) => field.value === option.value,
   isValve: field => field.kind === 'valve',
   fieldId: field => (field.kind === 'words' ? 'ask-text' : field.kind === 'number' ? 'ask-value' : field.name),
   tick(field, event) {

@@ -1,6 +1,6 @@
 using Mordel.Data.Rows;
 
-namespace Mordel.Data.Commands.Office;
+namespace Mordel.Data.Commands;
 
 /// <summary>Who changes something, how and together with what.</summary>
 /// <param name="By">The name.</param>
@@ -8,7 +8,7 @@ namespace Mordel.Data.Commands.Office;
 /// <param name="Batch">What it is part of; null for a form.</param>
 public readonly record struct Author(string By, string How = "form", Guid? Batch = null);
 
-/// <summary>Writes the history of the register: every change of a value, with who made it.</summary>
+/// <summary>Writes the history of the register and of the office: every change of a value, with who made it.</summary>
 public sealed class ChangeLog(Store store, TimeProvider clock)
 {
     /// <summary>Writes one change; nothing where nothing changed. Saved with the caller's transaction.</summary>
@@ -23,6 +23,9 @@ public sealed class ChangeLog(Store store, TimeProvider clock)
         if (from != to)
             store.Changes.Add(Row(author, thing, id, field, from, to));
     }
+
+    /// <summary>Writes that something is there now that was not.</summary>
+    public void New(Author author, string thing, Guid id, string what) => Write(author, thing, id, "", "", what);
 
     /// <summary>One change as a row, for whoever writes many at once.</summary>
     public ChangeRow Row(Author author, string thing, Guid id, string field, string from, string to) =>
