@@ -211,7 +211,8 @@ public sealed partial class OfficeRoomsTests(Town town)
             );
         var wrong = WebUtility.HtmlDecode(await (await Put(place, "moved")).Content.ReadAsStringAsync());
         Assert.Contains("Moved on must be a day", wrong, StringComparison.Ordinal);
-        Assert.Equal(HttpStatusCode.Redirect, (await Put(place, "wrong")).StatusCode);
+        var done = await Put(place, "wrong");
+        Assert.True(done.StatusCode == HttpStatusCode.Redirect, await done.Content.ReadAsStringAsync());
         Assert.Contains($"Place: {row.Place!.Name}", await wilma.Page(at), StringComparison.Ordinal);
         Assert.Equal(HttpStatusCode.Redirect, (await Put($"{row.PlaceId}", "wrong")).StatusCode);
     }
@@ -332,7 +333,7 @@ public sealed partial class OfficeRoomsTests(Town town)
     [GeneratedRegex("href=\"(/register\\?place=[^\"]+)\"")]
     private static partial Regex PlaceLink();
 
-    [GeneratedRegex("name=\"placeId\" value=\"([^\"]+)\"")]
+    [GeneratedRegex("type=\"radio\" name=\"placeId\" value=\"([^\"]+)\"")]
     private static partial Regex PlaceBox();
 
     [GeneratedRegex("<input id=\"([^\"]+)\" name")]
