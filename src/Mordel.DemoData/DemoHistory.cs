@@ -18,25 +18,14 @@ namespace Mordel.DemoData;
 
 /// <summary>
 /// Three years of tests and the morning of the day: what was true of each assembly is drawn from a seed, the visits are
-/// performed by the simulated tester on the water, and each is signed as any run is.
+/// performed by the simulated tester on the water, and each is signed as any run is (<see cref="DemoRecords"/>).
 /// </summary>
-public sealed class DemoHistory(
-    Store store,
-    SealMaker maker,
-    SetupReader setups,
-    TimeProvider clock,
-    SeededChance chance,
-    DemoPeople people,
-    PerformedPast past,
-    DemoRepairs repairs
-)
+public sealed class DemoHistory(Store store, TimeProvider clock, SeededChance chance, DemoPeople people)
 {
     private const int Years = 3,
         Fortnight = 14;
 
     private bool fouledLately;
-
-    private readonly Dictionary<Guid, Results> before = [];
 
     /// <summary>The visits to an assembly in the years before a day, the first one first.</summary>
     public IEnumerable<PlannedVisit> Past(AssemblyRow assembly, DateOnly today)
@@ -143,23 +132,6 @@ public sealed class DemoHistory(
         ];
     }
 
-    /// <summary>Performs visits, as many at a time as there are processors, and signs them in their order.</summary>
-    public async Task Make(IReadOnlyList<PlannedVisit> visits, CancellationToken cancel)
-    {
-        var logs = visits
-            .AsParallel()
-            .AsOrdered()
-            .WithCancellation(cancel)
-            .Select(v => past.Log(v, SchoolOf(v.Assembly), ProfileOf(v.Assembly)))
-            .ToList();
-        foreach (var (visit, log) in visits.Zip(logs))
-        {
-            await Sign(visit, log, cancel);
-            await store.SaveChangesAsync(cancel);
-            LetGo();
-        }
-    }
-
     private PlannedVisit Visit(AssemblyRow assembly, Team team, Inside inside, DateOnly day)
     {
         var start = new DateTimeOffset(
@@ -183,64 +155,12 @@ public sealed class DemoHistory(
 
     private double Noise() => (chance.Fraction() - 0.5) * 0.16;
 
-    private static Profile ProfileOf(AssemblyRow assembly) => BuiltInProfiles.Named(assembly.Authority!.ProfileId)!;
-
-    private static Procedure SchoolOf(AssemblyRow assembly) =>
-        SchoolCatalogue.Named(ProfileOf(assembly).For(AssemblyTypes.Parse(assembly.Type))!.ProcedureId)!;
-
-    private async Task Sign(PlannedVisit visit, RunLog log, CancellationToken cancel)
+    /// <summary>
+    /// A kit as it was calibrated on a day, once a year: what held then is what the report of that day says.
+    /// </summary>
+    public static KitRow AsOn(KitRow kit, DateOnly day)
     {
-        var ((account, kit), assembly) = (visit.Team, visit.Assembly);
-        var (procedure, profile) = (SchoolOf(assembly), ProfileOf(assembly));
-        var register = new Register(assembly, kit, account, people.Certificates(visit.Team));
-        var number = await ReportNumbers.Next(store, assembly.Tag, visit.Start, clock.LocalTimeZone, cancel);
-        var setup = SetupWriter.Write(
-            visit.Id,
-            visit.Stop,
-            number,
-            visit.Start,
-            register,
-            procedure,
-            profile,
-            visit.Day
-        ) with
-        {
-            Repair = await repairs.Before(visit, clock.Today(), cancel),
-        };
-        await setups.Keep(setup, cancel);
-        var row = BeginRun.Row(setup);
-        (row.Assembly, row.Tester) = (assembly, account);
-        var received = log.Entries.Select(e => new ReceivedEntry(e, e.At)).ToList();
-        row.Entries.AddRange(received.Select(r => TakeEntries.Row(visit.Id, r.Entry, r.Received)));
-        store.Runs.Add(row);
-        var state = Replay.Run(setup.Plan, log);
-        var previous = before.GetValueOrDefault(assembly.Id);
-        var verdict = setup.Plan.VerdictOn(state, previous);
-        var signing = new Signing(
-            account.FullName,
-            setup.Tester.Certificate!,
-            SampleSignature.For(account.FullName),
-            log.Entries.Last().At.AddMinutes(2)
-        );
-        await maker.Make(row, new(setup, received, state, verdict, previous, signing), cancel);
-        before[assembly.Id] = verdict.Results;
-    }
-
-    // Thousands of rows that are done with would be looked through at each step.
-    private void LetGo()
-    {
-        foreach (
-            var entry in store
-                .ChangeTracker.Entries()
-                .Where(e => e.Entity is EntryRow or ResultRow or SealRow or RunRow)
-                .ToList()
-        )
-            entry.State = EntityState.Detached;
-    }
-
-    // A kit is calibrated once a year: what held then is what the report of that day says.
-    private static KitRow AsOn(KitRow kit, DateOnly day)
-    {
+        ArgumentNullException.ThrowIfNull(kit);
         var years = 0;
         while (kit.CalibratedOn.AddYears(years) > day)
             years--;

@@ -38,6 +38,19 @@ public sealed class DemoOffice(Store store, BeginImport begin, CheckImport check
         Stuck(assemblies[50], "works", "Scaffolding before the door.", today.AddDays(-4));
     }
 
+    /// <summary>Some of a bad delivery stand failed and wait for discs.</summary>
+    public static void WaitForParts(IEnumerable<TownValve> valves, DateOnly today)
+    {
+        ArgumentNullException.ThrowIfNull(valves);
+        foreach (
+            var row in valves
+                .Where(v => v.Trouble == Trouble.BadDiscs && (v.Row.LastOutcome ?? v.Row.BroughtOutcome) == "fail")
+                .Select(v => v.Row)
+                .Take(3)
+        )
+            Stuck(row, "parts", "Discs of another delivery are ordered.", today.AddDays(-5));
+    }
+
     /// <summary>The authority's list, brought in this morning and checked; somebody must look at it.</summary>
     public async Task BringList(CancellationToken cancel)
     {

@@ -22,6 +22,11 @@ public sealed class DemoPeople(Store store, SeededChance chance, PerformedPast p
         ("mika", "Mika Ronsard"),
     ];
 
+    private readonly List<CertificateRow> certificates = [];
+
+    /// <summary>The serial of the kit whose needle creeps up.</summary>
+    public const string Drifting = "GB-5122";
+
     /// <summary>The testers in the order in which they were added.</summary>
     public List<Team> Testers { get; } = [];
 
@@ -33,7 +38,7 @@ public sealed class DemoPeople(Store store, SeededChance chance, PerformedPast p
 
     /// <summary>A tester's certificates.</summary>
     public IReadOnlyList<CertificateRow> Certificates(Team team) =>
-        [.. store.Certificates.Local.Where(c => c.AccountId == team.Account.Id)];
+        [.. certificates.Where(c => c.AccountId == team.Account.Id)];
 
     /// <summary>Instructor, learners and their class.</summary>
     public async Task AddClass(CancellationToken cancel)
@@ -98,7 +103,9 @@ public sealed class DemoPeople(Store store, SeededChance chance, PerformedPast p
             today.AddDays(203),
             "green black grey"
         );
-        Kit("sanna", "five-valve", "G5", "GB-5122", "psid", 0.2m, 0.3m, 15m, today.AddDays(-9));
+        Kit("sanna", "five-valve", "G5", Drifting, "psid", 0.2m, 0.3m, 15m, today.AddDays(-9));
+        PutBy("digital", "G3 digital", "GB-6018", today.AddDays(77));
+        PutBy("two-valve", "G2", "GB-2115", today.AddDays(-31));
         Certificate("ines", "RG-0417", today.AddYears(-4), today.AddDays(300));
         Certificate("bram", "RG-0388", today.AddYears(-5), today.AddDays(-20));
         Certificate("odd", "RG-0455", today.AddYears(-4), today.AddDays(620));
@@ -159,17 +166,39 @@ public sealed class DemoPeople(Store store, SeededChance chance, PerformedPast p
         Testers.Add(new(Named(keeper), kit));
     }
 
-    private void Certificate(string name, string number, DateOnly from, DateOnly until) =>
-        store.Certificates.Add(
+    // Nobody has them: one to lend, one that waits for its calibration. Ids of their own, so that nothing hangs on them.
+    private void PutBy(string kind, string model, string serial, DateOnly due) =>
+        store.Kits.Add(
             new()
             {
-                Id = chance.NewId(),
-                AccountId = Named(name).Id,
-                Number = number,
-                Types = "DC RP PVB SVB",
-                IssuedBy = TownData.Guild,
-                ValidFrom = from,
-                ValidUntil = until,
+                Id = new SeededChance(serial.Sum(c => c)).NewId(),
+                Kind = kind,
+                Make = "Gallibrand",
+                Model = model,
+                Serial = serial,
+                Unit = "psid",
+                Resolution = 0.1m,
+                Accuracy = 0.2m,
+                FullScale = 15m,
+                CalibratedOn = due.AddYears(-1),
+                CalibratedBy = "Gallibrand service bench",
+                CalibrationDue = due,
             }
         );
+
+    private void Certificate(string name, string number, DateOnly from, DateOnly until)
+    {
+        var row = new CertificateRow
+        {
+            Id = chance.NewId(),
+            AccountId = Named(name).Id,
+            Number = number,
+            Types = "DC RP PVB SVB",
+            IssuedBy = TownData.Guild,
+            ValidFrom = from,
+            ValidUntil = until,
+        };
+        certificates.Add(row);
+        store.Certificates.Add(row);
+    }
 }

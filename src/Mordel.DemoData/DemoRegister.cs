@@ -6,6 +6,12 @@ namespace Mordel.DemoData;
 /// <summary>The register of the invented town: authorities, owners, places, assemblies.</summary>
 public sealed class DemoRegister(Store store, SeededChance chance)
 {
+    /// <summary>The town's authority.</summary>
+    public AuthorityRow Board { get; private set; } = null!;
+
+    /// <summary>The valley's.</summary>
+    public AuthorityRow Valley { get; private set; } = null!;
+
     /// <summary>Adds all of it; the assemblies in the order of their tags.</summary>
     public List<AssemblyRow> Add(DateOnly today)
     {
@@ -26,6 +32,7 @@ public sealed class DemoRegister(Store store, SeededChance chance)
             ReportsTo = TownData.ValleyMailbox,
         };
         store.Authorities.AddRange(board, valley);
+        (Board, Valley) = (board, valley);
         store.ModelBuilds.AddRange(
             TownData.Builds.Select(b => new ModelBuildRow
             {

@@ -1,5 +1,6 @@
 using Microsoft.EntityFrameworkCore;
 using Mordel.Data;
+using Mordel.Data.Rows;
 
 namespace Mordel.DemoData;
 
@@ -33,9 +34,11 @@ public sealed class DemoRound(Store store, TimeProvider clock)
             var tester = await store.Users.FirstOrDefaultAsync(u => u.UserName == name && u.DemoNote != null, cancel);
             if (tester is null)
                 continue;
+            // The office plans what was taken over; the day's rounds are among the firm's own.
+            const string own = "F-2000";
             var waiting = await store
                 .Assemblies.Include(a => a.Place)
-                .Where(a => districts.Contains(a.Place!.District) && a.ReplacedOn == null)
+                .Where(a => districts.Contains(a.Place!.District) && a.ReplacedOn == null && own.CompareTo(a.Tag) > 0)
                 .OrderBy(a => a.NextDue)
                 .ThenBy(a => a.Tag)
                 .ToListAsync(cancel);
@@ -72,6 +75,7 @@ public sealed class DemoRound(Store store, TimeProvider clock)
                         WindowFrom = from,
                         WindowUntil = from.AddMinutes(90),
                         Minutes = minutes,
+                        Visit = assembly.Season is null ? null : StopRow.Seasonal,
                         Special = Specials.FirstOrDefault(s => s.Serves == assembly.Serves).Special,
                     }
                 );

@@ -7,14 +7,17 @@ using Mordel.Data.Seals;
 namespace Mordel.DemoData;
 
 /// <summary>
-/// Fills an empty database with the invented town: people, kits, places, assemblies, three years of tests and the day's
+/// Fills an empty database with the invented town: people, kits, places, assemblies, six years of tests and the day's
 /// rounds. The same seed and day give the same town. Simulated throughout, and labelled so on the screen.
 /// </summary>
 public sealed class DemoTown(
     Store store,
     DemoPeople people,
     DemoRegister register,
+    DemoTakenOver takenOver,
+    DemoYears years,
     DemoHistory history,
+    DemoRecords records,
     DemoRound round,
     DemoDiagnoses diagnoses,
     DemoRepairs repairs,
@@ -45,22 +48,30 @@ public sealed class DemoTown(
         await using var transaction = await store.BeginWriting(cancel);
         await people.Add(today, cancel);
         var assemblies = register.Add(today);
+        var valves = takenOver.Add(register.Board, register.Valley, today);
         await store.SaveChangesAsync(cancel);
-        List<PlannedVisit> visits = [.. assemblies.SelectMany(a => history.Past(a, today))];
+        List<PlannedVisit> own = [.. assemblies.SelectMany(a => history.Past(a, today))];
+        var others = valves.SelectMany(v => years.Of(v, today)).ToLookup(v => DemoYears.IsElsewhere(v, today));
+        var firsts = own.DistinctBy(v => v.Assembly).SelectMany((v, i) => years.OnPaper(v, i));
+        years.BringIn(firsts, own: true, cancel);
+        years.BringIn(others[true], own: false, cancel);
+        List<PlannedVisit> visits = [.. own, .. others[false]];
+        var all = assemblies.Concat(valves.Select(v => v.Row)).ToList();
         diagnoses.Add(visits);
-        parts.Add(assemblies, clock.Now().AddYears(-3));
+        parts.Add(all, clock.Now().AddYears(-3));
         await store.SaveChangesAsync(cancel);
-        await history.Make(visits, cancel);
-        await dues.Write(assemblies, cancel);
+        await records.Make(visits, cancel);
+        await dues.Write(all, cancel);
         await store.SaveChangesAsync(cancel);
         await round.Plan(today, cancel);
         var morning = await history.Morning(today, cancel);
-        await history.Make(morning, cancel);
+        await records.Make(morning, cancel);
         await repairs.UnderWay(morning[1], clock.Now().AddMinutes(-45), cancel);
         await store.SaveChangesAsync(cancel);
         office.Add(assemblies, today);
+        DemoOffice.WaitForParts(valves, today);
         await store.SaveChangesAsync(cancel);
-        await dues.Write(assemblies, cancel);
+        await dues.Write(all, cancel);
         foreach (var assembly in assemblies)
             await chances.Write(assembly, today, cancel);
         await people.AddClass(cancel);
@@ -81,7 +92,10 @@ public static class DemoServices
             .AddSingleton(_ => new PerformedPast())
             .AddScoped<DemoPeople>()
             .AddScoped<DemoRegister>()
+            .AddScoped<DemoTakenOver>()
+            .AddScoped<DemoYears>()
             .AddScoped<DemoHistory>()
+            .AddScoped<DemoRecords>()
             .AddScoped<DemoRound>()
             .AddScoped<DemoDiagnoses>()
             .AddScoped<DemoRepairs>()

@@ -11,7 +11,7 @@ public static class DrawnPhotos
     private const int Width = 960,
         Height = 720;
 
-    /// <summary>A seal disc on a cloth, with what was found on it, as PNG.</summary>
+    /// <summary>A seal disc on a cloth, with what was found on it, as JPEG.</summary>
     public static byte[] Disc(OpenedFinding found, int seed)
     {
         var chance = new SeededChance(seed);
@@ -53,7 +53,7 @@ public static class DrawnPhotos
                 break;
         }
 
-        using var data = bitmap.Encode(SKEncodedImageFormat.Png, 90);
+        using var data = bitmap.Encode(SKEncodedImageFormat.Jpeg, 92);
         return data.ToArray();
     }
 

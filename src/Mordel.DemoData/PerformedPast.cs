@@ -26,6 +26,11 @@ public sealed record MarkedAttempt(
     string Lost
 );
 
+/// <summary>A test of the town's years before Mordel, as a ledger has it.</summary>
+/// <param name="Outcome">How it ended.</param>
+/// <param name="Values">What was read and remarked, by field.</param>
+public sealed record PastTest(string Outcome, Dictionary<string, string> Values);
+
 /// <summary>
 /// What the simulated tester and the learners of the town did, performed on the water once and shipped: each visit and
 /// each attempt under a key that says everything it hangs on. What is not found is performed; a test performs some
@@ -38,13 +43,18 @@ public sealed class PerformedPast(bool anew = false)
     // When visits begin as they are kept; each is moved to its own hour.
     private static readonly DateTimeOffset Beginning = new(2030, 1, 1, 0, 0, 0, TimeSpan.Zero);
 
-    private readonly Lazy<ShippedPast> shipped = new(() => anew ? new([], []) : Read());
+    private readonly Lazy<ShippedPast> shipped = new(() => anew ? new([], [], []) : Read());
     private readonly ConcurrentDictionary<string, string[]> logs = new(StringComparer.Ordinal);
+    private readonly ConcurrentDictionary<string, PastTest> tests = new(StringComparer.Ordinal);
     private readonly ConcurrentDictionary<string, MarkedAttempt> attempts = new(StringComparer.Ordinal);
 
     private int performed;
 
-    private sealed record ShippedPast(Dictionary<string, string[]> Logs, Dictionary<string, MarkedAttempt> Attempts);
+    private sealed record ShippedPast(
+        Dictionary<string, string[]> Logs,
+        Dictionary<string, MarkedAttempt> Attempts,
+        Dictionary<string, PastTest> Tests
+    );
 
     /// <summary>The visits that were found in what was shipped.</summary>
     public ConcurrentBag<(PlannedVisit Visit, Procedure Procedure, Profile Profile)> Found { get; } = [];
@@ -70,6 +80,20 @@ public sealed class PerformedPast(bool anew = false)
         return log;
     }
 
+    /// <summary>What a visit of the years before Mordel found, as a ledger has it.</summary>
+    public PastTest Elsewhere(PlannedVisit visit, Procedure procedure, Profile profile)
+    {
+        ArgumentNullException.ThrowIfNull(visit);
+        var key = visit.Key(procedure, profile);
+        if (shipped.Value.Tests.TryGetValue(key, out var kept))
+            return kept;
+        return tests.GetOrAdd(key, _ =>
+        {
+            Interlocked.Increment(ref performed);
+            return visit.Ledger(procedure, profile);
+        });
+    }
+
     /// <summary>An attempt, as it was marked; played and marked when it was not shipped.</summary>
     public MarkedAttempt Attempt(string key, Func<MarkedAttempt> play)
     {
@@ -92,7 +116,8 @@ public sealed class PerformedPast(bool anew = false)
             packed,
             new ShippedPast(
                 logs.OrderBy(l => l.Key, StringComparer.Ordinal).ToDictionary(),
-                attempts.OrderBy(a => a.Key, StringComparer.Ordinal).ToDictionary()
+                attempts.OrderBy(a => a.Key, StringComparer.Ordinal).ToDictionary(),
+                tests.OrderBy(t => t.Key, StringComparer.Ordinal).ToDictionary()
             )
         );
     }
@@ -107,7 +132,7 @@ public sealed class PerformedPast(bool anew = false)
     {
         using var resource = typeof(PerformedPast).Assembly.GetManifestResourceStream(Resource);
         if (resource is null)
-            return new([], []);
+            return new([], [], []);
         using var plain = new BrotliStream(resource, CompressionMode.Decompress);
         return JsonSerializer.Deserialize<ShippedPast>(plain)!;
     }

@@ -1,11 +1,14 @@
 using System.Globalization;
 using Mordel.Core.Catalogue;
 using Mordel.Core.Hydraulics;
+using Mordel.Core.Register;
+using Mordel.Core.Rigs;
 using Mordel.Core.Rules;
 using Mordel.Core.Runs;
 using Mordel.Core.Serialization;
 using Mordel.Core.Simulation;
 using Mordel.Core.Units;
+using Mordel.Core.Verdicts;
 using Mordel.Data.Rows;
 using Mordel.Data.Setups;
 using Procedure = Mordel.Core.Procedures.Procedure;
@@ -41,10 +44,18 @@ public sealed record PlannedVisit(
     /// <summary>Seconds that each question and each look at papers takes.</summary>
     private const double Papers = 25;
 
+    private const int LongestReading = 40;
+
     /// <summary>The visit that failed, after which it was mended; null where this is no test after that.</summary>
     public PlannedVisit? After { get; init; }
 
-    /// <summary>The day.</summary>
+    /// <summary>What kind of visit it is; null for an ordinary test.</summary>
+    public Visit? Kind { get; init; }
+
+    /// <summary>How the line is found, where it is not as in service.</summary>
+    public bool FoundDrained => Kind == Visit.Seasonal;
+
+    /// <summary>The day.
     public DateOnly Day => DateOnly.FromDateTime(Start.DateTime);
 
     /// <summary>Whom the tester asks there.</summary>
@@ -61,7 +72,7 @@ public sealed record PlannedVisit(
                 CultureInfo.InvariantCulture,
                 $"{Seed} {procedure.Id} {profile.Id} {profile.Version} {a.Type} {a.Body} {a.Strainer} {a.FittedCocks} "
                     + $"{a.BypassLine} {k.Kind} {k.Unit} {k.Resolution:0.###} {k.Accuracy:0.###} {k.FullScale:0.###} "
-                    + $"{Contact} {Inside.Springs} {string.Join(' ', Inside.Faults.AsEnumerable())}"
+                    + $"{Contact} {Inside.Springs} {string.Join(' ', Inside.Faults.AsEnumerable())}{(Kind is null ? "" : $" {Kind}")}"
             )
         )[..24];
     }
@@ -69,7 +80,21 @@ public sealed record PlannedVisit(
     /// <summary>The log that the visit leaves, performed on the water.</summary>
     /// <param name="procedure">The school.</param>
     /// <param name="profile">The rules.</param>
-    public RunLog Perform(Procedure procedure, Profile profile)
+    public RunLog Perform(Procedure procedure, Profile profile) => Tested(procedure, profile).Log;
+
+    /// <summary>What a ledger has of it: outcome, readings, remarks.</summary>
+    public PastTest Ledger(Procedure procedure, Profile profile)
+    {
+        var test = Tested(procedure, profile);
+        var values = test
+            .Verdict.Items.Where(i => i.Value?.ToString() is { Length: > 0 and <= LongestReading })
+            .ToDictionary(i => i.Item.Id, i => i.Value!.ToString()!);
+        if (test.State.Remarks is { Length: > 0 } remarks)
+            values[TestFields.Remarks.Id] = remarks;
+        return new(test.Verdict.Overall.Id(), values);
+    }
+
+    private SimulatedTest Tested(Procedure procedure, Profile profile)
     {
         var (assembly, kit) = (SetupWriter.Facts(Assembly), SetupWriter.Facts(Team.Kit));
         var chance = new SeededChance(Seed);
@@ -80,7 +105,10 @@ public sealed record PlannedVisit(
             kit.Accuracy,
             kit.Resolution,
             kit.FullScale
-        );
+        )
+        {
+            Sheet = SetupWriter.Sheet(Assembly, Team.Kit, procedure, profile, Kind),
+        };
         var situation = new Situation
         {
             Rig = plan.Rig,
@@ -91,6 +119,14 @@ public sealed record PlannedVisit(
             SiteBehind = Inside.Faults.Any(f => f.Part == Core.Rigs.Parts.So2)
                 ? new(SitePlumbing.OpenOutlet)
                 : new(SitePlumbing.Closed),
+            FoundPositions = FoundDrained
+                ?
+                [
+                    .. ValvePositions
+                        .WrittenDownFor(plan.Rig.Body)
+                        .Select(v => (v, ValvePositions.WhenDrained(plan.Rig.Body, v))),
+                ]
+                : [],
             Seed = Seed,
             FullScale = (double)kit.FullScale.In(DifferentialUnit.Psid),
         };
@@ -99,12 +135,13 @@ public sealed record PlannedVisit(
             Start = Start,
             Contact = Contact,
             Papers = Papers,
+            Leave = FoundDrained ? Leaving.InService : null,
             Clearance =
                 kit.Unit == DifferentialUnit.Psid
                     ? new(chance.Next(8, 22), LengthUnit.Inch)
                     : new(10 * chance.Next(31, 60), LengthUnit.Millimetre),
             NewId = chance.NewId,
         };
-        return new SimulatedTester(plan, situation, visit: visit).Perform().Log;
+        return new SimulatedTester(plan, situation, visit: visit).Perform();
     }
 }

@@ -212,7 +212,10 @@ public static class TownData
             or "boiler feed"
             or "pool make-up"
             or "steam boxes"
-            or "dock hydrants" => "RP",
+            or "dock hydrants"
+            or "aspirator water"
+            or "wash bay"
+            or "kettle feed" => "RP",
             "garden line" or "irrigation" or "misting" or "yard taps" or "wash-down hoses" => "PVB",
             "humidifiers" or "humidifier" or "wash rooms" or "rinse basins" or "stall taps" => "SVB",
             _ => "DC",

@@ -57,6 +57,18 @@ public sealed class RunSheet
         );
     }
 
+    private string? text;
+
+    /// <summary>
+    /// Its canonical text. A sheet that many runs share is written out once: it never changes.
+    /// </summary>
+    /// <param name="write">Writes it; gives the same for the same sheet.</param>
+    public string TextBy(Func<RunSheet, string> write)
+    {
+        ArgumentNullException.ThrowIfNull(write);
+        return text ??= write(this);
+    }
+
     /// <summary>The school.</summary>
     public ProcedureHead Procedure { get; }
 

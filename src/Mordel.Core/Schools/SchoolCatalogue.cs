@@ -36,12 +36,7 @@ public static class SchoolCatalogue
     public static RunPlan Afresh(RunPlan plan)
     {
         ArgumentNullException.ThrowIfNull(plan);
-        return Named(plan.Procedure.Id) is { } procedure
-            ? plan with
-            {
-                Sheet = procedure.For(plan.Sheet.Setup),
-            }
-            : plan;
+        return Named(plan.Procedure.Id) is { } procedure ? plan with { Sheet = procedure.For(plan.Sheet.Setup) } : plan;
     }
 
     /// <summary>The body that a procedure is written for.</summary>

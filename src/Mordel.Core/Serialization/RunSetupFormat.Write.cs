@@ -29,8 +29,10 @@ public static partial class RunSetupFormat
     public static string SheetText(RunSetup setup)
     {
         ArgumentNullException.ThrowIfNull(setup);
-        return RunSheetFormat.Json(setup.Sheet, indented: false);
+        return setup.Sheet.TextBy(Canonical);
     }
+
+    private static string Canonical(RunSheet sheet) => RunSheetFormat.Json(sheet, indented: false);
 
     private static string Write(RunSetup setup, bool complete)
     {

@@ -22,6 +22,12 @@ public sealed record ToSeal(
     Signing Signing
 );
 
+/// <summary>A record that waits for its seal.</summary>
+/// <param name="Run">What it says.</param>
+/// <param name="Text">Its canonical text.</param>
+/// <param name="Paper">Hash of its PDF.</param>
+public sealed record RecordToSeal(SealedRun Run, string Text, string Paper);
+
 /// <summary>
 /// Makes the record of a signed run, sets it on paper, seals it and writes the projections. Whether it may be sealed is
 /// decided before.
@@ -38,9 +44,12 @@ public sealed class SealMaker(
     /// <param name="row">The run's row; its assembly and results are loaded.</param>
     /// <param name="made">What is sealed.</param>
     /// <param name="cancel">Ends the wait.</param>
-    public async Task Make(RunRow row, ToSeal made, CancellationToken cancel)
+    public async Task Make(RunRow row, ToSeal made, CancellationToken cancel) =>
+        await Seal(row, await Record(made, cancel), cancel);
+
+    /// <summary>The record and its paper; touches nothing of the store, so that several can be made at once.</summary>
+    public async Task<RecordToSeal> Record(ToSeal made, CancellationToken cancel)
     {
-        ArgumentNullException.ThrowIfNull(row);
         ArgumentNullException.ThrowIfNull(made);
         var (setup, log, state, verdict, previous, signing) = made;
         var run = new SealedRun
@@ -59,7 +68,16 @@ public sealed class SealMaker(
         var printed = paper.Set(
             new(run.Report, ContentHash.Compute(record), [], []) { Photos = await photos.Of(run.Report, cancel) }
         );
-        await writer.Append(row.AssemblyId, row.Id, null, record, ContentHash.Compute(printed), signing.At, cancel);
-        Projection.Write(row, run, clock.DayOf(signing.At), clock.Today());
+        return new(run, record, ContentHash.Compute(printed));
+    }
+
+    /// <summary>Seals a record that was made; saved with the rest of the caller's transaction.</summary>
+    public async Task Seal(RunRow row, RecordToSeal made, CancellationToken cancel)
+    {
+        ArgumentNullException.ThrowIfNull(row);
+        ArgumentNullException.ThrowIfNull(made);
+        var at = made.Run.Signing.At;
+        await writer.Append(row.AssemblyId, row.Id, null, made.Text, made.Paper, at, cancel);
+        Projection.Write(row, made.Run, clock.DayOf(at), clock.Today());
     }
 }

@@ -32,8 +32,8 @@ public static class SetupWriter
     /// <param name="number">The report's number.</param>
     /// <param name="at">When it begins.</param>
     /// <param name="register">Assembly, kit and tester.</param>
-    /// <param name="procedure">The school.</param>
     /// <param name="profile">The rules.</param>
+    /// <param name="sheet">The run sheet, of <see cref="Sheet"/>.</param>
     /// <param name="day">The day on which a certificate must cover the type.</param>
     /// <param name="visit">The kind of visit; null for an ordinary test.</param>
     public static RunSetup Write(
@@ -42,15 +42,15 @@ public static class SetupWriter
         string number,
         DateTimeOffset at,
         Register register,
-        Procedure procedure,
         Profile profile,
+        RunSheet sheet,
         DateOnly day,
         Visit? visit = null
     )
     {
         ArgumentNullException.ThrowIfNull(register);
-        ArgumentNullException.ThrowIfNull(procedure);
         ArgumentNullException.ThrowIfNull(profile);
+        ArgumentNullException.ThrowIfNull(sheet);
         var (assembly, kit) = (Facts(register.Assembly), Facts(register.Kit));
         return new()
         {
@@ -64,13 +64,27 @@ public static class SetupWriter
             Kit = kit,
             Tester = Facts(register.Tester, register.Certificates, assembly.Type, day),
             Profile = profile,
-            Sheet = procedure.For(
-                new(new Rig(assembly.Parts, kit.Kit), profile.School(procedure.Id)!)
-                {
-                    Seasonal = visit == Visit.Seasonal,
-                }
-            ),
+            Sheet = sheet,
         };
+    }
+
+    /// <summary>The run sheet for an assembly and a kit.</summary>
+    public static RunSheet Sheet(
+        AssemblyRow assembly,
+        KitRow kit,
+        Procedure procedure,
+        Profile profile,
+        Visit? visit = null
+    )
+    {
+        ArgumentNullException.ThrowIfNull(procedure);
+        ArgumentNullException.ThrowIfNull(profile);
+        return procedure.For(
+            new(new Rig(Facts(assembly).Parts, Facts(kit).Kit), profile.School(procedure.Id)!)
+            {
+                Seasonal = visit == Visit.Seasonal,
+            }
+        );
     }
 
     /// <summary>

@@ -107,7 +107,16 @@ public sealed class EarlierRunUpgrade(
             cancel
         );
         var day = clock.DayOf(row.SignedAt ?? begun);
-        var setup = SetupWriter.Write(row.Id, row.StopId, number, begun, register, procedure, profile, day) with
+        var setup = SetupWriter.Write(
+            row.Id,
+            row.StopId,
+            number,
+            begun,
+            register,
+            profile,
+            SetupWriter.Sheet(register.Assembly, register.Kit, procedure, profile),
+            day
+        ) with
         {
             WrittenDownAt = clock.Now(),
         };

@@ -85,16 +85,17 @@ public sealed class BeginRun(Store store, ProfileList profiles, SetupReader setu
         if (procedure.Unfit(plumbing) is { } unfit)
             return Reply<RunRow>.Refused(unfit);
         var now = clock.Now();
+        Visit? visit = stop.IsSeasonal ? Visit.Seasonal : null;
         var setup = SetupWriter.Write(
             id,
             stop.Id,
             await ReportNumbers.Next(store, assembly.Tag, now, clock.LocalTimeZone, cancel),
             now,
             register,
-            procedure,
             profile,
+            SetupWriter.Sheet(assembly, kit, procedure, profile, visit),
             clock.Today(),
-            stop.IsSeasonal ? Visit.Seasonal : null
+            visit
         ) with
         {
             Repair = repair,
