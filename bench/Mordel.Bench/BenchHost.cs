@@ -29,13 +29,13 @@ public sealed class BenchHost : IAsyncDisposable
     public IServiceProvider Services => services;
 
     /// <summary>Opens a data folder, and makes it when it is not there.</summary>
-    public static async Task<BenchHost> Open(string folder, PerformedPast? past = null)
+    public static async Task<BenchHost> Open(string folder, PerformedPast? past = null, TimeProvider? clock = null)
     {
         Directory.CreateDirectory(folder);
         var held = FolderLock.Take(folder);
         var all = new ServiceCollection();
         all.AddLogging();
-        all.AddSingleton(TimeProvider.System);
+        all.AddSingleton(clock ?? TimeProvider.System);
         all.AddSingleton<IPaperSetter, ReportPdf>();
         all.AddSingleton<IPhotoReader, PhotoReader>();
         all.AddSingleton<ITableReader, TableReader>();

@@ -166,7 +166,7 @@ public sealed class DemoPeople(Store store, SeededChance chance, PerformedPast p
         Testers.Add(new(Named(keeper), kit));
     }
 
-    // Nobody has them: one to lend, one that waits for its calibration. Ids of their own, so that nothing hangs on them.
+    // Nobody has them: one to lend, one that waits for its calibration. Nothing hangs on their ids.
     private void PutBy(string kind, string model, string serial, DateOnly due) =>
         store.Kits.Add(
             new()

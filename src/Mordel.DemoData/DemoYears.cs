@@ -13,8 +13,8 @@ namespace Mordel.DemoData;
 
 /// <summary>
 /// Six years of the assemblies that were taken over, and the years before the firm's own assemblies came into Mordel:
-/// wear, grit after works on a main, a delivery of discs that swell, a kit that drifts. Performed on the water; what was
-/// tested before Mordel is kept as brought in, never as sealed.
+/// wear, grit after works on a main, a delivery of discs that swell, a kit that drifts. Performed on the water; what
+/// was tested before Mordel is kept as brought in, never as sealed.
 /// </summary>
 public sealed class DemoYears(Store store, DemoPeople people, PerformedPast past, TimeProvider clock)
 {

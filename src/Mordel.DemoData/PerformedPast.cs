@@ -59,6 +59,9 @@ public sealed class PerformedPast(bool anew = false)
     /// <summary>The visits that were found in what was shipped.</summary>
     public ConcurrentBag<(PlannedVisit Visit, Procedure Procedure, Profile Profile)> Found { get; } = [];
 
+    /// <summary>Those of the years before Mordel that were.</summary>
+    public ConcurrentBag<(PlannedVisit Visit, Procedure Procedure, Profile Profile)> FoundElsewhere { get; } = [];
+
     /// <summary>How many visits and attempts had to be performed.</summary>
     public int Performed => performed;
 
@@ -73,6 +76,9 @@ public sealed class PerformedPast(bool anew = false)
             return RunLog.Empty.With(lines.Select(l => Shifted(l, visit.Start - Beginning)));
         }
 
+        if (logs.TryGetValue(key, out lines))
+            return RunLog.Empty.With(lines.Select(l => Shifted(l, visit.Start - Beginning)));
+
         Interlocked.Increment(ref performed);
         var log = visit.Perform(procedure, profile);
         var back = Beginning - visit.Start;
@@ -86,7 +92,11 @@ public sealed class PerformedPast(bool anew = false)
         ArgumentNullException.ThrowIfNull(visit);
         var key = visit.Key(procedure, profile);
         if (shipped.Value.Tests.TryGetValue(key, out var kept))
+        {
+            FoundElsewhere.Add((visit, procedure, profile));
             return kept;
+        }
+
         return tests.GetOrAdd(key, _ =>
         {
             Interlocked.Increment(ref performed);

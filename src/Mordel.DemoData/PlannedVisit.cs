@@ -72,7 +72,8 @@ public sealed record PlannedVisit(
                 CultureInfo.InvariantCulture,
                 $"{Seed} {procedure.Id} {profile.Id} {profile.Version} {a.Type} {a.Body} {a.Strainer} {a.FittedCocks} "
                     + $"{a.BypassLine} {k.Kind} {k.Unit} {k.Resolution:0.###} {k.Accuracy:0.###} {k.FullScale:0.###} "
-                    + $"{Contact} {Inside.Springs} {string.Join(' ', Inside.Faults.AsEnumerable())}{(Kind is null ? "" : $" {Kind}")}"
+                    + $"{Contact} {Inside.Springs} {string.Join(' ', Inside.Faults.AsEnumerable())}"
+                    + $"{(Kind is null ? "" : $" {Kind}")}"
             )
         )[..24];
     }

@@ -94,7 +94,7 @@ public static class Preliminaries
                             new Act.Look("Walk the line: every winter plug in, every drain and outlet shut."),
                             new Act.Look("Look at body, shutoffs and pipes for cracks that frost has left."),
                         ],
-                        "A drained line runs out wherever something was left open, and what froze shows when it is full."
+                        "A drained line runs out wherever something was left open; what froze shows once it is full."
                     )
                     {
                         Caution = "A cracked body bursts when it is charged: it is replaced, not tested.",

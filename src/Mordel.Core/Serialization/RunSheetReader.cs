@@ -9,7 +9,7 @@ namespace Mordel.Core.Serialization;
 /// Reads a run sheet that was written out as <c>mordel.procedure/1</c>: its steps are as they were then, word for word
 /// and move for move.
 /// </summary>
-public static class RunSheetReader
+public static partial class RunSheetReader
 {
     /// <summary>Reads a sheet that was kept as text; null when it is none for that setup.</summary>
     /// <param name="text">Its canonical text.</param>
@@ -126,24 +126,6 @@ public static class RunSheetReader
                 ? [.. sights.Elements().Select(n => Sight(n, rig)).OfType<Sight>()]
                 : [],
         };
-    }
-
-    private static PositionCondition? PositionCondition(Node node, Rig rig)
-    {
-        if (!node.IsObject())
-            return null;
-        var whenLeft = node.Optional("left") is not null;
-        var parts = (node.Required(whenLeft ? "left" : "found")?.Elements() ?? [])
-            .Select(n => n.ValueOf<PartId>(t => rig.Has(new(t)) ? new(t) : null, "a part of this rig"))
-            .OfType<PartId>()
-            .ToList();
-        var standings = (node.Required("standing")?.Elements() ?? [])
-            .Select(n => n.ValueOf<ValvePosition>(EntryFormat.PositionNamed, "a position; open, closed or partly"))
-            .OfType<ValvePosition>()
-            .ToList();
-        return parts.Count == 0 || standings.Count == 0
-            ? null
-            : new([.. parts], [.. standings]) { WhenLeft = whenLeft };
     }
 
     private static Capture? Capture(Node node)

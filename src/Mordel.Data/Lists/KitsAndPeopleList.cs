@@ -38,6 +38,10 @@ public sealed class KitsAndPeopleList(Store store)
         ];
     }
 
+    /// <summary>The kits that nobody has, by their serial.</summary>
+    public async Task<IReadOnlyList<KitRow>> PutBy(CancellationToken cancel) =>
+        await store.Kits.AsNoTracking().Where(k => k.KeeperId == null).OrderBy(k => k.Serial).ToListAsync(cancel);
+
     /// <summary>The colours of somebody's own hoses: high, low, bypass; empty while nobody has said.</summary>
     public async Task<string[]> HoseColours(Guid keeperId, CancellationToken cancel)
     {

@@ -1,4 +1,5 @@
 using Microsoft.EntityFrameworkCore;
+using Mordel.Core.Dues;
 using Mordel.Data.Rows;
 
 namespace Mordel.Data.Lists;
@@ -61,6 +62,7 @@ public sealed class RegisterMap(Store store, TimeProvider clock)
         );
         var area = wished ?? await Extent(placed, cancel);
         var today = clock.Today();
+        const string failed = nameof(DueCause.Failed);
         var seen = placed.Where(p =>
             p.East >= area.West && p.East < area.East && p.North >= area.South && p.North < area.North
         );
@@ -84,7 +86,7 @@ public sealed class RegisterMap(Store store, TimeProvider clock)
                 North = g.Average(x => x.p.North),
                 Assemblies = g.Count(),
                 Overdue = g.Sum(x => x.a.NextDue < today ? 1 : 0),
-                Failed = g.Sum(x => x.a.LastOutcome == "fail" ? 1 : 0),
+                Failed = g.Sum(x => x.a.DueCause == failed ? 1 : 0),
                 Places = g.Select(x => x.p.Id).Distinct().Count(),
                 Name = g.Min(x => x.p.Name),
                 PlaceId = g.Min(x => (string)(object)x.p.Id),

@@ -50,6 +50,9 @@ public sealed class IndexModel(
     /// <summary>Roles as people say them.</summary>
     public static string InWords(IReadOnlyList<string> roles) => string.Join(", ", roles.Select(InWords));
 
+    /// <summary>The kits that nobody has.</summary>
+    public IReadOnlyList<KitRow> PutBy { get; private set; } = [];
+
     /// <summary>Whose history is shown; null for everybody's.</summary>
     public PersonLine? Of { get; private set; }
 
@@ -58,12 +61,16 @@ public sealed class IndexModel(
 
     public async Task OnGet(Guid? of, CancellationToken cancel)
     {
-        People = await list.People(cancel);
+        (People, PutBy) = (await list.People(cancel), await list.PutBy(cancel));
         Of = People.FirstOrDefault(p => p.Account.Id == of);
         var shown = Of is { } one ? [one] : People;
         if (MayAdd)
             Changes = await changes.Of(
-                [.. shown.Select(p => p.Account.Id), .. shown.Select(p => p.Kit?.Id).OfType<Guid>()],
+                [
+                    .. shown.Select(p => p.Account.Id),
+                    .. shown.Select(p => p.Kit?.Id).OfType<Guid>(),
+                    .. Of is null ? PutBy.Select(k => k.Id) : [],
+                ],
                 cancel
             );
     }

@@ -10,8 +10,7 @@ namespace Mordel.Web.Pages.Register;
 public static class MapDrawing
 {
     private const int Wide = 1200,
-        Tall = 760,
-        NearlyAll = 26;
+        Tall = 760;
 
     /// <summary>The drawing.</summary>
     public static IHtmlContent Draw(MapView view)
@@ -29,6 +28,10 @@ public static class MapDrawing
         void Add(FormattableString text) => svg.Append(text.ToString(CultureInfo.InvariantCulture));
         static string Text(string words) => HtmlEncoder.Default.Encode(words);
         Add($"<svg viewBox=\"0 0 {Wide} {Tall}\" role=\"group\" aria-label=\"Map of the register\">");
+        var spots = MapLayout.Together(
+            view.Spots.Select(s => new DrawnSpot(X(s.East), Y(s.North), MapLayout.Radius(s.Assemblies), s))
+        );
+        var names = new List<(double, double, double)>();
         foreach (var (name, points) in view.Streets)
         {
             var way = string.Join(
@@ -36,17 +39,15 @@ public static class MapDrawing
                 points.Select(p => FormattableString.Invariant($"{X(p.East):0} {Y(p.North):0}"))
             );
             Add($"<path class=\"street\" d=\"M{way}\"/>");
-            var middle = points[points.Count / 2];
-            Add($"<text class=\"street-name\" x=\"{X(middle.East) + 12:0}\" ");
-            Add($"y=\"{Y(middle.North) + 20:0}\">{Text(name)}</text>");
+            if (MapLayout.NameFor(name, [.. points.Select(p => (X(p.East), Y(p.North)))], spots, names) is not { } at)
+                continue;
+            Add($"<text class=\"street-name\" x=\"{at.X:0}\" y=\"{at.Y:0}\">{Text(name)}</text>");
         }
 
         Ruler(Add, scale);
         // What stands out is drawn last, and lies on top.
-        foreach (var spot in view.Spots.OrderBy(s => s.Failed + s.Overdue).ThenBy(s => s.Assemblies))
+        foreach (var (x, y, radius, spot) in spots.OrderBy(s => s.Spot.Failed + s.Spot.Overdue))
         {
-            var (x, y) = (X(spot.East), Y(spot.North));
-            var radius = Math.Min(NearlyAll, 8 + (3 * Math.Sqrt(spot.Assemblies)));
             var says = Says(spot);
             var href = spot.PlaceId is { } place
                 ? $"/register?place={place}"
