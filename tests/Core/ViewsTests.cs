@@ -131,5 +131,24 @@ public class ViewsTests
     }
 
     [Fact]
+    public void What_was_read_elsewhere_is_drawn_smaller_and_said()
+    {
+        ChartPoint[] points =
+        [
+            new(new(2030, 4, 1), 2.1, true) { IsElsewhere = true },
+            new(new(2031, 4, 1), 0.4, false) { IsElsewhere = true },
+            new(new(2032, 4, 1), 2.0, true),
+        ];
+        var svg = HistoryChart.Draw([new("CV1", "line-1", [.. points])], 1.0, "psid")!;
+        Assert.Equal(2, svg.Split("class=\"dot line-1").Length - 1);
+        Assert.Single(svg.Split("elsewhere\"").Skip(1));
+        Assert.Contains(
+            "2.1 in 2030, brought in, 0.4 in 2031 (fails), brought in, 2 in 2032.",
+            svg,
+            StringComparison.Ordinal
+        );
+    }
+
+    [Fact]
     public void No_readings_no_chart() => Assert.Null(HistoryChart.Draw([new("CV1", "line-1", [])], 1.0, "psid"));
 }

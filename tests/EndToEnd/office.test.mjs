@@ -5,7 +5,7 @@ import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { after, before, describe, test } from 'node:test';
 import { chromium } from 'playwright-core';
-import { desk, flags, freePort, openDemo, signedIn, startServer, violations } from './browser.mjs';
+import { desk, flags, freePort, goOn, openDemo, phone, signedIn, startServer, violations } from './browser.mjs';
 
 const day = days => {
   const on = new Date(Date.now() + days * 86_400_000);
@@ -78,6 +78,37 @@ describe('the office', () => {
     await page.getByText('now Behind the second lid').waitFor();
     await page.getByText('with F-2001').waitFor();
     await page.context().close();
+  });
+
+  test('leaves a seasonal line off and drained, as agreed, on a phone', async () => {
+    const page = await signedIn(demo, /Odd Harrick/, phone);
+    await page.goto(`${demo.url}/`);
+    await page.locator('.road a', { hasText: 'seasonal visit' }).first().click();
+    await page.getByText('Seasonal visit:').waitFor();
+    await page.locator('[data-go]').click();
+    await page.waitForURL(/runs/);
+    await page.locator('.together').getByText('Line walked: plugs in').waitFor();
+    // Found off: the line is charged before anything is tested.
+    await page.locator('.together li', { hasText: 'Both shutoffs as found' }).getByText('Otherwise…').click();
+    await page.getByRole('button', { name: 'Drained for the season' }).click();
+    await page.getByRole('button', { name: 'Save' }).click();
+    await page.locator('.go .btn-go').click();
+    await page.locator('#now-title', { hasText: 'Charge the line' }).waitFor();
+    await goOn(page, 'Close up', undefined, { 'read at the pop': '12', 'read the check': '11' });
+    const leave = page.locator('.together li', { hasText: 'Agreed how the line is left' });
+    await leave.getByText('Otherwise…').click();
+    await page.getByLabel('It is left').selectOption('drained');
+    await page.getByRole('button', { name: 'Save' }).click();
+    await page.locator('.together').getByText('TC2 open, as agreed').waitFor();
+    await page.locator('.together').getByText('SO1 shut, as agreed').waitFor();
+    // Where the large button, which stays in reach, covers nothing.
+    await page.evaluate(() => scrollTo(0, document.body.scrollHeight));
+    assert.deepEqual(await violations(page), []);
+    await leave.getByText('Change…').click();
+    await page.getByLabel('It is left').selectOption('in-service');
+    await page.getByRole('button', { name: 'Save' }).click();
+    await page.locator('.together').getByText('SO1 open, slowly').waitFor();
+    assert.equal(await page.locator('.together').getByText('TC2 open, as agreed').count(), 0);
   });
 });
 

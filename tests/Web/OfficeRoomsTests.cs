@@ -218,6 +218,27 @@ public sealed partial class OfficeRoomsTests(Town town)
     }
 
     [Fact]
+    public async Task A_passport_shows_what_was_brought_in_beside_what_was_sealed_here()
+    {
+        var wilma = await town.As("wilma");
+        var (own, failed) = await town.InStore(async s =>
+            (
+                await s.Assemblies.FirstAsync(a => a.Tag == "F-1001"),
+                await s
+                    .Assemblies.OrderBy(a => a.Tag)
+                    .FirstAsync(a => a.LastOutcome == null && a.BroughtOutcome == "fail")
+            )
+        );
+        var page = await wilma.Page($"/register/{own.Id}");
+        Assert.Contains("class=\"dot line-1 elsewhere\"", page, StringComparison.Ordinal);
+        Assert.Contains("Brought in: Our paper files", page, StringComparison.Ordinal);
+        var other = await wilma.Page($"/register/{failed.Id}");
+        Assert.Contains("tested elsewhere", other, StringComparison.Ordinal);
+        Assert.Contains("class=\"cross\"", other, StringComparison.Ordinal);
+        Assert.Contains("Henrik Kobber", other, StringComparison.Ordinal);
+    }
+
+    [Fact]
     public async Task An_authority_gets_another_name_and_the_history_says_by_whom()
     {
         var wilma = await town.As("wilma");

@@ -11,7 +11,11 @@ namespace Mordel.Core.Drawing;
 /// <param name="Value">The reading, in the unit of the chart.</param>
 /// <param name="Passes">Whether it passed.</param>
 /// <param name="Limit">Its own limit, where that is another each time; null where one limit stands for all.</param>
-public sealed record ChartPoint(DateOnly Day, double Value, bool Passes, double? Limit = null);
+public sealed record ChartPoint(DateOnly Day, double Value, bool Passes, double? Limit = null)
+{
+    /// <summary>Whether it was read elsewhere and brought in; drawn smaller.</summary>
+    public bool IsElsewhere { get; init; }
+}
 
 /// <summary>Between what the next reading is expected, eight times in ten.</summary>
 /// <param name="Day">The day of the next test.</param>
@@ -104,7 +108,8 @@ public static class HistoryChart
             // A pass is a filled dot, a fail a cross: shape before colour.
             svg.Append(
                 p.Passes
-                    ? $"<circle class=\"dot {series.Css}\" cx=\"{N(px)}\" cy=\"{N(py)}\" r=\"5\"/>"
+                    ? $"<circle class=\"dot {series.Css}{(p.IsElsewhere ? " elsewhere" : "")}\" "
+                        + $"cx=\"{N(px)}\" cy=\"{N(py)}\" r=\"5\"/>"
                     : $"<path class=\"cross\" d=\"M{N(px - 6)},{N(py - 6)} L{N(px + 6)},{N(py + 6)} "
                         + $"M{N(px + 6)},{N(py - 6)} L{N(px - 6)},{N(py + 6)}\"/>"
             );
@@ -151,6 +156,7 @@ public static class HistoryChart
 
     private static string Words(ChartPoint point) =>
         $"{Figure(point.Value)} in {point.Day.Year}{(point.Passes ? "" : " (fails)")}"
+        + (point.IsElsewhere ? ", brought in" : "")
         + (point.Limit is { } own ? $", limit {Figure(own)}" : "");
 
     private static string Figure(double value) => value.ToString("0.##", CultureInfo.InvariantCulture);

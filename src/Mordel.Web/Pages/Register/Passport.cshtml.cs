@@ -27,6 +27,7 @@ public sealed class PassportModel(
     ModelBuilds builds,
     RepairList repairs,
     ChangeList changes,
+    ProfileList profiles,
     SayHowBuilt say,
     AddStop add,
     TimeProvider clock
@@ -79,16 +80,12 @@ public sealed class PassportModel(
         Brought = await changes.Brought(id, cancel);
         Merges = await changes.Merges(id, cancel);
         Forecasts = [.. Type.Charted.Select(c => (c.Name, ItemForecast.Of(Sound, c.Item)))];
-        var limit = Sound
-            .SelectMany(r => r.Verdict.Items)
-            .FirstOrDefault(i => i.Item.Id == FixedLimit && i.Limit is not null);
-        Chart = HistoryChart.Draw(
-            [
-                Series(Columns[0].Name, "line-1", Columns[0].Item, Forecasts[0].Forecast),
-                Series(Columns[1].Name, "line-2", Columns[1].Item, Forecasts[1].Forecast),
-            ],
-            (double?)limit?.Limit,
-            limit?.Unit ?? "psid"
+        var rules = (await profiles.On(view.Assembly.Authority!.ProfileId, Today, cancel))?.For(
+            AssemblyTypes.Parse(view.Assembly.Type)
+        );
+        Chart = new PassportChart(Type, [.. Sound], Brought, rules).Draw(
+            [.. Forecasts.Select(f => f.Forecast)],
+            NextTest
         );
         return Page();
     }
@@ -109,10 +106,6 @@ public sealed class PassportModel(
                 () => OnGet(id, cancel)
             )
             : Forbid();
-
-    // The limit that is drawn across is the one that stands by itself: an RP's CV1 is judged against its relief, each
-    // time another.
-    private string FixedLimit => Type.ChartedLimit.Id;
 
     /// <summary>Whether each point of the first line has a limit of its own.</summary>
     public bool OwnLimits => Type.FirstCheckAboveRelief is not null;
@@ -135,35 +128,22 @@ public sealed class PassportModel(
             _ => null,
         };
 
-    /// <summary>What was said of a test that was brought in.</summary>
-    public static IEnumerable<(string Name, string Value)> Values(BroughtTestRow test)
+    /// <summary>What was said of a test that was brought in, beside the two readings that have a column.</summary>
+    public string Besides(BroughtTestRow test)
     {
         ArgumentNullException.ThrowIfNull(test);
-        return (JsonSerializer.Deserialize<Dictionary<string, string>>(test.Values) ?? []).Select(v =>
-            (RegisterFields.Named(v.Key)?.Label ?? v.Key, v.Value)
+        var said = JsonSerializer.Deserialize<Dictionary<string, string>>(test.Values) ?? [];
+        return string.Join(
+            ", ",
+            said.Where(v => v.Key != TestFields.Tester.Id && Columns.All(c => c.Item != v.Key))
+                .Select(v =>
+                    v.Key == TestFields.Remarks.Id
+                        ? v.Value
+                        : $"{RegisterFields.Named(v.Key)?.Label ?? v.Key} {v.Value}"
+                )
         );
     }
 
     private IEnumerable<SealedRun> Sound =>
         View.Tests.Reports.Where(r => r.Holds).Select(r => r.Run).OfType<SealedRun>();
-
-    private ChartSeries Series(string name, string css, string item, ItemForecast? forecast) =>
-        new(
-            name,
-            css,
-            [
-                .. from run in Sound
-                from result in run.Verdict.Items
-                let reading = (result.Value as ItemValue.Measured)?.Reading.Value
-                where result.Item.Id == item && reading is not null
-                orderby run.Signing.At
-                select new ChartPoint(
-                    DateOnly.FromDateTime(run.Signing.At.LocalDateTime),
-                    (double)reading.Value.Amount,
-                    result.Result != ItemResult.Fail,
-                    item != FixedLimit && result.Limit is { } own ? (double)own : null
-                ),
-            ],
-            forecast?.On(NextTest) is { } range ? new(NextTest, range.Low, range.Middle, range.High) : null
-        );
 }
