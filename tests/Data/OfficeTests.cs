@@ -231,6 +231,53 @@ public sealed class OfficeTests : IAsyncLifetime, IAsyncDisposable
     }
 
     [Fact]
+    public async Task What_replaces_an_assembly_has_its_tag_owes_its_first_test_and_leads_back()
+    {
+        await hamlet.Signed();
+        await hamlet.With<int, DueProjection>(d => d.Refresh(None));
+        var old = await Row(One);
+        Task<Reply<Guid>> Replace(string serial, DateOnly? day, string size = "1 in") =>
+            hamlet.With<Reply<Guid>, ReplaceAssembly>(r =>
+                r.By(
+                    One,
+                    new Dictionary<string, string?>
+                    {
+                        ["serial"] = serial,
+                        ["make"] = "Nordquay",
+                        ["model"] = "Stave 2",
+                        ["size"] = size,
+                    },
+                    day,
+                    Wilma,
+                    None
+                )
+            );
+        foreach (
+            var (serial, day, size, field) in new (string, DateOnly?, string, string)[]
+            {
+                ("", Today, "1 in", "new-serial"),
+                (old.Serial.ToLowerInvariant(), Today, "1 in", "new-serial"),
+                ("N-1", null, "1 in", "replaced-day"),
+                ("N-1", Today.AddDays(1), "1 in", "replaced-day"),
+                ("N-1", old.InstalledOn.AddDays(-1), "1 in", "replaced-day"),
+                ("N-1", Today, "some", "new-size"),
+            }
+        )
+            Assert.Contains((await Replace(serial, day, size)).Errors, e => e.Field == field);
+        Assert.Equal(old.Tag, (await Row(One)).Tag);
+        var made = (await Replace("N-1", Today, "1.5\"")).Value;
+        var (fresh, gone) = (await Row(made), await Row(One));
+        Assert.Equal(
+            (old.Tag, "N-1", "1 1/2 in", One, old.PlaceId),
+            (fresh.Tag, fresh.Serial, fresh.Size, fresh.ReplacesId!.Value, fresh.PlaceId)
+        );
+        Assert.Equal(nameof(Core.Dues.DueCause.Installed), fresh.DueCause);
+        Assert.Equal((AssemblyStates.Replaced, (DateOnly?)null), (gone.State, gone.NextDue));
+        Assert.NotNull((await Replace("N-2", Today)).Refusal);
+        Assert.Equal(0, await hamlet.With<int, DueProjection>(d => d.Rebuild(null, None)));
+    }
+
+    [Fact]
     public async Task What_waits_for_its_start_up_goes_into_a_round_as_a_seasonal_visit()
     {
         await hamlet.Signed();

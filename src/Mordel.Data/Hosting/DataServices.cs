@@ -118,6 +118,7 @@ public static class DataServices
             .AddScoped<EditRegister>()
             .AddScoped<RecordEvent>()
             .AddScoped<MoveAssembly>()
+            .AddScoped<ReplaceAssembly>()
             .AddScoped<ChangeMany>()
             .AddScoped<MergeAssemblies>()
             .AddSingleton<RegisterBell>()

@@ -22,14 +22,30 @@ public static class Replacement
             return;
         }
 
+        var fresh = InPlaceOf(old, found.Serial, day, row.Id);
+        store.Assemblies.Add(fresh);
+        (row.AssemblyId, row.Assembly) = (fresh.Id, fresh);
+    }
+
+    /// <summary>
+    /// What stands in the place of another, linked to it: it has the tag, and all that is not the old one's own. The
+    /// old one owes nothing any more.
+    /// </summary>
+    /// <param name="old">What was replaced.</param>
+    /// <param name="serial">The serial of what stands there now.</param>
+    /// <param name="day">Since when.</param>
+    /// <param name="by">What it was found by; tells two of one day apart.</param>
+    public static AssemblyRow InPlaceOf(AssemblyRow old, string serial, DateOnly day, Guid by)
+    {
+        ArgumentNullException.ThrowIfNull(old);
         var tag = old.Tag;
         (old.Tag, old.ReplacedOn, old.State) = (
-            $"{tag} until {day:yyyy-MM-dd} {row.Id.ToString("N")[..4]}",
+            $"{tag} until {day:yyyy-MM-dd} {by.ToString("N")[..4]}",
             day,
             AssemblyStates.Replaced
         );
         (old.NextDue, old.DueUntil, old.DueCause, old.DueWhy, old.DueThen) = (null, null, null, null, null);
-        var fresh = new AssemblyRow
+        return new()
         {
             Id = Guid.CreateVersion7(),
             PlaceId = old.PlaceId,
@@ -39,7 +55,7 @@ public static class Replacement
             Make = old.Make,
             Model = old.Model,
             Size = old.Size,
-            Serial = found.Serial,
+            Serial = serial,
             Flow = old.Flow,
             Location = old.Location,
             Serves = old.Serves,
@@ -57,7 +73,5 @@ public static class Replacement
             HowToFind = old.HowToFind,
             ReplacesId = old.Id,
         };
-        store.Assemblies.Add(fresh);
-        (row.AssemblyId, row.Assembly) = (fresh.Id, fresh);
     }
 }

@@ -16,6 +16,7 @@ public sealed class EditModel(
     EditRegister edit,
     RecordEvent record,
     MoveAssembly move,
+    ReplaceAssembly replace,
     RegisterSearch search,
     DueList lists,
     ChangeList changes
@@ -91,6 +92,33 @@ public sealed class EditModel(
             done => $"/register/{id}/edit?kept={done.Changed}&open={done.OpenRuns}",
             () => OnGet(id, null, null, to, cancel)
         );
+
+    /// <summary>Enters what stands in its place.</summary>
+    public async Task<IActionResult> OnPostReplace(
+        Guid id,
+        [FromForm(Name = "replaced-day")] DateOnly? day,
+        CancellationToken cancel
+    ) =>
+        await this.Answer(
+            await replace.By(id, New(), day, Author, cancel),
+            made => $"/register/{made}",
+            () => OnGet(id, null, null, null, cancel)
+        );
+
+    /// <summary>What stands in a field of the one that takes its place.</summary>
+    public string OfNew(RegisterField field, string usual)
+    {
+        ArgumentNullException.ThrowIfNull(field);
+        return New().GetValueOrDefault(field.Id) ?? usual;
+    }
+
+    private Dictionary<string, string?> New() =>
+        !Request.HasFormContentType
+            ? []
+            : RegisterFields
+                .OfA(FieldOf.Assembly)
+                .Where(f => Request.Form.ContainsKey($"new-{f.Id}"))
+                .ToDictionary(f => f.Id, f => (string?)Request.Form[$"new-{f.Id}"].ToString());
 
     /// <summary>Keeps what happened to it.</summary>
     public async Task<IActionResult> OnPostEvent(
