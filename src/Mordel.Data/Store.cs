@@ -117,6 +117,15 @@ public sealed class Store(DbContextOptions<Store> options, WriterQueue? writers 
             // What is due, in its order; of one authority; and what waits for something.
             e.HasIndex(a => new { a.NextDue, a.Tag });
             e.HasIndex(a => new { a.LastTestOn, a.Tag });
+            e.HasIndex(a => new { a.LastOutcome, a.Tag });
+            // The map reads nothing else of an assembly.
+            e.HasIndex(a => new
+            {
+                a.PlaceId,
+                a.ReplacedOn,
+                a.NextDue,
+                a.DueCause,
+            });
             e.HasIndex(a => new { a.AuthorityId, a.NextDue });
             e.HasIndex(a => a.Stuck).HasFilter("\"Stuck\" IS NOT NULL");
             e.HasIndex(a => a.MergedIntoId).HasFilter("\"MergedIntoId\" IS NOT NULL");

@@ -24,7 +24,7 @@ namespace Mordel.Data.CompiledModel
                 propertyCount: 43,
                 navigationCount: 2,
                 foreignKeyCount: 2,
-                unnamedIndexCount: 11,
+                unnamedIndexCount: 12,
                 keyCount: 1);
 
             var id = runtimeEntityType.AddProperty(
@@ -335,34 +335,37 @@ namespace Mordel.Data.CompiledModel
             index0.AddAnnotation("Relational:Filter", "\"MergedIntoId\" IS NOT NULL");
 
             var index1 = runtimeEntityType.AddIndex(
-                new[] { placeId });
+                new[] { replacesId });
+            index1.AddAnnotation("Relational:Filter", "\"ReplacesId\" IS NOT NULL");
 
             var index2 = runtimeEntityType.AddIndex(
-                new[] { replacesId });
-            index2.AddAnnotation("Relational:Filter", "\"ReplacesId\" IS NOT NULL");
-
-            var index3 = runtimeEntityType.AddIndex(
                 new[] { serial });
 
-            var index4 = runtimeEntityType.AddIndex(
+            var index3 = runtimeEntityType.AddIndex(
                 new[] { serialKey });
 
-            var index5 = runtimeEntityType.AddIndex(
+            var index4 = runtimeEntityType.AddIndex(
                 new[] { stuck });
-            index5.AddAnnotation("Relational:Filter", "\"Stuck\" IS NOT NULL");
+            index4.AddAnnotation("Relational:Filter", "\"Stuck\" IS NOT NULL");
 
-            var index6 = runtimeEntityType.AddIndex(
+            var index5 = runtimeEntityType.AddIndex(
                 new[] { tag },
                 unique: true);
 
-            var index7 = runtimeEntityType.AddIndex(
+            var index6 = runtimeEntityType.AddIndex(
                 new[] { authorityId, nextDue });
+
+            var index7 = runtimeEntityType.AddIndex(
+                new[] { lastOutcome, tag });
 
             var index8 = runtimeEntityType.AddIndex(
                 new[] { lastTestOn, tag });
 
             var index9 = runtimeEntityType.AddIndex(
                 new[] { nextDue, tag });
+
+            var index10 = runtimeEntityType.AddIndex(
+                new[] { placeId, replacedOn, nextDue, dueCause });
 
             return runtimeEntityType;
         }

@@ -11,7 +11,7 @@ namespace Mordel.Data.CompiledModel
     public partial class StoreModel
     {
         private StoreModel()
-            : base(skipDetectChanges: false, modelId: new Guid("dbe67e23-6abe-4bb0-ac87-ecde4b438522"), entityTypeCount: 49)
+            : base(skipDetectChanges: false, modelId: new Guid("f564dc7f-bb9d-4266-9efc-5cc6b6b7a969"), entityTypeCount: 49)
         {
         }
 

@@ -82,6 +82,7 @@ public static class DataServices
             .AddScoped<ImportList>()
             .AddScoped<DueList>()
             .AddScoped<Duplicates>()
+            .AddSingleton<MapMemory>()
             .AddScoped<RegisterMap>()
             .AddScoped<ShownList>()
             .AddScoped<RegisterExport>()

@@ -36,16 +36,30 @@ public sealed record MapStreet(string Name, IReadOnlyList<(int East, int North)>
 /// <param name="Spots">What stands there.</param>
 /// <param name="Streets">The streets, where few enough places are seen.</param>
 /// <param name="Unplaced">Assemblies without coordinates.</param>
-public sealed record MapView(
-    MapArea Area,
-    IReadOnlyList<MapSpot> Spots,
-    IReadOnlyList<MapStreet> Streets,
-    int Unplaced
-);
+public sealed record MapView(MapArea Area, IReadOnlyList<MapSpot> Spots, IReadOnlyList<MapStreet> Streets, int Unplaced)
+{
+    /// <summary>When it was read, where that was not just now.</summary>
+    public DateTimeOffset? AsOf { get; init; }
+}
+
+/// <summary>The whole map of a large register, as it was last read.</summary>
+public sealed class MapMemory
+{
+    /// <summary>What was read, and when.</summary>
+    /// <param name="At">When.</param>
+    /// <param name="View">What.</param>
+    public sealed record Kept(DateTimeOffset At, MapView View);
+
+    /// <summary>The last one; null where there is none.</summary>
+    public Kept? Whole { get; set; }
+}
 
 /// <summary>The register by where things stand.</summary>
-public sealed class RegisterMap(Store store, TimeProvider clock)
+public sealed class RegisterMap(Store store, MapMemory memory, TimeProvider clock)
 {
+    private const int Large = 5_000;
+    private static readonly TimeSpan Patience = TimeSpan.FromMinutes(1);
+
     // Cells along the longer side; places that are named one by one, and how many metres across.
     private const int Cells = 32,
         MostNamed = 220,
@@ -54,6 +68,18 @@ public sealed class RegisterMap(Store store, TimeProvider clock)
 
     /// <summary>What is drawn of an area; of everything where none is said.</summary>
     public async Task<MapView> Of(MapArea? wished, CancellationToken cancel)
+    {
+        if (wished is not null)
+            return await Read(wished, cancel);
+        // Of a large register all of it is read at most once in a while; the page says as of when.
+        if (memory.Whole is { } kept && clock.Now() - kept.At < Patience)
+            return kept.View with { AsOf = kept.At };
+        var whole = await Read(null, cancel);
+        memory.Whole = whole.Spots.Sum(s => s.Places) > Large ? new(clock.Now(), whole) : null;
+        return whole;
+    }
+
+    private async Task<MapView> Read(MapArea? wished, CancellationToken cancel)
     {
         var placed = store.Places.Where(p => p.East != 0 || p.North != 0);
         var unplaced = await store.Assemblies.CountAsync(
@@ -69,10 +95,22 @@ public sealed class RegisterMap(Store store, TimeProvider clock)
         var count = await seen.Take(MostNamed + 1).CountAsync(cancel);
         var across = Math.Max(area.East - area.West, area.North - area.South);
         var cell = across <= Near && count <= MostNamed ? 1 : Math.Max(1, across / Cells);
+        // Each place once, then the cells: of the whole register an index is read, and no assembly.
+        var assemblies = store.Assemblies.Where(a => a.ReplacedOn == null);
+        if (count <= MostNamed)
+            assemblies = assemblies.Where(a => seen.Any(p => p.Id == a.PlaceId));
+        var perPlace = assemblies
+            .GroupBy(a => a.PlaceId)
+            .Select(g => new
+            {
+                PlaceId = g.Key,
+                Assemblies = g.Count(),
+                Overdue = g.Sum(a => a.NextDue < today ? 1 : 0),
+                Failed = g.Sum(a => a.DueCause == failed ? 1 : 0),
+            });
         var rows = await (
             from p in seen
-            join a in store.Assemblies on p.Id equals a.PlaceId
-            where a.ReplacedOn == null
+            join a in perPlace on p.Id equals a.PlaceId
             group new { p, a } by new
             {
                 Column = (p.East - area.West) / cell,
@@ -84,10 +122,10 @@ public sealed class RegisterMap(Store store, TimeProvider clock)
                 g.Key.Row,
                 East = g.Average(x => x.p.East),
                 North = g.Average(x => x.p.North),
-                Assemblies = g.Count(),
-                Overdue = g.Sum(x => x.a.NextDue < today ? 1 : 0),
-                Failed = g.Sum(x => x.a.DueCause == failed ? 1 : 0),
-                Places = g.Select(x => x.p.Id).Distinct().Count(),
+                Assemblies = g.Sum(x => x.a.Assemblies),
+                Overdue = g.Sum(x => x.a.Overdue),
+                Failed = g.Sum(x => x.a.Failed),
+                Places = g.Count(),
                 Name = g.Min(x => x.p.Name),
                 PlaceId = g.Min(x => (string)(object)x.p.Id),
             }

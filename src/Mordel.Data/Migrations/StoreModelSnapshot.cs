@@ -480,8 +480,6 @@ namespace Mordel.Data.Migrations
                     b.HasIndex("MergedIntoId")
                         .HasFilter("\"MergedIntoId\" IS NOT NULL");
 
-                    b.HasIndex("PlaceId");
-
                     b.HasIndex("ReplacesId")
                         .HasFilter("\"ReplacesId\" IS NOT NULL");
 
@@ -497,9 +495,13 @@ namespace Mordel.Data.Migrations
 
                     b.HasIndex("AuthorityId", "NextDue");
 
+                    b.HasIndex("LastOutcome", "Tag");
+
                     b.HasIndex("LastTestOn", "Tag");
 
                     b.HasIndex("NextDue", "Tag");
+
+                    b.HasIndex("PlaceId", "ReplacedOn", "NextDue", "DueCause");
 
                     b.ToTable("Assemblies");
                 });

@@ -24,22 +24,20 @@ public static class MapLayout
     /// <summary>Spots that would lie on top of each other become one, the largest first.</summary>
     public static List<DrawnSpot> Together(IEnumerable<DrawnSpot> spots)
     {
-        var left = spots.OrderByDescending(s => s.Spot.Assemblies).ThenBy(s => s.X).ThenBy(s => s.Y).ToList();
-        for (var merged = true; merged; )
+        var kept = new List<DrawnSpot>();
+        foreach (var spot in spots.OrderByDescending(s => s.Spot.Assemblies).ThenBy(s => s.X).ThenBy(s => s.Y))
         {
-            merged = false;
-            for (var i = 0; i < left.Count && !merged; i++)
+            var now = spot;
+            while (kept.FindIndex(k => Overlap(k, now)) is >= 0 and var at)
             {
-                var at = left.FindIndex(i + 1, o => Overlap(left[i], o));
-                if (at < 0)
-                    continue;
-                left[i] = Both(left[i], left[at]);
-                left.RemoveAt(at);
-                merged = true;
+                now = Both(kept[at], now);
+                kept.RemoveAt(at);
             }
+
+            kept.Add(now);
         }
 
-        return left;
+        return kept;
     }
 
     /// <summary>Where a street's name has room; null where it has none.</summary>
