@@ -214,6 +214,10 @@ public sealed partial class OfficeRoomsTests(Town town)
         var done = await Put(place, "wrong");
         Assert.True(done.StatusCode == HttpStatusCode.Redirect, await done.Content.ReadAsStringAsync());
         Assert.Contains($"Place: {row.Place!.Name}", await wilma.Page(at), StringComparison.Ordinal);
+        var passport = $"/register/{row.Id}";
+        Assert.Contains($"Place: {row.Place.Name}", await wilma.Page(passport), StringComparison.Ordinal);
+        var ines = await town.As("ines");
+        Assert.DoesNotContain("Who changed what", await ines.Page(passport), StringComparison.Ordinal);
         Assert.Equal(HttpStatusCode.Redirect, (await Put($"{row.PlaceId}", "wrong")).StatusCode);
     }
 

@@ -47,6 +47,9 @@ public sealed class PassportModel(
     /// <summary>Its tests that were brought in from elsewhere, the last first.</summary>
     public IReadOnlyList<BroughtTestRow> Brought { get; private set; } = [];
 
+    /// <summary>Who changed what of it, of its place and its owner; the desk's.</summary>
+    public IReadOnlyList<ChangeRow> Changes { get; private set; } = [];
+
     /// <summary>Entries that were found to be this one.</summary>
     public IReadOnlyList<(MergeRow Merge, string Tag)> Merges { get; private set; } = [];
 
@@ -79,6 +82,8 @@ public sealed class PassportModel(
         Repairs = await repairs.OfAssembly(id, cancel);
         Brought = await changes.Brought(id, cancel);
         Merges = await changes.Merges(id, cancel);
+        if (User.IsAtTheDesk())
+            Changes = await changes.Of([id, view.Assembly.PlaceId, view.Assembly.Place!.OwnerId], cancel);
         Forecasts = [.. Type.Charted.Select(c => (c.Name, ItemForecast.Of(Sound, c.Item)))];
         var rules = (await profiles.On(view.Assembly.Authority!.ProfileId, Today, cancel))?.For(
             AssemblyTypes.Parse(view.Assembly.Type)
