@@ -11,7 +11,7 @@ namespace Mordel.Data.CompiledModel
     public partial class StoreModel
     {
         private StoreModel()
-            : base(skipDetectChanges: false, modelId: new Guid("f564dc7f-bb9d-4266-9efc-5cc6b6b7a969"), entityTypeCount: 49)
+            : base(skipDetectChanges: false, modelId: new Guid("db4fafb3-d603-4b57-be05-0b43affe2a8c"), entityTypeCount: 49)
         {
         }
 

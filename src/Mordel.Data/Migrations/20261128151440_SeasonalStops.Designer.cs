@@ -11,8 +11,8 @@ using Mordel.Data;
 namespace Mordel.Data.Migrations
 {
     [DbContext(typeof(Store))]
-    [Migration("20261128125016_StopVisit")]
-    partial class StopVisit
+    [Migration("20261128151440_SeasonalStops")]
+    partial class SeasonalStops
     {
         /// <inheritdoc />
         protected override void BuildTargetModel(ModelBuilder modelBuilder)
@@ -483,8 +483,6 @@ namespace Mordel.Data.Migrations
                     b.HasIndex("MergedIntoId")
                         .HasFilter("\"MergedIntoId\" IS NOT NULL");
 
-                    b.HasIndex("PlaceId");
-
                     b.HasIndex("ReplacesId")
                         .HasFilter("\"ReplacesId\" IS NOT NULL");
 
@@ -500,9 +498,13 @@ namespace Mordel.Data.Migrations
 
                     b.HasIndex("AuthorityId", "NextDue");
 
+                    b.HasIndex("LastOutcome", "Tag");
+
                     b.HasIndex("LastTestOn", "Tag");
 
                     b.HasIndex("NextDue", "Tag");
+
+                    b.HasIndex("PlaceId", "ReplacedOn", "NextDue", "DueCause");
 
                     b.ToTable("Assemblies");
                 });

@@ -5,7 +5,7 @@
 namespace Mordel.Data.Migrations
 {
     /// <inheritdoc />
-    public partial class MapIndexes : Migration
+    public partial class SeasonalStops : Migration
     {
         /// <inheritdoc />
         protected override void Up(MigrationBuilder migrationBuilder)
@@ -13,6 +13,12 @@ namespace Mordel.Data.Migrations
             migrationBuilder.DropIndex(
                 name: "IX_Assemblies_PlaceId",
                 table: "Assemblies");
+
+            migrationBuilder.AddColumn<string>(
+                name: "Visit",
+                table: "Stops",
+                type: "TEXT",
+                nullable: true);
 
             migrationBuilder.CreateIndex(
                 name: "IX_Assemblies_LastOutcome_Tag",
@@ -35,6 +41,10 @@ namespace Mordel.Data.Migrations
             migrationBuilder.DropIndex(
                 name: "IX_Assemblies_PlaceId_ReplacedOn_NextDue_DueCause",
                 table: "Assemblies");
+
+            migrationBuilder.DropColumn(
+                name: "Visit",
+                table: "Stops");
 
             migrationBuilder.CreateIndex(
                 name: "IX_Assemblies_PlaceId",
