@@ -6,7 +6,6 @@ using Mordel.Core.Register;
 using Mordel.Data;
 using Mordel.Data.Commands;
 using Mordel.Data.Commands.Imports;
-using Mordel.Data.Commands.Office;
 using Mordel.Data.Files;
 using Mordel.Data.Lists;
 using Mordel.Data.Rows;

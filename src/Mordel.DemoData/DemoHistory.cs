@@ -1,18 +1,8 @@
 using Microsoft.EntityFrameworkCore;
 using Mordel.Core.Catalogue;
-using Mordel.Core.Reports;
 using Mordel.Core.Rigs;
-using Mordel.Core.Rules;
-using Mordel.Core.Runs;
-using Mordel.Core.Schools;
-using Mordel.Core.Serialization;
-using Mordel.Core.Verdicts;
 using Mordel.Data;
-using Mordel.Data.Commands.Runs;
 using Mordel.Data.Rows;
-using Mordel.Data.Seals;
-using Mordel.Data.Setups;
-using Procedure = Mordel.Core.Procedures.Procedure;
 
 namespace Mordel.DemoData;
 

@@ -101,8 +101,7 @@ public sealed class DemoRecords(
             new(assembly, kit, account, people.Certificates(visit.Team)),
             ProfileOf(assembly),
             SheetOf(visit),
-            visit.Day,
-            visit.Kind
+            visit.Day
         ) with
         {
             Repair = await repairs.Before(visit, clock.Today(), cancel),
@@ -136,9 +135,10 @@ public sealed class DemoRecords(
             ProfileOf(visit.Assembly)
         );
         var key =
-            $"{school.Id} {rules.Id} {kit.Kind} {a.Body} {a.Strainer} {a.FittedCocks} {a.BypassLine} {visit.Kind}";
+            $"{school.Id} {rules.Id} {kit.Kind} {a.Body} {a.Strainer} {a.FittedCocks} {a.BypassLine} "
+            + $"{visit.IsSeasonal}";
         if (!sheets.TryGetValue(key, out var sheet))
-            sheets[key] = sheet = SetupWriter.Sheet(a, kit, school, rules, visit.Kind);
+            sheets[key] = sheet = SetupWriter.Sheet(a, kit, school, rules, visit.IsSeasonal);
         return sheet;
     }
 

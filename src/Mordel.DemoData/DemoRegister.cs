@@ -85,55 +85,25 @@ public sealed class DemoRegister(Store store, SeededChance chance)
                 var type = TownData.TypeFor(serves);
                 var makes = TownData.Makes.Where(m => m.Type == type).ToArray();
                 var make = makes[chance.Next(makes.Length)];
-                var fire = serves == "fire line";
-                var vacuum = type is "PVB" or "SVB";
-                var valleyRp = type == "RP" && site.District == "Eastfell";
-                all.Add(
-                    new()
-                    {
-                        Id = chance.NewId(),
-                        PlaceId = place.Id,
-                        AuthorityId = site.District == "Eastfell" ? valley.Id : board.Id,
-                        Tag = $"F-{1001 + all.Count}",
-                        Type = type,
-                        Body =
-                            type != "RP" ? null
-                            : valleyRp ? "three-tap"
-                            : "four-cock",
-                        Strainer = valleyRp && chance.Next(2) == 0,
-                        FittedCocks = chance.Next(4) == 0,
-                        BypassLine = fire,
-                        ReliefPort = type == "RP" ? 20m : null,
-                        Make = make.Make,
-                        Model = make.Model,
-                        Size = fire ? "4 in" : TownData.Sizes[chance.Next(vacuum ? 3 : 5)],
-                        Serial = $"{make.Make[0]}{chance.Next(10, 99)}-{chance.Next(10000, 99999)}",
-                        Flow = vacuum ? "Upward" : flows[all.Count % flows.Length],
-                        Location =
-                            type == "PVB" ? "Outside wall, south side"
-                            : fire ? "Valve room, ground floor"
-                            : chance.Next(3) switch
-                            {
-                                0 => "Plant room wall",
-                                1 => "Meter pit",
-                                _ => "Service cupboard",
-                            },
-                        Serves = serves,
-                        Hazard = type == "RP" ? "high" : "low",
-                        Use = TownData.UseOf(site, serves),
-                        Season = TownData.SeasonOf(serves),
-                        Protection = chance.Next(3) == 0 ? "isolation" : "containment",
-                        FireLine = fire,
-                        InstalledOn = today.AddDays(-chance.Next(1300, 4600)),
-                        HowToFind = site.Access,
-                    }
+                var row = TownAssembly.Draw(
+                    chance,
+                    chance.NewId(),
+                    place,
+                    site.District == "Eastfell" ? valley : board,
+                    $"F-{1001 + all.Count}",
+                    serves,
+                    TownData.UseOf(site, serves),
+                    (make.Make, make.Model),
+                    () => $"{make.Make[0]}{chance.Next(10, 99)}-{chance.Next(10000, 99999)}",
+                    flows[all.Count % flows.Length],
+                    ("Outside wall, south side", "Plant room wall")
                 );
+                row.InstalledOn = today.AddDays(-chance.Next(1300, 4600));
+                all.Add(row);
             }
         }
 
         store.Assemblies.AddRange(all);
-        foreach (var assembly in all)
-            assembly.Authority = assembly.AuthorityId == board.Id ? board : valley;
         return all;
     }
 }

@@ -136,7 +136,6 @@ public sealed class DemoTakenOver(Store store)
         var id = chance.NewId();
         var type = TownData.TypeFor(serves);
         var fire = serves == "fire line";
-        var metric = type == "RP" && place.District == "Eastfell";
         var makes = TownData.Makes.Where(m => m.Type == type).ToArray();
         var bad = type == "DC" && !fire && badSoFar < BadOnes && chance.Next(3) == 0;
         var make = bad
@@ -154,48 +153,23 @@ public sealed class DemoTakenOver(Store store)
                 2 => Trouble.Missed,
                 _ => Trouble.None,
             };
-        var row = new AssemblyRow
-        {
-            Id = id,
-            PlaceId = place.Id,
-            Place = place,
-            AuthorityId = authority.Id,
-            Authority = authority,
-            Tag = $"F-{3001 + index}",
-            Type = type,
-            Body =
-                type != "RP" ? null
-                : metric ? "three-tap"
-                : "four-cock",
-            Strainer = metric && chance.Next(2) == 0,
-            FittedCocks = chance.Next(4) == 0,
-            BypassLine = fire,
-            ReliefPort = type == "RP" ? 20m : null,
-            Make = make.Make,
-            Model = make.Model,
-            Size = fire ? "4 in" : TownData.Sizes[chance.Next(type is "PVB" or "SVB" ? 3 : 5)],
-            Serial = bad
-                ? $"{TakenOverData.BadSerials}{40010 + (7 * badSoFar)}"
-                : $"{make.Make[0]}{chance.Next(10, 90)}-{chance.Next(10000, 99999)}",
-            Flow = type is "PVB" or "SVB" ? "Upward" : Flows[index % Flows.Length],
-            Location =
-                type == "PVB" ? "Outside wall, yard side"
-                : fire ? "Valve room, ground floor"
-                : chance.Next(3) switch
-                {
-                    0 => "Cellar wall",
-                    1 => "Meter pit",
-                    _ => "Service cupboard",
-                },
-            Serves = serves,
-            Hazard = type == "RP" ? "high" : "low",
-            Use = UseOf(serves),
-            Season = TownData.SeasonOf(serves),
-            Protection = chance.Next(3) == 0 ? "isolation" : "containment",
-            FireLine = fire,
-            InstalledOn = today.AddDays(-(int)(years * 365)),
-            HowToFind = place.Access,
-        };
+        var row = TownAssembly.Draw(
+            chance,
+            id,
+            place,
+            authority,
+            $"F-{3001 + index}",
+            serves,
+            UseOf(serves),
+            (make.Make, make.Model),
+            () =>
+                bad
+                    ? $"{TakenOverData.BadSerials}{40010 + (7 * badSoFar)}"
+                    : $"{make.Make[0]}{chance.Next(10, 90)}-{chance.Next(10000, 99999)}",
+            Flows[index % Flows.Length],
+            ("Outside wall, yard side", "Cellar wall")
+        );
+        row.InstalledOn = today.AddDays(-(int)(years * 365));
         var tested = trouble == Trouble.GritNow ? chance.Next(9, 46) : chance.Next(10, 356);
         return new(
             row,

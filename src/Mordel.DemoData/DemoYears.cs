@@ -2,7 +2,6 @@ using System.Globalization;
 using System.Text.Json;
 using Mordel.Core.Catalogue;
 using Mordel.Core.Dues;
-using Mordel.Core.Hydraulics;
 using Mordel.Core.Register;
 using Mordel.Core.Rigs;
 using Mordel.Core.Runs;
@@ -238,7 +237,7 @@ public sealed class DemoYears(Store store, DemoPeople people, PerformedPast past
             (index * 17) + (int)(inside.Springs.Cv1 * 1000)
         )
         {
-            Kind = row.Season is null ? null : Core.Runs.Visit.Seasonal,
+            IsSeasonal = row.Season is not null,
         };
     }
 }

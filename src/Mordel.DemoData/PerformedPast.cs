@@ -70,15 +70,11 @@ public sealed class PerformedPast(bool anew = false)
     {
         ArgumentNullException.ThrowIfNull(visit);
         var key = visit.Key(procedure, profile);
-        if (shipped.Value.Logs.TryGetValue(key, out var lines))
-        {
+        var isShipped = shipped.Value.Logs.TryGetValue(key, out var lines);
+        if (isShipped)
             Found.Add((visit, procedure, profile));
-            return RunLog.Empty.With(lines.Select(l => Shifted(l, visit.Start - Beginning)));
-        }
-
-        if (logs.TryGetValue(key, out lines))
-            return RunLog.Empty.With(lines.Select(l => Shifted(l, visit.Start - Beginning)));
-
+        if (isShipped || logs.TryGetValue(key, out lines))
+            return RunLog.Empty.With(lines!.Select(l => Shifted(l, visit.Start - Beginning)));
         Interlocked.Increment(ref performed);
         var log = visit.Perform(procedure, profile);
         var back = Beginning - visit.Start;

@@ -49,13 +49,10 @@ public sealed record PlannedVisit(
     /// <summary>The visit that failed, after which it was mended; null where this is no test after that.</summary>
     public PlannedVisit? After { get; init; }
 
-    /// <summary>What kind of visit it is; null for an ordinary test.</summary>
-    public Visit? Kind { get; init; }
+    /// <summary>Whether a seasonal line is put on: found drained, and left in service.</summary>
+    public bool IsSeasonal { get; init; }
 
-    /// <summary>How the line is found, where it is not as in service.</summary>
-    public bool FoundDrained => Kind == Visit.Seasonal;
-
-    /// <summary>The day.
+    /// <summary>The day.</summary>
     public DateOnly Day => DateOnly.FromDateTime(Start.DateTime);
 
     /// <summary>Whom the tester asks there.</summary>
@@ -73,7 +70,7 @@ public sealed record PlannedVisit(
                 $"{Seed} {procedure.Id} {profile.Id} {profile.Version} {a.Type} {a.Body} {a.Strainer} {a.FittedCocks} "
                     + $"{a.BypassLine} {k.Kind} {k.Unit} {k.Resolution:0.###} {k.Accuracy:0.###} {k.FullScale:0.###} "
                     + $"{Contact} {Inside.Springs} {string.Join(' ', Inside.Faults.AsEnumerable())}"
-                    + $"{(Kind is null ? "" : $" {Kind}")}"
+                    + $"{(IsSeasonal ? " Seasonal" : "")}"
             )
         )[..24];
     }
@@ -97,19 +94,15 @@ public sealed record PlannedVisit(
 
     private SimulatedTest Tested(Procedure procedure, Profile profile)
     {
-        var (assembly, kit) = (SetupWriter.Facts(Assembly), SetupWriter.Facts(Team.Kit));
+        var kit = SetupWriter.Facts(Team.Kit);
         var chance = new SeededChance(Seed);
         var plan = new RunPlan(
-            procedure,
-            new(assembly.Parts, kit.Kit),
+            SetupWriter.Sheet(Assembly, Team.Kit, procedure, profile, IsSeasonal),
             profile,
             kit.Accuracy,
             kit.Resolution,
             kit.FullScale
-        )
-        {
-            Sheet = SetupWriter.Sheet(Assembly, Team.Kit, procedure, profile, Kind),
-        };
+        );
         var situation = new Situation
         {
             Rig = plan.Rig,
@@ -120,7 +113,7 @@ public sealed record PlannedVisit(
             SiteBehind = Inside.Faults.Any(f => f.Part == Core.Rigs.Parts.So2)
                 ? new(SitePlumbing.OpenOutlet)
                 : new(SitePlumbing.Closed),
-            FoundPositions = FoundDrained
+            FoundPositions = IsSeasonal
                 ?
                 [
                     .. ValvePositions
@@ -136,7 +129,7 @@ public sealed record PlannedVisit(
             Start = Start,
             Contact = Contact,
             Papers = Papers,
-            Leave = FoundDrained ? Leaving.InService : null,
+            Leave = IsSeasonal ? Leaving.InService : null,
             Clearance =
                 kit.Unit == DifferentialUnit.Psid
                     ? new(chance.Next(8, 22), LengthUnit.Inch)

@@ -8,8 +8,7 @@ public static class TakenOverData
 {
     public const string Firm = "Kobber & Daughter",
         Tester = "Henrik Kobber",
-        Kit = "Gallibrand G3, GB-2207",
-        Certificate = "RG-0116";
+        Kit = "Gallibrand G3, GB-2207";
 
     /// <summary>
     /// Streets: name, district, where their first house stands in metres from the zero stone, and how they run from

@@ -29,7 +29,7 @@ public sealed class RunSheet
         for (var i = 0; i < Steps.Length; i++)
             if (!byId.TryAdd(Steps[i].Step.Id, i))
                 throw new ArgumentException($"The step {Steps[i].Step.Id} stands twice.", nameof(stages));
-        // Read by several requests at once: nothing is written after this.
+        // Read by several requests at once: nothing is written after this but the text, the same by whoever writes it.
         foreach (var (_, step) in EveryStep())
             moves[step] = [.. step.Acts.SelectMany(a => a.MovesFor(setup.Rig))];
     }

@@ -8,10 +8,13 @@ namespace Mordel.Core.Register;
 /// </summary>
 public static class RecordedEvents
 {
+    /// <summary>The kind of an assembly that was moved.</summary>
+    public const string Moved = "moved";
+
     /// <summary>What may happen, as it is kept and as it is said.</summary>
     public static ImmutableArray<(string Kind, string Says, Func<DateOnly, DueEvent> Event)> Kinds { get; } =
     [
-        ("moved", "It was moved", d => new DueEvent.Relocated(d)),
+        (Moved, "It was moved", d => new DueEvent.Relocated(d)),
         ("water ran back", "Water ran back, or may have", d => new DueEvent.Incident(d)),
         ("repaired", "It was repaired elsewhere", d => new DueEvent.Repaired(d)),
         ("laid up", "It was laid up: shut off and drained", d => new DueEvent.LaidUp(d)),

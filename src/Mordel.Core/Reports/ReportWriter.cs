@@ -73,9 +73,7 @@ public sealed class ReportWriter(
                     $"{setup.Plan.Procedure.Title} ({setup.Plan.Procedure.Id}, version "
                         + $"{setup.Plan.Procedure.Version}), {kit.Kit.Name} kit"
                 ),
-                .. setup.Visit == Runs.Visit.Seasonal
-                    ? [new ReportLine("Visit", "seasonal: the line put on or off")]
-                    : (ReportLine[])[],
+                .. setup.IsSeasonal ? [new ReportLine("Visit", "seasonal: the line put on or off")] : (ReportLine[])[],
                 new("Rules", $"{setup.Profile.Name} ({setup.Profile.Id}), version {setup.Profile.Version}"),
                 new(
                     "Test",

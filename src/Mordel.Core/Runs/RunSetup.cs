@@ -20,9 +20,6 @@ public sealed record RunSetup
     /// <summary>The stop of a round that it was begun from; null where there was none.</summary>
     public Guid? Stop { get; init; }
 
-    /// <summary>What kind of visit it is; null for an ordinary test.</summary>
-    public Visit? Visit { get; init; }
-
     /// <summary>The report's number, unique in the installation.</summary>
     public required string Number { get; init; }
 
@@ -53,6 +50,9 @@ public sealed record RunSetup
     /// <summary>The run sheet as written out, with the version of its school.</summary>
     public required RunSheet Sheet { get; init; }
 
+    /// <summary>Whether it is a visit at which a seasonal line is put on or off.</summary>
+    public bool IsSeasonal => Sheet.Setup.Seasonal;
+
     /// <summary>The repair that this test follows; null where it follows none.</summary>
     public RepairFacts? Repair { get; init; }
 
@@ -66,18 +66,11 @@ public sealed record RunSetup
 
     // A line is put on a little before its season.
     private Leaving? UsualLeaving =>
-        Visit != Runs.Visit.Seasonal || Assembly.Season is not { } season ? null
+        !IsSeasonal || Assembly.Season is not { } season ? null
         : season.Includes(DateOnly.FromDateTime(BegunAt.UtcDateTime).AddDays(DueEngine.StartUpBefore))
         || season.Includes(DateOnly.FromDateTime(BegunAt.UtcDateTime))
             ? Leaving.InService
         : Leaving.Drained;
-}
-
-/// <summary>A kind of visit that is more than an ordinary test.</summary>
-public enum Visit
-{
-    /// <summary>A seasonal line is put on or off: charged, tested, and left as agreed.</summary>
-    Seasonal,
 }
 
 /// <summary>An assembly as the register had it.</summary>

@@ -43,7 +43,7 @@ public static partial class RunSetupFormat
             json.WriteString("run", setup.Run.ToString("D"));
             if (setup.Stop is { } stop)
                 json.WriteString("stop", stop.ToString("D"));
-            if (setup.Visit is Visit.Seasonal)
+            if (setup.IsSeasonal)
                 json.WriteString("visit", Seasonal);
             json.WriteString("number", setup.Number);
             json.WriteInstant("begunAt", setup.BegunAt);

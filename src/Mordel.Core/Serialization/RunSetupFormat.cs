@@ -70,8 +70,8 @@ public static partial class RunSetupFormat
         root.Format(Name);
         var run = root.Required("run")?.Id();
         var stop = root.Optional("stop")?.Id();
-        var visit = root.Optional("visit")
-            ?.ValueOf<Visit>(t => t == Seasonal ? Visit.Seasonal : null, "a kind of visit; seasonal");
+        var seasonal = root.Optional("visit")
+            ?.ValueOf<bool>(t => t == Seasonal ? true : null, "a kind of visit; seasonal");
         var number = root.Required("number")?.Text(120);
         var begun = root.Required("begunAt")?.Instant();
         var later = root.Optional("writtenDownAt")?.Instant();
@@ -97,7 +97,7 @@ public static partial class RunSetupFormat
             );
         var sheet =
             rules is not null && root.Required("sheet") is { } s
-                ? Sheet(s, parts, new(new Rig(assembly.Parts, kit.Kit), rules) { Seasonal = visit == Visit.Seasonal })
+                ? Sheet(s, parts, new(new Rig(assembly.Parts, kit.Kit), rules) { Seasonal = seasonal == true })
                 : null;
         return sheet is null || root.ErrorCount > before
             ? null
@@ -105,7 +105,6 @@ public static partial class RunSetupFormat
             {
                 Run = run!.Value,
                 Stop = stop,
-                Visit = visit,
                 Number = number!,
                 BegunAt = begun!.Value,
                 WrittenDownAt = later,

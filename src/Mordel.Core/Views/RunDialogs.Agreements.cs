@@ -73,9 +73,7 @@ internal static partial class RunDialogs
                 [
                     new("how", "choice", "It is left")
                     {
-                        Value = Leavings.All.FirstOrDefault(l => l.Says == ask.Answer).Name
-                            ?? ask.Who
-                            ?? Leavings.All[0].Name,
+                        Value = ask.Chosen ?? Leavings.All[0].Name,
                         Options = [.. Leavings.All.Select(l => new OptionView(l.Name, l.Says))],
                     },
                 ]

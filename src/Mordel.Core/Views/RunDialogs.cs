@@ -210,7 +210,7 @@ internal static partial class RunDialogs
             return null;
         return new(
             offer,
-            ask.Kind == "leave" ? [Entry("leave", ("how", ask.Who))]
+            ask.Chosen is { } chosen ? [Entry(ask.Kind, ("how", chosen))]
                 : ask.Valves.IsEmpty ? [Entry("agreed", ("about", ask.Kind), ("who", ask.Who))]
                 :
                 [

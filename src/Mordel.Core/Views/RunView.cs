@@ -229,9 +229,17 @@ public sealed record TogetherLine(string Key, string Title, ImmutableArray<strin
 /// <c>as-left</c>.</param>
 /// <param name="Answer">What was entered; null while nothing was.</param>
 /// <param name="Offer">The likely answer, entered with one tap; null when there is none to offer.</param>
-/// <param name="Who">The person it names, or how the line is most likely left; null where there is neither.</param>
+/// <param name="Who">The person it names; null where it names nobody.</param>
 /// <param name="Valves">The valves it asks about; empty where it is about people.</param>
-public sealed record AskView(string Kind, string? Answer, string? Offer, string? Who, ImmutableArray<ValveView> Valves);
+public sealed record AskView(string Kind, string? Answer, string? Offer, string? Who, ImmutableArray<ValveView> Valves)
+{
+    /// <summary>
+    /// Of several that can be chosen the one that was entered, or is most likely, by its name in files; null where
+    /// nothing is chosen. What can be done brings it along: a screen needs it not.
+    /// </summary>
+    [JsonIgnore]
+    public string? Chosen { get; init; }
+}
 
 /// <summary>A valve of which is asked how it stands.</summary>
 /// <param name="Part">Its stable name.</param>

@@ -34,9 +34,12 @@ public static partial class RunViews
                 "leave",
                 state.Leaving?.How.Says(),
                 plan.UsualLeaving is { } usual ? $"Left {usual.Says()}" : null,
-                plan.UsualLeaving?.Name(),
+                null,
                 []
-            ),
+            )
+            {
+                Chosen = (state.Leaving?.How ?? plan.UsualLeaving)?.Name(),
+            },
             Question.Identity => new(
                 "identity",
                 state.Serial is { } other ? $"{other.Serial} is on the plate" : null,

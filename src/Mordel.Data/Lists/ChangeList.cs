@@ -4,6 +4,11 @@ using Mordel.Data.Rows;
 
 namespace Mordel.Data.Lists;
 
+/// <summary>A test that was brought in, with what was said of it.</summary>
+/// <param name="Row">The test.</param>
+/// <param name="Said">Readings, tester, kit, remarks, by field.</param>
+public sealed record BroughtTest(BroughtTestRow Row, IReadOnlyDictionary<string, string> Said);
+
 /// <summary>The history of changes, as it is shown.</summary>
 public sealed class ChangeList(Store store)
 {
@@ -40,13 +45,17 @@ public sealed class ChangeList(Store store)
             .ToListAsync(cancel);
 
     /// <summary>Its tests that were brought in, the latest first.</summary>
-    public async Task<IReadOnlyList<BroughtTestRow>> Brought(Guid assemblyId, CancellationToken cancel) =>
-        await store
-            .BroughtTests.AsNoTracking()
-            .Where(t => t.AssemblyId == assemblyId)
-            .OrderByDescending(t => t.Day)
-            .Take(Most)
-            .ToListAsync(cancel);
+    public async Task<IReadOnlyList<BroughtTest>> Brought(Guid assemblyId, CancellationToken cancel) =>
+        [
+            .. (
+                await store
+                    .BroughtTests.AsNoTracking()
+                    .Where(t => t.AssemblyId == assemblyId)
+                    .OrderByDescending(t => t.Day)
+                    .Take(Most)
+                    .ToListAsync(cancel)
+            ).Select(t => new BroughtTest(t, t.Said())),
+        ];
 
     /// <summary>The entries that were merged into it.</summary>
     public async Task<IReadOnlyList<(MergeRow Merge, string Tag)>> Merges(Guid assemblyId, CancellationToken cancel) =>

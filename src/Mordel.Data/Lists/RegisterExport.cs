@@ -1,6 +1,5 @@
 using System.Globalization;
 using System.Runtime.CompilerServices;
-using System.Text.Json;
 using Microsoft.EntityFrameworkCore;
 using Mordel.Core.Catalogue;
 using Mordel.Core.Register;
@@ -170,7 +169,7 @@ public sealed class RegisterExport(Store store, TimeProvider clock)
         var lines = new List<(Guid Id, Dictionary<string, string> Values)>();
         foreach (var test in brought)
         {
-            var values = JsonSerializer.Deserialize<Dictionary<string, string>>(test.Values)!;
+            var values = test.Said();
             values[TestFields.TestDay.Id] = Days.Write(test.Day);
             values[TestFields.Outcome.Id] = test.Outcome;
             values[TestFields.Source.Id] = test.Source;

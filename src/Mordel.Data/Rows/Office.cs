@@ -1,3 +1,5 @@
+using System.Text.Json;
+
 namespace Mordel.Data.Rows;
 
 /// <summary>Whether an assembly is in service.</summary>
@@ -100,6 +102,9 @@ public sealed class BroughtTestRow
 
     /// <summary>What else was said of it, by field, as JSON.</summary>
     public required string Values { get; set; }
+
+    /// <summary>What else was said of it, by field.</summary>
+    public Dictionary<string, string> Said() => JsonSerializer.Deserialize<Dictionary<string, string>>(Values)!;
 
     /// <summary>Where it comes from, in words.</summary>
     public required string Source { get; set; }

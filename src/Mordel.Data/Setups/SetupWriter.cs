@@ -35,7 +35,6 @@ public static class SetupWriter
     /// <param name="profile">The rules.</param>
     /// <param name="sheet">The run sheet, of <see cref="Sheet"/>.</param>
     /// <param name="day">The day on which a certificate must cover the type.</param>
-    /// <param name="visit">The kind of visit; null for an ordinary test.</param>
     public static RunSetup Write(
         Guid run,
         Guid? stop,
@@ -44,8 +43,7 @@ public static class SetupWriter
         Register register,
         Profile profile,
         RunSheet sheet,
-        DateOnly day,
-        Visit? visit = null
+        DateOnly day
     )
     {
         ArgumentNullException.ThrowIfNull(register);
@@ -56,7 +54,6 @@ public static class SetupWriter
         {
             Run = run,
             Stop = stop,
-            Visit = visit,
             Number = number,
             BegunAt = at,
             Assembly = assembly,
@@ -74,16 +71,13 @@ public static class SetupWriter
         KitRow kit,
         Procedure procedure,
         Profile profile,
-        Visit? visit = null
+        bool seasonal = false
     )
     {
         ArgumentNullException.ThrowIfNull(procedure);
         ArgumentNullException.ThrowIfNull(profile);
         return procedure.For(
-            new(new Rig(Facts(assembly).Parts, Facts(kit).Kit), profile.School(procedure.Id)!)
-            {
-                Seasonal = visit == Visit.Seasonal,
-            }
+            new(new Rig(Facts(assembly).Parts, Facts(kit).Kit), profile.School(procedure.Id)!) { Seasonal = seasonal }
         );
     }
 

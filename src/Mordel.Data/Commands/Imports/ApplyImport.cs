@@ -2,7 +2,6 @@ using System.Data.Common;
 using Microsoft.EntityFrameworkCore;
 using Microsoft.EntityFrameworkCore.Storage;
 using Mordel.Core.Register;
-using Mordel.Data.Commands.Office;
 using Mordel.Data.Lists;
 using Mordel.Data.Rows;
 

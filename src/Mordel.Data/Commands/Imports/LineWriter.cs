@@ -2,7 +2,6 @@ using System.Collections.Frozen;
 using System.Text.Json;
 using Microsoft.EntityFrameworkCore;
 using Mordel.Core.Register;
-using Mordel.Data.Commands.Office;
 using Mordel.Data.Lists;
 using Mordel.Data.Rows;
 

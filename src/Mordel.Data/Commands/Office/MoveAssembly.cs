@@ -1,5 +1,4 @@
 using Microsoft.EntityFrameworkCore;
-using Mordel.Core.Dues;
 using Mordel.Core.Register;
 using Mordel.Data.Lists;
 using Mordel.Data.Rows;
@@ -10,11 +9,14 @@ namespace Mordel.Data.Commands.Office;
 /// Puts an assembly to another place of the register: because it was moved there, which asks for a test, or because it
 /// was entered at the wrong one. Tests that were signed keep the place that they were signed with.
 /// </summary>
-public sealed class MoveAssembly(Store store, DueProjection dues, ChangeLog log, TimeProvider clock)
+public sealed class MoveAssembly(
+    Store store,
+    DueProjection dues,
+    RecordEvent happened,
+    ChangeLog log,
+    TimeProvider clock
+)
 {
-    // Of RecordedEvents: what moving it is kept as.
-    private static readonly string Moved = RecordedEvents.Kinds.First(k => k.Event(default) is DueEvent.Relocated).Kind;
-
     /// <summary>Puts it there.</summary>
     /// <param name="assemblyId">The assembly.</param>
     /// <param name="placeId">The place.</param>
@@ -53,21 +55,7 @@ public sealed class MoveAssembly(Store store, DueProjection dues, ChangeLog log,
         log.Write(author, Things.Assembly, row.Id, "place", Said(row.Place!), Said(place!));
         (row.Place, row.PlaceId) = (place, place!.Id);
         if (on is { } moved)
-        {
-            store.AssemblyEvents.Add(
-                new()
-                {
-                    Id = Guid.CreateVersion7(),
-                    AssemblyId = row.Id,
-                    Kind = Moved,
-                    Day = moved,
-                    By = author.By,
-                    At = clock.Now(),
-                }
-            );
-            log.Write(author, Things.Assembly, row.Id, "event", "", $"{Moved}, {moved:yyyy-MM-dd}");
-        }
-
+            happened.Keep(row.Id, RecordedEvents.Moved, moved, null, author);
         await store.SaveChangesAsync(cancel);
         await dues.Write(row, cancel);
         await store.SaveChangesAsync(cancel);

@@ -45,23 +45,30 @@ public sealed class RecordEvent(Store store, DueProjection dues, ChangeLog log, 
         );
         if (fields.Any)
             return fields;
-        var row = new AssemblyEventRow
-        {
-            Id = Guid.CreateVersion7(),
-            AssemblyId = assemblyId,
-            Kind = what,
-            Day = on,
-            Note = string.IsNullOrWhiteSpace(note) ? null : note.Trim(),
-            By = author.By,
-            At = clock.Now(),
-        };
-        store.AssemblyEvents.Add(row);
-        log.Write(author, Things.Assembly, assemblyId, "event", "", $"{what}, {on:yyyy-MM-dd}");
+        var row = Keep(assemblyId, what, on, note, author);
         await store.SaveChangesAsync(cancel);
         await dues.Write(assembly, cancel);
         await store.SaveChangesAsync(cancel);
         await transaction.CommitAsync(cancel);
         return row.Id;
+    }
+
+    /// <summary>Keeps what happened, unasked; saved with the caller's transaction, who sees to what is owed.</summary>
+    internal AssemblyEventRow Keep(Guid assemblyId, string kind, DateOnly day, string? note, Author author)
+    {
+        var row = new AssemblyEventRow
+        {
+            Id = Guid.CreateVersion7(),
+            AssemblyId = assemblyId,
+            Kind = kind,
+            Day = day,
+            Note = string.IsNullOrWhiteSpace(note) ? null : note.Trim(),
+            By = author.By,
+            At = clock.Now(),
+        };
+        store.AssemblyEvents.Add(row);
+        log.Write(author, Things.Assembly, assemblyId, "event", "", $"{kind}, {day:yyyy-MM-dd}");
+        return row;
     }
 
     /// <summary>Takes back what was kept by mistake; the row stays and says so.</summary>

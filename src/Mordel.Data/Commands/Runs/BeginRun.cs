@@ -85,7 +85,6 @@ public sealed class BeginRun(Store store, ProfileList profiles, SetupReader setu
         if (procedure.Unfit(plumbing) is { } unfit)
             return Reply<RunRow>.Refused(unfit);
         var now = clock.Now();
-        Visit? visit = stop.IsSeasonal ? Visit.Seasonal : null;
         var setup = SetupWriter.Write(
             id,
             stop.Id,
@@ -93,9 +92,8 @@ public sealed class BeginRun(Store store, ProfileList profiles, SetupReader setu
             now,
             register,
             profile,
-            SetupWriter.Sheet(assembly, kit, procedure, profile, visit),
-            clock.Today(),
-            visit
+            SetupWriter.Sheet(assembly, kit, procedure, profile, stop.IsSeasonal),
+            clock.Today()
         ) with
         {
             Repair = repair,

@@ -1,13 +1,10 @@
-using System.Text.Json;
 using Microsoft.AspNetCore.Mvc;
 using Microsoft.AspNetCore.Mvc.RazorPages;
 using Mordel.Core.Catalogue;
-using Mordel.Core.Drawing;
 using Mordel.Core.Forecasts;
 using Mordel.Core.Register;
 using Mordel.Core.Repairs;
 using Mordel.Core.Reports;
-using Mordel.Core.Verdicts;
 using Mordel.Data;
 using Mordel.Data.Commands.Assemblies;
 using Mordel.Data.Commands.Rounds;
@@ -45,7 +42,7 @@ public sealed class PassportModel(
     public IReadOnlyList<RepairFile> Repairs { get; private set; } = [];
 
     /// <summary>Its tests that were brought in from elsewhere, the last first.</summary>
-    public IReadOnlyList<BroughtTestRow> Brought { get; private set; } = [];
+    public IReadOnlyList<BroughtTest> Brought { get; private set; } = [];
 
     /// <summary>Who changed what of it, of its place and its owner; the desk's.</summary>
     public IReadOnlyList<ChangeRow> Changes { get; private set; } = [];
@@ -134,10 +131,9 @@ public sealed class PassportModel(
         };
 
     /// <summary>What was said of a test that was brought in, beside the two readings that have a column.</summary>
-    public string Besides(BroughtTestRow test)
+    public string Besides(IReadOnlyDictionary<string, string> said)
     {
-        ArgumentNullException.ThrowIfNull(test);
-        var said = JsonSerializer.Deserialize<Dictionary<string, string>>(test.Values) ?? [];
+        ArgumentNullException.ThrowIfNull(said);
         return string.Join(
             ", ",
             said.Where(v => v.Key != TestFields.Tester.Id && Columns.All(c => c.Item != v.Key))

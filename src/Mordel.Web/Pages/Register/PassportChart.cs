@@ -1,5 +1,4 @@
 using System.Globalization;
-using System.Text.Json;
 using Mordel.Core.Catalogue;
 using Mordel.Core.Drawing;
 using Mordel.Core.Forecasts;
@@ -7,7 +6,7 @@ using Mordel.Core.Reports;
 using Mordel.Core.Rules;
 using Mordel.Core.Units;
 using Mordel.Core.Verdicts;
-using Mordel.Data.Rows;
+using Mordel.Data.Lists;
 
 namespace Mordel.Web.Pages.Register;
 
@@ -22,7 +21,7 @@ namespace Mordel.Web.Pages.Register;
 public sealed class PassportChart(
     TypeFacts type,
     IReadOnlyCollection<SealedRun> runs,
-    IReadOnlyCollection<BroughtTestRow> brought,
+    IReadOnlyCollection<BroughtTest> brought,
     SchoolRules? rules
 )
 {
@@ -76,8 +75,8 @@ public sealed class PassportChart(
 
     private IEnumerable<ChartPoint> Elsewhere(TestItem item)
     {
-        foreach (var test in brought)
-            if (Reading(test, item) is { } read && read.Unit == limit.Unit)
+        foreach (var (test, said) in brought)
+            if (Reading(said, item) is { } read && read.Unit == limit.Unit)
                 yield return new(
                     test.Day,
                     (double)read.Value,
@@ -88,15 +87,9 @@ public sealed class PassportChart(
                 };
     }
 
-    /// <summary>What was read of an item, as it was brought in: <c>1.8 psid</c>.</summary>
-    public static string? Said(BroughtTestRow test, string item)
-    {
-        ArgumentNullException.ThrowIfNull(test);
-        return JsonSerializer.Deserialize<Dictionary<string, string>>(test.Values)?.GetValueOrDefault(item);
-    }
-
-    private static (decimal Value, string Unit)? Reading(BroughtTestRow test, TestItem item) =>
-        Said(test, item.Id)?.Split(' ') is [var number, .. var unit]
+    // As it was brought in: 1.8 psid.
+    private static (decimal Value, string Unit)? Reading(IReadOnlyDictionary<string, string> said, TestItem item) =>
+        said.GetValueOrDefault(item.Id)?.Split(' ') is [var number, .. var unit]
         && decimal.TryParse(number, NumberStyles.Number, CultureInfo.InvariantCulture, out var value)
             ? (value, unit is [var symbol] ? symbol : "psid")
             : null;
