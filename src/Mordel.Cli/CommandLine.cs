@@ -81,6 +81,7 @@ public static class CommandLine
             Evaluate(data, input, output, error),
             Simulate(data, input, output, error),
             Diagnose(input, output, error),
+            Plan(input, output, error),
             MakeAtlas(error),
             Mark(input, output, error),
             Procedure(data, output, error),
@@ -132,6 +133,23 @@ public static class CommandLine
         var file = File("Evidence");
         var command = new Command("diagnose", "Says what may be wrong, and what to look at next") { file };
         command.SetAction(given => DiagnosisCommands.Diagnose(given.GetRequiredValue(file), input, output, error));
+        return command;
+    }
+
+    private static Command Plan(TextReader input, TextWriter output, TextWriter error)
+    {
+        var file = File("Rounds that are to be planned");
+        var seconds = new Option<int>("--seconds")
+        {
+            Description = "How long it is looked for at most",
+            HelpName = "N",
+            DefaultValueFactory = _ => PlanCommand.UsualSeconds,
+        };
+        var command = new Command("plan", "Plans rounds, and says why what is left out is") { file, seconds };
+        command.SetAction(
+            (given, cancel) =>
+                PlanCommand.Plan(given.GetRequiredValue(file), given.GetValue(seconds), input, output, error, cancel)
+        );
         return command;
     }
 
@@ -271,10 +289,11 @@ public static class CommandLine
             """
             usage: ./mordel demo [--port N] [--data DIR] [--fresh]     set up and start with demo data
                    ./mordel serve [--port N] [--data DIR]              start with your own data
-                   ./mordel test [core|data|web|e2e]                   build and test everything
+                   ./mordel test [core|planning|data|web|e2e]          build and test everything
                    ./mordel evaluate FILE|-                            test record in, verdict out
                    ./mordel simulate FILE|- [--trace FILE]             scenario in, outcome of a simulated test out
                    ./mordel diagnose FILE|-                            evidence in, what may be wrong and next looks out
+                   ./mordel plan FILE|- [--seconds N]                  rounds to be planned in, rounds out
                    ./mordel atlas [TYPE] [--into DIR]                  makes what diagnosis compares with (some minutes)
                    ./mordel mark FILE|-                                recording of the bench in, marks out
                    ./mordel procedure ID --kit KIT [--profile P|FILE] [--body B]

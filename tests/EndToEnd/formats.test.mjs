@@ -162,6 +162,61 @@ test('evidence and its diagnosis are as their schemas say, and evidence that was
   assert.match(wrong.stderr, /^looks\[0\]\.outlet: "less" is not what the relief port does at in-service/);
 });
 
+test('rounds to be planned and the plan are as their schemas say, and what is left out says why', () => {
+  const says = schema('planned');
+  const reads = schema('plan');
+  const stop = (id, place, more = {}) => ({
+    id,
+    name: `RP ${id}`,
+    place,
+    minutes: 25,
+    authority: 'Ravelsund Water Board',
+    type: 'RP',
+    windows: [{ from: '08:00', until: '16:00' }],
+    ...more,
+  });
+  const problem = {
+    format: 'mordel.plan/1',
+    places: [0, 1, 2].map(n => ({ id: `p${n}`, name: `Place ${n}`, east: n * 800, north: 0 })),
+    stops: [
+      stop('one', 'p1'),
+      stop('two', 'p2'),
+      stop('early', 'p2', { windows: [{ from: '05:00', until: '06:00' }] }),
+    ],
+    testers: [
+      {
+        id: 'ada',
+        name: 'Ada Holm',
+        certificates: [{ types: ['RP'], from: '2026-01-01', until: '2026-12-31' }],
+        kits: [{ kind: 'five-valve', serial: 'GB-1', calibrationDue: '2026-12-31' }],
+      },
+    ],
+    shifts: [
+      {
+        tester: 'ada',
+        day: '2026-11-30',
+        hours: { from: '07:30', until: '16:30' },
+        start: 'p0',
+        end: 'p0',
+        lunch: { within: { from: '11:30', until: '13:30' }, minutes: 30 },
+      },
+    ],
+    travel: [{ from: '00:00', minutes: [0, 1, 2].map(a => [0, 1, 2].map(b => Math.abs(a - b) * 4)) }],
+  };
+  assert.ok(reads(problem), ajv.errorsText(reads.errors));
+  const done = mordel(['plan', '-', '--seconds', '2'], JSON.stringify(problem));
+  assert.equal(done.status, 0, done.stderr);
+  const plan = JSON.parse(done.stdout);
+  assert.ok(says(plan), ajv.errorsText(says.errors));
+  assert.deepEqual(plan.routes[0].visits.map(v => v.stop).sort(), ['one', 'two']);
+  assert.deepEqual(plan.leftOut[0].limits, ['window', 'hours']);
+  assert.match(plan.leftOut[0].says, /is free between 05:00 and 06:00/);
+  assert.ok(reads({ ...problem, before: plan }), ajv.errorsText(reads.errors));
+  const wrong = mordel(['plan', '-'], JSON.stringify({ ...problem, shifts: [{ ...problem.shifts[0], start: 'p9' }] }));
+  assert.equal(wrong.status, 2);
+  assert.match(wrong.stderr, /^shifts\[0\]\.start: "p9" is not one of the places/);
+});
+
 test('a tape and its marks are as their schemas say, and so is a line of a gauge', () => {
   const [reads, valid, rig, line] = [schema('tape'), schema('marks'), schema('drawn'), schema('gauge-line')];
   const tape = {

@@ -3,13 +3,14 @@ using Mordel.Core.Units;
 using Mordel.Data;
 using Mordel.DemoData;
 using Mordel.Documents.Reports;
+using Mordel.Planning;
 using Mordel.Simulators;
 using NetArchTest.Rules;
 
 namespace Mordel.Web.Tests;
 
 /// <summary>
-/// Arrows go one way: Web and Cli to Data, Documents, Simulators and DemoData, these to Core, Core to nothing.
+/// Arrows go one way: Web and Cli to Data, Documents, Planning, Simulators and DemoData, these to Core, Core to nothing.
 /// </summary>
 public class ArrowsTests
 {
@@ -44,6 +45,7 @@ public class ArrowsTests
         "Mordel.Core",
         "Mordel.Simulators",
         "Mordel.Documents",
+        "Mordel.Planning",
         "Mordel.Data",
         "Mordel.DemoData",
         "Mordel.Cli",
@@ -58,6 +60,7 @@ public class ArrowsTests
             Core,
             typeof(SimulatedGauge).Assembly,
             typeof(ReportPdf).Assembly,
+            typeof(RoundSolver).Assembly,
             typeof(Store).Assembly,
             typeof(DemoTown).Assembly,
         ];
@@ -95,6 +98,7 @@ public class ArrowsTests
         "Training",
         "Reports",
         "Forecasts",
+        "Planning",
         "Serialization",
         "Views",
         "Outside",

@@ -40,6 +40,7 @@ public static class Pipeline
         app.MapRegisterApi();
         app.MapBenchApi();
         app.MapDiagnosisApi();
+        app.MapPlanApi();
         app.MapRepairApi();
         app.MapGaugeApi();
         app.MapOpenApi("/api/openapi.json").RequireAuthorization(Policies.Api);
