@@ -21,6 +21,8 @@ if (args is ["diagnosis", ..])
         Array.IndexOf(args, "--atlases") is >= 0 and var at ? args[at + 1] : null,
         args.Contains("verbose")
     );
+if (args is ["plan", ..])
+    return PlanBench.Run(Number("--times", 4));
 if (args is ["forecast", ..])
     return ForecastBench.Run(Number("--histories", 2_000));
 if (args is ["store", var filled, ..])

@@ -81,7 +81,7 @@ public static class CommandLine
             Evaluate(data, input, output, error),
             Simulate(data, input, output, error),
             Diagnose(input, output, error),
-            Plan(input, output, error),
+            PlanCommand.Command(input, output, error),
             MakeAtlas(error),
             Mark(input, output, error),
             Procedure(data, output, error),
@@ -92,7 +92,7 @@ public static class CommandLine
         };
     }
 
-    private static Argument<string> File(string says) => new("FILE") { Description = $"{says}; - for standard input" };
+    internal static Argument<string> File(string says) => new("FILE") { Description = $"{says}; - for standard input" };
 
     private static Command Evaluate(Option<string?> data, TextReader input, TextWriter output, TextWriter error)
     {
@@ -133,23 +133,6 @@ public static class CommandLine
         var file = File("Evidence");
         var command = new Command("diagnose", "Says what may be wrong, and what to look at next") { file };
         command.SetAction(given => DiagnosisCommands.Diagnose(given.GetRequiredValue(file), input, output, error));
-        return command;
-    }
-
-    private static Command Plan(TextReader input, TextWriter output, TextWriter error)
-    {
-        var file = File("Rounds that are to be planned");
-        var seconds = new Option<int>("--seconds")
-        {
-            Description = "How long it is looked for at most",
-            HelpName = "N",
-            DefaultValueFactory = _ => PlanCommand.UsualSeconds,
-        };
-        var command = new Command("plan", "Plans rounds, and says why what is left out is") { file, seconds };
-        command.SetAction(
-            (given, cancel) =>
-                PlanCommand.Plan(given.GetRequiredValue(file), given.GetValue(seconds), input, output, error, cancel)
-        );
         return command;
     }
 

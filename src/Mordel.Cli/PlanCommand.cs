@@ -1,3 +1,4 @@
+using System.CommandLine;
 using System.Globalization;
 using Mordel.Core.Planning;
 using Mordel.Core.Serialization;
@@ -8,13 +9,28 @@ namespace Mordel.Cli;
 /// <summary>Plans rounds.</summary>
 public static class PlanCommand
 {
-    /// <summary>How long a plan is looked for when nobody says, in seconds.</summary>
-    public const int UsualSeconds = 10;
+    private const int UsualSeconds = 10,
+        LongestSeconds = 3_600;
 
-    private const int LongestSeconds = 3_600;
+    /// <summary>The command.</summary>
+    public static Command Command(TextReader input, TextWriter output, TextWriter error)
+    {
+        var file = CommandLine.File("Rounds that are to be planned");
+        var seconds = new Option<int>("--seconds")
+        {
+            Description = "How long it is looked for at most",
+            HelpName = "N",
+            DefaultValueFactory = _ => UsualSeconds,
+        };
+        var command = new Command("plan", "Plans rounds, and says why what is left out is") { file, seconds };
+        command.SetAction(
+            (given, cancel) => Plan(given.GetRequiredValue(file), given.GetValue(seconds), input, output, error, cancel)
+        );
+        return command;
+    }
 
     /// <summary>Plans, tells how far it is, and writes the plan.</summary>
-    public static async Task<int> Plan(
+    private static async Task<int> Plan(
         string file,
         int seconds,
         TextReader input,

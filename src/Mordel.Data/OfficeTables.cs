@@ -47,6 +47,24 @@ internal static class OfficeTables
                 x.Number,
             });
         });
+        builder.Entity<WorkingHoursRow>(e =>
+        {
+            e.HasKey(x => x.AccountId);
+            e.HasOne<Account>().WithMany().HasForeignKey(x => x.AccountId);
+        });
+        builder.Entity<CalendarLinkRow>(e =>
+        {
+            e.HasIndex(x => x.Hash).IsUnique();
+            e.HasIndex(x => x.AccountId);
+            e.HasOne<Account>().WithMany().HasForeignKey(x => x.AccountId);
+        });
+        builder.Entity<ProposalRow>(e =>
+        {
+            e.HasIndex(x => x.At);
+            e.HasIndex(x => x.State);
+            e.HasMany(x => x.Steps).WithOne().HasForeignKey(x => x.ProposalId);
+        });
+        builder.Entity<ProposalStepRow>().HasKey(x => new { x.ProposalId, x.Number });
         builder.Entity<ColumnMemoryRow>().HasKey(x => new { x.Sender, x.Head });
     }
 }

@@ -21,6 +21,10 @@ public sealed class Store(DbContextOptions<Store> options, WriterQueue? writers 
     public DbSet<PlaceRow> Places => Set<PlaceRow>();
     public DbSet<AssemblyRow> Assemblies => Set<AssemblyRow>();
     public DbSet<StopRow> Stops => Set<StopRow>();
+    public DbSet<WorkingHoursRow> WorkingHours => Set<WorkingHoursRow>();
+    public DbSet<CalendarLinkRow> CalendarLinks => Set<CalendarLinkRow>();
+    public DbSet<ProposalRow> Proposals => Set<ProposalRow>();
+    public DbSet<ProposalStepRow> ProposalSteps => Set<ProposalStepRow>();
     public DbSet<RunRow> Runs => Set<RunRow>();
     public DbSet<EntryRow> Entries => Set<EntryRow>();
     public DbSet<AmendmentRow> Amendments => Set<AmendmentRow>();

@@ -38,6 +38,35 @@ public sealed class DemoOffice(Store store, BeginImport begin, CheckImport check
         Stuck(assemblies[50], "works", "Scaffolding before the door.", today.AddDays(-4));
     }
 
+    /// <summary>When and from where the testers work.</summary>
+    public void WorkingHours(IEnumerable<Account> people)
+    {
+        ArgumentNullException.ThrowIfNull(people);
+        var ids = people.ToDictionary(p => p.UserName!, p => p.Id);
+        const string pit = WorkingHoursRow.ConfinedSpace,
+            fire = WorkingHoursRow.FireLine;
+        foreach (
+            var (name, from, until, east, north, skills) in new[]
+            {
+                ("ines", new TimeOnly(6, 30), new TimeOnly(15, 30), 60, 160, (string[])[fire]),
+                ("bram", new(7, 30), new(16, 30), 60, 160, [pit]),
+                ("odd", new(7, 0), new(16, 0), 1900, 900, [pit, fire]),
+                ("sanna", new(8, 0), new(16, 30), 60, 160, []),
+            }
+        )
+            store.WorkingHours.Add(
+                new()
+                {
+                    AccountId = ids[name],
+                    From = from,
+                    Until = until,
+                    East = east,
+                    North = north,
+                    Skills = string.Join(',', skills),
+                }
+            );
+    }
+
     /// <summary>Some of a bad delivery stand failed and wait for discs.</summary>
     public static void WaitForParts(IEnumerable<TownValve> valves, DateOnly today)
     {

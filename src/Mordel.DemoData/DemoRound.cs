@@ -1,4 +1,6 @@
 using Microsoft.EntityFrameworkCore;
+using Mordel.Core.Catalogue;
+using Mordel.Core.Planning;
 using Mordel.Data;
 using Mordel.Data.Rows;
 
@@ -63,7 +65,12 @@ public sealed class DemoRound(Store store, TimeProvider clock)
             var from = new TimeOnly(7, 30);
             foreach (var assembly in road)
             {
-                var minutes = assembly.Size is "3 in" or "4 in" ? 40 : 25;
+                var minutes = TestMinutes.Of(
+                    AssemblyTypes.Parse(assembly.Type),
+                    assembly.Size,
+                    assembly.Season is not null,
+                    assembly.FireLine
+                );
                 store.Stops.Add(
                     new()
                     {

@@ -69,6 +69,7 @@ public sealed class DemoTown(
         await repairs.UnderWay(morning[1], clock.Now().AddMinutes(-45), cancel);
         await store.SaveChangesAsync(cancel);
         office.Add(assemblies, today);
+        office.WorkingHours(people.Testers.Select(t => t.Account));
         DemoOffice.WaitForParts(valves, today);
         await store.SaveChangesAsync(cancel);
         await dues.Write(all, cancel);

@@ -37,7 +37,8 @@ internal static class TownAssembly
         var fire = serves == "fire line";
         var vacuum = type is "PVB" or "SVB";
         var metric = type == "RP" && place.District == "Eastfell";
-        return new()
+        const string pit = "Meter pit";
+        var row = new AssemblyRow
         {
             Id = id,
             PlaceId = place.Id,
@@ -65,7 +66,7 @@ internal static class TownAssembly
                 : chance.Next(3) switch
                 {
                     0 => walls.Inside,
-                    1 => "Meter pit",
+                    1 => pit,
                     _ => "Service cupboard",
                 },
             Serves = serves,
@@ -75,6 +76,9 @@ internal static class TownAssembly
             Protection = chance.Next(3) == 0 ? "isolation" : "containment",
             FireLine = fire,
             HowToFind = place.Access,
+            WaterOff = fire ? "07:00..10:00" : TownData.FixedHours(place.Name),
         };
+        row.ConfinedSpace = row.Location == pit;
+        return row;
     }
 }

@@ -34,6 +34,18 @@ public static class TownData
     public const string BoardIntake = "simulated://intake.ravelsund-water.invalid/reports",
         ValleyMailbox = "reports@eastfell-valley.invalid";
 
+    /// <summary>The hours in which a place can do without water; null where any will do.</summary>
+    public static string? FixedHours(string place) =>
+        place switch
+        {
+            "Infirmary" => "06:00..07:30",
+            "Covered market" => "05:00..06:30",
+            "Sundial Hotel" => "10:00..12:00",
+            "Clock Street bakery" => "11:00..15:00",
+            "Lantern Lane school" or "Lower school" => "13:30..16:30",
+            _ => null,
+        };
+
     /// <summary>Owners: name, address, telephone.</summary>
     public static readonly (string Name, string Address, string Phone)[] Owners =
     [

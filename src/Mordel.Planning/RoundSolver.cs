@@ -8,8 +8,8 @@ namespace Mordel.Planning;
 
 /// <summary>
 /// Plans rounds with the routing solver of OR-Tools: each working day is a vehicle, what is made in one visit a node.
-/// The ways are taken as slow as they may be at the hours at which one can set out, so that what the solver finds can be
-/// gone; the times of the plan are then those of the ways as they are.
+/// The ways are taken as slow as they may be at the hours at which one can set out, so that what the solver finds can
+/// be gone; the times of the plan are then those of the ways as they are.
 /// </summary>
 public static class RoundSolver
 {

@@ -6,8 +6,8 @@ namespace Mordel.Planning;
 
 /// <summary>
 /// A problem as the routing solver wants it. Time is counted in minutes from midnight of the first day; the nodes are
-/// the blocks first, then a beginning and an end for each shift. What is waited costs nothing here: with it, or with any
-/// wish about times, the solver weighs each neighbour a hundred times slower.
+/// the blocks first, then a beginning and an end for each shift. What is waited costs nothing here: with it, or with
+/// any wish about times, the solver weighs each neighbour a hundred times slower.
 /// </summary>
 internal sealed class RoutingDays
 {

@@ -1,4 +1,6 @@
 using CsCheck;
+using Mordel.Core.Catalogue;
+using Mordel.Core.Planning;
 using Mordel.Core.Register;
 
 namespace Mordel.Core.Tests;
@@ -209,4 +211,35 @@ public class RegisterTests
         Assert.Null(RecordedEvents.Read("flew away 2026-05-01"));
         Assert.Null(RecordedEvents.Read("moved yesterday"));
     }
+
+    [Theory]
+    [InlineData("06:00-07:30", "06:00..07:30")]
+    [InlineData("6 to 7:30", "06:00..07:30")]
+    [InlineData("6.30 – 14", "06:30..14:00")]
+    [InlineData("22:00..24:00", "22:00..24:00")]
+    [InlineData("from dawn", null)]
+    [InlineData("8 to 7", null)]
+    [InlineData("08:60-09:00", null)]
+    public void Hours_in_which_the_water_may_be_off_are_understood_as_people_write_them(string text, string? kept)
+    {
+        var cleaned = Cleaner.Clean(LifeFields.WaterOff, text);
+        Assert.Equal(kept ?? "", cleaned.Value);
+        Assert.Equal(kept is null, cleaned.Wrong is not null);
+        if (kept is not null)
+            Assert.Equal(kept, WaterHours.Parse(kept).ToString());
+    }
+
+    [Theory]
+    [InlineData("DC", "1 in", false, false, 25)]
+    [InlineData("RP", "1 in", false, false, 30)]
+    [InlineData("RP", "DN 100", false, true, 55)]
+    [InlineData("DC", "6 in", true, false, 70)]
+    [InlineData("PVB", "large", true, false, 40)]
+    public void A_visit_takes_longer_for_a_relief_valve_a_large_body_a_season_and_a_fire_line(
+        string type,
+        string size,
+        bool seasonal,
+        bool fire,
+        int minutes
+    ) => Assert.Equal(minutes, TestMinutes.Of(AssemblyTypes.Parse(type), size, seasonal, fire));
 }

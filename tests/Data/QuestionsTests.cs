@@ -6,6 +6,7 @@ using Microsoft.Extensions.Logging;
 using Microsoft.Extensions.Logging.Abstractions;
 using Mordel.Core.Catalogue;
 using Mordel.Core.Register;
+using Mordel.Data.Commands.Rounds;
 using Mordel.Data.Lists;
 using Mordel.Data.Rows;
 using Mordel.Data.Seals;
@@ -77,6 +78,14 @@ public sealed class QuestionsTests(Towns towns) : IClassFixture<Towns>
             ["what is stuck"] = a =>
                 new DueList(a.Store, TimeProvider.System).Lines(new() { Show = "stuck" }, null, None),
             ["choices of lists"] = a => new DueList(a.Store, TimeProvider.System).Choices(None),
+            ["proposals"] = a => new ProposalList(a.Store, new()).Latest(None),
+            ["rounds ahead"] = a => new RoundsAhead(a.Store, TimeProvider.System).From(a.Day, None),
+            ["what could go into a round"] = a => new RoundsAhead(a.Store, TimeProvider.System).Due(a.Day, 40, None),
+            ["rounds to be planned"] = a =>
+                new RoundProblems(a.Store, new(a.Store)).Of(
+                    new([a.Day], [.. a.Testers.Select(t => t.Id)], []) { WithoutKit = [] },
+                    None
+                ),
             ["imports"] = a => new ImportList(a.Store).Latest(None),
             ["lines of an import"] = a => new ImportList(a.Store).Lines(a.Class, LineState.New, 0, None),
             ["changes of a thing"] = a => new ChangeList(a.Store).Of([a.Class], None),

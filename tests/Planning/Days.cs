@@ -12,7 +12,7 @@ internal static class Days
     public static readonly DateOnly Monday = new(2026, 11, 30);
     public static readonly PlanEffort Short = new(TimeSpan.FromSeconds(2), 120);
 
-    /// <summary>Minutes on a grid of streets, 420 metres each, slower in the morning's rush and into the centre.</summary>
+    /// <summary>Minutes on a grid of streets, slower in the rush and into the centre.</summary>
     public static TravelTable Roads(IReadOnlyList<(int East, int North)> places)
     {
         ImmutableArray<int> Slow(double slower) =>

@@ -10,7 +10,7 @@ using NetArchTest.Rules;
 namespace Mordel.Web.Tests;
 
 /// <summary>
-/// Arrows go one way: Web and Cli to Data, Documents, Planning, Simulators and DemoData, these to Core, Core to nothing.
+/// Arrows go one way: Web and Cli to Data, Documents, Planning, Simulators and DemoData, these to Core, Core to none.
 /// </summary>
 public class ArrowsTests
 {

@@ -35,6 +35,10 @@ public class RolesTests(Town town)
     [
         ("POST", "/?handler=Settle", Owner),
         ("POST", "/?handler=Hoses", Field),
+        ("POST", "/?handler=Calendar", Tester),
+        ("POST", "/?handler=NoCalendar", Tester),
+        ("GET", "/calendar.ics", Field),
+        ("GET", "/calendar/{token}.ics", Everybody),
         ("GET", "/", SignedIn),
         ("*", "/register/new", Desk),
         ("*", "/register/many", Desk),
@@ -48,6 +52,7 @@ public class RolesTests(Town town)
         ("POST", "/register/{id}/edit?handler=Back", Desk),
         ("POST", "/register/{id}/edit?handler=Stuck", Desk),
         ("*", "/due", Desk),
+        ("*", "/rounds", Desk),
         ("*", "/imports", Desk),
         ("*", "/exports", Desk),
         ("*", "/shown", Desk),
@@ -93,12 +98,14 @@ public class RolesTests(Town town)
     // Addresses with the commands that a page has under the same address.
     private static readonly Dictionary<string, string[]> Handlers = new()
     {
-        ["/"] = ["Settle", "Hoses"],
+        ["/"] = ["Settle", "Hoses", "Calendar", "NoCalendar"],
         ["/register/many"] = ["", "Plan", "Do", "Undo"],
         ["/register/twice"] = ["", "Undo"],
         ["/register/{id:guid}/edit"] = ["", "Place", "Owner", "Move", "Replace", "Event", "Back", "Stuck"],
         ["/imports/{id:guid}"] = ["Columns", "Decide", "Confirm", "Stop", "Undo"],
-        ["/kits-and-people"] = ["Kit", "Hoses", "Certificate", "Person"],
+        ["/kits-and-people"] = ["Kit", "Hoses", "Certificate", "Hours", "Person"],
+        ["/rounds"] = ["Choose", "Plan", "Again"],
+        ["/rounds/{id:guid}"] = ["Move", "Out", "Pin", "Round", "Undo", "Mend", "Drop", "Accept", "Stop"],
         ["/rules"] = ["", "Name", "Reports"],
         ["/outbox"] = ["Again", "Mood"],
         ["/programs"] = ["", "Revoke"],
@@ -173,6 +180,7 @@ public class RolesTests(Town town)
             ["register"] = (await s.Assemblies.FirstAsync()).Id.ToString(),
             ["attempts"] = Guid.NewGuid().ToString(),
             ["imports"] = (await s.Imports.FirstAsync()).Id.ToString(),
+            ["rounds"] = Guid.NewGuid().ToString(),
             ["classes"] = (await s.Classes.FirstAsync()).Id.ToString(),
         });
         foreach (var (role, persona) in Roles)
@@ -245,7 +253,7 @@ public class RolesTests(Town town)
     [InlineData("pia", "Bench Sheets")]
     [InlineData("tove", "Classes Bench Sheets")]
     [InlineData("ines", "Today Register It drips Bench Sheets")]
-    [InlineData("wilma", "Today Due Register It drips Classes Bench Sheets Rules Outbox Kits & people")]
+    [InlineData("wilma", "Today Due Rounds Register It drips Classes Bench Sheets Rules Outbox Kits & people")]
     public async Task The_bar_offers_the_rooms_of_the_role_and_each_of_them_opens(string persona, string rooms)
     {
         var visitor = await town.As(persona);

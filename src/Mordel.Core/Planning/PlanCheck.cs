@@ -111,7 +111,15 @@ public sealed class PlanCheck
             );
         if (stop.Pin is not { } pin)
             return;
-        if (pin.Tester != route.Tester || pin.Day != route.Day || (pin.At is { } at && at != visit.Begin))
+        if (pin.Tester == route.Tester && pin.Day == route.Day && pin.At is { } wished && wished != visit.Begin)
+            Wrong(
+                route,
+                visit,
+                PlanLimit.Pin,
+                $"{stop.Name} is settled for {Window.Says(wished)}; {tester.Name} can begin at "
+                    + $"{Window.Says(visit.Begin)}."
+            );
+        else if (pin.Tester != route.Tester || pin.Day != route.Day)
             Wrong(
                 route,
                 visit,

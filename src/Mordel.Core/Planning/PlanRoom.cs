@@ -82,19 +82,17 @@ public sealed class PlanRoom
     public string Says()
     {
         var taken = days.Take(Named)
-            .Select(d =>
-                $"{problem.Tester(d.Shift.Tester)!.Name} on {PlanWords.Day(d.Shift.Day)} "
-                + (
-                    d.Route is null
-                        ? "is free"
-                        : $"has {d.Stops.Length} {(d.Stops.Length == 1 ? "stop" : "stops")}, {Window.Says(d.Route.Leave)} "
-                            + $"to {Window.Says(d.Route.Back)}"
-                )
-            )
+            .Select(d => $"{problem.Tester(d.Shift.Tester)!.Name} on {PlanWords.Day(d.Shift.Day)} {Taken(d.Route)}")
             .ToList();
         var more = days.Length > Named ? $"; {days.Length - Named} more days are full too" : "";
         return $"There is no room {Hours()}: {string.Join("; ", taken)}{more}.";
     }
+
+    private static string Taken(PlanRoute? route) =>
+        route is null
+            ? "is free"
+            : $"has {route.Visits.Length} {(route.Visits.Length == 1 ? "stop" : "stops")}, "
+                + $"{Window.Says(route.Leave)} to {Window.Says(route.Back)}";
 
     /// <summary>What would bring it in, the smallest change first.</summary>
     public IEnumerable<string> WouldHelp() =>
@@ -125,10 +123,8 @@ public sealed class PlanRoom
         {
             var route = DayTimes.Of(problem, shift, other, out _);
             var begin = route.Visits.First(v => v.Stop == block.Stops[0].Id).Begin;
-            yield return (
-                Longest,
-                $"It would go if the water might be off from {new Window(begin, begin + block.Minutes)} on {on} ({name})."
-            );
+            var off = new Window(begin, begin + block.Minutes);
+            yield return (Longest, $"It would go if the water might be off from {off} on {on} ({name}).");
         }
 
         foreach (var stop in day.Stops.Where(s => s.Priority <= block.Stops.Max(b => b.Priority) && s.Pin is null))

@@ -160,8 +160,11 @@ public sealed class WhyLeftOut
 
     private IEnumerable<DateOnly> Days() => block.Stops.SelectMany(s => s.Days).Distinct().Order();
 
-    private string Between() =>
-        $"between {PlanWords.Or([.. block.Stops.SelectMany(s => s.Windows).Distinct().Select(w => $"{Window.Says(w.From)} and {Window.Says(w.Until)}")])}";
+    private string Between()
+    {
+        var windows = block.Stops.SelectMany(s => s.Windows).Distinct();
+        return $"between {PlanWords.Or([.. windows.Select(w => $"{Window.Says(w.From)} and {Window.Says(w.Until)}")])}";
+    }
 
     // One sentence for each way in which the constraints could be let go of.
     private IEnumerable<string> Helps(Try tried)

@@ -20,7 +20,9 @@ public readonly record struct Window(int From, int Until)
     public static string Says(int minute) =>
         string.Create(CultureInfo.InvariantCulture, $"{minute / 60:00}:{minute % 60:00}");
 
-    /// <summary>The minute of the day that a time is; null where it is none. <c>24:00</c> is the end of the day.</summary>
+    /// <summary>
+    /// The minute of the day that a time is; null where it is none. <c>24:00</c> is the end of the day.
+    /// </summary>
     public static int? Minute(string? time) =>
         time is { Length: 5 }
         && time[2] == ':'

@@ -215,6 +215,16 @@ public static class AssemblyFields
     public static RegisterField Strainer { get; } =
         YesOrNo("strainer", "A strainer stands behind SO1", "strainer", "strainerfitted");
 
+    /// <summary>Whether it stands in a confined space.</summary>
+    public static RegisterField ConfinedSpace { get; } =
+        YesOrNo(
+            "confined space",
+            "It stands in a confined space: permit, gas test, attendant",
+            "confinedspace",
+            "confined",
+            "permitspace"
+        );
+
     /// <summary>Whether the cocks carry fittings.</summary>
     public static RegisterField FittedCocks { get; } =
         YesOrNo("fitted cocks", "The cocks carry fittings already", "fittedcocks");

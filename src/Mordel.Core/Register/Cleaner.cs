@@ -74,6 +74,9 @@ public static class Cleaner
             FieldKind.Whole => Number(field, plain, whole: true),
             FieldKind.Millimetres => Millimetres(field, plain),
             FieldKind.Season => InSeason(plain),
+            FieldKind.Hours => WaterHours.Understand(plain) is { } hours
+                ? new(hours.ToString())
+                : Cleaned.Not($"\"{Short(plain)}\" are no hours of a day: 06:00 to 07:30."),
             FieldKind.Events => RecordedEvents.Clean(plain),
             _ => new(plain),
         };

@@ -33,6 +33,17 @@ public static class LifeFields
             Hint = "For seasonal lines: 15 April to 15 October. Empty: all year.",
         };
 
+    /// <summary>The hours in which its water may be off.</summary>
+    public static RegisterField WaterOff { get; } =
+        new("water off", FieldOf.Assembly, "Water may be off")
+        {
+            Kind = FieldKind.Hours,
+            Most = 40,
+            IsForMany = true,
+            Heads = ["wateroff", "shutoffwindow", "shutdownwindow", "wateroffhours", "testwindow"],
+            Hint = "Where it has fixed hours: 06:00 to 07:30. Empty: in working hours.",
+        };
+
     /// <summary>How to find it.</summary>
     public static RegisterField Find { get; } =
         new("how to find", FieldOf.Assembly, "How to find it")

@@ -48,6 +48,9 @@ public enum FieldKind
     /// <summary>A season.</summary>
     Season,
 
+    /// <summary>Hours of a day.</summary>
+    Hours,
+
     /// <summary>Things that happened, each with its day.</summary>
     Events,
 }

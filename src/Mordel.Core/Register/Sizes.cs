@@ -41,6 +41,16 @@ internal static class Sizes
         return Sixteenths(plain) is { } n and > 0 and <= 48 * 16 ? new(Said(n)) : NoSize(text);
     }
 
+    /// <summary>How large a size as it is kept is, in inches; 0 where it is none.</summary>
+    public static double Inches(string size) =>
+        size.StartsWith("DN ", StringComparison.Ordinal)
+            ? int.TryParse(size.AsSpan(3), NumberStyles.None, CultureInfo.InvariantCulture, out var dn)
+                ? dn / 25.0
+                : 0
+            : size.EndsWith(" in", StringComparison.Ordinal)
+                ? (Sixteenths(size[..^3]) ?? 0) / 16.0
+                : 0;
+
     private static Cleaned NoSize(string text) =>
         Cleaned.Not($"\"{(text.Length <= 40 ? text : text[..40])}\" is not a size. Write 3/4 in, 2 in or DN 50.");
 

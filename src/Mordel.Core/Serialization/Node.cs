@@ -15,6 +15,8 @@ public readonly partial struct Node
     private Node(JsonElement element, string place, List<InputError> errors) =>
         (this.element, Place, this.errors) = (element, place, errors);
 
+    internal const int DeepestTaken = 24;
+
     /// <summary>
     /// How deeply documents are nested that Mordel itself wrote: a sheet's branches stand within each other.
     /// </summary>
@@ -34,16 +36,19 @@ public readonly partial struct Node
     /// <param name="json">The text.</param>
     /// <param name="errors">Every error with its place; empty when it was read.</param>
     /// <param name="read">Reads the root, which is an object, and adds its errors to the list.</param>
+    /// <param name="deepest">How deeply it may be nested; <see cref="DeepestKept"/> for documents that Mordel wrote.
+    /// </param>
     /// <returns>What was read, or null when there are errors.</returns>
     internal static T? Read<T>(
         string json,
         out ImmutableArray<InputError> errors,
-        Func<Node, List<InputError>, T?> read
+        Func<Node, List<InputError>, T?> read,
+        int deepest = DeepestTaken
     )
         where T : class
     {
         var found = new List<InputError>();
-        var what = Root(json, found) is { } root && root.IsObject() ? read(root, found) : null;
+        var what = Root(json, found, deepest) is { } root && root.IsObject() ? read(root, found) : null;
         errors = [.. found];
         return found.Count == 0 ? what : null;
     }
@@ -54,7 +59,7 @@ public readonly partial struct Node
     /// <param name="deepest">How deeply it may be nested; <see cref="DeepestKept"/> for documents that Mordel
     /// wrote.</param>
     /// <returns>The root, or null when the text is no JSON object.</returns>
-    public static Node? Root(string json, List<InputError> errors, int deepest = 24)
+    public static Node? Root(string json, List<InputError> errors, int deepest = DeepestTaken)
     {
         ArgumentNullException.ThrowIfNull(json);
         ArgumentNullException.ThrowIfNull(errors);

@@ -18,9 +18,11 @@ public static partial class PlanFormat
     /// <summary>Reads a problem.</summary>
     /// <param name="json">The text.</param>
     /// <param name="errors">Every error with its place; empty when it was read.</param>
+    /// <param name="kept">Whether Mordel has written it down itself: it may be longer than what is taken from outside.
+    /// </param>
     /// <returns>The problem, or null when there are errors.</returns>
-    public static PlanProblem? Read(string json, out ImmutableArray<InputError> errors) =>
-        Node.Read(json, out errors, Read);
+    public static PlanProblem? Read(string json, out ImmutableArray<InputError> errors, bool kept = false) =>
+        Node.Read(json, out errors, Read, kept ? Node.DeepestKept : Node.DeepestTaken);
 
     private static PlanProblem? Read(Node root, List<InputError> errors)
     {

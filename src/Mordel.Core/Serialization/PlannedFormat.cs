@@ -56,9 +56,11 @@ public static class PlannedFormat
     /// <summary>Reads a plan.</summary>
     /// <param name="json">The text.</param>
     /// <param name="errors">Every error with its place; empty when it was read.</param>
+    /// <param name="kept">Whether Mordel has written it down itself: it may be longer than what is taken from outside.
+    /// </param>
     /// <returns>The plan, or null when there are errors.</returns>
-    public static Plan? Read(string json, out ImmutableArray<InputError> errors) =>
-        Node.Read(json, out errors, (root, _) => Read(root));
+    public static Plan? Read(string json, out ImmutableArray<InputError> errors, bool kept = false) =>
+        Node.Read(json, out errors, (root, _) => Read(root), kept ? Node.DeepestKept : Node.DeepestTaken);
 
     internal static Plan? Read(Node root)
     {

@@ -21,7 +21,7 @@ namespace Mordel.Data.CompiledModel
                 "Mordel.Data.Rows.AssemblyRow",
                 typeof(AssemblyRow),
                 baseEntityType,
-                propertyCount: 43,
+                propertyCount: 45,
                 navigationCount: 2,
                 foreignKeyCount: 2,
                 unnamedIndexCount: 12,
@@ -79,6 +79,13 @@ namespace Mordel.Data.CompiledModel
                 propertyInfo: typeof(AssemblyRow).GetProperty("ChanceToFail", BindingFlags.Public | BindingFlags.Instance | BindingFlags.DeclaredOnly),
                 fieldInfo: typeof(AssemblyRow).GetField("<ChanceToFail>k__BackingField", BindingFlags.NonPublic | BindingFlags.Instance | BindingFlags.DeclaredOnly),
                 nullable: true);
+
+            var confinedSpace = runtimeEntityType.AddProperty(
+                "ConfinedSpace",
+                typeof(bool),
+                propertyInfo: typeof(AssemblyRow).GetProperty("ConfinedSpace", BindingFlags.Public | BindingFlags.Instance | BindingFlags.DeclaredOnly),
+                fieldInfo: typeof(AssemblyRow).GetField("<ConfinedSpace>k__BackingField", BindingFlags.NonPublic | BindingFlags.Instance | BindingFlags.DeclaredOnly),
+                sentinel: false);
 
             var dueCause = runtimeEntityType.AddProperty(
                 "DueCause",
@@ -320,6 +327,13 @@ namespace Mordel.Data.CompiledModel
                 typeof(string),
                 propertyInfo: typeof(AssemblyRow).GetProperty("Use", BindingFlags.Public | BindingFlags.Instance | BindingFlags.DeclaredOnly),
                 fieldInfo: typeof(AssemblyRow).GetField("<Use>k__BackingField", BindingFlags.NonPublic | BindingFlags.Instance | BindingFlags.DeclaredOnly),
+                nullable: true);
+
+            var waterOff = runtimeEntityType.AddProperty(
+                "WaterOff",
+                typeof(string),
+                propertyInfo: typeof(AssemblyRow).GetProperty("WaterOff", BindingFlags.Public | BindingFlags.Instance | BindingFlags.DeclaredOnly),
+                fieldInfo: typeof(AssemblyRow).GetField("<WaterOff>k__BackingField", BindingFlags.NonPublic | BindingFlags.Instance | BindingFlags.DeclaredOnly),
                 nullable: true);
 
             var key = runtimeEntityType.AddKey(

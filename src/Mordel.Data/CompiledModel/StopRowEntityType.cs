@@ -20,7 +20,7 @@ namespace Mordel.Data.CompiledModel
                 "Mordel.Data.Rows.StopRow",
                 typeof(StopRow),
                 baseEntityType,
-                propertyCount: 10,
+                propertyCount: 13,
                 navigationCount: 1,
                 foreignKeyCount: 2,
                 unnamedIndexCount: 3,
@@ -44,6 +44,14 @@ namespace Mordel.Data.CompiledModel
                 valueConverter: new IdText());
             assemblyId.SetSentinelFromProviderValue("00000000-0000-0000-0000-000000000000");
 
+            var changedAt = runtimeEntityType.AddProperty(
+                "ChangedAt",
+                typeof(DateTimeOffset?),
+                propertyInfo: typeof(StopRow).GetProperty("ChangedAt", BindingFlags.Public | BindingFlags.Instance | BindingFlags.DeclaredOnly),
+                fieldInfo: typeof(StopRow).GetField("<ChangedAt>k__BackingField", BindingFlags.NonPublic | BindingFlags.Instance | BindingFlags.DeclaredOnly),
+                nullable: true,
+                valueConverter: new UtcText());
+
             var day = runtimeEntityType.AddProperty(
                 "Day",
                 typeof(DateOnly),
@@ -63,6 +71,20 @@ namespace Mordel.Data.CompiledModel
                 typeof(int),
                 propertyInfo: typeof(StopRow).GetProperty("Order", BindingFlags.Public | BindingFlags.Instance | BindingFlags.DeclaredOnly),
                 fieldInfo: typeof(StopRow).GetField("<Order>k__BackingField", BindingFlags.NonPublic | BindingFlags.Instance | BindingFlags.DeclaredOnly),
+                sentinel: 0);
+
+            var plannedAt = runtimeEntityType.AddProperty(
+                "PlannedAt",
+                typeof(TimeOnly?),
+                propertyInfo: typeof(StopRow).GetProperty("PlannedAt", BindingFlags.Public | BindingFlags.Instance | BindingFlags.DeclaredOnly),
+                fieldInfo: typeof(StopRow).GetField("<PlannedAt>k__BackingField", BindingFlags.NonPublic | BindingFlags.Instance | BindingFlags.DeclaredOnly),
+                nullable: true);
+
+            var sequence = runtimeEntityType.AddProperty(
+                "Sequence",
+                typeof(int),
+                propertyInfo: typeof(StopRow).GetProperty("Sequence", BindingFlags.Public | BindingFlags.Instance | BindingFlags.DeclaredOnly),
+                fieldInfo: typeof(StopRow).GetField("<Sequence>k__BackingField", BindingFlags.NonPublic | BindingFlags.Instance | BindingFlags.DeclaredOnly),
                 sentinel: 0);
 
             var special = runtimeEntityType.AddProperty(

@@ -11,7 +11,7 @@ namespace Mordel.Data.CompiledModel
     public partial class StoreModel
     {
         private StoreModel()
-            : base(skipDetectChanges: false, modelId: new Guid("db4fafb3-d603-4b57-be05-0b43affe2a8c"), entityTypeCount: 49)
+            : base(skipDetectChanges: false, modelId: new Guid("07028309-e214-4e60-ac43-90c0322cb0eb"), entityTypeCount: 53)
         {
         }
 
@@ -32,6 +32,7 @@ namespace Mordel.Data.CompiledModel
             var attemptRow = AttemptRowEntityType.Create(this);
             var authorityRow = AuthorityRowEntityType.Create(this);
             var broughtTestRow = BroughtTestRowEntityType.Create(this);
+            var calendarLinkRow = CalendarLinkRowEntityType.Create(this);
             var certificateRow = CertificateRowEntityType.Create(this);
             var chainRow = ChainRowEntityType.Create(this);
             var changeRow = ChangeRowEntityType.Create(this);
@@ -57,6 +58,8 @@ namespace Mordel.Data.CompiledModel
             var partMoveRow = PartMoveRowEntityType.Create(this);
             var placeRow = PlaceRowEntityType.Create(this);
             var profileRow = ProfileRowEntityType.Create(this);
+            var proposalRow = ProposalRowEntityType.Create(this);
+            var proposalStepRow = ProposalStepRowEntityType.Create(this);
             var rateResetRow = RateResetRowEntityType.Create(this);
             var repairEntryRow = RepairEntryRowEntityType.Create(this);
             var repairRow = RepairRowEntityType.Create(this);
@@ -66,6 +69,7 @@ namespace Mordel.Data.CompiledModel
             var signingKeyRow = SigningKeyRowEntityType.Create(this);
             var stopRow = StopRowEntityType.Create(this);
             var tokenRow = TokenRowEntityType.Create(this);
+            var workingHoursRow = WorkingHoursRowEntityType.Create(this);
 
             IdentityRoleClaimEntityType.CreateForeignKey1(identityRoleClaim, identityRole);
             IdentityUserClaimEntityType.CreateForeignKey1(identityUserClaim, account);
@@ -81,6 +85,7 @@ namespace Mordel.Data.CompiledModel
             AttemptRowEntityType.CreateForeignKey1(attemptRow, account);
             AttemptRowEntityType.CreateForeignKey2(attemptRow, assignmentRow);
             BroughtTestRowEntityType.CreateForeignKey1(broughtTestRow, assemblyRow);
+            CalendarLinkRowEntityType.CreateForeignKey1(calendarLinkRow, account);
             CertificateRowEntityType.CreateForeignKey1(certificateRow, account);
             ClassMemberRowEntityType.CreateForeignKey1(classMemberRow, account);
             ClassMemberRowEntityType.CreateForeignKey2(classMemberRow, classRow);
@@ -95,6 +100,7 @@ namespace Mordel.Data.CompiledModel
             OwnerLinkRowEntityType.CreateForeignKey1(ownerLinkRow, diagnosisRow);
             PartMoveRowEntityType.CreateForeignKey1(partMoveRow, partItemRow);
             PlaceRowEntityType.CreateForeignKey1(placeRow, ownerRow);
+            ProposalStepRowEntityType.CreateForeignKey1(proposalStepRow, proposalRow);
             RepairEntryRowEntityType.CreateForeignKey1(repairEntryRow, repairRow);
             RepairRowEntityType.CreateForeignKey1(repairRow, assemblyRow);
             RepairRowEntityType.CreateForeignKey2(repairRow, diagnosisRow);
@@ -108,6 +114,7 @@ namespace Mordel.Data.CompiledModel
             StopRowEntityType.CreateForeignKey1(stopRow, assemblyRow);
             StopRowEntityType.CreateForeignKey2(stopRow, account);
             TokenRowEntityType.CreateForeignKey1(tokenRow, account);
+            WorkingHoursRowEntityType.CreateForeignKey1(workingHoursRow, account);
 
             IdentityRoleEntityType.CreateAnnotations(identityRole);
             IdentityRoleClaimEntityType.CreateAnnotations(identityRoleClaim);
@@ -124,6 +131,7 @@ namespace Mordel.Data.CompiledModel
             AttemptRowEntityType.CreateAnnotations(attemptRow);
             AuthorityRowEntityType.CreateAnnotations(authorityRow);
             BroughtTestRowEntityType.CreateAnnotations(broughtTestRow);
+            CalendarLinkRowEntityType.CreateAnnotations(calendarLinkRow);
             CertificateRowEntityType.CreateAnnotations(certificateRow);
             ChainRowEntityType.CreateAnnotations(chainRow);
             ChangeRowEntityType.CreateAnnotations(changeRow);
@@ -149,6 +157,8 @@ namespace Mordel.Data.CompiledModel
             PartMoveRowEntityType.CreateAnnotations(partMoveRow);
             PlaceRowEntityType.CreateAnnotations(placeRow);
             ProfileRowEntityType.CreateAnnotations(profileRow);
+            ProposalRowEntityType.CreateAnnotations(proposalRow);
+            ProposalStepRowEntityType.CreateAnnotations(proposalStepRow);
             RateResetRowEntityType.CreateAnnotations(rateResetRow);
             RepairEntryRowEntityType.CreateAnnotations(repairEntryRow);
             RepairRowEntityType.CreateAnnotations(repairRow);
@@ -158,6 +168,7 @@ namespace Mordel.Data.CompiledModel
             SigningKeyRowEntityType.CreateAnnotations(signingKeyRow);
             StopRowEntityType.CreateAnnotations(stopRow);
             TokenRowEntityType.CreateAnnotations(tokenRow);
+            WorkingHoursRowEntityType.CreateAnnotations(workingHoursRow);
 
             AddAnnotation("ProductVersion", "10.0.15");
         }

@@ -8,7 +8,8 @@ public sealed record PersonLine(
     Account Account,
     IReadOnlyList<string> Roles,
     IReadOnlyList<CertificateRow> Certificates,
-    KitRow? Kit
+    KitRow? Kit,
+    WorkingHoursRow? Hours
 );
 
 /// <summary>Lists the kits and the people of the installation.</summary>
@@ -27,13 +28,15 @@ public sealed class KitsAndPeopleList(Store store)
         ).ToLookup(r => r.UserId, r => r.Name!);
         var certificates = (await store.Certificates.AsNoTracking().ToListAsync(cancel)).ToLookup(c => c.AccountId);
         var kits = (await store.Kits.AsNoTracking().ToListAsync(cancel)).ToLookup(k => k.KeeperId);
+        var hours = await store.WorkingHours.AsNoTracking().ToDictionaryAsync(h => h.AccountId, cancel);
         return
         [
             .. people.Select(p => new PersonLine(
                 p,
                 [.. roles[p.Id]],
                 [.. certificates[p.Id].OrderByDescending(c => c.ValidUntil)],
-                kits[p.Id].FirstOrDefault()
+                kits[p.Id].FirstOrDefault(),
+                hours.GetValueOrDefault(p.Id)
             )),
         ];
     }

@@ -65,22 +65,37 @@ public sealed class PartsList(Store store)
     /// <param name="cancel">Ends it.</param>
     public async Task<IReadOnlyList<Carried>> ToCarry(Guid testerId, DateOnly day, CancellationToken cancel)
     {
-        var stops = await store
+        var there = await store
             .Stops.AsNoTracking()
             .Where(s => s.TesterId == testerId && s.Day == day && !store.Runs.Any(r => r.StopId == s.Id))
             .OrderBy(s => s.Order)
-            .Select(s => new
-            {
-                A = s.Assembly!,
-                Orders = store
-                    .FollowUps.Where(f => f.AssemblyId == s.AssemblyId && f.How == null)
-                    .Select(f => f.Order)
-                    .ToList(),
-            })
+            .Select(s => s.Assembly!)
             .ToListAsync(cancel);
-        if (stops.Count == 0)
+        return await ToCarry(testerId, there, day, cancel);
+    }
+
+    /// <summary>What to carry to these assemblies.</summary>
+    /// <param name="testerId">The tester.</param>
+    /// <param name="there">The assemblies, in the order of the round.</param>
+    /// <param name="day">The day.</param>
+    /// <param name="cancel">Ends it.</param>
+    public async Task<IReadOnlyList<Carried>> ToCarry(
+        Guid testerId,
+        IReadOnlyCollection<AssemblyRow> there,
+        DateOnly day,
+        CancellationToken cancel
+    )
+    {
+        if (there.Count == 0)
             return [];
-        var makes = stops.Select(s => s.A.Make).Distinct().ToList();
+        var wanted = there.Select(a => a.Id).ToList();
+        var orders = (
+            await store
+                .FollowUps.Where(f => wanted.Contains(f.AssemblyId) && f.How == null)
+                .Select(f => new { f.AssemblyId, f.Order })
+                .ToListAsync(cancel)
+        ).ToLookup(f => f.AssemblyId, f => f.Order);
+        var makes = there.Select(a => a.Make).Distinct().ToList();
         var lines = await Lines(store.PartItems.Where(i => makes.Contains(i.Make)), testerId, cancel);
         var since = day.AddYears(-3).ToDateTime(default, DateTimeKind.Utc);
         var ids = lines.Select(l => l.Item.Id).ToList();
@@ -92,15 +107,15 @@ public sealed class PartsList(Store store)
             .ToDictionaryAsync(g => g.Key, g => g.Count, cancel);
         return CarryProposal.For(
             [
-                .. stops.Select(s => new CarryStop(
-                    s.A.Tag,
-                    s.A.Make,
-                    s.A.Model,
-                    s.A.Size,
-                    s.A.LastOutcome == "fail",
-                    s.A.ChanceToFail,
-                    s.A.LikelyPart,
-                    [.. s.Orders]
+                .. there.Select(a => new CarryStop(
+                    a.Tag,
+                    a.Make,
+                    a.Model,
+                    a.Size,
+                    a.LastOutcome == "fail",
+                    a.ChanceToFail,
+                    a.LikelyPart,
+                    [.. orders[a.Id]]
                 )),
             ],
             [.. lines.Select(l => new CarryPart(l.Item.Id, l.Part, l.Van, used.GetValueOrDefault(l.Item.Id)))]

@@ -37,6 +37,7 @@ public static class RegisterValues
             [AssemblyFields.FireLine] = new(a => YesNo(a.FireLine), (a, v) => a.FireLine = v == "yes"),
             [AssemblyFields.Strainer] = new(a => YesNo(a.Strainer), (a, v) => a.Strainer = v == "yes"),
             [AssemblyFields.FittedCocks] = new(a => YesNo(a.FittedCocks), (a, v) => a.FittedCocks = v == "yes"),
+            [AssemblyFields.ConfinedSpace] = new(a => YesNo(a.ConfinedSpace), (a, v) => a.ConfinedSpace = v == "yes"),
             [AssemblyFields.BypassLine] = new(a => YesNo(a.BypassLine), (a, v) => a.BypassLine = v == "yes"),
             [AssemblyFields.ReliefPort] = new(
                 a => a.ReliefPort?.ToString("0.###", CultureInfo.InvariantCulture) ?? "",
@@ -47,6 +48,7 @@ public static class RegisterValues
                 (a, v) => a.InstalledOn = Days.Read(v) ?? a.InstalledOn
             ),
             [LifeFields.InSeason] = new(a => a.Season ?? "", (a, v) => a.Season = Words(v)),
+            [LifeFields.WaterOff] = new(a => a.WaterOff ?? "", (a, v) => a.WaterOff = Words(v)),
             [LifeFields.Find] = new(a => a.HowToFind, (a, v) => a.HowToFind = v),
         }.ToFrozenDictionary();
 

@@ -164,7 +164,12 @@ public sealed class TodayList(Store store, ProfileList profiles, StopLines lines
             var (before, here) = (lines[i - 1], lines[i]);
             lines[i] = here with
             {
-                Road = await travel.Minutes(At(before.Place), At(here.Place), before.Stop.WindowUntil, cancel),
+                Road = await travel.Minutes(
+                    At(before.Place),
+                    At(here.Place),
+                    before.Stop.PlannedAt?.AddMinutes(before.Stop.Minutes) ?? before.Stop.WindowUntil,
+                    cancel
+                ),
             };
         }
 

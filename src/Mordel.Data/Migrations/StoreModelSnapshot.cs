@@ -349,6 +349,9 @@ namespace Mordel.Data.Migrations
                     b.Property<int?>("ChanceToFail")
                         .HasColumnType("INTEGER");
 
+                    b.Property<bool>("ConfinedSpace")
+                        .HasColumnType("INTEGER");
+
                     b.Property<string>("DueCause")
                         .HasColumnType("TEXT");
 
@@ -470,6 +473,9 @@ namespace Mordel.Data.Migrations
                         .HasColumnType("TEXT");
 
                     b.Property<string>("Use")
+                        .HasColumnType("TEXT");
+
+                    b.Property<string>("WaterOff")
                         .HasColumnType("TEXT");
 
                     b.HasKey("Id");
@@ -665,6 +671,37 @@ namespace Mordel.Data.Migrations
                     b.HasIndex("AssemblyId", "Day");
 
                     b.ToTable("BroughtTests");
+                });
+
+            modelBuilder.Entity("Mordel.Data.Rows.CalendarLinkRow", b =>
+                {
+                    b.Property<string>("Id")
+                        .ValueGeneratedOnAdd()
+                        .HasColumnType("TEXT");
+
+                    b.Property<string>("AccountId")
+                        .IsRequired()
+                        .HasColumnType("TEXT");
+
+                    b.Property<string>("Hash")
+                        .IsRequired()
+                        .HasColumnType("TEXT");
+
+                    b.Property<string>("MadeAt")
+                        .IsRequired()
+                        .HasColumnType("TEXT");
+
+                    b.Property<string>("RevokedAt")
+                        .HasColumnType("TEXT");
+
+                    b.HasKey("Id");
+
+                    b.HasIndex("AccountId");
+
+                    b.HasIndex("Hash")
+                        .IsUnique();
+
+                    b.ToTable("CalendarLinks");
                 });
 
             modelBuilder.Entity("Mordel.Data.Rows.CertificateRow", b =>
@@ -1589,6 +1626,87 @@ namespace Mordel.Data.Migrations
                     b.ToTable("Profiles");
                 });
 
+            modelBuilder.Entity("Mordel.Data.Rows.ProposalRow", b =>
+                {
+                    b.Property<string>("Id")
+                        .ValueGeneratedOnAdd()
+                        .HasColumnType("TEXT");
+
+                    b.Property<string>("AcceptedAt")
+                        .HasColumnType("TEXT");
+
+                    b.Property<string>("AcceptedBy")
+                        .HasColumnType("TEXT");
+
+                    b.Property<string>("At")
+                        .IsRequired()
+                        .HasColumnType("TEXT");
+
+                    b.Property<string>("By")
+                        .IsRequired()
+                        .HasColumnType("TEXT");
+
+                    b.Property<DateOnly>("FirstDay")
+                        .HasColumnType("TEXT");
+
+                    b.Property<DateOnly>("LastDay")
+                        .HasColumnType("TEXT");
+
+                    b.Property<int>("LeftOut")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<string>("Problem")
+                        .IsRequired()
+                        .HasColumnType("TEXT");
+
+                    b.Property<string>("Says")
+                        .HasColumnType("TEXT");
+
+                    b.Property<string>("State")
+                        .IsRequired()
+                        .HasColumnType("TEXT");
+
+                    b.Property<int>("Stops")
+                        .HasColumnType("INTEGER");
+
+                    b.HasKey("Id");
+
+                    b.HasIndex("At");
+
+                    b.HasIndex("State");
+
+                    b.ToTable("Proposals");
+                });
+
+            modelBuilder.Entity("Mordel.Data.Rows.ProposalStepRow", b =>
+                {
+                    b.Property<string>("ProposalId")
+                        .HasColumnType("TEXT");
+
+                    b.Property<int>("Number")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<string>("At")
+                        .IsRequired()
+                        .HasColumnType("TEXT");
+
+                    b.Property<string>("Pins")
+                        .IsRequired()
+                        .HasColumnType("TEXT");
+
+                    b.Property<string>("Plan")
+                        .IsRequired()
+                        .HasColumnType("TEXT");
+
+                    b.Property<string>("Says")
+                        .IsRequired()
+                        .HasColumnType("TEXT");
+
+                    b.HasKey("ProposalId", "Number");
+
+                    b.ToTable("ProposalSteps");
+                });
+
             modelBuilder.Entity("Mordel.Data.Rows.RateResetRow", b =>
                 {
                     b.Property<string>("Id")
@@ -1911,6 +2029,9 @@ namespace Mordel.Data.Migrations
                         .IsRequired()
                         .HasColumnType("TEXT");
 
+                    b.Property<string>("ChangedAt")
+                        .HasColumnType("TEXT");
+
                     b.Property<DateOnly>("Day")
                         .HasColumnType("TEXT");
 
@@ -1918,6 +2039,12 @@ namespace Mordel.Data.Migrations
                         .HasColumnType("INTEGER");
 
                     b.Property<int>("Order")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<TimeOnly?>("PlannedAt")
+                        .HasColumnType("TEXT");
+
+                    b.Property<int>("Sequence")
                         .HasColumnType("INTEGER");
 
                     b.Property<string>("Special")
@@ -1991,6 +2118,35 @@ namespace Mordel.Data.Migrations
                         .IsUnique();
 
                     b.ToTable("Tokens");
+                });
+
+            modelBuilder.Entity("Mordel.Data.Rows.WorkingHoursRow", b =>
+                {
+                    b.Property<string>("AccountId")
+                        .HasColumnType("TEXT");
+
+                    b.Property<int>("East")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<TimeOnly>("From")
+                        .HasColumnType("TEXT");
+
+                    b.Property<int>("LunchMinutes")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<int>("North")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<string>("Skills")
+                        .IsRequired()
+                        .HasColumnType("TEXT");
+
+                    b.Property<TimeOnly>("Until")
+                        .HasColumnType("TEXT");
+
+                    b.HasKey("AccountId");
+
+                    b.ToTable("WorkingHours");
                 });
 
             modelBuilder.Entity("Microsoft.AspNetCore.Identity.IdentityRoleClaim<System.Guid>", b =>
@@ -2115,6 +2271,15 @@ namespace Mordel.Data.Migrations
                         .WithMany()
                         .HasForeignKey("AssemblyId")
                         .OnDelete(DeleteBehavior.Restrict)
+                        .IsRequired();
+                });
+
+            modelBuilder.Entity("Mordel.Data.Rows.CalendarLinkRow", b =>
+                {
+                    b.HasOne("Mordel.Data.Rows.Account", null)
+                        .WithMany()
+                        .HasForeignKey("AccountId")
+                        .OnDelete(DeleteBehavior.Cascade)
                         .IsRequired();
                 });
 
@@ -2248,6 +2413,15 @@ namespace Mordel.Data.Migrations
                     b.Navigation("Owner");
                 });
 
+            modelBuilder.Entity("Mordel.Data.Rows.ProposalStepRow", b =>
+                {
+                    b.HasOne("Mordel.Data.Rows.ProposalRow", null)
+                        .WithMany("Steps")
+                        .HasForeignKey("ProposalId")
+                        .OnDelete(DeleteBehavior.Cascade)
+                        .IsRequired();
+                });
+
             modelBuilder.Entity("Mordel.Data.Rows.RepairEntryRow", b =>
                 {
                     b.HasOne("Mordel.Data.Rows.RepairRow", null)
@@ -2354,6 +2528,15 @@ namespace Mordel.Data.Migrations
                     b.Navigation("Account");
                 });
 
+            modelBuilder.Entity("Mordel.Data.Rows.WorkingHoursRow", b =>
+                {
+                    b.HasOne("Mordel.Data.Rows.Account", null)
+                        .WithMany()
+                        .HasForeignKey("AccountId")
+                        .OnDelete(DeleteBehavior.Cascade)
+                        .IsRequired();
+                });
+
             modelBuilder.Entity("Mordel.Data.Rows.ClassRow", b =>
                 {
                     b.Navigation("Assignments");
@@ -2376,6 +2559,11 @@ namespace Mordel.Data.Migrations
             modelBuilder.Entity("Mordel.Data.Rows.PlaceRow", b =>
                 {
                     b.Navigation("Assemblies");
+                });
+
+            modelBuilder.Entity("Mordel.Data.Rows.ProposalRow", b =>
+                {
+                    b.Navigation("Steps");
                 });
 
             modelBuilder.Entity("Mordel.Data.Rows.RepairRow", b =>

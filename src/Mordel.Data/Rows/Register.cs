@@ -110,6 +110,9 @@ public sealed class AssemblyRow
     /// <summary>The cocks carry fittings already.</summary>
     public bool FittedCocks { get; set; }
 
+    /// <summary>It stands in a confined space.</summary>
+    public bool ConfinedSpace { get; set; }
+
     /// <summary>A fire line's bypass runs around it.</summary>
     public bool BypassLine { get; set; }
 
@@ -132,6 +135,9 @@ public sealed class AssemblyRow
 
     /// <summary>When a seasonal line is in use, <c>04-15..10-15</c>; null where it is all year.</summary>
     public string? Season { get; set; }
+
+    /// <summary>When its water may be off, <c>06:00..07:30</c>; null where working hours will do.</summary>
+    public string? WaterOff { get; set; }
 
     /// <summary>
     /// Why no test can be made for the time being, one of <see cref="StuckReasons"/>; null where it can.
@@ -182,6 +188,16 @@ public sealed class StopRow
     public TimeOnly WindowFrom { get; set; }
     public TimeOnly WindowUntil { get; set; }
     public int Minutes { get; set; }
+
+    /// <summary>When the work is planned to begin; null where nobody has planned the hour.</summary>
+    public TimeOnly? PlannedAt { get; set; }
+
+    /// <summary>How often its day, tester or hour has changed, and when last: calendars follow it.</summary>
+    public int Sequence { get; set; }
+    public DateTimeOffset? ChangedAt { get; set; }
+
+    /// <summary>When the tester is to be there, or the window opens.</summary>
+    public TimeOnly From => PlannedAt ?? WindowFrom;
 
     /// <summary>The kind of visit, <see cref="Seasonal"/>; null for an ordinary test.</summary>
     public string? Visit { get; set; }

@@ -31,6 +31,9 @@ public static class Rooms
     /// <summary>What is owed, and the office's work on the register.</summary>
     public static RoomEntry Due { get; } = new("Due", "/due", Policies.Desk, ["/Due", "/Imports", "/Office"], 'u');
 
+    /// <summary>Who goes where, and when.</summary>
+    public static RoomEntry Rounds { get; } = new("Rounds", "/rounds", Policies.Desk, ["/Rounds"], 'n');
+
     /// <summary>Owners, places, assemblies.</summary>
     public static RoomEntry Register { get; } = new("Register", "/register", Policies.Field, ["/Register"], 'r');
 
@@ -59,7 +62,7 @@ public static class Rooms
 
     /// <summary>All of them, in the order of the bar.</summary>
     public static ImmutableArray<RoomEntry> All { get; } =
-    [Today, Due, Register, ItDrips, Classes, Bench, Sheets, Rules, Outbox, KitsAndPeople];
+    [Today, Due, Rounds, Register, ItDrips, Classes, Bench, Sheets, Rules, Outbox, KitsAndPeople];
 
     /// <summary>The rooms that somebody has.</summary>
     public static IEnumerable<RoomEntry> OpenTo(ClaimsPrincipal who) => All.Where(r => r.IsFor(who));

@@ -46,6 +46,7 @@ public static class Pipeline
         app.MapOpenApi("/api/openapi.json").RequireAuthorization(Policies.Api);
         app.MapDownloads();
         app.MapExports();
+        app.MapCalendars();
         app.MapCoreFiles();
     }
 

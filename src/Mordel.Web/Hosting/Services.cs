@@ -49,6 +49,8 @@ public static class Services
         services.AddHostedService<SealCheckWorker>();
         services.AddHostedService<OutboxWorker>();
         services.AddHostedService<RegisterWorker>();
+        services.AddSingleton<RunningPlans>();
+        services.AddHostedService<PlanWorker>();
         services.AddSingleton<ITableReader, TableReader>();
         services.AddSerilog(log =>
             log.MinimumLevel.Information()

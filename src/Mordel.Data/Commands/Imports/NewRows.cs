@@ -54,6 +54,8 @@ internal static class NewRows
             Protection = line[AssemblyFields.Protection] ?? "containment",
             FireLine = line[AssemblyFields.FireLine] == "yes",
             Strainer = line[AssemblyFields.Strainer] == "yes",
+            ConfinedSpace = line[AssemblyFields.ConfinedSpace] == "yes",
+            WaterOff = line[LifeFields.WaterOff],
             FittedCocks = line[AssemblyFields.FittedCocks] == "yes",
             BypassLine = line[AssemblyFields.BypassLine] == "yes" && line[AssemblyFields.FireLine] == "yes",
             ReliefPort = line[AssemblyFields.ReliefPort] is { } port

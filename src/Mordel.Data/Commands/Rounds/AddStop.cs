@@ -1,5 +1,7 @@
 using Microsoft.EntityFrameworkCore;
+using Mordel.Core.Catalogue;
 using Mordel.Core.Dues;
+using Mordel.Core.Planning;
 using Mordel.Data.Rows;
 
 namespace Mordel.Data.Commands.Rounds;
@@ -23,10 +25,6 @@ public sealed record NewStop(
 /// <summary>Puts an assembly into a tester's round of a day, behind what is already in it.</summary>
 public sealed class AddStop(Store store)
 {
-    // A line that is walked, charged and drained takes longer.
-    private const int Minutes = 25,
-        SeasonalMinutes = 40;
-
     public async Task<Reply<Guid>> With(Guid assemblyId, NewStop stop, CancellationToken cancel)
     {
         var fields = new FieldErrors();
@@ -52,7 +50,13 @@ public sealed class AddStop(Store store)
         fields.That("testerId", await store.Users.AnyAsync(u => u.Id == stop.TesterId, cancel), "Choose a tester.");
         var assembly = await store
             .Assemblies.Where(a => a.Id == assemblyId)
-            .Select(a => new { a.DueCause })
+            .Select(a => new
+            {
+                a.DueCause,
+                a.Type,
+                a.Size,
+                a.FireLine,
+            })
             .FirstOrDefaultAsync(cancel);
         fields.That("day", assembly is not null, "There is no such assembly.");
         fields.That(
@@ -76,7 +80,7 @@ public sealed class AddStop(Store store)
             AssemblyId = assemblyId,
             WindowFrom = stop.From!.Value,
             WindowUntil = stop.Until!.Value,
-            Minutes = seasonal ? SeasonalMinutes : Minutes,
+            Minutes = TestMinutes.Of(AssemblyTypes.Parse(assembly!.Type), assembly.Size, seasonal, assembly.FireLine),
             Visit = seasonal ? StopRow.Seasonal : null,
             Special = string.IsNullOrWhiteSpace(stop.Special) ? null : stop.Special.Trim(),
         };

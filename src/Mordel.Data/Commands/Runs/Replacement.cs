@@ -64,6 +64,8 @@ public static class Replacement
             FireLine = old.FireLine,
             Body = old.Body,
             Strainer = old.Strainer,
+            ConfinedSpace = old.ConfinedSpace,
+            WaterOff = old.WaterOff,
             FittedCocks = old.FittedCocks,
             BypassLine = old.BypassLine,
             ReliefPort = old.ReliefPort,

@@ -16,6 +16,7 @@ public sealed class IndexModel(
     ColourHoses colour,
     AddCertificate addCertificate,
     AddPerson addPerson,
+    KeepWorkingHours keepHours,
     ChangeList changes,
     TimeProvider clock
 ) : PageModel
@@ -88,6 +89,9 @@ public sealed class IndexModel(
 
     public async Task<IActionResult> OnPostCertificate(NewCertificate certificate, CancellationToken cancel) =>
         MayAdd ? await Shown(await addCertificate.With(certificate, Author, cancel), cancel) : Forbid();
+
+    public async Task<IActionResult> OnPostHours(TypedHours hours, CancellationToken cancel) =>
+        MayAdd ? await Shown(await keepHours.With(hours, Author, cancel), cancel) : Forbid();
 
     public async Task<IActionResult> OnPostPerson(
         string? fullName,

@@ -3,6 +3,7 @@ using Microsoft.AspNetCore.Mvc.RazorPages;
 using Mordel.Core.Repairs;
 using Mordel.Data;
 using Mordel.Data.Commands.KitsAndPeople;
+using Mordel.Data.Commands.Rounds;
 using Mordel.Data.Lists;
 using Mordel.Data.Rows;
 using Mordel.Data.Seals;
@@ -18,6 +19,7 @@ public sealed class IndexModel(
     RepairList repairs,
     PartsList parts,
     ColourHoses colour,
+    KeepCalendars calendars,
     TimeProvider clock
 ) : PageModel
 {
@@ -88,6 +90,27 @@ public sealed class IndexModel(
             _ => "/",
             () => OnGet(null, cancel)
         );
+    }
+
+    /// <summary>The address of the own calendar, just made; it is shown once.</summary>
+    public string? CalendarAddress { get; private set; }
+
+    /// <summary>A tester wants the rounds as a calendar at an address of its own; an earlier one ends.</summary>
+    public async Task<IActionResult> OnPostCalendar(CancellationToken cancel)
+    {
+        if (!User.IsInRole(Roles.Tester))
+            return Forbid();
+        CalendarAddress = $"{Request.Scheme}://{Request.Host}/calendar/{await calendars.Issue(User.Id(), cancel)}.ics";
+        return await OnGet(null, cancel);
+    }
+
+    /// <summary>The address of the own calendar ends.</summary>
+    public async Task<IActionResult> OnPostNoCalendar(CancellationToken cancel)
+    {
+        if (!User.IsInRole(Roles.Tester))
+            return Forbid();
+        await calendars.Revoke(User.Id(), cancel);
+        return Redirect("/");
     }
 
     /// <summary>

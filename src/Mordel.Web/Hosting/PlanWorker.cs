@@ -1,0 +1,131 @@
+using System.Collections.Concurrent;
+using Mordel.Data.Commands.Rounds;
+using Mordel.Data.Lists;
+using Mordel.Planning;
+
+namespace Mordel.Web.Hosting;
+
+/// <summary>The rounds that are being looked for, and how far the search is.</summary>
+public sealed class RunningPlans : IDisposable
+{
+    private readonly ConcurrentDictionary<Guid, (CancellationTokenSource Stop, PlanProgress? At)> running = [];
+
+    /// <summary>Begins one; what it answers ends when somebody stops it or the application ends.</summary>
+    public CancellationToken Begin(Guid id, CancellationToken stopping)
+    {
+        var stop = CancellationTokenSource.CreateLinkedTokenSource(stopping);
+        running[id] = (stop, null);
+        return stop.Token;
+    }
+
+    /// <summary>Tells how far one is.</summary>
+    public void Tell(Guid id, PlanProgress progress)
+    {
+        if (running.TryGetValue(id, out var one))
+            running[id] = one with { At = progress };
+    }
+
+    /// <summary>How far one is; null while nothing was found.</summary>
+    public PlanProgress? Of(Guid id) => running.TryGetValue(id, out var one) ? one.At : null;
+
+    /// <summary>Stops one: the best so far becomes the proposal.</summary>
+    public void Stop(Guid id)
+    {
+        if (running.TryGetValue(id, out var one))
+            one.Stop.Cancel();
+    }
+
+    /// <summary>It is done.</summary>
+    public void End(Guid id)
+    {
+        if (running.TryRemove(id, out var one))
+            one.Stop.Dispose();
+    }
+
+    public void Dispose()
+    {
+        foreach (var (id, _) in running)
+            End(id);
+    }
+}
+
+/// <summary>Looks for rounds in the background, one proposal after the other.</summary>
+public sealed partial class PlanWorker(
+    IServiceScopeFactory scopes,
+    PlanBell bell,
+    RunningPlans running,
+    ILogger<PlanWorker> log
+) : Worker
+{
+    private static readonly TimeSpan Look = TimeSpan.FromMinutes(5);
+
+    // Seconds: something to begin with and more for each stop, a minute for a week of a larger firm.
+    private const double Least = 1.5,
+        PerStop = 0.15,
+        PerShift = 0.3,
+        Most = 60;
+
+    protected override async Task Work(CancellationToken stopping)
+    {
+        while (!stopping.IsCancellationRequested)
+        {
+            try
+            {
+                while (await Next(stopping))
+                    continue;
+            }
+            catch (Exception e) when (e is not OperationCanceledException || !stopping.IsCancellationRequested)
+            {
+                Failed(e);
+            }
+
+            await bell.Wait(Look, stopping);
+        }
+    }
+
+    // What was being looked for when the server ended is looked for from its beginning.
+    private async Task<bool> Next(CancellationToken stopping)
+    {
+        await using var scope = scopes.CreateAsyncScope();
+        var list = scope.ServiceProvider.GetRequiredService<ProposalList>();
+        if (await list.Waiting(stopping) is not { } id || await list.Of(id, stopping) is not { } view)
+            return false;
+        var change = scope.ServiceProvider.GetRequiredService<ChangeProposal>();
+        var stop = running.Begin(id, stopping);
+        try
+        {
+            var problem = view.Number > 0 ? view.Problem with { Before = view.Plan } : view.Problem;
+            var seconds = Math.Min(Most, Least + (PerStop * problem.Stops.Length) + (PerShift * problem.Shifts.Length));
+            var plan = await Task.Run(
+                () =>
+                    RoundSolver.Solve(
+                        problem,
+                        PlanEffort.Within(TimeSpan.FromSeconds(seconds)),
+                        p => running.Tell(id, p),
+                        stop
+                    ),
+                stopping
+            );
+            stopping.ThrowIfCancellationRequested();
+            await change.Found(id, plan, view.Number > 0 ? "the rest looked for anew" : "found", stopping);
+        }
+        catch (Exception e) when (e is not OperationCanceledException)
+        {
+            Failed(e);
+            await change.Failed(
+                id,
+                "Something went wrong that nobody has foreseen. No round was changed; the log says what.",
+                stopping
+            );
+        }
+        finally
+        {
+            running.End(id);
+        }
+
+        return true;
+    }
+
+    [LoggerMessage(Level = LogLevel.Error, Message = "Rounds could not be looked for; none was changed.")]
+    private partial void Failed(Exception e);
+}
