@@ -20,12 +20,12 @@ internal sealed class PlanFinish(PlanProblem problem, ImmutableArray<PlanBlock> 
         problem.Before?.Routes.SelectMany(r => r.Visits.Select(v => (r, v))) ?? []
     ).ToDictionary(x => x.v.Stop);
 
-    public Plan Of(ImmutableArray<(PlanShift Shift, ImmutableArray<PlanBlock> Blocks)> order, CancellationToken cancel)
+    public Plan Of(ImmutableArray<(PlanShift Shift, ImmutableArray<PlanBlock> Blocks)> order, Func<bool> enough)
     {
         foreach (var (shift, inOrder) in order)
             days[shift] = Possible(shift, [.. inOrder]);
         Fill();
-        for (var pass = 0; pass < MostPasses && !cancel.IsCancellationRequested && Move(); pass++)
+        for (var pass = 0; pass < MostPasses && Move(enough); pass++)
             Fill();
         var outside = Outside();
         var plan = new Plan(
@@ -67,11 +67,13 @@ internal sealed class PlanFinish(PlanProblem problem, ImmutableArray<PlanBlock> 
     }
 
     // Each visit out of its round and where it costs least; whether anything became better by it.
-    private bool Move()
+    private bool Move(Func<bool> enough)
     {
         var better = false;
         foreach (var block in blocks.Where(b => !b.Stops.Any(s => s.Pin is { At: not null })))
         {
+            if (enough())
+                return false;
             var (shift, stops) = days.FirstOrDefault(d => d.Value.Contains(block.Stops[0]));
             if (shift is null)
                 continue;

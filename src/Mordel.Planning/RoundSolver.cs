@@ -13,6 +13,9 @@ namespace Mordel.Planning;
 /// </summary>
 public static class RoundSolver
 {
+    // The part of the time in which the solver searches; in the rest single visits are moved.
+    private const double Searching = 0.8;
+
     /// <summary>Plans.</summary>
     /// <param name="problem">What is to be planned.</param>
     /// <param name="effort">How long it is looked for.</param>
@@ -28,10 +31,13 @@ public static class RoundSolver
     {
         ArgumentNullException.ThrowIfNull(problem);
         ArgumentNullException.ThrowIfNull(effort);
+        var clock = Stopwatch.StartNew();
         var blocks = PlanBlock.Of(problem.Stops);
         var days = new RoutingDays(problem, blocks);
         var order = days.Nodes.IsEmpty || problem.Shifts.IsEmpty ? [] : Search(days, effort, progress, cancel);
-        return new PlanFinish(problem, blocks).Of(order, cancel);
+        return new PlanFinish(problem, blocks).Of(order, () =>
+            cancel.IsCancellationRequested || clock.Elapsed > effort.Time
+        );
     }
 
     // The blocks of each shift, in their order.
@@ -60,7 +66,7 @@ public static class RoundSolver
         var search = operations_research_constraint_solver.DefaultRoutingSearchParameters();
         search.FirstSolutionStrategy = FirstSolutionStrategy.Types.Value.ParallelCheapestInsertion;
         search.LocalSearchMetaheuristic = LocalSearchMetaheuristic.Types.Value.GuidedLocalSearch;
-        search.TimeLimit = Duration.FromTimeSpan(effort.Time);
+        search.TimeLimit = Duration.FromTimeSpan(effort.Time * Searching);
         search.SolutionLimit = effort.Solutions;
         routing.CloseModelWithParameters(search);
         var begun = days.Before(routing, manager);

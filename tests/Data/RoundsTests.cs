@@ -216,4 +216,30 @@ public sealed class RoundsTests : IAsyncLifetime, IAsyncDisposable
         );
         Assert.Equal(("Wilma", "working day"), (change.By, change.Field));
     }
+
+    [Fact]
+    public async Task The_rest_of_a_day_is_planned_from_the_hour_and_from_where_the_tester_is()
+    {
+        var first = await Proposed();
+        await Put(first, 0, 540);
+        await Put(first, 1, 600);
+        await Accept(first);
+        var stop = await hamlet.InStore(s => s.Stops.OrderBy(x => x.Order).Select(x => x.Id).FirstAsync());
+        Assert.Null((await hamlet.With<Reply<Guid>, BeginRun>(b => b.For(stop, hamlet.Tester, None))).Refusal);
+        var rest = await hamlet.With<PlanProblem, RoundProblems>(r =>
+            r.Of(Wished with { Assemblies = [], From = new(11, 15) }, None)
+        );
+        // What is begun is not planned any more; the other one stands as it was.
+        Assert.Equal([hamlet.Assemblies[1].ToString()], rest.Stops.Select(s => s.Id));
+        var shift = Assert.Single(rest.Shifts);
+        Assert.Equal(
+            (675, "Mill inn", "the yard"),
+            (shift.Hours.From, rest.Places[shift.Start].Name, rest.Places[shift.End].Name)
+        );
+        Assert.Single(rest.Before!.Routes[0].Visits);
+        var late = await hamlet.With<PlanProblem, RoundProblems>(r =>
+            r.Of(Wished with { Assemblies = [], From = new(20, 0) }, None)
+        );
+        Assert.Empty(late.Shifts);
+    }
 }

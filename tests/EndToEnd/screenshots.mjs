@@ -69,15 +69,6 @@ try {
   });
   await learnerHand.waitForTimeout(300);
   await shot(learnerHand, 'bench-phone-dark');
-  const teacher = await signedIn(demo, /Tove Maring/, desk);
-  await teacher.getByRole('link', { name: 'Autumn beginners' }).click();
-  await teacher.locator('.glance').waitFor();
-  await teacher.locator('.glance a.fail').first().click();
-  await ready(teacher);
-  await teacher.locator('.lost-mark button').first().click();
-  await teacher.waitForTimeout(2500);
-  await teacher.evaluate(() => scrollTo(0, 0));
-  await shot(teacher, 'bench-marks');
   const hand = await signedIn(demo, /Ines Tarrow/, { ...phone, deviceScaleFactor: 1 });
   await shot(hand, 'today-phone');
   await page.locator('a[data-go]').click();
@@ -158,6 +149,10 @@ try {
   await shot(office, 'rules');
   await office.goto(`${demo.url}/due`);
   await shot(office, 'due');
+  await office.goto(`${demo.url}/rounds`);
+  await office.getByRole('button', { name: 'Look for rounds' }).click();
+  await office.locator('.stop').first().waitFor({ timeout: 60_000 });
+  await shot(office, 'rounds');
   await office.goto(`${demo.url}/register?type=DC`);
   await shot(office, 'register');
   await office.goto(`${demo.url}/imports`);

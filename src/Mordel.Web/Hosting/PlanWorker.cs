@@ -59,10 +59,11 @@ public sealed partial class PlanWorker(
 {
     private static readonly TimeSpan Look = TimeSpan.FromMinutes(5);
 
-    // Seconds: something to begin with and more for each stop, a minute for a week of a larger firm.
-    private const double Least = 1.5,
-        PerStop = 0.15,
-        PerShift = 0.3,
+    // Seconds: under five for a day of four testers, a minute for a week of a larger firm.
+    private const double Least = 1,
+        PerStop = 0.08,
+        PerPair = 0.0006,
+        PerShift = 0.2,
         Most = 60;
 
     protected override async Task Work(CancellationToken stopping)
@@ -95,7 +96,8 @@ public sealed partial class PlanWorker(
         try
         {
             var problem = view.Number > 0 ? view.Problem with { Before = view.Plan } : view.Problem;
-            var seconds = Math.Min(Most, Least + (PerStop * problem.Stops.Length) + (PerShift * problem.Shifts.Length));
+            var (stops, shifts) = (problem.Stops.Length, problem.Shifts.Length);
+            var seconds = Math.Min(Most, Least + (PerStop * stops) + (PerPair * stops * stops) + (PerShift * shifts));
             var plan = await Task.Run(
                 () =>
                     RoundSolver.Solve(
