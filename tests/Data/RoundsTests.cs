@@ -242,4 +242,17 @@ public sealed class RoundsTests : IAsyncLifetime, IAsyncDisposable
         );
         Assert.Empty(late.Shifts);
     }
+
+    [Fact]
+    public async Task What_runs_into_the_night_is_shown_and_not_accepted()
+    {
+        var id = await Proposed();
+        await Put(id, 0, 1435);
+        await Put(id, 1, 1439);
+        var view = await View(id);
+        Assert.True(view!.Plan.Routes[0].Back > Window.Day);
+        Assert.NotEmpty(view.Breaches);
+        Assert.Contains("cannot be gone", (await Accept(id)).Refusal, StringComparison.Ordinal);
+        Assert.Null((await Do(c => c.Undo(id, None))).Refusal);
+    }
 }

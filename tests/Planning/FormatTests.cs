@@ -1,3 +1,4 @@
+using Mordel.Core.Planning;
 using Mordel.Core.Serialization;
 
 namespace Mordel.Planning.Tests;
@@ -42,5 +43,22 @@ public class FormatTests
         var at = text.IndexOf(from, StringComparison.Ordinal);
         Assert.Null(PlanFormat.Read(text[..at] + to + text[(at + from.Length)..], out var errors));
         Assert.Contains(errors, e => e.Place == place);
+    }
+
+    [Theory]
+    [InlineData("07:30", false, 450)]
+    [InlineData("24:00", false, 1440)]
+    [InlineData("24:01", false, null)]
+    [InlineData("25:10", true, 1510)]
+    [InlineData("100:05", true, 6005)]
+    [InlineData("100:05", false, null)]
+    [InlineData("7:30", false, null)]
+    [InlineData("07:60", true, null)]
+    [InlineData("-1:30", true, null)]
+    public void A_time_is_read_as_a_minute_of_the_day(string time, bool overnight, int? minute)
+    {
+        Assert.Equal(minute, Window.Minute(time, overnight));
+        if (minute is { } at)
+            Assert.Equal(time, Window.Says(at));
     }
 }

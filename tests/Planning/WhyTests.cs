@@ -167,4 +167,19 @@ public class WhyTests
         Assert.Equal(["one", "two"], plan.LeftOut.Select(l => l.Stop));
         Assert.All(plan.LeftOut, l => Assert.Equal([PlanLimit.Together], l.Limits));
     }
+
+    [Fact]
+    public void What_is_settled_for_somebody_says_what_stands_against_that_and_not_what_others_lack()
+    {
+        var pin = new PlanPin("a", Days.Monday, null);
+        string Says(PlanStop stop) => Assert.Single(Village(2, stop with { Pin = pin }).Planned().LeftOut).Says;
+        Assert.Equal(
+            "It is settled for Ada Holm on Mon 30 Nov, who does not have a certificate for SVB at Ravelsund Water Board.",
+            Says(Days.Stop("planted", 7) with { Type = "SVB" })
+        );
+        Assert.Equal(
+            "It is settled for Ada Holm on Mon 30 Nov, who is not free between 05:00 and 06:00 for 25 minutes of work.",
+            Says(Days.Stop("planted", 7) with { Windows = [new(300, 360)] })
+        );
+    }
 }

@@ -49,6 +49,9 @@ public sealed class WhyLeftOut
                     + "minutes, and nobody can make all of it.",
                 ["It would go if each might be made by itself."]
             );
+        // What is settled for somebody who works then is kept out by what stands against that.
+        if (tries.FirstOrDefault(t => !t.Limits.Contains(PlanLimit.Pin)) is { } settled && Pinned is not null)
+            tries = [settled];
         var fewest = tries.Min(t => t.Limits.Length);
         var nearest = tries.Where(t => t.Limits.Length == fewest).ToList();
         var limits = nearest
@@ -113,13 +116,16 @@ public sealed class WhyLeftOut
     // The whole day, and no meal.
     private static PlanShift AllDay(PlanShift shift) => shift with { Hours = new(0, Window.Day), Lunch = null };
 
+    private PlanPin? Pinned => block.Stops.Select(s => s.Pin).FirstOrDefault(p => p is not null);
+
     private string Sentence(HashSet<PlanLimit> limits)
     {
         var (has, does) = (new List<string>(), new List<string>());
         if (limits.Contains(PlanLimit.Way))
             return $"No way is known to {problem.Places[block.Place].Name}.";
         if (limits.Contains(PlanLimit.Pin))
-            return Settled();
+            return $"{Settled()}, who does not work then.";
+        var not = Pinned is null ? "" : "not ";
         if (limits.Contains(PlanLimit.Certificate))
             has.Add(Certificate());
         if (limits.Contains(PlanLimit.Kit) || limits.Contains(PlanLimit.Calibration))
@@ -129,9 +135,11 @@ public sealed class WhyLeftOut
         if (limits.Contains(PlanLimit.Day))
             does.Add($"works on {PlanWords.Or([.. Days().Select(PlanWords.Day)])}");
         if (limits.Contains(PlanLimit.Window))
-            does.Add($"is free {Between()} for {block.Minutes} minutes of work");
+            does.Add($"is {not}free {Between()} for {block.Minutes} minutes of work");
         else if (limits.Contains(PlanLimit.Hours))
-            does.Add($"has hours enough for the way and {block.Minutes} minutes of work");
+            does.Add($"has {not}hours enough for the way and {block.Minutes} minutes of work");
+        if (Pinned is not null)
+            return $"{Settled()}, who {PlanWords.And([.. has.Select(h => $"does not have {h}"), .. does])}.";
         return does.Count == 0
             ? $"No tester has {PlanWords.And(has)}."
             : $"No tester{(has.Count == 0 ? "" : $" with {PlanWords.And(has)}")} {PlanWords.And(does)}.";
@@ -139,9 +147,8 @@ public sealed class WhyLeftOut
 
     private string Settled()
     {
-        var pin = block.Stops.Select(s => s.Pin).OfType<PlanPin>().First();
-        return $"It is settled for {problem.Tester(pin.Tester)?.Name ?? pin.Tester} on {PlanWords.Day(pin.Day)}, who "
-            + "does not work then.";
+        var pin = Pinned!;
+        return $"It is settled for {problem.Tester(pin.Tester)?.Name ?? pin.Tester} on {PlanWords.Day(pin.Day)}";
     }
 
     private string Certificate() =>

@@ -20,16 +20,17 @@ public readonly record struct Window(int From, int Until)
     public static string Says(int minute) =>
         string.Create(CultureInfo.InvariantCulture, $"{minute / 60:00}:{minute % 60:00}");
 
-    /// <summary>
-    /// The minute of the day that a time is; null where it is none. <c>24:00</c> is the end of the day.
-    /// </summary>
-    public static int? Minute(string? time) =>
-        time is { Length: 5 }
-        && time[2] == ':'
-        && int.TryParse(time.AsSpan(0, 2), NumberStyles.None, CultureInfo.InvariantCulture, out var hour)
-        && int.TryParse(time.AsSpan(3, 2), NumberStyles.None, CultureInfo.InvariantCulture, out var minute)
+    /// <summary>The minute of the day that a time is; null where it is none.</summary>
+    /// <param name="time">Hours and minutes: <c>07:30</c>; <c>24:00</c> is the end of the day.</param>
+    /// <param name="overnight">Whether it may lie behind that: a round that cannot be gone may end on another day.
+    /// </param>
+    public static int? Minute(string? time, bool overnight = false) =>
+        time is { Length: >= 5 and <= 7 }
+        && time[^3] == ':'
+        && int.TryParse(time.AsSpan(0, time.Length - 3), NumberStyles.None, CultureInfo.InvariantCulture, out var hour)
+        && int.TryParse(time.AsSpan(time.Length - 2), NumberStyles.None, CultureInfo.InvariantCulture, out var minute)
         && minute < 60
-        && (hour * 60) + minute <= Day
+        && (overnight || (time.Length == 5 && (hour * 60) + minute <= Day))
             ? (hour * 60) + minute
             : null;
 

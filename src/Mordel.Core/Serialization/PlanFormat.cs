@@ -218,7 +218,8 @@ public static partial class PlanFormat
         return null;
     }
 
-    internal static int? Minute(Node n) => n.ValueOf<int>(Planning.Window.Minute, "a time of day; hh:mm");
+    internal static int? Minute(Node n, bool overnight = false) =>
+        n.ValueOf<int>(t => Planning.Window.Minute(t, overnight), "a time of day; hh:mm");
 
     private static TravelTable? Travel(Node root, int places)
     {

@@ -121,5 +121,6 @@ public static class PlannedFormat
             : null;
     }
 
-    private static int? Minute(Node n, string name) => n.Required(name) is { } m ? PlanFormat.Minute(m) : null;
+    private static int? Minute(Node n, string name) =>
+        n.Required(name) is { } m ? PlanFormat.Minute(m, overnight: true) : null;
 }

@@ -6,6 +6,7 @@ using Mordel.Core.Outside;
 using Mordel.Core.Planning;
 using Mordel.Core.Register;
 using Mordel.Core.Rigs;
+using Mordel.Core.Rules;
 using Mordel.Core.Schools;
 using Mordel.Data.Lists;
 using Mordel.Data.Rows;
@@ -92,9 +93,14 @@ public sealed class RoundProblems(Store store, ProfileList profiles, ITravelTime
             );
         }
 
-        var stops = new List<PlanStop>();
-        foreach (var assembly in assemblies)
-            stops.Add(await Stop(assembly, places, standing.Find(s => s.AssemblyId == assembly.Id), first, cancel));
+        var rules = new Dictionary<string, Profile?>();
+        foreach (var profile in assemblies.Select(a => a.Authority!.ProfileId).Distinct())
+            rules[profile] = await profiles.On(profile, first, cancel);
+        var stops = assemblies
+            .Select(a =>
+                Stop(a, places, standing.Find(s => s.AssemblyId == a.Id), rules[a.Authority!.ProfileId], first)
+            )
+            .ToList();
         var crowded = stops
             .Where(s => s.Together is not null)
             .GroupBy(s => s.Together)
@@ -179,17 +185,10 @@ public sealed class RoundProblems(Store store, ProfileList profiles, ITravelTime
         return begun.GroupBy(b => b.TesterId).ToDictionary(g => g.Key, g => g.Last().Place);
     }
 
-    private async Task<PlanStop> Stop(
-        AssemblyRow a,
-        PlanPlaces places,
-        StopRow? standing,
-        DateOnly today,
-        CancellationToken cancel
-    )
+    private static PlanStop Stop(AssemblyRow a, PlanPlaces places, StopRow? standing, Profile? profile, DateOnly today)
     {
         var type = AssemblyTypes.Parse(a.Type);
         var seasonal = standing?.IsSeasonal ?? a.DueCause == nameof(DueCause.StartUp);
-        var profile = await profiles.On(a.Authority!.ProfileId, today, cancel);
         var school = SchoolCatalogue.Named(profile?.For(type)?.ProcedureId);
         var off = WaterHours.Parse(a.WaterOff) is { } hours ? new Window(hours.From, hours.Until) : Usual;
         return new(
@@ -197,7 +196,7 @@ public sealed class RoundProblems(Store store, ProfileList profiles, ITravelTime
             $"{a.Type} {a.Tag}, {a.Place!.Name}",
             places.Of(a.Place),
             TestMinutes.Of(type, a.Size, seasonal, a.FireLine),
-            a.Authority.Name,
+            a.Authority!.Name,
             a.Type
         )
         {
