@@ -61,4 +61,22 @@ public class FormatTests
         if (minute is { } at)
             Assert.Equal(time, Window.Says(at));
     }
+
+    [Fact]
+    public void A_plan_with_a_stop_twice_or_shifts_years_apart_is_refused_and_not_planned()
+    {
+        var problem = RoundTests.Of(
+            [(0, 0), (500, 0)],
+            [Days.Stop("one", 1)],
+            [Days.Able("a", "Ada"), Days.Able("b", "Bo")],
+            [Days.Shift("a"), Days.Shift("b")]
+        );
+        var plan = problem.Planned();
+        var twice = plan with { Routes = [.. plan.Routes, plan.Routes[0] with { Tester = "b" }] };
+        Assert.Null(PlanFormat.Read(PlanFormat.Write(problem with { Before = twice }), out var errors));
+        Assert.Contains(errors, e => e is { Place: "before.routes", Says: "stop \"one\" stands here twice" });
+        var apart = problem with { Shifts = [Days.Shift("a"), Days.Shift("b", 4_000)] };
+        Assert.Null(PlanFormat.Read(PlanFormat.Write(apart), out errors));
+        Assert.Contains(errors, e => e.Place == "shifts");
+    }
 }

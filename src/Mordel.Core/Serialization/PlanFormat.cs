@@ -13,7 +13,11 @@ public static partial class PlanFormat
 
     private const int MostStops = 600,
         MostPlaces = 400,
-        MostShifts = 120;
+        MostShifts = 120,
+        LongestSpan = 60;
+
+    // The solver keeps the ways between all beginnings, ends and stops for each shift.
+    private const long MostWays = 40_000_000;
 
     /// <summary>Reads a problem.</summary>
     /// <param name="json">The text.</param>
@@ -37,6 +41,10 @@ public static partial class PlanFormat
         var known = testers.Select(t => t.Id).ToHashSet();
         var shifts = List(root, "shifts", MostShifts, n => Shift(n, numbers, known));
         Distinct(root, "shifts", shifts.Select(s => $"{s.Tester} {s.Day:yyyy-MM-dd}"));
+        if (shifts.Length > 0 && shifts.Max(s => s.Day).DayNumber - shifts.Min(s => s.Day).DayNumber > LongestSpan)
+            root.Optional("shifts")!.Value.Wrong($"more than {LongestSpan} days lie between the first and the last");
+        if (shifts.Length * Math.Pow(stops.Length + (2 * shifts.Length), 2) > MostWays)
+            root.Wrong("these are too many stops for so many shifts; plan fewer at once");
         var travel = Travel(root, places.Length);
         var seed = root.Optional("seed") is { } s ? (int)(s.Whole(0, int.MaxValue) ?? 1) : 1;
         var before = root.Optional("before") is { } b ? PlannedFormat.Read(b) : null;
@@ -188,7 +196,7 @@ public static partial class PlanFormat
             l.Only("within", "minutes");
             var within = l.Required("within") is { } w ? Window(w) : null;
             var minutes = l.Required("minutes")?.Whole(1, 180);
-            if (within is { } meal && minutes is { } long_ && meal.Minutes < long_)
+            if (within is { } meal && minutes is { } wanted && meal.Minutes < wanted)
                 l.Wrong("the meal is longer than the time it may be in");
             else if (within is { } span && minutes is { } takes)
                 lunch = new(span, (int)takes);

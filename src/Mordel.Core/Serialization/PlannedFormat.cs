@@ -11,7 +11,7 @@ public static class PlannedFormat
     public const string Name = "mordel.planned/1";
 
     private const int MostRoutes = 600,
-        MostVisits = 100;
+        MostVisits = 600;
 
     private static readonly ImmutableArray<(PlanLimit Limit, string Word)> Limits =
     [
@@ -68,16 +68,25 @@ public static class PlannedFormat
             return null;
         root.Format(Name);
         root.Only("format", "routes", "leftOut");
-        return new(
-            [.. (root.Required("routes")?.Elements() ?? []).Take(MostRoutes).Select(Route).OfType<PlanRoute>()],
-            [.. (root.Required("leftOut")?.Elements() ?? []).Select(Left).OfType<LeftOut>()]
-        );
+        var routes = Most(root, "routes", MostRoutes).Select(Route).OfType<PlanRoute>().ToImmutableArray();
+        foreach (var twice in routes.SelectMany(r => r.Visits).GroupBy(v => v.Stop).Where(g => g.Count() > 1))
+            root.Optional("routes")!.Value.Wrong($"stop \"{twice.Key}\" stands here twice");
+        return new([.. routes], [.. (root.Required("leftOut")?.Elements() ?? []).Select(Left).OfType<LeftOut>()]);
+    }
+
+    private static List<Node> Most(Node n, string name, int most)
+    {
+        var list = n.Required(name)?.Elements().ToList() ?? [];
+        if (list.Count <= most)
+            return list;
+        n.Optional(name)!.Value.Wrong($"more than {most} of them");
+        return [];
     }
 
     private static PlanRoute? Route(Node n)
     {
         n.Only("tester", "day", "leave", "visits", "lunch", "back");
-        var visits = (n.Required("visits")?.Elements() ?? []).Take(MostVisits).Select(Visit).OfType<PlanVisit>();
+        var visits = Most(n, "visits", MostVisits).Select(Visit).OfType<PlanVisit>();
         Window? lunch = null;
         if (n.Optional("lunch") is { } l && l.IsObject())
         {
@@ -117,7 +126,7 @@ public static class PlannedFormat
             )
         );
         return n.Required("stop")?.Text(60) is { } stop && n.Required("says")?.Text() is { } says
-            ? new(stop, [.. limits.OfType<PlanLimit>()], says, n.Texts("wouldHelp", 400))
+            ? new(stop, [.. limits.OfType<PlanLimit>()], says, n.Texts("wouldHelp", 2_000))
             : null;
     }
 

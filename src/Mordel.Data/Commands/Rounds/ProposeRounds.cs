@@ -34,6 +34,11 @@ public sealed class ProposeRounds(Store store, RoundProblems problems, PlanBell 
         var problem = await problems.Of(wished, cancel);
         if (problem.Stops.IsEmpty)
             return Reply<Guid>.Refused("There is nothing to plan: choose assemblies, or days that have rounds.");
+        if (problem.Stops.Length > MostStops)
+            return Reply<Guid>.Refused(
+                $"With what is in these rounds already it is {problem.Stops.Length} stops, more than {MostStops}, the "
+                    + "most that is planned at once. Choose fewer days or testers."
+            );
         if (problem.Shifts.IsEmpty)
             return Reply<Guid>.Refused("The working day is over for everybody who was chosen.");
         var row = new ProposalRow
