@@ -11,6 +11,7 @@ using Mordel.Data.Seals;
 using Mordel.Data.Startup;
 using Mordel.DemoData;
 using Mordel.Documents.Interchange;
+using Mordel.Documents.Letters;
 using Mordel.Documents.Photos;
 using Mordel.Documents.Reports;
 using Mordel.Simulators;
@@ -41,7 +42,8 @@ public sealed class BenchHost : IAsyncDisposable
         all.AddSingleton<ITableReader, TableReader>();
         all.AddSingleton<CountedCommands>();
         all.AddIdentityCore<Account>().AddRoles<IdentityRole<Guid>>().AddEntityFrameworkStores<Store>();
-        all.AddMordelData(folder, simulated: true, more: (s, o) =>
+        all.AddLetters(new("The testers", "office@testers.invalid"));
+        all.AddMordelData(folder, new(Simulated: true), (s, o) =>
             o.AddInterceptors(s.GetRequiredService<CountedCommands>())
         );
         all.AddSimulatedOutside();

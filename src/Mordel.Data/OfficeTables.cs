@@ -52,12 +52,6 @@ internal static class OfficeTables
             e.HasKey(x => x.AccountId);
             e.HasOne<Account>().WithMany().HasForeignKey(x => x.AccountId);
         });
-        builder.Entity<CalendarLinkRow>(e =>
-        {
-            e.HasIndex(x => x.Hash).IsUnique();
-            e.HasIndex(x => x.AccountId);
-            e.HasOne<Account>().WithMany().HasForeignKey(x => x.AccountId);
-        });
         builder.Entity<ProposalRow>(e =>
         {
             e.HasIndex(x => x.At);

@@ -22,7 +22,6 @@ public sealed class Store(DbContextOptions<Store> options, WriterQueue? writers 
     public DbSet<AssemblyRow> Assemblies => Set<AssemblyRow>();
     public DbSet<StopRow> Stops => Set<StopRow>();
     public DbSet<WorkingHoursRow> WorkingHours => Set<WorkingHoursRow>();
-    public DbSet<CalendarLinkRow> CalendarLinks => Set<CalendarLinkRow>();
     public DbSet<ProposalRow> Proposals => Set<ProposalRow>();
     public DbSet<ProposalStepRow> ProposalSteps => Set<ProposalStepRow>();
     public DbSet<RunRow> Runs => Set<RunRow>();
@@ -41,7 +40,13 @@ public sealed class Store(DbContextOptions<Store> options, WriterQueue? writers 
     public DbSet<OutboxRow> Outbox => Set<OutboxRow>();
     public DbSet<DiagnosisRow> Diagnoses => Set<DiagnosisRow>();
     public DbSet<ObservationRow> Observations => Set<ObservationRow>();
-    public DbSet<OwnerLinkRow> OwnerLinks => Set<OwnerLinkRow>();
+    public DbSet<LinkRow> Links => Set<LinkRow>();
+    public DbSet<LetterRow> Letters => Set<LetterRow>();
+    public DbSet<NoticeRow> Notices => Set<NoticeRow>();
+    public DbSet<NoticeTemplateRow> NoticeTemplates => Set<NoticeTemplateRow>();
+    public DbSet<NoticeSwitchRow> NoticeSwitches => Set<NoticeSwitchRow>();
+    public DbSet<ConsentRow> Consents => Set<ConsentRow>();
+    public DbSet<IncomingRow> Incoming => Set<IncomingRow>();
     public DbSet<ModelBuildRow> ModelBuilds => Set<ModelBuildRow>();
     public DbSet<RateResetRow> RateResets => Set<RateResetRow>();
     public DbSet<RepairRow> Repairs => Set<RepairRow>();
@@ -177,6 +182,7 @@ public sealed class Store(DbContextOptions<Store> options, WriterQueue? writers 
         builder.Entity<OutboxRow>(e =>
         {
             e.HasOne<RunRow>().WithMany().HasForeignKey(o => o.RunId).OnDelete(DeleteBehavior.Restrict);
+            e.Property(o => o.Kind).HasDefaultValue(OutboxRow.Report);
             // The same thing is never written twice.
             e.HasIndex(o => o.Key).IsUnique();
             e.HasIndex(o => new { o.State, o.NextTryAt });
@@ -190,7 +196,6 @@ public sealed class Store(DbContextOptions<Store> options, WriterQueue? writers 
                 .WithOne()
                 .HasForeignKey(o => o.DiagnosisId)
                 .OnDelete(DeleteBehavior.Restrict);
-            e.HasMany(d => d.Links).WithOne().HasForeignKey(l => l.DiagnosisId);
             // A run has one diagnosis: two tabs that open it meet there.
             e.HasIndex(d => d.RunId).IsUnique();
             e.HasIndex(d => d.OpenedAt);
@@ -206,7 +211,7 @@ public sealed class Store(DbContextOptions<Store> options, WriterQueue? writers 
         builder.Entity<RateResetRow>().HasIndex(r => r.At);
         builder.Repairs();
         builder.Office();
-        builder.Entity<OwnerLinkRow>().HasIndex(l => l.Hash).IsUnique();
+        builder.Notices();
         builder.Entity<ProfileRow>().HasIndex(p => new { p.ProfileId, p.Version }).IsUnique();
         builder.Entity<TokenRow>(e =>
         {

@@ -22,6 +22,7 @@ public sealed class DemoRegister(Store store, SeededChance chance)
             ProfileId = "psid-standard",
             ReportsBy = OutboxWays.Service,
             ReportsTo = TownData.BoardIntake,
+            AlertsTo = TownData.BoardAlerts,
         };
         var valley = new AuthorityRow
         {
@@ -51,6 +52,8 @@ public sealed class DemoRegister(Store store, SeededChance chance)
                 Name = o.Name,
                 Address = $"{o.Address}, {TownData.Town}",
                 Phone = o.Phone,
+                Mail = o.Mail,
+                Language = o.Language,
             })
             .ToList();
         store.Owners.AddRange(owners);

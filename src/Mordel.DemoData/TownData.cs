@@ -30,6 +30,13 @@ public static class TownData
     public const string Board = "Ravelsund Water Board",
         Valley = "Eastfell Valley Supply";
 
+    /// <summary>Where the firm is reached.</summary>
+    public const string FirmPhone = "0199 100 777",
+        FirmMail = "office@fennmark.invalid";
+
+    /// <summary>Where the board is told at once of a failure on a high hazard.</summary>
+    public const string BoardAlerts = "alerts@ravelsund-water.invalid";
+
     /// <summary>Where the two authorities take reports; nothing leaves the house, both are stand-ins.</summary>
     public const string BoardIntake = "simulated://intake.ravelsund-water.invalid/reports",
         ValleyMailbox = "reports@eastfell-valley.invalid";
@@ -46,17 +53,17 @@ public static class TownData
             _ => null,
         };
 
-    /// <summary>Owners: name, address, telephone.</summary>
-    public static readonly (string Name, string Address, string Phone)[] Owners =
+    /// <summary>Owners: name, address, telephone, mail, language of letters.</summary>
+    public static readonly (string Name, string Address, string Phone, string Mail, string Language)[] Owners =
     [
-        ("Ravelsund Town Works", "Council House, 1 Zero Square", "0199 100 210"),
-        ("Saltings Fish Cooperative", "14 Curing Row", "0199 100 344"),
-        ("Isk Mills Ltd", "2 Weir Street", "0199 100 417"),
-        ("Terrace Homes Association", "80 Upper Terrace", "0199 100 523"),
-        ("Harbour Dues Office", "Old Quay 5", "0199 100 655"),
-        ("Eastfell Growers", "Packing House, Fell Road", "0199 100 781"),
-        ("Lanternhouse Schools", "9 Lantern Lane", "0199 100 836"),
-        ("Northyard Properties", "33 Northyard", "0199 100 902"),
+        ("Ravelsund Town Works", "Council House, 1 Zero Square", "0199 100 210", "works@ravelsund.invalid", ""),
+        ("Saltings Fish Cooperative", "14 Curing Row", "0199 100 344", "hall@saltings-fish.invalid", ""),
+        ("Isk Mills Ltd", "2 Weir Street", "0199 100 417", "engineers@isk-mills.invalid", ""),
+        ("Terrace Homes Association", "80 Upper Terrace", "0199 100 523", "homes@terraces.invalid", ""),
+        ("Harbour Dues Office", "Old Quay 5", "0199 100 655", "dues@closed.invalid", ""),
+        ("Eastfell Growers", "Packing House, Fell Road", "0199 100 781", "packhaus@eastfell-growers.invalid", "de"),
+        ("Lanternhouse Schools", "9 Lantern Lane", "0199 100 836", "caretakers@lanternhouse.invalid", ""),
+        ("Northyard Properties", "33 Northyard", "0199 100 902", "", ""),
     ];
 
     /// <summary>The places. Those under Eastfell belong to the valley's authority.</summary>

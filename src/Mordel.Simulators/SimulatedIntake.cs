@@ -20,10 +20,17 @@ public sealed class SimulatedIntake(SimulatedOutside outside) : IAuthorityIntake
     public Task<Delivery> Submit(Submission submission, CancellationToken cancel)
     {
         ArgumentNullException.ThrowIfNull(submission);
-        return Task.FromResult<Delivery>(
+        return Answer(submission, cancel);
+    }
+
+    private async Task<Delivery> Answer(Submission submission, CancellationToken cancel)
+    {
+        if (outside.Mood == OutsideMood.Slow)
+            await Task.Delay(outside.Slowness, cancel);
+        return (
             outside.Mood switch
             {
-                OutsideMood.Works => new Delivery.Accepted(Take(submission)),
+                OutsideMood.Works or OutsideMood.Slow => new Delivery.Accepted(Take(submission)),
                 OutsideMood.Down => new Delivery.Later($"{submission.Address} cannot be reached."),
                 OutsideMood.Refuses => new Delivery.Declined(
                     $"{submission.Authority} refuses report {submission.Number}: its intake is closed for this type."

@@ -15,6 +15,9 @@ public enum OutsideMood
     /// <summary>It takes what it is given, and its answer is lost on the way.</summary>
     LosesAnswers,
 
+    /// <summary>It takes what it is given, and lets one wait for the answer.</summary>
+    Slow,
+
     /// <summary>It answers something that cannot be read.</summary>
     Garbles,
 }
@@ -27,4 +30,7 @@ public sealed class SimulatedOutside
 {
     /// <summary>How it behaves.</summary>
     public OutsideMood Mood { get; set; }
+
+    /// <summary>How long one waits where it is slow.</summary>
+    public TimeSpan Slowness { get; set; } = TimeSpan.FromSeconds(6);
 }

@@ -19,7 +19,9 @@ public static class SimulatorServices
     public static IServiceCollection AddSimulatedOutside(this IServiceCollection services) =>
         services
             .AddSingleton<SimulatedOutside>()
-            .AddSingleton<IMail, SimulatedMail>()
+            .AddSingleton<SimulatedMail>()
+            .AddSingleton<IMail>(all => all.GetRequiredService<SimulatedMail>())
+            .AddSingleton<IMailbox>(all => all.GetRequiredService<SimulatedMail>())
             .AddSingleton<IAuthorityIntake, SimulatedIntake>()
             .AddSingleton<ITravelTimes, SimulatedTravelTimes>();
 

@@ -5,6 +5,7 @@ using Mordel.Core.Diagnosis;
 using Mordel.Data.Commands;
 using Mordel.Data.Commands.Diagnoses;
 using Mordel.Data.Files;
+using Mordel.Data.Links;
 using Mordel.Data.Lists;
 using Mordel.Data.Rows;
 
@@ -32,8 +33,8 @@ public sealed class DiagnosesTests : IAsyncLifetime, IAsyncDisposable
     private Task<T> Keep<T>(Func<KeepDiagnosis, Task<T>> work) =>
         With(s => work(s.GetRequiredService<KeepDiagnosis>()));
 
-    private Task<T> Links<T>(Func<KeepOwnerLinks, Task<T>> work) =>
-        With(s => work(s.GetRequiredService<KeepOwnerLinks>()));
+    private Task<T> Links<T>(Func<AskWhoeverIsThere, Task<T>> work) =>
+        With(s => work(s.GetRequiredService<AskWhoeverIsThere>()));
 
     private async Task<Guid> Opened() => (await Keep(k => k.Open(hamlet.Assemblies[0], "Ines", None))).Value;
 
@@ -77,16 +78,16 @@ public sealed class DiagnosesTests : IAsyncLifetime, IAsyncDisposable
     {
         var id = await Opened();
         Assert.Equal(NotDone.Refused, (await Links(l => l.Issue(id, 0, "Ines", None))).Why);
-        Assert.Equal(NotDone.Refused, (await Links(l => l.Issue(id, KeepOwnerLinks.MostDays + 1, "Ines", None))).Why);
+        Assert.Equal(NotDone.Refused, (await Links(l => l.Issue(id, KeepLinks.MostDays + 1, "Ines", None))).Why);
         Assert.Equal(NotDone.NotFound, (await Links(l => l.Issue(Guid.NewGuid(), 1, "Ines", None))).Why);
         var token = (await Links(l => l.Issue(id, 1, "Ines", None))).Value!;
         Assert.Equal(id, await Links(l => l.Find(token, None)));
         Assert.Null(await Links(l => l.Find(token[..^1] + (token[^1] == '0' ? '1' : '0'), None)));
         Assert.Null(await Links(l => l.Find(null, None)));
-        var kept = await With(s => s.GetRequiredService<Store>().OwnerLinks.AsNoTracking().SingleAsync());
+        var kept = await With(s => s.GetRequiredService<Store>().Links.AsNoTracking().SingleAsync());
         Assert.DoesNotContain(token, kept.Hash, StringComparison.Ordinal);
-        Assert.True(kept.HoldsAt(kept.ExpiresAt.AddSeconds(-1)));
-        Assert.False(kept.HoldsAt(kept.ExpiresAt));
+        Assert.True(kept.HoldsAt(kept.ExpiresAt!.Value.AddSeconds(-1)));
+        Assert.False(kept.HoldsAt(kept.ExpiresAt.Value));
         await Links(l => l.Revoke(id, kept.Id, None));
         Assert.Null(await Links(l => l.Find(token, None)));
     }

@@ -9,6 +9,7 @@ using Mordel.Data.Lists;
 using Mordel.Data.Rows;
 using Mordel.Data.Seals;
 using Mordel.Documents.Interchange;
+using Mordel.Documents.Letters;
 using Mordel.Documents.Photos;
 using Mordel.Documents.Reports;
 using Mordel.Simulators;
@@ -67,7 +68,8 @@ public class StoreHost(TimeProvider? clock = null) : IInstallation
         all.AddSingleton<IPhotoReader, PhotoReader>();
         all.AddSingleton<ITableReader, TableReader>();
         all.AddIdentityCore<Account>().AddRoles<IdentityRole<Guid>>().AddEntityFrameworkStores<Store>();
-        all.AddMordelData(Folder, simulated: false);
+        all.AddMordelData(Folder, new(Simulated: false));
+        all.AddLetters(new("The testers", "office@testers.invalid"));
         all.AddSimulatedOutside();
         var made = all.BuildServiceProvider();
         Task.Run(() => Begin(made)).GetAwaiter().GetResult();

@@ -4,6 +4,7 @@ using Microsoft.Extensions.DependencyInjection;
 using Mordel.Core.Catalogue;
 using Mordel.Core.Outside;
 using Mordel.Data.Commands;
+using Mordel.Data.Commands.Notices;
 using Mordel.Data.Commands.Rules;
 using Mordel.Data.Outbox;
 using Mordel.Data.Rows;
@@ -64,7 +65,7 @@ public sealed class OutboxTests : IAsyncLifetime, IAsyncDisposable
         // Nothing is left to do, and nothing goes out twice.
         await Deliver();
         Assert.Equal((1, 1), ((await Row()).Tries, Taken));
-        var again = await hamlet.With<Reply<Guid>, SendReports>(s => s.Again(row.Id, CancellationToken.None));
+        var again = await hamlet.With<Reply<Guid>, KeepNotices>(s => s.Again(row.Id, CancellationToken.None));
         Assert.Contains("delivered", again.Refusal, StringComparison.Ordinal);
     }
 
@@ -144,7 +145,7 @@ public sealed class OutboxTests : IAsyncLifetime, IAsyncDisposable
         Assert.Equal(OutboxStates.Expired, row.State);
         Assert.Contains("unreadable", row.Says, StringComparison.Ordinal);
         Outside.Mood = OutsideMood.Works;
-        Assert.Null((await hamlet.With<Reply<Guid>, SendReports>(s => s.Again(row.Id, default))).Refusal);
+        Assert.Null((await hamlet.With<Reply<Guid>, KeepNotices>(s => s.Again(row.Id, default))).Refusal);
         await Deliver();
         Assert.Equal(OutboxStates.Delivered, (await Row()).State);
     }
@@ -175,8 +176,14 @@ public sealed class OutboxTests : IAsyncLifetime, IAsyncDisposable
         );
         Assert.Contains("was not sent", letter, StringComparison.Ordinal);
         Assert.Contains("To: reports@board.invalid", letter, StringComparison.Ordinal);
-        Assert.Contains(".pdf, ", letter, StringComparison.Ordinal);
-        Assert.Contains((await hamlet.Report(run))!.Run!.Report.Number, letter, StringComparison.Ordinal);
+        var number = (await hamlet.Report(run))!.Run!.Report.Number;
+        using var bytes = new MemoryStream(System.Text.Encoding.UTF8.GetBytes(letter));
+        var message = await MimeKit.MimeMessage.LoadAsync(bytes);
+        Assert.Contains(number, message.TextBody, StringComparison.Ordinal);
+        Assert.Equal(
+            [$"{number.Replace('/', '-')}.pdf", $"{number.Replace('/', '-')}.json"],
+            message.Attachments.Select(a => a.ContentDisposition?.FileName)
+        );
     }
 
     [Fact]

@@ -38,6 +38,11 @@ public sealed class QuestionsTests(Towns towns) : IClassFixture<Towns>
         "Stops",
         "Attempts",
         "Outbox",
+        "Letters",
+        "Notices",
+        "Consents",
+        "Incoming",
+        "Links",
         "Diagnoses",
         "Observations",
         "Repairs",
@@ -62,9 +67,13 @@ public sealed class QuestionsTests(Towns towns) : IClassFixture<Towns>
         new()
         {
             ["Today of the office"] = a =>
-                new TodayList(a.Store, new(a.Store), new(a.Store, a.Seals)).Lines(a.Testers, a.Day, None),
+                new TodayList(a.Store, new(a.Store), new(a.Store, a.Seals, a.Consents)).Lines(a.Testers, a.Day, None),
             ["Today of a tester"] = a =>
-                new TodayList(a.Store, new(a.Store), new(a.Store, a.Seals)).For(a.Testers[0].Id, a.Day, None),
+                new TodayList(a.Store, new(a.Store), new(a.Store, a.Seals, a.Consents)).For(
+                    a.Testers[0].Id,
+                    a.Day,
+                    None
+                ),
             ["the register"] = a => a.Register.Find("", null, None),
             ["the register of a type, by what is due"] = a =>
                 a.Register.Find("", new() { Type = "DC" }, RegisterOrder.Due, null, None),
@@ -82,10 +91,16 @@ public sealed class QuestionsTests(Towns towns) : IClassFixture<Towns>
             ["rounds ahead"] = a => new RoundsAhead(a.Store, TimeProvider.System).From(a.Day, None),
             ["what could go into a round"] = a => new RoundsAhead(a.Store, TimeProvider.System).Due(a.Day, 40, None),
             ["rounds to be planned"] = a =>
-                new RoundProblems(a.Store, new(a.Store)).Of(
+                new RoundProblems(a.Store, new(a.Store), a.Consents).Of(
                     new([a.Day], [.. a.Testers.Select(t => t.Id)], []) { WithoutKit = [] },
                     None
                 ),
+            ["what owners ask for"] = a => a.Consents.Open(None),
+            ["an owner's page"] = a => a.Page(LinkPurposes.Owner),
+            ["the page of whoever is there"] = a => a.Page(LinkPurposes.Occupant),
+            ["what was told of an assembly"] = a => new NoticeList(a.Store).Of(a.Class, None),
+            ["a letter"] = a => new NoticeList(a.Store).Letter(a.Class, None),
+            ["what came back"] = a => new NoticeList(a.Store).Unseen(None),
             ["imports"] = a => new ImportList(a.Store).Latest(None),
             ["lines of an import"] = a => new ImportList(a.Store).Lines(a.Class, LineState.New, 0, None),
             ["changes of a thing"] = a => new ChangeList(a.Store).Of([a.Class], None),
@@ -168,11 +183,25 @@ public sealed class QuestionsTests(Towns towns) : IClassFixture<Towns>
         public Store Store { get; private set; } = null!;
         public SealReader Seals { get; private set; } = null!;
         public RegisterSearch Register => new(Store, new(Store), Seals, TimeProvider.System);
+        public ConsentList Consents => new(Store, TimeProvider.System);
         public List<Account> Testers { get; private set; } = [];
         public Asker Wilma { get; } = new(Guid.NewGuid(), true);
         public Guid Class { get; } = Guid.NewGuid();
         public Guid Run { get; private set; }
         public DateOnly Day { get; } = new(2030, 1, 1);
+        private PlaceRow place = null!;
+
+        public Task Page(string purpose) =>
+            new OwnerPage(Store, Consents, TimeProvider.System).Of(
+                new()
+                {
+                    Purpose = purpose,
+                    OfId = purpose == LinkPurposes.Owner ? place.OwnerId : place.Id,
+                    Hash = "",
+                    MadeBy = "",
+                },
+                None
+            );
 
         public static async Task<Asked> Of(int assemblies)
         {
@@ -219,6 +248,7 @@ public sealed class QuestionsTests(Towns towns) : IClassFixture<Towns>
             var keys = new SigningKeys(hamlet.Folder);
             await keys.Open(Store, None);
             Seals = new(Store, new(Store, shelf), keys, new(Store, TimeProvider.System, Quiet));
+            place = await Store.Places.AsNoTracking().FirstAsync();
             Testers = await Store.Users.AsNoTracking().ToListAsync();
         }
     }

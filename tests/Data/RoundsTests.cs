@@ -46,7 +46,8 @@ public sealed class RoundsTests : IAsyncLifetime, IAsyncDisposable
     private Task<Reply<Guid>> Do(Func<ChangeProposal, Task<Reply<Guid>>> change) =>
         hamlet.With<Reply<Guid>, ChangeProposal>(change);
 
-    private Task<Reply<Guid>> Accept(Guid id) => hamlet.With<Reply<Guid>, AcceptRounds>(a => a.With(id, Wilma, None));
+    private Task<Reply<Guid>> Accept(Guid id) =>
+        hamlet.With<Reply<Guid>, AcceptRounds>(a => a.With(id, tell: true, Wilma, None));
 
     private Task<ProposalView?> View(Guid id) => hamlet.With<ProposalView?, ProposalList>(l => l.Of(id, None));
 

@@ -99,6 +99,7 @@ public class ArrowsTests
         "Reports",
         "Forecasts",
         "Planning",
+        "Notices",
         "Serialization",
         "Views",
         "Outside",

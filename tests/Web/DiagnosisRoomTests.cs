@@ -105,7 +105,7 @@ public partial class DiagnosisRoomTests(Town town)
         var row = await town.InStore(s => s.Observations.SingleAsync(o => o.DiagnosisId == id));
         Assert.Equal(ObservationWays.Owner, row.Way);
         Assert.Contains("by the link", await wilma.Page(board), StringComparison.Ordinal);
-        var kept = await town.InStore(s => s.OwnerLinks.SingleAsync(l => l.DiagnosisId == id));
+        var kept = await town.InStore(s => s.Links.SingleAsync(l => l.OfId == id));
         Assert.DoesNotContain(kept.Hash, link, StringComparison.Ordinal);
         await wilma.PostForm(board, $"{board}?handler=Revoke", ("link", kept.Id.ToString()));
         Assert.Contains("leads nowhere", await stranger.Page(link, HttpStatusCode.NotFound), StringComparison.Ordinal);

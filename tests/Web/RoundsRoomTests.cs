@@ -61,7 +61,7 @@ public sealed partial class RoundsRoomTests(Town town)
             StringComparison.Ordinal
         );
         await wilma.PostForm(address, $"{address}?handler=Undo");
-        var accepted = await wilma.PostForm(address, $"{address}?handler=Accept");
+        var accepted = await wilma.PostForm(address, $"{address}?handler=Accept", ("tell", "true"));
         Assert.Equal(HttpStatusCode.Redirect, accepted.StatusCode);
         Assert.Contains("Accepted by Wilma Quent", await wilma.Page(address), StringComparison.Ordinal);
         var made = await town.InStore(s => s.Stops.Where(x => !standing.Contains(x.Id)).ToListAsync());

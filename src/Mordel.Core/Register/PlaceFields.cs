@@ -73,6 +73,13 @@ public static class PlaceFields
             Heads = ["wayin", "access", "accessnotes", "gatecode", "keys", "sitenotes", "instructions"],
         };
 
+    /// <summary>Where letters to whoever is there go.</summary>
+    public static RegisterField OccupantMail { get; } =
+        new("occupant mail", FieldOf.Place, "E-mail of whoever is there")
+        {
+            Heads = ["occupantmail", "occupantemail", "tenantemail", "siteemail", "contactemail"],
+        };
+
     /// <summary>The owner's name.</summary>
     public static RegisterField Owner { get; } =
         new("owner", FieldOf.Owner, "Owner")
@@ -122,6 +129,19 @@ public static class PlaceFields
         new("owner mail", FieldOf.Owner, "Owner’s e-mail")
         {
             Heads = ["ownermail", "owneremail", "email", "mail", "emailaddress", "customeremail"],
+        };
+
+    /// <summary>The language of letters to the owner.</summary>
+    public static RegisterField OwnerLanguage { get; } =
+        new("owner language", FieldOf.Owner, "Language of letters")
+        {
+            Kind = Choice,
+            Choices =
+            [
+                new("en", "English", ["en", "english", "englisch", "eng"]),
+                new("de", "Deutsch", ["de", "deutsch", "german", "ger", "deu"]),
+            ],
+            Heads = ["ownerlanguage", "language", "lang", "correspondencelanguage"],
         };
 
     /// <summary>The authority's name.</summary>

@@ -147,7 +147,7 @@ public sealed class ReportWriter(
 
     private IEnumerable<ReportLine> Visit()
     {
-        yield return new("Permission", Agreed("permission", "given by "));
+        yield return new("Permission", Permission());
         yield return new("Shutoffs", $"as found: {Stood("found-")}; as left: {Stood("left-")}");
         yield return new("Restored", Agreed("restoring", "after asking "));
         var confirmed = facts
@@ -157,6 +157,22 @@ public sealed class ReportWriter(
             .Select(f => f.Name)
             .ToList();
         yield return new("Confirmed", confirmed.Count == 0 ? NotEntered : string.Join("; ", confirmed));
+    }
+
+    // Who allowed it on arrival; what was agreed beforehand stands beside it, or in its place.
+    private string Permission()
+    {
+        var onSite = facts.Any(f => f is { Id: "permission", By: not null }) ? Agreed("permission", "given by ") : null;
+        var before = setup.Consent is { } consent
+            ? $"{consent.Name} on the owner’s page, {times.Moment(consent.At)}, for {consent.For}"
+            : null;
+        return (onSite, before) switch
+        {
+            (null, null) => NotEntered,
+            (null, _) => $"given by {before}",
+            (_, null) => onSite,
+            _ => $"{onSite}; agreed beforehand by {before}",
+        };
     }
 
     private string Agreed(string id, string how) =>

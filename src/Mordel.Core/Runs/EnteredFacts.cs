@@ -46,7 +46,15 @@ public static class EnteredFacts
             switch (step.Asks)
             {
                 case Question.Permission:
-                    facts.Add(Who("permission", "Permission given by", Matter.Permission, state));
+                    facts.Add(
+                        Who("permission", "Permission given by", Matter.Permission, state) is { IsEntered: false } open
+                        && plan.Consent is { } consent
+                            ? open with
+                            {
+                                Text = $"{consent.Name}, on the owner’s page",
+                            }
+                            : Who("permission", "Permission given by", Matter.Permission, state)
+                    );
                     break;
                 case Question.BeforeRestoring:
                     facts.Add(Who("restoring", "Asked before restoring", Matter.Restoring, state));

@@ -45,6 +45,9 @@ public sealed record RunPlan(
     /// <summary>Diameter of the relief port, where it is known.</summary>
     public Length? ReliefPort { get; init; }
 
+    /// <summary>A permission that was given before the visit; null where there is none.</summary>
+    public GivenConsent? Consent { get; init; }
+
     /// <summary>How the line is most likely left; null where that is not known.</summary>
     public Leaving? UsualLeaving { get; init; }
 

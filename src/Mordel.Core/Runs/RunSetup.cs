@@ -56,12 +56,16 @@ public sealed record RunSetup
     /// <summary>The repair that this test follows; null where it follows none.</summary>
     public RepairFacts? Repair { get; init; }
 
+    /// <summary>What whoever owns or uses the place agreed to beforehand; null where nobody did.</summary>
+    public GivenConsent? Consent { get; init; }
+
     /// <summary>What the run is made with.</summary>
     public RunPlan Plan =>
         field ??= new(Sheet, Profile, Kit.Accuracy, Kit.Resolution, Kit.FullScale)
         {
             ReliefPort = Assembly.ReliefPort,
             UsualLeaving = UsualLeaving,
+            Consent = Consent,
         };
 
     // A line is put on a little before its season.
@@ -71,6 +75,21 @@ public sealed record RunSetup
         || season.Includes(DateOnly.FromDateTime(BegunAt.UtcDateTime))
             ? Leaving.InService
         : Leaving.Drained;
+}
+
+/// <summary>A permission that was given before the visit, on the owner's page.</summary>
+/// <param name="Name">Who gave it, as typed there.</param>
+/// <param name="At">When.</param>
+/// <param name="Day">For which day.</param>
+/// <param name="From">From when the water may be off, by the clock of the place.</param>
+/// <param name="Until">Until when.</param>
+public sealed record GivenConsent(string Name, DateTimeOffset At, DateOnly Day, TimeOnly From, TimeOnly Until)
+{
+    /// <summary>The longest name, in characters.</summary>
+    public const int LongestName = 120;
+
+    /// <summary>What it is for: <c>3 Jun 2030, 10:00 to 11:30</c>.</summary>
+    public string For => $"{Day:d MMM yyyy}, {From:HH:mm} to {Until:HH:mm}";
 }
 
 /// <summary>An assembly as the register had it.</summary>

@@ -55,6 +55,8 @@ public static partial class RunSetupFormat
             Write(json, setup.Tester);
             if (setup.Repair is { } repair)
                 RepairFactsFormat.Write(json, repair);
+            if (setup.Consent is { } consent)
+                Write(json, consent);
             json.WriteString("procedure", setup.Sheet.Procedure.Id);
             Part(json, "profile", ProfileText(setup), complete);
             Part(json, "sheet", SheetText(setup), complete);
@@ -93,6 +95,17 @@ public static partial class RunSetupFormat
         if (a.ReliefPort is { } port)
             json.Amount("reliefPort", port.Amount, Length.Symbol(port.Unit));
         json.WriteDay("installedOn", a.InstalledOn);
+        json.WriteEndObject();
+    }
+
+    private static void Write(Utf8JsonWriter json, GivenConsent c)
+    {
+        json.WriteStartObject("consent");
+        json.WriteString("name", c.Name);
+        json.WriteInstant("at", c.At);
+        json.WriteDay("day", c.Day);
+        json.WriteString("from", $"{c.From:HH:mm}");
+        json.WriteString("until", $"{c.Until:HH:mm}");
         json.WriteEndObject();
     }
 

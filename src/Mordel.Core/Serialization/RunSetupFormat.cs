@@ -80,6 +80,7 @@ public static partial class RunSetupFormat
         var kit = root.Required("kit") is { } k && k.IsObject() ? Kit(k) : null;
         var tester = root.Required("tester") is { } t && t.IsObject() ? Tester(t) : null;
         var repair = root.Optional("repair") is { } r ? RepairFactsFormat.Read(r) : null;
+        var consent = root.Optional("consent") is { } c && c.IsObject() ? Consent(c) : null;
         var profile = root.Required("profile") is { } named ? Profile(named, parts) : null;
         if (
             root.ErrorCount > before
@@ -113,6 +114,7 @@ public static partial class RunSetupFormat
                 Kit = kit,
                 Tester = tester,
                 Repair = repair,
+                Consent = consent,
                 Profile = profile,
                 Sheet = sheet,
             };
@@ -170,6 +172,23 @@ public static partial class RunSetupFormat
         };
         return node.ErrorCount > before ? null : facts;
     }
+
+    private static GivenConsent? Consent(Node node)
+    {
+        var name = node.Required("name")?.Text(GivenConsent.LongestName);
+        var at = node.Required("at")?.Instant();
+        var day = node.Required("day")?.Day();
+        var from = node.Required("from")?.ValueOf<TimeOnly>(Clock, "a time of day; 10:00");
+        var until = node.Required("until")?.ValueOf<TimeOnly>(Clock, "a time of day; 11:30");
+        return name is null || at is null || day is null || from is null || until is null
+            ? null
+            : new(name, at.Value, day.Value, from.Value, until.Value);
+    }
+
+    private static TimeOnly? Clock(string text) =>
+        TimeOnly.TryParseExact(text, "HH:mm", CultureInfo.InvariantCulture, DateTimeStyles.None, out var at)
+            ? at
+            : null;
 
     private static PlaceFacts? Place(Node node)
     {

@@ -19,7 +19,7 @@ namespace Mordel.Data.CompiledModel
                 "Mordel.Data.Rows.AuthorityRow",
                 typeof(AuthorityRow),
                 baseEntityType,
-                propertyCount: 6,
+                propertyCount: 7,
                 keyCount: 1);
 
             var id = runtimeEntityType.AddProperty(
@@ -31,6 +31,13 @@ namespace Mordel.Data.CompiledModel
                 afterSaveBehavior: PropertySaveBehavior.Throw,
                 valueConverter: new IdText());
             id.SetSentinelFromProviderValue("00000000-0000-0000-0000-000000000000");
+
+            var alertsTo = runtimeEntityType.AddProperty(
+                "AlertsTo",
+                typeof(string),
+                propertyInfo: typeof(AuthorityRow).GetProperty("AlertsTo", BindingFlags.Public | BindingFlags.Instance | BindingFlags.DeclaredOnly),
+                fieldInfo: typeof(AuthorityRow).GetField("<AlertsTo>k__BackingField", BindingFlags.NonPublic | BindingFlags.Instance | BindingFlags.DeclaredOnly),
+                nullable: true);
 
             var dueBy = runtimeEntityType.AddProperty(
                 "DueBy",

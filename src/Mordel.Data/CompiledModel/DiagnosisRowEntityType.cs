@@ -21,7 +21,7 @@ namespace Mordel.Data.CompiledModel
                 typeof(DiagnosisRow),
                 baseEntityType,
                 propertyCount: 6,
-                navigationCount: 3,
+                navigationCount: 2,
                 foreignKeyCount: 1,
                 unnamedIndexCount: 3,
                 keyCount: 1);

@@ -20,7 +20,7 @@ namespace Mordel.Data.CompiledModel
                 "Mordel.Data.Rows.OutboxRow",
                 typeof(OutboxRow),
                 baseEntityType,
-                propertyCount: 15,
+                propertyCount: 18,
                 foreignKeyCount: 1,
                 unnamedIndexCount: 4,
                 keyCount: 1);
@@ -49,6 +49,14 @@ namespace Mordel.Data.CompiledModel
                 propertyInfo: typeof(OutboxRow).GetProperty("Key", BindingFlags.Public | BindingFlags.Instance | BindingFlags.DeclaredOnly),
                 fieldInfo: typeof(OutboxRow).GetField("<Key>k__BackingField", BindingFlags.NonPublic | BindingFlags.Instance | BindingFlags.DeclaredOnly));
 
+            var kind = runtimeEntityType.AddProperty(
+                "Kind",
+                typeof(string),
+                propertyInfo: typeof(OutboxRow).GetProperty("Kind", BindingFlags.Public | BindingFlags.Instance | BindingFlags.DeclaredOnly),
+                fieldInfo: typeof(OutboxRow).GetField("<Kind>k__BackingField", BindingFlags.NonPublic | BindingFlags.Instance | BindingFlags.DeclaredOnly),
+                valueGenerated: ValueGenerated.OnAdd);
+            kind.AddAnnotation("Relational:DefaultValue", "report");
+
             var nextTryAt = runtimeEntityType.AddProperty(
                 "NextTryAt",
                 typeof(DateTimeOffset),
@@ -56,6 +64,22 @@ namespace Mordel.Data.CompiledModel
                 fieldInfo: typeof(OutboxRow).GetField("<NextTryAt>k__BackingField", BindingFlags.NonPublic | BindingFlags.Instance | BindingFlags.DeclaredOnly),
                 valueConverter: new UtcText());
             nextTryAt.SetSentinelFromProviderValue("0001-01-01T00:00:00.000Z");
+
+            var ownerId = runtimeEntityType.AddProperty(
+                "OwnerId",
+                typeof(Guid?),
+                propertyInfo: typeof(OutboxRow).GetProperty("OwnerId", BindingFlags.Public | BindingFlags.Instance | BindingFlags.DeclaredOnly),
+                fieldInfo: typeof(OutboxRow).GetField("<OwnerId>k__BackingField", BindingFlags.NonPublic | BindingFlags.Instance | BindingFlags.DeclaredOnly),
+                nullable: true,
+                valueConverter: new IdText());
+
+            var placeId = runtimeEntityType.AddProperty(
+                "PlaceId",
+                typeof(Guid?),
+                propertyInfo: typeof(OutboxRow).GetProperty("PlaceId", BindingFlags.Public | BindingFlags.Instance | BindingFlags.DeclaredOnly),
+                fieldInfo: typeof(OutboxRow).GetField("<PlaceId>k__BackingField", BindingFlags.NonPublic | BindingFlags.Instance | BindingFlags.DeclaredOnly),
+                nullable: true,
+                valueConverter: new IdText());
 
             var receipt = runtimeEntityType.AddProperty(
                 "Receipt",
@@ -72,11 +96,11 @@ namespace Mordel.Data.CompiledModel
 
             var runId = runtimeEntityType.AddProperty(
                 "RunId",
-                typeof(Guid),
+                typeof(Guid?),
                 propertyInfo: typeof(OutboxRow).GetProperty("RunId", BindingFlags.Public | BindingFlags.Instance | BindingFlags.DeclaredOnly),
                 fieldInfo: typeof(OutboxRow).GetField("<RunId>k__BackingField", BindingFlags.NonPublic | BindingFlags.Instance | BindingFlags.DeclaredOnly),
+                nullable: true,
                 valueConverter: new IdText());
-            runId.SetSentinelFromProviderValue("00000000-0000-0000-0000-000000000000");
 
             var says = runtimeEntityType.AddProperty(
                 "Says",
@@ -157,8 +181,7 @@ namespace Mordel.Data.CompiledModel
             var runtimeForeignKey = declaringEntityType.AddForeignKey(new[] { declaringEntityType.FindProperty("RunId") },
                 principalEntityType.FindKey(new[] { principalEntityType.FindProperty("Id") }),
                 principalEntityType,
-                deleteBehavior: DeleteBehavior.Restrict,
-                required: true);
+                deleteBehavior: DeleteBehavior.Restrict);
 
             return runtimeForeignKey;
         }

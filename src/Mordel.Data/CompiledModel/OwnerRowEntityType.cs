@@ -19,7 +19,7 @@ namespace Mordel.Data.CompiledModel
                 "Mordel.Data.Rows.OwnerRow",
                 typeof(OwnerRow),
                 baseEntityType,
-                propertyCount: 5,
+                propertyCount: 6,
                 unnamedIndexCount: 1,
                 keyCount: 1);
 
@@ -38,6 +38,12 @@ namespace Mordel.Data.CompiledModel
                 typeof(string),
                 propertyInfo: typeof(OwnerRow).GetProperty("Address", BindingFlags.Public | BindingFlags.Instance | BindingFlags.DeclaredOnly),
                 fieldInfo: typeof(OwnerRow).GetField("<Address>k__BackingField", BindingFlags.NonPublic | BindingFlags.Instance | BindingFlags.DeclaredOnly));
+
+            var language = runtimeEntityType.AddProperty(
+                "Language",
+                typeof(string),
+                propertyInfo: typeof(OwnerRow).GetProperty("Language", BindingFlags.Public | BindingFlags.Instance | BindingFlags.DeclaredOnly),
+                fieldInfo: typeof(OwnerRow).GetField("<Language>k__BackingField", BindingFlags.NonPublic | BindingFlags.Instance | BindingFlags.DeclaredOnly));
 
             var mail = runtimeEntityType.AddProperty(
                 "Mail",

@@ -20,7 +20,7 @@ namespace Mordel.Data.CompiledModel
                 "Mordel.Data.Rows.PlaceRow",
                 typeof(PlaceRow),
                 baseEntityType,
-                propertyCount: 9,
+                propertyCount: 10,
                 navigationCount: 2,
                 foreignKeyCount: 1,
                 unnamedIndexCount: 4,
@@ -79,6 +79,12 @@ namespace Mordel.Data.CompiledModel
                 propertyInfo: typeof(PlaceRow).GetProperty("North", BindingFlags.Public | BindingFlags.Instance | BindingFlags.DeclaredOnly),
                 fieldInfo: typeof(PlaceRow).GetField("<North>k__BackingField", BindingFlags.NonPublic | BindingFlags.Instance | BindingFlags.DeclaredOnly),
                 sentinel: 0);
+
+            var occupantMail = runtimeEntityType.AddProperty(
+                "OccupantMail",
+                typeof(string),
+                propertyInfo: typeof(PlaceRow).GetProperty("OccupantMail", BindingFlags.Public | BindingFlags.Instance | BindingFlags.DeclaredOnly),
+                fieldInfo: typeof(PlaceRow).GetField("<OccupantMail>k__BackingField", BindingFlags.NonPublic | BindingFlags.Instance | BindingFlags.DeclaredOnly));
 
             var ownerId = runtimeEntityType.AddProperty(
                 "OwnerId",

@@ -20,7 +20,7 @@ namespace Mordel.Data.CompiledModel
                 "Mordel.Data.Rows.StopRow",
                 typeof(StopRow),
                 baseEntityType,
-                propertyCount: 13,
+                propertyCount: 17,
                 navigationCount: 1,
                 foreignKeyCount: 2,
                 unnamedIndexCount: 3,
@@ -80,6 +80,13 @@ namespace Mordel.Data.CompiledModel
                 fieldInfo: typeof(StopRow).GetField("<PlannedAt>k__BackingField", BindingFlags.NonPublic | BindingFlags.Instance | BindingFlags.DeclaredOnly),
                 nullable: true);
 
+            var remindedOf = runtimeEntityType.AddProperty(
+                "RemindedOf",
+                typeof(DateOnly?),
+                propertyInfo: typeof(StopRow).GetProperty("RemindedOf", BindingFlags.Public | BindingFlags.Instance | BindingFlags.DeclaredOnly),
+                fieldInfo: typeof(StopRow).GetField("<RemindedOf>k__BackingField", BindingFlags.NonPublic | BindingFlags.Instance | BindingFlags.DeclaredOnly),
+                nullable: true);
+
             var sequence = runtimeEntityType.AddProperty(
                 "Sequence",
                 typeof(int),
@@ -101,6 +108,27 @@ namespace Mordel.Data.CompiledModel
                 fieldInfo: typeof(StopRow).GetField("<TesterId>k__BackingField", BindingFlags.NonPublic | BindingFlags.Instance | BindingFlags.DeclaredOnly),
                 valueConverter: new IdText());
             testerId.SetSentinelFromProviderValue("00000000-0000-0000-0000-000000000000");
+
+            var toldDay = runtimeEntityType.AddProperty(
+                "ToldDay",
+                typeof(DateOnly?),
+                propertyInfo: typeof(StopRow).GetProperty("ToldDay", BindingFlags.Public | BindingFlags.Instance | BindingFlags.DeclaredOnly),
+                fieldInfo: typeof(StopRow).GetField("<ToldDay>k__BackingField", BindingFlags.NonPublic | BindingFlags.Instance | BindingFlags.DeclaredOnly),
+                nullable: true);
+
+            var toldFrom = runtimeEntityType.AddProperty(
+                "ToldFrom",
+                typeof(TimeOnly?),
+                propertyInfo: typeof(StopRow).GetProperty("ToldFrom", BindingFlags.Public | BindingFlags.Instance | BindingFlags.DeclaredOnly),
+                fieldInfo: typeof(StopRow).GetField("<ToldFrom>k__BackingField", BindingFlags.NonPublic | BindingFlags.Instance | BindingFlags.DeclaredOnly),
+                nullable: true);
+
+            var toldUntil = runtimeEntityType.AddProperty(
+                "ToldUntil",
+                typeof(TimeOnly?),
+                propertyInfo: typeof(StopRow).GetProperty("ToldUntil", BindingFlags.Public | BindingFlags.Instance | BindingFlags.DeclaredOnly),
+                fieldInfo: typeof(StopRow).GetField("<ToldUntil>k__BackingField", BindingFlags.NonPublic | BindingFlags.Instance | BindingFlags.DeclaredOnly),
+                nullable: true);
 
             var visit = runtimeEntityType.AddProperty(
                 "Visit",

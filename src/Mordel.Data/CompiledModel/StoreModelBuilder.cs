@@ -11,7 +11,7 @@ namespace Mordel.Data.CompiledModel
     public partial class StoreModel
     {
         private StoreModel()
-            : base(skipDetectChanges: false, modelId: new Guid("07028309-e214-4e60-ac43-90c0322cb0eb"), entityTypeCount: 53)
+            : base(skipDetectChanges: false, modelId: new Guid("49d48665-6cae-4aad-a3f1-ab773740c58b"), entityTypeCount: 58)
         {
         }
 
@@ -32,27 +32,32 @@ namespace Mordel.Data.CompiledModel
             var attemptRow = AttemptRowEntityType.Create(this);
             var authorityRow = AuthorityRowEntityType.Create(this);
             var broughtTestRow = BroughtTestRowEntityType.Create(this);
-            var calendarLinkRow = CalendarLinkRowEntityType.Create(this);
             var certificateRow = CertificateRowEntityType.Create(this);
             var chainRow = ChainRowEntityType.Create(this);
             var changeRow = ChangeRowEntityType.Create(this);
             var classMemberRow = ClassMemberRowEntityType.Create(this);
             var classRow = ClassRowEntityType.Create(this);
             var columnMemoryRow = ColumnMemoryRowEntityType.Create(this);
+            var consentRow = ConsentRowEntityType.Create(this);
             var diagnosisRow = DiagnosisRowEntityType.Create(this);
             var earlierSealRow = EarlierSealRowEntityType.Create(this);
             var entryRow = EntryRowEntityType.Create(this);
             var followUpRow = FollowUpRowEntityType.Create(this);
             var importLineRow = ImportLineRowEntityType.Create(this);
             var importRow = ImportRowEntityType.Create(this);
+            var incomingRow = IncomingRowEntityType.Create(this);
             var keptTextRow = KeptTextRowEntityType.Create(this);
             var kitRow = KitRowEntityType.Create(this);
             var ledgerRow = LedgerRowEntityType.Create(this);
+            var letterRow = LetterRowEntityType.Create(this);
+            var linkRow = LinkRowEntityType.Create(this);
             var mergeRow = MergeRowEntityType.Create(this);
             var modelBuildRow = ModelBuildRowEntityType.Create(this);
+            var noticeRow = NoticeRowEntityType.Create(this);
+            var noticeSwitchRow = NoticeSwitchRowEntityType.Create(this);
+            var noticeTemplateRow = NoticeTemplateRowEntityType.Create(this);
             var observationRow = ObservationRowEntityType.Create(this);
             var outboxRow = OutboxRowEntityType.Create(this);
-            var ownerLinkRow = OwnerLinkRowEntityType.Create(this);
             var ownerRow = OwnerRowEntityType.Create(this);
             var partItemRow = PartItemRowEntityType.Create(this);
             var partMoveRow = PartMoveRowEntityType.Create(this);
@@ -85,19 +90,20 @@ namespace Mordel.Data.CompiledModel
             AttemptRowEntityType.CreateForeignKey1(attemptRow, account);
             AttemptRowEntityType.CreateForeignKey2(attemptRow, assignmentRow);
             BroughtTestRowEntityType.CreateForeignKey1(broughtTestRow, assemblyRow);
-            CalendarLinkRowEntityType.CreateForeignKey1(calendarLinkRow, account);
             CertificateRowEntityType.CreateForeignKey1(certificateRow, account);
             ClassMemberRowEntityType.CreateForeignKey1(classMemberRow, account);
             ClassMemberRowEntityType.CreateForeignKey2(classMemberRow, classRow);
             ClassRowEntityType.CreateForeignKey1(classRow, account);
+            ConsentRowEntityType.CreateForeignKey1(consentRow, assemblyRow);
             DiagnosisRowEntityType.CreateForeignKey1(diagnosisRow, assemblyRow);
             EntryRowEntityType.CreateForeignKey1(entryRow, runRow);
             FollowUpRowEntityType.CreateForeignKey1(followUpRow, assemblyRow);
             FollowUpRowEntityType.CreateForeignKey2(followUpRow, repairRow);
             ImportLineRowEntityType.CreateForeignKey1(importLineRow, importRow);
+            LetterRowEntityType.CreateForeignKey1(letterRow, outboxRow);
+            NoticeRowEntityType.CreateForeignKey1(noticeRow, assemblyRow);
             ObservationRowEntityType.CreateForeignKey1(observationRow, diagnosisRow);
             OutboxRowEntityType.CreateForeignKey1(outboxRow, runRow);
-            OwnerLinkRowEntityType.CreateForeignKey1(ownerLinkRow, diagnosisRow);
             PartMoveRowEntityType.CreateForeignKey1(partMoveRow, partItemRow);
             PlaceRowEntityType.CreateForeignKey1(placeRow, ownerRow);
             ProposalStepRowEntityType.CreateForeignKey1(proposalStepRow, proposalRow);
@@ -131,27 +137,32 @@ namespace Mordel.Data.CompiledModel
             AttemptRowEntityType.CreateAnnotations(attemptRow);
             AuthorityRowEntityType.CreateAnnotations(authorityRow);
             BroughtTestRowEntityType.CreateAnnotations(broughtTestRow);
-            CalendarLinkRowEntityType.CreateAnnotations(calendarLinkRow);
             CertificateRowEntityType.CreateAnnotations(certificateRow);
             ChainRowEntityType.CreateAnnotations(chainRow);
             ChangeRowEntityType.CreateAnnotations(changeRow);
             ClassMemberRowEntityType.CreateAnnotations(classMemberRow);
             ClassRowEntityType.CreateAnnotations(classRow);
             ColumnMemoryRowEntityType.CreateAnnotations(columnMemoryRow);
+            ConsentRowEntityType.CreateAnnotations(consentRow);
             DiagnosisRowEntityType.CreateAnnotations(diagnosisRow);
             EarlierSealRowEntityType.CreateAnnotations(earlierSealRow);
             EntryRowEntityType.CreateAnnotations(entryRow);
             FollowUpRowEntityType.CreateAnnotations(followUpRow);
             ImportLineRowEntityType.CreateAnnotations(importLineRow);
             ImportRowEntityType.CreateAnnotations(importRow);
+            IncomingRowEntityType.CreateAnnotations(incomingRow);
             KeptTextRowEntityType.CreateAnnotations(keptTextRow);
             KitRowEntityType.CreateAnnotations(kitRow);
             LedgerRowEntityType.CreateAnnotations(ledgerRow);
+            LetterRowEntityType.CreateAnnotations(letterRow);
+            LinkRowEntityType.CreateAnnotations(linkRow);
             MergeRowEntityType.CreateAnnotations(mergeRow);
             ModelBuildRowEntityType.CreateAnnotations(modelBuildRow);
+            NoticeRowEntityType.CreateAnnotations(noticeRow);
+            NoticeSwitchRowEntityType.CreateAnnotations(noticeSwitchRow);
+            NoticeTemplateRowEntityType.CreateAnnotations(noticeTemplateRow);
             ObservationRowEntityType.CreateAnnotations(observationRow);
             OutboxRowEntityType.CreateAnnotations(outboxRow);
-            OwnerLinkRowEntityType.CreateAnnotations(ownerLinkRow);
             OwnerRowEntityType.CreateAnnotations(ownerRow);
             PartItemRowEntityType.CreateAnnotations(partItemRow);
             PartMoveRowEntityType.CreateAnnotations(partMoveRow);

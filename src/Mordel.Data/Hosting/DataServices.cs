@@ -8,6 +8,7 @@ using Mordel.Data.Commands.Bench;
 using Mordel.Data.Commands.Diagnoses;
 using Mordel.Data.Commands.Imports;
 using Mordel.Data.Commands.KitsAndPeople;
+using Mordel.Data.Commands.Notices;
 using Mordel.Data.Commands.Office;
 using Mordel.Data.Commands.Parts;
 using Mordel.Data.Commands.Repairs;
@@ -15,6 +16,7 @@ using Mordel.Data.Commands.Rounds;
 using Mordel.Data.Commands.Rules;
 using Mordel.Data.Commands.Runs;
 using Mordel.Data.Files;
+using Mordel.Data.Links;
 using Mordel.Data.Lists;
 using Mordel.Data.Outbox;
 using Mordel.Data.Seals;
@@ -33,14 +35,12 @@ public static class DataServices
     /// </summary>
     /// <param name="services">What the host has.</param>
     /// <param name="folder">The data folder.</param>
-    /// <param name="simulated">Whether it holds an invented town.</param>
-    /// <param name="turnedDiscHolds">Whether a disc that was turned over is a repair in this firm.</param>
+    /// <param name="installation">What the whole installation is.</param>
     /// <param name="more">What else the host wants of the store's options.</param>
     public static IServiceCollection AddMordelData(
         this IServiceCollection services,
         string folder,
-        bool simulated,
-        bool turnedDiscHolds = false,
+        Installation installation,
         Action<IServiceProvider, DbContextOptionsBuilder>? more = null
     ) =>
         services
@@ -56,7 +56,9 @@ public static class DataServices
                 folder,
                 all.GetRequiredService<TimeProvider>()
             ))
-            .AddSingleton(new Installation(simulated, turnedDiscHolds))
+            .AddSingleton(installation)
+            .AddSingleton(_ => new LinkSecrets(folder))
+            .AddScoped<KeepLinks>()
             .AddSingleton(_ => new SigningKeys(folder))
             .AddSingleton<IFiles>(_ => new FolderFiles(Path.Combine(folder, "files")))
             .AddSingleton<WriterQueue>()
@@ -103,7 +105,10 @@ public static class DataServices
             .AddScoped<RepairList>()
             .AddScoped<PartsList>()
             .AddScoped<WeighDiagnosis>()
-            .AddScoped<OutboxList>();
+            .AddScoped<OutboxList>()
+            .AddScoped<ConsentList>()
+            .AddScoped<OwnerPage>()
+            .AddScoped<NoticeList>();
 
     private static IServiceCollection AddCommands(this IServiceCollection services) =>
         services
@@ -144,7 +149,7 @@ public static class DataServices
             .AddScoped<KeepWorkingHours>()
             .AddScoped<HandIn>()
             .AddScoped<KeepDiagnosis>()
-            .AddScoped<KeepOwnerLinks>()
+            .AddScoped<AskWhoeverIsThere>()
             .AddScoped<TakeRemark>()
             .AddScoped<ResetRates>()
             .AddScoped<RunClass>()
@@ -154,10 +159,22 @@ public static class DataServices
             .AddScoped<KeepPhoto>()
             .AddScoped<KeepParts>()
             .AddScoped<MakeOwner>()
+            .AddScoped<AnswerVisit>()
+            .AddScoped<TellOwners>()
+            .AddScoped<KeepNotices>()
             .AddScoped<SendReports>();
 
     private static IServiceCollection AddOutbox(this IServiceCollection services) =>
-        services.AddSingleton<OutboxBell>().AddScoped<OutboxWriter>().AddScoped<OutboxDelivery>();
+        services
+            .AddSingleton<OutboxBell>()
+            .AddScoped<OutboxWriter>()
+            .AddScoped<OutboxDelivery>()
+            .AddScoped<NoticeTemplates>()
+            .AddScoped<NoticeLetters>()
+            .AddScoped<NoticeWriter>()
+            .AddScoped<NoticePreview>()
+            .AddScoped<Reminders>()
+            .AddScoped<IncomingLetters>();
 
     private static IServiceCollection AddSeals(this IServiceCollection services) =>
         services

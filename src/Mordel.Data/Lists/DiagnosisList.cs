@@ -71,7 +71,6 @@ public sealed class DiagnosisList(Store store)
             .Include(d => d.Assembly!)
                 .ThenInclude(a => a.Place)
             .Include(d => d.Observations)
-            .Include(d => d.Links)
             .AsSplitQuery()
             .FirstOrDefaultAsync(d => d.Id == id, cancel);
         if (row is null)

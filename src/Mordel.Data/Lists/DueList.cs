@@ -28,7 +28,11 @@ public sealed record DueFilter
 /// <param name="Assembly">With place, owner and authority.</param>
 /// <param name="Planned">The next day on which somebody goes there; null where nobody does.</param>
 /// <param name="Tester">Who goes.</param>
-public sealed record DueLine(AssemblyRow Assembly, DateOnly? Planned, string? Tester);
+public sealed record DueLine(AssemblyRow Assembly, DateOnly? Planned, string? Tester)
+{
+    /// <summary>What its owner was told last, and when; null where nothing was.</summary>
+    public (string Kind, DateTimeOffset At)? Told { get; init; }
+}
 
 /// <summary>A week of the year ahead.</summary>
 /// <param name="Monday">Its first day.</param>
@@ -125,14 +129,21 @@ public sealed class DueList(Store store, TimeProvider clock)
                 u.FullName,
             }
         ).ToListAsync(cancel);
+        var told = (
+            await store
+                .Notices.Where(n => ids.Contains(n.AssemblyId))
+                .GroupBy(n => n.AssemblyId)
+                .Select(g => g.OrderByDescending(n => n.At).First())
+                .ToListAsync(cancel)
+        ).ToDictionary(n => n.AssemblyId, n => ((string, DateTimeOffset)?)(n.Kind, n.At));
         var planned = stops.GroupBy(s => s.AssemblyId).ToDictionary(g => g.Key, g => g.First());
         return
         [
             .. page.Select(a =>
-                planned.GetValueOrDefault(a.Id) is { } stop
-                    ? new DueLine(a, stop.Day, stop.FullName)
-                    : new(a, null, null)
-            ),
+            {
+                var stop = planned.GetValueOrDefault(a.Id);
+                return new DueLine(a, stop?.Day, stop?.FullName) { Told = told.GetValueOrDefault(a.Id) };
+            }),
         ];
     }
 

@@ -24,7 +24,7 @@ public sealed class OutboxList(Store store)
     {
         var rows = store.Outbox.AsNoTracking();
         return new(
-            await rows.Where(o => o.State == OutboxStates.Refused || o.State == OutboxStates.Expired)
+            await rows.Where(o => OutboxStates.Stuck.Contains(o.State))
                 .OrderBy(o => o.SettledAt)
                 .Take(Most)
                 .ToListAsync(cancel),

@@ -63,6 +63,7 @@ public static class RegisterValues
             [PlaceFields.North] = new(p => Whole(p.North), (p, v) => p.North = Whole(v)),
             [PlaceFields.Contact] = new(p => p.Contact, (p, v) => p.Contact = v),
             [PlaceFields.Access] = new(p => p.Access, (p, v) => p.Access = v),
+            [PlaceFields.OccupantMail] = new(p => p.OccupantMail, (p, v) => p.OccupantMail = v),
         }.ToFrozenDictionary();
 
     /// <summary>Those of owners.</summary>
@@ -73,6 +74,7 @@ public static class RegisterValues
             [PlaceFields.OwnerAddress] = new(o => o.Address, (o, v) => o.Address = v),
             [PlaceFields.OwnerPhone] = new(o => o.Phone, (o, v) => o.Phone = v),
             [PlaceFields.OwnerMail] = new(o => o.Mail, (o, v) => o.Mail = v),
+            [PlaceFields.OwnerLanguage] = new(o => o.Language, (o, v) => o.Language = v),
         }.ToFrozenDictionary();
 
     /// <summary>Those of authorities.</summary>

@@ -29,6 +29,9 @@ public enum StopState
 /// <param name="NotEntered">How many facts of its report nobody entered.</param>
 public sealed record StopLine(StopRow Stop, StopState State, Guid? RunId, string? Outcome, int NotEntered)
 {
+    /// <summary>What the owner answered last; null where nobody did.</summary>
+    public ConsentRow? Consent { get; init; }
+
     /// <summary>Minutes on the road from the stop before; null where that is not known, or it is the first.</summary>
     public int? Road { get; init; }
 
@@ -228,7 +231,7 @@ public sealed class TodayList(Store store, ProfileList profiles, StopLines lines
 }
 
 /// <summary>Reads stops with how far they are; what was signed is checked.</summary>
-public sealed class StopLines(Store store, SealReader seals)
+public sealed class StopLines(Store store, SealReader seals, ConsentList consents)
 {
     /// <summary>The stops, in the order of their rounds.</summary>
     public async Task<IReadOnlyList<StopLine>> Of(IQueryable<StopRow> which, CancellationToken cancel)
@@ -256,10 +259,12 @@ public sealed class StopLines(Store store, SealReader seals)
             })
             .ToListAsync(cancel);
         var broken = await seals.BrokenAmong([.. runs.Where(r => r.Sealed).Select(r => r.Id)], cancel);
+        var said = await consents.Latest([.. stops.Select(s => s.AssemblyId)], cancel);
         return
         [
             .. stops.Select(s =>
-                runs.Find(r => r.StopId == s.Id) is not { } run ? new StopLine(s, StopState.Open, null, null, 0)
+                runs.Find(r => r.StopId == s.Id) is not { } run
+                    ? new StopLine(s, StopState.Open, null, null, 0) { Consent = said.GetValueOrDefault(s.AssemblyId) }
                 : !run.Sealed ? new(s, StopState.Running, run.Id, null, 0)
                 : new(
                     s,

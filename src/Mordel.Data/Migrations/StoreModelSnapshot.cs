@@ -605,6 +605,9 @@ namespace Mordel.Data.Migrations
                         .ValueGeneratedOnAdd()
                         .HasColumnType("TEXT");
 
+                    b.Property<string>("AlertsTo")
+                        .HasColumnType("TEXT");
+
                     b.Property<string>("DueBy")
                         .HasColumnType("TEXT");
 
@@ -671,37 +674,6 @@ namespace Mordel.Data.Migrations
                     b.HasIndex("AssemblyId", "Day");
 
                     b.ToTable("BroughtTests");
-                });
-
-            modelBuilder.Entity("Mordel.Data.Rows.CalendarLinkRow", b =>
-                {
-                    b.Property<string>("Id")
-                        .ValueGeneratedOnAdd()
-                        .HasColumnType("TEXT");
-
-                    b.Property<string>("AccountId")
-                        .IsRequired()
-                        .HasColumnType("TEXT");
-
-                    b.Property<string>("Hash")
-                        .IsRequired()
-                        .HasColumnType("TEXT");
-
-                    b.Property<string>("MadeAt")
-                        .IsRequired()
-                        .HasColumnType("TEXT");
-
-                    b.Property<string>("RevokedAt")
-                        .HasColumnType("TEXT");
-
-                    b.HasKey("Id");
-
-                    b.HasIndex("AccountId");
-
-                    b.HasIndex("Hash")
-                        .IsUnique();
-
-                    b.ToTable("CalendarLinks");
                 });
 
             modelBuilder.Entity("Mordel.Data.Rows.CertificateRow", b =>
@@ -860,6 +832,60 @@ namespace Mordel.Data.Migrations
                     b.HasKey("Sender", "Head");
 
                     b.ToTable("ColumnMemories");
+                });
+
+            modelBuilder.Entity("Mordel.Data.Rows.ConsentRow", b =>
+                {
+                    b.Property<string>("Id")
+                        .ValueGeneratedOnAdd()
+                        .HasColumnType("TEXT");
+
+                    b.Property<string>("AskFor")
+                        .IsRequired()
+                        .HasColumnType("TEXT");
+
+                    b.Property<string>("AssemblyId")
+                        .IsRequired()
+                        .HasColumnType("TEXT");
+
+                    b.Property<string>("At")
+                        .IsRequired()
+                        .HasColumnType("TEXT");
+
+                    b.Property<DateOnly?>("Day")
+                        .HasColumnType("TEXT");
+
+                    b.Property<TimeOnly>("From")
+                        .HasColumnType("TEXT");
+
+                    b.Property<string>("LinkId")
+                        .IsRequired()
+                        .HasColumnType("TEXT");
+
+                    b.Property<string>("Name")
+                        .IsRequired()
+                        .HasColumnType("TEXT");
+
+                    b.Property<string>("Note")
+                        .IsRequired()
+                        .HasColumnType("TEXT");
+
+                    b.Property<string>("StopId")
+                        .HasColumnType("TEXT");
+
+                    b.Property<TimeOnly>("Until")
+                        .HasColumnType("TEXT");
+
+                    b.Property<bool>("Yes")
+                        .HasColumnType("INTEGER");
+
+                    b.HasKey("Id");
+
+                    b.HasIndex("At");
+
+                    b.HasIndex("AssemblyId", "At");
+
+                    b.ToTable("Consents");
                 });
 
             modelBuilder.Entity("Mordel.Data.Rows.DiagnosisRow", b =>
@@ -1115,6 +1141,56 @@ namespace Mordel.Data.Migrations
                     b.ToTable("Imports");
                 });
 
+            modelBuilder.Entity("Mordel.Data.Rows.IncomingRow", b =>
+                {
+                    b.Property<string>("Id")
+                        .ValueGeneratedOnAdd()
+                        .HasColumnType("TEXT");
+
+                    b.Property<string>("At")
+                        .IsRequired()
+                        .HasColumnType("TEXT");
+
+                    b.Property<bool>("Bounced")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<string>("From")
+                        .IsRequired()
+                        .HasColumnType("TEXT");
+
+                    b.Property<string>("MessageId")
+                        .IsRequired()
+                        .HasColumnType("TEXT");
+
+                    b.Property<string>("OutboxId")
+                        .HasColumnType("TEXT");
+
+                    b.Property<string>("SeenAt")
+                        .HasColumnType("TEXT");
+
+                    b.Property<string>("SeenBy")
+                        .HasColumnType("TEXT");
+
+                    b.Property<string>("Subject")
+                        .IsRequired()
+                        .HasColumnType("TEXT");
+
+                    b.Property<string>("Text")
+                        .IsRequired()
+                        .HasColumnType("TEXT");
+
+                    b.HasKey("Id");
+
+                    b.HasIndex("MessageId")
+                        .IsUnique();
+
+                    b.HasIndex("OutboxId");
+
+                    b.HasIndex("SeenAt");
+
+                    b.ToTable("Incoming");
+                });
+
             modelBuilder.Entity("Mordel.Data.Rows.KeptTextRow", b =>
                 {
                     b.Property<string>("Hash")
@@ -1206,6 +1282,73 @@ namespace Mordel.Data.Migrations
                     b.ToTable("Ledger");
                 });
 
+            modelBuilder.Entity("Mordel.Data.Rows.LetterRow", b =>
+                {
+                    b.Property<string>("OutboxId")
+                        .HasColumnType("TEXT");
+
+                    b.Property<string>("Html")
+                        .IsRequired()
+                        .HasColumnType("TEXT");
+
+                    b.Property<string>("LinkId")
+                        .HasColumnType("TEXT");
+
+                    b.Property<string>("Subject")
+                        .IsRequired()
+                        .HasColumnType("TEXT");
+
+                    b.Property<string>("Text")
+                        .IsRequired()
+                        .HasColumnType("TEXT");
+
+                    b.HasKey("OutboxId");
+
+                    b.ToTable("Letters");
+                });
+
+            modelBuilder.Entity("Mordel.Data.Rows.LinkRow", b =>
+                {
+                    b.Property<string>("Id")
+                        .ValueGeneratedOnAdd()
+                        .HasColumnType("TEXT");
+
+                    b.Property<string>("ExpiresAt")
+                        .HasColumnType("TEXT");
+
+                    b.Property<string>("Hash")
+                        .IsRequired()
+                        .HasColumnType("TEXT");
+
+                    b.Property<string>("MadeAt")
+                        .IsRequired()
+                        .HasColumnType("TEXT");
+
+                    b.Property<string>("MadeBy")
+                        .IsRequired()
+                        .HasColumnType("TEXT");
+
+                    b.Property<string>("OfId")
+                        .IsRequired()
+                        .HasColumnType("TEXT");
+
+                    b.Property<string>("Purpose")
+                        .IsRequired()
+                        .HasColumnType("TEXT");
+
+                    b.Property<string>("RevokedAt")
+                        .HasColumnType("TEXT");
+
+                    b.HasKey("Id");
+
+                    b.HasIndex("Hash")
+                        .IsUnique();
+
+                    b.HasIndex("OfId", "Purpose");
+
+                    b.ToTable("Links");
+                });
+
             modelBuilder.Entity("Mordel.Data.Rows.MergeRow", b =>
                 {
                     b.Property<string>("Id")
@@ -1274,6 +1417,104 @@ namespace Mordel.Data.Migrations
                     b.ToTable("ModelBuilds");
                 });
 
+            modelBuilder.Entity("Mordel.Data.Rows.NoticeRow", b =>
+                {
+                    b.Property<string>("Id")
+                        .ValueGeneratedOnAdd()
+                        .HasColumnType("TEXT");
+
+                    b.Property<string>("AssemblyId")
+                        .IsRequired()
+                        .HasColumnType("TEXT");
+
+                    b.Property<string>("At")
+                        .IsRequired()
+                        .HasColumnType("TEXT");
+
+                    b.Property<string>("By")
+                        .IsRequired()
+                        .HasColumnType("TEXT");
+
+                    b.Property<string>("Kind")
+                        .IsRequired()
+                        .HasColumnType("TEXT");
+
+                    b.Property<string>("OutboxId")
+                        .HasColumnType("TEXT");
+
+                    b.Property<string>("StopId")
+                        .HasColumnType("TEXT");
+
+                    b.Property<string>("To")
+                        .IsRequired()
+                        .HasColumnType("TEXT");
+
+                    b.HasKey("Id");
+
+                    b.HasIndex("OutboxId");
+
+                    b.HasIndex("AssemblyId", "At");
+
+                    b.ToTable("Notices");
+                });
+
+            modelBuilder.Entity("Mordel.Data.Rows.NoticeSwitchRow", b =>
+                {
+                    b.Property<string>("Kind")
+                        .HasColumnType("TEXT");
+
+                    b.Property<bool>("Off")
+                        .HasColumnType("INTEGER");
+
+                    b.HasKey("Kind");
+
+                    b.ToTable("NoticeSwitches");
+                });
+
+            modelBuilder.Entity("Mordel.Data.Rows.NoticeTemplateRow", b =>
+                {
+                    b.Property<string>("Id")
+                        .ValueGeneratedOnAdd()
+                        .HasColumnType("TEXT");
+
+                    b.Property<string>("Kind")
+                        .IsRequired()
+                        .HasColumnType("TEXT");
+
+                    b.Property<string>("Language")
+                        .IsRequired()
+                        .HasColumnType("TEXT");
+
+                    b.Property<string>("MadeAt")
+                        .IsRequired()
+                        .HasColumnType("TEXT");
+
+                    b.Property<string>("MadeBy")
+                        .IsRequired()
+                        .HasColumnType("TEXT");
+
+                    b.Property<string>("ProfileId")
+                        .HasColumnType("TEXT");
+
+                    b.Property<string>("Subject")
+                        .IsRequired()
+                        .HasColumnType("TEXT");
+
+                    b.Property<string>("Text")
+                        .IsRequired()
+                        .HasColumnType("TEXT");
+
+                    b.Property<int>("Version")
+                        .HasColumnType("INTEGER");
+
+                    b.HasKey("Id");
+
+                    b.HasIndex("Kind", "ProfileId", "Language", "Version")
+                        .IsUnique();
+
+                    b.ToTable("NoticeTemplates");
+                });
+
             modelBuilder.Entity("Mordel.Data.Rows.ObservationRow", b =>
                 {
                     b.Property<string>("Id")
@@ -1336,8 +1577,20 @@ namespace Mordel.Data.Migrations
                         .IsRequired()
                         .HasColumnType("TEXT");
 
+                    b.Property<string>("Kind")
+                        .IsRequired()
+                        .ValueGeneratedOnAdd()
+                        .HasColumnType("TEXT")
+                        .HasDefaultValue("report");
+
                     b.Property<string>("NextTryAt")
                         .IsRequired()
+                        .HasColumnType("TEXT");
+
+                    b.Property<string>("OwnerId")
+                        .HasColumnType("TEXT");
+
+                    b.Property<string>("PlaceId")
                         .HasColumnType("TEXT");
 
                     b.Property<string>("Receipt")
@@ -1348,7 +1601,6 @@ namespace Mordel.Data.Migrations
                         .HasColumnType("TEXT");
 
                     b.Property<string>("RunId")
-                        .IsRequired()
                         .HasColumnType("TEXT");
 
                     b.Property<string>("Says")
@@ -1394,45 +1646,6 @@ namespace Mordel.Data.Migrations
                     b.ToTable("Outbox");
                 });
 
-            modelBuilder.Entity("Mordel.Data.Rows.OwnerLinkRow", b =>
-                {
-                    b.Property<string>("Id")
-                        .ValueGeneratedOnAdd()
-                        .HasColumnType("TEXT");
-
-                    b.Property<string>("DiagnosisId")
-                        .IsRequired()
-                        .HasColumnType("TEXT");
-
-                    b.Property<string>("ExpiresAt")
-                        .IsRequired()
-                        .HasColumnType("TEXT");
-
-                    b.Property<string>("Hash")
-                        .IsRequired()
-                        .HasColumnType("TEXT");
-
-                    b.Property<string>("MadeAt")
-                        .IsRequired()
-                        .HasColumnType("TEXT");
-
-                    b.Property<string>("MadeBy")
-                        .IsRequired()
-                        .HasColumnType("TEXT");
-
-                    b.Property<string>("RevokedAt")
-                        .HasColumnType("TEXT");
-
-                    b.HasKey("Id");
-
-                    b.HasIndex("DiagnosisId");
-
-                    b.HasIndex("Hash")
-                        .IsUnique();
-
-                    b.ToTable("OwnerLinks");
-                });
-
             modelBuilder.Entity("Mordel.Data.Rows.OwnerRow", b =>
                 {
                     b.Property<string>("Id")
@@ -1440,6 +1653,10 @@ namespace Mordel.Data.Migrations
                         .HasColumnType("TEXT");
 
                     b.Property<string>("Address")
+                        .IsRequired()
+                        .HasColumnType("TEXT");
+
+                    b.Property<string>("Language")
                         .IsRequired()
                         .HasColumnType("TEXT");
 
@@ -1575,6 +1792,10 @@ namespace Mordel.Data.Migrations
 
                     b.Property<int>("North")
                         .HasColumnType("INTEGER");
+
+                    b.Property<string>("OccupantMail")
+                        .IsRequired()
+                        .HasColumnType("TEXT");
 
                     b.Property<string>("OwnerId")
                         .IsRequired()
@@ -2044,6 +2265,9 @@ namespace Mordel.Data.Migrations
                     b.Property<TimeOnly?>("PlannedAt")
                         .HasColumnType("TEXT");
 
+                    b.Property<DateOnly?>("RemindedOf")
+                        .HasColumnType("TEXT");
+
                     b.Property<int>("Sequence")
                         .HasColumnType("INTEGER");
 
@@ -2052,6 +2276,15 @@ namespace Mordel.Data.Migrations
 
                     b.Property<string>("TesterId")
                         .IsRequired()
+                        .HasColumnType("TEXT");
+
+                    b.Property<DateOnly?>("ToldDay")
+                        .HasColumnType("TEXT");
+
+                    b.Property<TimeOnly?>("ToldFrom")
+                        .HasColumnType("TEXT");
+
+                    b.Property<TimeOnly?>("ToldUntil")
                         .HasColumnType("TEXT");
 
                     b.Property<string>("Visit")
@@ -2274,15 +2507,6 @@ namespace Mordel.Data.Migrations
                         .IsRequired();
                 });
 
-            modelBuilder.Entity("Mordel.Data.Rows.CalendarLinkRow", b =>
-                {
-                    b.HasOne("Mordel.Data.Rows.Account", null)
-                        .WithMany()
-                        .HasForeignKey("AccountId")
-                        .OnDelete(DeleteBehavior.Cascade)
-                        .IsRequired();
-                });
-
             modelBuilder.Entity("Mordel.Data.Rows.CertificateRow", b =>
                 {
                     b.HasOne("Mordel.Data.Rows.Account", null)
@@ -2318,6 +2542,17 @@ namespace Mordel.Data.Migrations
                         .IsRequired();
 
                     b.Navigation("Instructor");
+                });
+
+            modelBuilder.Entity("Mordel.Data.Rows.ConsentRow", b =>
+                {
+                    b.HasOne("Mordel.Data.Rows.AssemblyRow", "Assembly")
+                        .WithMany()
+                        .HasForeignKey("AssemblyId")
+                        .OnDelete(DeleteBehavior.Restrict)
+                        .IsRequired();
+
+                    b.Navigation("Assembly");
                 });
 
             modelBuilder.Entity("Mordel.Data.Rows.DiagnosisRow", b =>
@@ -2366,6 +2601,24 @@ namespace Mordel.Data.Migrations
                         .IsRequired();
                 });
 
+            modelBuilder.Entity("Mordel.Data.Rows.LetterRow", b =>
+                {
+                    b.HasOne("Mordel.Data.Rows.OutboxRow", null)
+                        .WithMany()
+                        .HasForeignKey("OutboxId")
+                        .OnDelete(DeleteBehavior.Cascade)
+                        .IsRequired();
+                });
+
+            modelBuilder.Entity("Mordel.Data.Rows.NoticeRow", b =>
+                {
+                    b.HasOne("Mordel.Data.Rows.AssemblyRow", null)
+                        .WithMany()
+                        .HasForeignKey("AssemblyId")
+                        .OnDelete(DeleteBehavior.Restrict)
+                        .IsRequired();
+                });
+
             modelBuilder.Entity("Mordel.Data.Rows.ObservationRow", b =>
                 {
                     b.HasOne("Mordel.Data.Rows.DiagnosisRow", null)
@@ -2380,17 +2633,7 @@ namespace Mordel.Data.Migrations
                     b.HasOne("Mordel.Data.Rows.RunRow", null)
                         .WithMany()
                         .HasForeignKey("RunId")
-                        .OnDelete(DeleteBehavior.Restrict)
-                        .IsRequired();
-                });
-
-            modelBuilder.Entity("Mordel.Data.Rows.OwnerLinkRow", b =>
-                {
-                    b.HasOne("Mordel.Data.Rows.DiagnosisRow", null)
-                        .WithMany("Links")
-                        .HasForeignKey("DiagnosisId")
-                        .OnDelete(DeleteBehavior.Cascade)
-                        .IsRequired();
+                        .OnDelete(DeleteBehavior.Restrict);
                 });
 
             modelBuilder.Entity("Mordel.Data.Rows.PartMoveRow", b =>
@@ -2546,8 +2789,6 @@ namespace Mordel.Data.Migrations
 
             modelBuilder.Entity("Mordel.Data.Rows.DiagnosisRow", b =>
                 {
-                    b.Navigation("Links");
-
                     b.Navigation("Observations");
                 });
 

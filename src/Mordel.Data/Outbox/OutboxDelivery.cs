@@ -1,6 +1,7 @@
 using System.Collections.Immutable;
 using Microsoft.EntityFrameworkCore;
 using Mordel.Core.Outside;
+using Mordel.Data.Links;
 using Mordel.Data.Rows;
 using Mordel.Data.Seals;
 
@@ -13,6 +14,8 @@ namespace Mordel.Data.Outbox;
 /// <param name="store">The store.</param>
 /// <param name="seals">Reads reports; one whose seal is broken does not leave the house.</param>
 /// <param name="papers">Sets them.</param>
+/// <param name="links">Knows the secrets of links in letters.</param>
+/// <param name="installation">Its address stands in front of them.</param>
 /// <param name="clock">The time.</param>
 /// <param name="mail">The way for letters; null where this installation has none.</param>
 /// <param name="intake">The way to authorities' services; null where this installation has none.</param>
@@ -20,6 +23,8 @@ public sealed class OutboxDelivery(
     Store store,
     SealReader seals,
     SealedPapers papers,
+    KeepLinks links,
+    Installation installation,
     TimeProvider clock,
     IMail? mail = null,
     IAuthorityIntake? intake = null
@@ -78,7 +83,8 @@ public sealed class OutboxDelivery(
 
     private async Task<Delivery> Deliver(OutboxRow row, CancellationToken cancel)
     {
-        if (await seals.Of(row.RunId, cancel) is not { Holds: true, Run: { } run } report)
+        var report = row.RunId is { } run ? await seals.Of(run, cancel) : null;
+        if (row.RunId is not null && report is not { Holds: true, Run: not null })
             return new Delivery.Declined("The seal of this report is broken: it does not leave the house.");
         try
         {
@@ -86,11 +92,11 @@ public sealed class OutboxDelivery(
             {
                 OutboxWays.Mail => mail is null
                     ? new Delivery.Later("This installation has no mail server.")
-                    : await mail.Send(await MailOf(row, report, run.Report.Number, cancel), cancel),
+                    : await Send(mail, row, report, cancel),
                 OutboxWays.Service => intake is null
                     ? new Delivery.Later("This installation has no way to authorities' services.")
                     : await intake.Submit(
-                        new(row.Key, row.Recipient, row.To, run.Report.Number, papers.Data(report)!),
+                        new(row.Key, row.Recipient, row.To, report!.Run!.Report.Number, papers.Data(report)!),
                         cancel
                     ),
                 _ => new Delivery.Declined($"There is no way \"{row.Way}\"."),
@@ -103,13 +109,57 @@ public sealed class OutboxDelivery(
         }
     }
 
-    private async Task<OutgoingMail> MailOf(
-        OutboxRow row,
-        SealedReport report,
-        string number,
-        CancellationToken cancel
-    ) =>
-        new(
+    private async Task<Delivery> Send(IMail carrier, OutboxRow row, SealedReport? report, CancellationToken cancel)
+    {
+        if (row.Kind == OutboxRow.Report)
+            return await carrier.Send(await ReportMail(row, report!, cancel), cancel);
+        var letter = await store.Letters.AsNoTracking().FirstOrDefaultAsync(l => l.OutboxId == row.Id, cancel);
+        if (letter is null)
+            return new Delivery.Declined("The words of this letter are gone: write it again.");
+        var page = await Page(letter, cancel);
+        if (page is null)
+            return new Delivery.Declined("The link in this letter has ended: write it again.");
+        ImmutableArray<Enclosure> enclosed = report is null
+            ? []
+            :
+            [
+                new(
+                    $"{FileName(report)}.pdf",
+                    "application/pdf",
+                    ImmutableArray.Create((await papers.Pdf(report, cancel))!)
+                ),
+            ];
+        return await carrier.Send(
+            new(
+                row.Key,
+                row.To,
+                letter.Subject,
+                letter.Text.Replace(LetterRow.Page, page, StringComparison.Ordinal),
+                enclosed,
+                letter.Html.Replace(LetterRow.Page, page, StringComparison.Ordinal)
+            ),
+            cancel
+        );
+    }
+
+    // The address of the page; empty where the letter has none, null where its link opens nothing any more.
+    private async Task<string?> Page(LetterRow letter, CancellationToken cancel)
+    {
+        if (letter.LinkId is not { } id)
+            return "";
+        var link = await store.Links.AsNoTracking().FirstOrDefaultAsync(l => l.Id == id, cancel);
+        return link?.HoldsAt(clock.Now()) == true && links.SecretOf(link) is { } secret
+            ? $"{installation.Address}/owner/{secret}"
+            : null;
+    }
+
+    // A slash in a name is a folder to some.
+    private static string FileName(SealedReport report) => report.Run!.Report.Number.Replace('/', '-');
+
+    private async Task<OutgoingMail> ReportMail(OutboxRow row, SealedReport report, CancellationToken cancel)
+    {
+        var number = report.Run!.Report.Number;
+        return new(
             row.Key,
             row.To,
             $"{row.Title}, {report.Run!.Setup.Place.Name}",
@@ -122,12 +172,17 @@ public sealed class OutboxDelivery(
             The PDF carries its seal; anybody can check it with the public key of this installation.
             """,
             [
-                new($"{number}.pdf", "application/pdf", ImmutableArray.Create((await papers.Pdf(report, cancel))!)),
                 new(
-                    $"{number}.json",
+                    $"{FileName(report)}.pdf",
+                    "application/pdf",
+                    ImmutableArray.Create((await papers.Pdf(report, cancel))!)
+                ),
+                new(
+                    $"{FileName(report)}.json",
                     "application/json",
                     ImmutableArray.Create(System.Text.Encoding.UTF8.GetBytes(papers.Data(report)!))
                 ),
             ]
         );
+    }
 }

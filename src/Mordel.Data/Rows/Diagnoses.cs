@@ -17,7 +17,6 @@ public sealed class DiagnosisRow
     public DateTimeOffset OpenedAt { get; set; }
     public required string OpenedBy { get; set; }
     public List<ObservationRow> Observations { get; } = [];
-    public List<OwnerLinkRow> Links { get; } = [];
 }
 
 /// <summary>From whom an observation came.</summary>
@@ -67,22 +66,4 @@ public sealed class RateResetRow
 
     /// <summary>Repairs from then on count; null where all count again.</summary>
     public DateTimeOffset? From { get; set; }
-}
-
-/// <summary>
-/// A link for somebody without an account, to one diagnosis. The link itself is shown once and never kept.
-/// </summary>
-public sealed class OwnerLinkRow
-{
-    public Guid Id { get; set; }
-    public Guid DiagnosisId { get; set; }
-
-    /// <summary>SHA-256 of the token, in hexadecimal.</summary>
-    public required string Hash { get; set; }
-    public required string MadeBy { get; set; }
-    public DateTimeOffset MadeAt { get; set; }
-    public DateTimeOffset ExpiresAt { get; set; }
-    public DateTimeOffset? RevokedAt { get; set; }
-
-    public bool HoldsAt(DateTimeOffset now) => RevokedAt is null && now < ExpiresAt;
 }

@@ -25,6 +25,12 @@ public static class OutboxStates
     /// <summary>It was refused; somebody must look at it.</summary>
     public const string Refused = "refused";
 
+    /// <summary>It was delivered and came back; somebody must look at it.</summary>
+    public const string Returned = "returned";
+
+    /// <summary>Those that somebody must look at.</summary>
+    public static readonly string[] Stuck = [Refused, Expired, Returned];
+
     /// <summary>It could not be delivered in time; somebody must look at it.</summary>
     public const string Expired = "expired";
 }
@@ -52,8 +58,18 @@ public sealed class OutboxRow
     /// <summary>What it is, in a few words.</summary>
     public required string Title { get; set; }
 
-    /// <summary>The run whose report it is.</summary>
-    public Guid RunId { get; set; }
+    /// <summary>What it is: <see cref="Report"/>, or the name of a kind of notice.</summary>
+    public string Kind { get; set; } = Report;
+
+    /// <summary>The run whose report goes with it; null where none does.</summary>
+    public Guid? RunId { get; set; }
+
+    /// <summary>The owner, or the place, whose address it goes to; null for reports and authorities.</summary>
+    public Guid? OwnerId { get; set; }
+    public Guid? PlaceId { get; set; }
+
+    /// <summary>A report to an authority.</summary>
+    public const string Report = "report";
     public DateTimeOffset WrittenAt { get; set; }
 
     /// <summary>One of <see cref="OutboxStates"/>.</summary>

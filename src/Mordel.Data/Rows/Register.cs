@@ -15,6 +15,9 @@ public sealed class AuthorityRow
     /// <summary>The address of that way.</summary>
     public string? ReportsTo { get; set; }
 
+    /// <summary>Where it is told at once of a failure on a high hazard, by mail; null where it is not.</summary>
+    public string? AlertsTo { get; set; }
+
     /// <summary>The rules by which what is owed there was last worked out; null where it never was.</summary>
     public string? DueBy { get; set; }
 }
@@ -42,6 +45,9 @@ public sealed class OwnerRow
 
     /// <summary>Where letters go by mail; empty where it is not known.</summary>
     public string Mail { get; set; } = "";
+
+    /// <summary>The language of letters, <c>en</c>; empty where nobody has said.</summary>
+    public string Language { get; set; } = "";
 }
 
 /// <summary>A place with one or more assemblies.</summary>
@@ -59,6 +65,9 @@ public sealed class PlaceRow
     public int North { get; set; }
     public required string Contact { get; set; }
     public required string Access { get; set; }
+
+    /// <summary>Where letters to whoever is there go, beside the owner; empty where nobody has said.</summary>
+    public string OccupantMail { get; set; } = "";
     public List<AssemblyRow> Assemblies { get; } = [];
 }
 
@@ -195,6 +204,14 @@ public sealed class StopRow
     /// <summary>How often its day, tester or hour has changed, and when last: calendars follow it.</summary>
     public int Sequence { get; set; }
     public DateTimeOffset? ChangedAt { get; set; }
+
+    /// <summary>What owner and occupant were told last; null where they were told nothing.</summary>
+    public DateOnly? ToldDay { get; set; }
+    public TimeOnly? ToldFrom { get; set; }
+    public TimeOnly? ToldUntil { get; set; }
+
+    /// <summary>The day of the visit of which they were reminded; null where they were not.</summary>
+    public DateOnly? RemindedOf { get; set; }
 
     /// <summary>When the tester is to be there, or the window opens.</summary>
     public TimeOnly From => PlannedAt ?? WindowFrom;

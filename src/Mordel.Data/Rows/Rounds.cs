@@ -84,15 +84,3 @@ public sealed class ProposalStepRow
     /// <summary>The rounds, as <c>mordel.planned/1</c>.</summary>
     public required string Plan { get; set; }
 }
-
-/// <summary>A private address at which a tester's rounds can be read as a calendar. Only its hash is kept.</summary>
-public sealed class CalendarLinkRow
-{
-    public Guid Id { get; set; }
-    public Guid AccountId { get; set; }
-
-    /// <summary>SHA-256 of the secret, in hexadecimal.</summary>
-    public required string Hash { get; set; }
-    public DateTimeOffset MadeAt { get; set; }
-    public DateTimeOffset? RevokedAt { get; set; }
-}

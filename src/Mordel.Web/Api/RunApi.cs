@@ -141,7 +141,7 @@ public static class RunApi
         RunViews.Build(run.Setup.Plan, run.Entries, run.Setup.Assembly.Flow, isSealed: true, Contact(run.Setup));
 
     // The person without the telephone number behind the name.
-    private static string Contact(RunSetup setup) => setup.Place.Contact.Split(',')[0].Trim();
+    private static string Contact(RunSetup setup) => setup.Consent?.Name ?? setup.Place.Contact.Split(',')[0].Trim();
 
     private static Task<IResult> Weigh(
         Guid id,

@@ -26,8 +26,10 @@ public static class Limits
     private const int AtOnce = 1,
         Waiting = 2;
 
-    // What one address may ask of owners' links in a minute: a person needs a few, guessing a token needs ages.
-    private const int OwnersPerMinute = 60;
+    // What one address may ask of owners' links in a minute, and answer there: a person needs a few, guessing a token
+    // needs ages.
+    private const int OwnersPerMinute = 60,
+        AnswersPerMinute = 20;
 
     /// <summary>Configures the limiter.</summary>
     public static void Configure(RateLimiterOptions options)
@@ -43,10 +45,10 @@ public static class Limits
         );
         options.AddPolicy(OwnerLink, context =>
             RateLimitPartition.GetFixedWindowLimiter(
-                context.Connection.RemoteIpAddress?.ToString() ?? "local",
-                _ => new FixedWindowRateLimiterOptions
+                (context.Connection.RemoteIpAddress?.ToString() ?? "local", HttpMethods.IsPost(context.Request.Method)),
+                who => new FixedWindowRateLimiterOptions
                 {
-                    PermitLimit = OwnersPerMinute,
+                    PermitLimit = who.Item2 ? AnswersPerMinute : OwnersPerMinute,
                     Window = TimeSpan.FromMinutes(1),
                 }
             )

@@ -54,7 +54,7 @@ public static class Rooms
     public static RoomEntry Rules { get; } = new("Rules", "/rules", Policies.Desk, ["/Rules"]);
 
     /// <summary>What leaves the house.</summary>
-    public static RoomEntry Outbox { get; } = new("Outbox", "/outbox", Policies.Desk, ["/Outbox"], 'o');
+    public static RoomEntry Outbox { get; } = new("Outbox", "/outbox", Policies.Desk, ["/Outbox", "/Notices"], 'o');
 
     /// <summary>Kits, certificates, people.</summary>
     public static RoomEntry KitsAndPeople { get; } =

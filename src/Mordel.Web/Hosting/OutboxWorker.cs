@@ -3,7 +3,10 @@ using Mordel.Web.Application;
 
 namespace Mordel.Web.Hosting;
 
-/// <summary>Delivers the outbox in the background: when the bell rings, and when the next try is due.</summary>
+/// <summary>
+/// Delivers the outbox in the background, when the bell rings and when the next try is due; writes reminders, and takes
+/// in what has come back.
+/// </summary>
 public sealed partial class OutboxWorker(
     IServiceScopeFactory scopes,
     OutboxBell bell,
@@ -26,7 +29,9 @@ public sealed partial class OutboxWorker(
             try
             {
                 await using var scope = scopes.CreateAsyncScope();
+                await scope.ServiceProvider.GetRequiredService<Reminders>().Write(stopping);
                 var next = await scope.ServiceProvider.GetRequiredService<OutboxDelivery>().Due(stopping);
+                await scope.ServiceProvider.GetRequiredService<IncomingLetters>().Take(stopping);
                 var until = next - clock.GetUtcNow() ?? Longest;
                 wait =
                     until < Shortest ? Shortest

@@ -47,6 +47,7 @@ public static class Pipeline
         app.MapDownloads();
         app.MapExports();
         app.MapCalendars();
+        app.MapOwnerFiles();
         app.MapCoreFiles();
     }
 

@@ -16,6 +16,7 @@ using Mordel.Data.Rows;
 using Mordel.Data.Startup;
 using Mordel.DemoData;
 using Mordel.Documents.Interchange;
+using Mordel.Documents.Letters;
 using Mordel.Documents.Photos;
 using Mordel.Documents.Reports;
 using Mordel.Simulators;
@@ -42,6 +43,14 @@ public static class Services
         services.AddSimulatedGauges();
         if (options.Demo)
             services.AddSimulatedOutside();
+        else if (!string.IsNullOrEmpty(options.Smtp))
+            services.AddSingleton<IMail, SmtpMail>();
+        services.AddLetters(
+            new(
+                options.Firm ?? (options.Demo ? TownData.Firm : "Mordel"),
+                options.FirmMail ?? (options.Demo ? TownData.FirmMail : "mordel@localhost")
+            )
+        );
         services.AddSingleton<ComputeQueue>();
         services.AddSingleton(_ => FolderLock.Take(options.Data));
         services.AddSingleton<LastTrouble>();
@@ -69,7 +78,7 @@ public static class Services
             .PersistKeysToFileSystem(new(Path.Combine(options.Data, "keys")));
         services.AddSingleton<IPaperSetter, ReportPdf>();
         services.AddSingleton<IPhotoReader, PhotoReader>();
-        services.AddMordelData(options.Data, options.Demo, options.TurnedDiscHolds, (all, o) =>
+        services.AddMordelData(options.Data, Installation(builder, options), (all, o) =>
             o.AddInterceptors(all.GetRequiredService<LastTrouble>())
         );
         services.AddDemoTown();
@@ -135,6 +144,16 @@ public static class Services
             k.Limits.MaxRequestBodySize = Limits.LargestRequest;
         });
     }
+
+    private static Installation Installation(WebApplicationBuilder builder, MordelOptions options) =>
+        new(options.Demo, options.TurnedDiscHolds)
+        {
+            Firm = options.Firm ?? (options.Demo ? TownData.Firm : "Your testers"),
+            FirmPhone = options.FirmPhone ?? (options.Demo ? TownData.FirmPhone : ""),
+            Address = (
+                options.Address ?? builder.Configuration["urls"]?.Split(';')[0] ?? "http://localhost:5000"
+            ).TrimEnd('/'),
+        };
 
     private static void AddAccounts(IServiceCollection services)
     {

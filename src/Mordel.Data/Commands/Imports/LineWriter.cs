@@ -204,6 +204,7 @@ internal sealed class LineWriter(Store store, ChangeLog log, ImportRow import, A
             Address = address,
             Phone = line[PlaceFields.OwnerPhone] ?? "",
             Mail = line[PlaceFields.OwnerMail] ?? "",
+            Language = line[PlaceFields.OwnerLanguage] ?? "",
         };
         fresh.Owners.Add(made);
         owners[(name, address)] = made;

@@ -84,6 +84,7 @@ internal static class NewRows
             North = Metres(PlaceFields.North),
             Contact = line[PlaceFields.Contact] ?? "",
             Access = line[PlaceFields.Access] ?? "",
+            OccupantMail = line[PlaceFields.OccupantMail] ?? "",
         };
     }
 

@@ -2,6 +2,7 @@ using Microsoft.EntityFrameworkCore;
 using Mordel.Core.Dues;
 using Mordel.Core.Planning;
 using Mordel.Data.Lists;
+using Mordel.Data.Outbox;
 using Mordel.Data.Rows;
 
 namespace Mordel.Data.Commands.Rounds;
@@ -10,10 +11,19 @@ namespace Mordel.Data.Commands.Rounds;
 /// Makes proposed rounds the testers' rounds. What is begun or signed stays; what is planned and not begun on these
 /// days goes where the proposal has it, and out where it has it nowhere.
 /// </summary>
-public sealed class AcceptRounds(Store store, ProposalList list, TimeProvider clock)
+public sealed class AcceptRounds(
+    Store store,
+    ProposalList list,
+    NoticeWriter notices,
+    OutboxBell bell,
+    TimeProvider clock
+)
 {
-    /// <summary>Accepts; refused where anything in it cannot be, or what it rests on has changed.</summary>
-    public async Task<Reply<Guid>> With(Guid id, Author author, CancellationToken cancel)
+    /// <summary>
+    /// Accepts; refused where anything in it cannot be, or what it rests on has changed. Owners and occupants are told
+    /// in the same transaction, where that is wished.
+    /// </summary>
+    public async Task<Reply<Guid>> With(Guid id, bool tell, Author author, CancellationToken cancel)
     {
         await using var transaction = await store.BeginWriting(cancel);
         if (await list.Of(id, cancel) is not { } view)
@@ -45,6 +55,7 @@ public sealed class AcceptRounds(Store store, ProposalList list, TimeProvider cl
         var causes = await store
             .Assemblies.Where(a => wanted.Contains(a.Id))
             .ToDictionaryAsync(a => a.Id, a => a.DueCause, cancel);
+        var kept = new List<StopRow>();
         foreach (var route in view.Plan.Routes)
         {
             var order = begun.GetValueOrDefault((route.Day, Guid.Parse(route.Tester)));
@@ -73,14 +84,26 @@ public sealed class AcceptRounds(Store store, ProposalList list, TimeProvider cl
                 (there.PlannedAt, there.Minutes) = (At(visit.Begin), stop.Minutes);
                 if (was != (there.Day, there.TesterId, there.PlannedAt, there.Minutes))
                     (there.Sequence, there.ChangedAt) = (there.Sequence + 1, clock.Now());
+                kept.Add(there);
             }
         }
 
         store.Stops.RemoveRange(standing);
+        if (tell)
+            await Tell(kept, [.. standing.Where(s => !kept.Exists(k => k.AssemblyId == s.AssemblyId))], author, cancel);
         (view.Row.State, view.Row.AcceptedAt, view.Row.AcceptedBy) = (ProposalStates.Accepted, clock.Now(), author.By);
         await store.SaveChangesAsync(cancel);
         await transaction.CommitAsync(cancel);
+        bell.Ring();
         return id;
+    }
+
+    private async Task Tell(List<StopRow> kept, List<StopRow> gone, Author author, CancellationToken cancel)
+    {
+        var told = await notices.Visits(kept, cancel);
+        NoticeWriter.Remember(kept, told);
+        var off = await notices.FallenOut(gone, cancel);
+        await notices.Write([.. told.Letters, .. off.Letters], author.By, cancel);
     }
 
     // What it rests on that is no longer so; null where all is.

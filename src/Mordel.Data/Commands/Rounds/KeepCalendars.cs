@@ -1,29 +1,17 @@
-using System.Security.Cryptography;
-using Microsoft.EntityFrameworkCore;
-using Mordel.Core.Serialization;
+using Mordel.Data.Links;
+using Mordel.Data.Rows;
 
 namespace Mordel.Data.Commands.Rounds;
 
 /// <summary>Private addresses at which testers read their rounds as calendars: one each, shown once.</summary>
-public sealed class KeepCalendars(Store store, TimeProvider clock)
+public sealed class KeepCalendars(Store store, KeepLinks links)
 {
-    private const int Bytes = 24;
-
-    /// <summary>A new address; the one before ends. The text is the only copy of its secret.</summary>
-    public async Task<string> Issue(Guid account, CancellationToken cancel)
+    /// <summary>A new address; the one before ends.</summary>
+    public async Task<string> Issue(Guid account, string by, CancellationToken cancel)
     {
-        var secret = Convert.ToHexStringLower(RandomNumberGenerator.GetBytes(Bytes));
         await using var transaction = await store.BeginWriting(cancel);
-        await End(account, cancel);
-        store.CalendarLinks.Add(
-            new()
-            {
-                Id = Guid.CreateVersion7(),
-                AccountId = account,
-                Hash = ContentHash.Compute(secret),
-                MadeAt = clock.Now(),
-            }
-        );
+        await links.End(LinkPurposes.Calendar, account, null, cancel);
+        var (_, secret) = links.Add(LinkPurposes.Calendar, account, null, by);
         await store.SaveChangesAsync(cancel);
         await transaction.CommitAsync(cancel);
         return secret;
@@ -33,27 +21,11 @@ public sealed class KeepCalendars(Store store, TimeProvider clock)
     public async Task Revoke(Guid account, CancellationToken cancel)
     {
         await using var transaction = await store.BeginWriting(cancel);
-        await End(account, cancel);
+        await links.End(LinkPurposes.Calendar, account, null, cancel);
         await transaction.CommitAsync(cancel);
     }
 
     /// <summary>Whose rounds an address shows; null where it is not known, or has ended.</summary>
-    public async Task<Guid?> Find(string? secret, CancellationToken cancel)
-    {
-        if (secret is not { Length: 2 * Bytes })
-            return null;
-        var hash = ContentHash.Compute(secret);
-        return await store
-            .CalendarLinks.Where(l => l.Hash == hash && l.RevokedAt == null)
-            .Select(l => (Guid?)l.AccountId)
-            .FirstOrDefaultAsync(cancel);
-    }
-
-    private Task<int> End(Guid account, CancellationToken cancel)
-    {
-        var now = (DateTimeOffset?)clock.Now();
-        return store
-            .CalendarLinks.Where(l => l.AccountId == account && l.RevokedAt == null)
-            .ExecuteUpdateAsync(l => l.SetProperty(x => x.RevokedAt, now), cancel);
-    }
+    public async Task<Guid?> Find(string? secret, CancellationToken cancel) =>
+        (await links.Find(secret, cancel, LinkPurposes.Calendar))?.OfId;
 }

@@ -30,7 +30,7 @@ public sealed record WishedRounds(
 }
 
 /// <summary>Writes rounds to be planned out of the register, the people and the rounds as they stand.</summary>
-public sealed class RoundProblems(Store store, ProfileList profiles, ITravelTimes? travel = null)
+public sealed class RoundProblems(Store store, ProfileList profiles, ConsentList consents, ITravelTimes? travel = null)
 {
     // Where nobody has said when the water may be off; and between which hours ways are asked for.
     private static readonly Window Usual = new(7 * 60, 17 * 60);
@@ -96,9 +96,17 @@ public sealed class RoundProblems(Store store, ProfileList profiles, ITravelTime
         var rules = new Dictionary<string, Profile?>();
         foreach (var profile in assemblies.Select(a => a.Authority!.ProfileId).Distinct())
             rules[profile] = await profiles.On(profile, first, cancel);
+        var agreed = await consents.Latest(wanted, cancel);
         var stops = assemblies
             .Select(a =>
-                Stop(a, places, standing.Find(s => s.AssemblyId == a.Id), rules[a.Authority!.ProfileId], first)
+                Stop(
+                    a,
+                    places,
+                    standing.Find(s => s.AssemblyId == a.Id),
+                    rules[a.Authority!.ProfileId],
+                    first,
+                    agreed.GetValueOrDefault(a.Id)
+                )
             )
             .ToList();
         var crowded = stops
@@ -185,12 +193,23 @@ public sealed class RoundProblems(Store store, ProfileList profiles, ITravelTime
         return begun.GroupBy(b => b.TesterId).ToDictionary(g => g.Key, g => g.Last().Place);
     }
 
-    private static PlanStop Stop(AssemblyRow a, PlanPlaces places, StopRow? standing, Profile? profile, DateOnly today)
+    private static PlanStop Stop(
+        AssemblyRow a,
+        PlanPlaces places,
+        StopRow? standing,
+        Profile? profile,
+        DateOnly today,
+        ConsentRow? agreed
+    )
     {
         var type = AssemblyTypes.Parse(a.Type);
         var seasonal = standing?.IsSeasonal ?? a.DueCause == nameof(DueCause.StartUp);
         var school = SchoolCatalogue.Named(profile?.For(type)?.ProcedureId);
-        var off = WaterHours.Parse(a.WaterOff) is { } hours ? new Window(hours.From, hours.Until) : Usual;
+        // What its owner has agreed to, or asks for, binds before what the register knows.
+        var off =
+            agreed is not null ? new Window(Minute(agreed.From), Minute(agreed.Until))
+            : WaterHours.Parse(a.WaterOff) is { } hours ? new Window(hours.From, hours.Until)
+            : Usual;
         return new(
             a.Id.ToString(),
             $"{a.Type} {a.Tag}, {a.Place!.Name}",
@@ -201,6 +220,7 @@ public sealed class RoundProblems(Store store, ProfileList profiles, ITravelTime
         )
         {
             Windows = [off],
+            Days = agreed?.Day is { } day ? [day] : [],
             Kits = school is null ? [] : [.. Kit.All.Where(k => school.Kits.Contains(k.Kind)).Select(k => k.Name)],
             Skills =
             [

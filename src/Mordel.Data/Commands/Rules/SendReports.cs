@@ -1,11 +1,10 @@
 using Microsoft.EntityFrameworkCore;
-using Mordel.Data.Outbox;
 using Mordel.Data.Rows;
 
 namespace Mordel.Data.Commands.Rules;
 
-/// <summary>Says how an authority takes reports, and sends again what is stuck.</summary>
-public sealed class SendReports(Store store, OutboxBell bell, ChangeLog log, TimeProvider clock)
+/// <summary>Says how an authority takes reports.</summary>
+public sealed class SendReports(Store store, ChangeLog log)
 {
     /// <summary>Reports signed from now on go there; what waits keeps the address that it was written with.</summary>
     /// <param name="authorityId">The authority.</param>
@@ -42,24 +41,5 @@ public sealed class SendReports(Store store, OutboxBell bell, ChangeLog log, Tim
         (authority.ReportsBy, authority.ReportsTo) = (way, address);
         await store.SaveChangesAsync(cancel);
         return authority.Id;
-    }
-
-    /// <summary>What was refused or has expired is tried again, under the same key.</summary>
-    public async Task<Reply<Guid>> Again(Guid id, CancellationToken cancel)
-    {
-        if (await store.Outbox.FirstOrDefaultAsync(o => o.Id == id, cancel) is not { } row)
-            return Reply<Guid>.NotFound("There is no such thing in the outbox.");
-        if (row.State == OutboxStates.Delivered)
-            return Reply<Guid>.Refused("It is delivered; it does not go out twice.");
-        var now = clock.Now();
-        (row.State, row.SettledAt, row.NextTryAt, row.ExpiresAt) = (
-            OutboxStates.Waiting,
-            null,
-            now,
-            now + OutboxWriter.Patience
-        );
-        await store.SaveChangesAsync(cancel);
-        bell.Ring();
-        return row.Id;
     }
 }

@@ -15,7 +15,13 @@ namespace Mordel.Data.Commands.Runs;
 /// Begins the run of a stop, or finds the one that has been begun: two tabs meet in the same run. What it is made with
 /// is written down and kept with it.
 /// </summary>
-public sealed class BeginRun(Store store, ProfileList profiles, SetupReader setups, TimeProvider clock)
+public sealed class BeginRun(
+    Store store,
+    ProfileList profiles,
+    ConsentList consents,
+    SetupReader setups,
+    TimeProvider clock
+)
 {
     /// <summary>The run's id.</summary>
     public async Task<Reply<Guid>> For(Guid stopId, Guid testerId, CancellationToken cancel)
@@ -97,12 +103,21 @@ public sealed class BeginRun(Store store, ProfileList profiles, SetupReader setu
         ) with
         {
             Repair = repair,
+            Consent = await Consent(stop, cancel),
         };
         if (SetupWriter.WhyNot(setup) is { } why)
             return Reply<RunRow>.Refused(why);
         await setups.Keep(setup, cancel);
         return Row(setup);
     }
+
+    // What was agreed for this visit, as it stands.
+    private async Task<GivenConsent?> Consent(StopRow stop, CancellationToken cancel) =>
+        (await consents.Latest([stop.AssemblyId], cancel)).GetValueOrDefault(stop.AssemblyId)
+            is { Yes: true, Day: { } day } yes
+        && ConsentList.Holds(yes, stop)
+            ? new(yes.Name, yes.At, day, yes.From, yes.Until)
+            : null;
 
     /// <summary>The row of a run that is begun with a setup.</summary>
     public static RunRow Row(RunSetup setup)

@@ -47,6 +47,7 @@ public sealed class SealRun(
     DueProjection dues,
     ChanceProjection chances,
     OutboxWriter outbox,
+    NoticeWriter notices,
     OutboxBell bell,
     TimeProvider clock
 )
@@ -114,6 +115,8 @@ public sealed class SealRun(
         await store.SaveChangesAsync(cancel);
         await dues.Write(row.Assembly!, cancel);
         await chances.Write(row.Assembly!, clock.Today(), cancel);
+        await store.SaveChangesAsync(cancel);
+        await notices.Outcome(row, ready.Verdict.Overall.Id(), ready.Verdict.Reason, cancel);
         await store.SaveChangesAsync(cancel);
         await transaction.CommitAsync(cancel);
         bell.Ring();

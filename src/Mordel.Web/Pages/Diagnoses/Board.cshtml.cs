@@ -6,6 +6,7 @@ using Mordel.Core.Repairs;
 using Mordel.Core.Rigs;
 using Mordel.Core.Serialization;
 using Mordel.Data.Commands.Diagnoses;
+using Mordel.Data.Links;
 using Mordel.Data.Lists;
 using Mordel.Data.Rows;
 using Mordel.Web.Application;
@@ -62,7 +63,8 @@ public sealed record BoardChoice(string? Part, string? Order, string? Who, strin
 public sealed class BoardModel(
     DiagnosisList list,
     KeepDiagnosis keep,
-    KeepOwnerLinks links,
+    AskWhoeverIsThere links,
+    KeepLinks kept,
     TakeRemark remark,
     WeighDiagnosis weigh,
     ModelBuilds builds,
@@ -84,6 +86,9 @@ public sealed class BoardModel(
 
     /// <summary>The bench sheets of its make and model.</summary>
     public IReadOnlyList<BenchSheet> Sheets { get; private set; } = [];
+
+    /// <summary>The links that were made, the newest first.</summary>
+    public IReadOnlyList<LinkRow> Links { get; private set; } = [];
     public DateTimeOffset Now => clock.GetUtcNow();
 
     /// <summary>Who is taken to be at the assembly.</summary>
@@ -102,6 +107,8 @@ public sealed class BoardModel(
         if (await list.Of(id, cancel) is not { } view)
             return NotFound();
         (View, Choice) = (view, choice);
+        if (User.IsAtTheDesk())
+            Links = await kept.To(LinkPurposes.Look, id, cancel);
         Sheets = Core.Repairs.BenchSheets.For(view.Body, await builds.Of(view.Row.Assembly!, cancel));
         try
         {

@@ -1,7 +1,6 @@
 using Microsoft.AspNetCore.Mvc;
 using Microsoft.AspNetCore.Mvc.RazorPages;
-using Mordel.Core.Outside;
-using Mordel.Data.Commands.Rules;
+using Mordel.Data.Commands.Notices;
 using Mordel.Data.Lists;
 using Mordel.Data.Outbox;
 using Mordel.Data.Rows;
@@ -13,9 +12,9 @@ namespace Mordel.Web.Pages.Outbox;
 /// <summary>What leaves the house: what is stuck and why, what waits, what was delivered.</summary>
 public sealed class IndexModel(
     OutboxList list,
-    SendReports send,
+    NoticeList notices,
+    KeepNotices keep,
     OutboxBell bell,
-    IFiles files,
     SimulatedOutside? outside = null
 ) : PageModel
 {
@@ -31,14 +30,23 @@ public sealed class IndexModel(
         (OutsideMood.Down, "cannot be reached"),
         (OutsideMood.Refuses, "refuses what it gets"),
         (OutsideMood.LosesAnswers, "takes it, and its answer is lost"),
+        (OutsideMood.Slow, "takes its time"),
         (OutsideMood.Garbles, "answers something unreadable"),
     ];
 
-    public async Task OnGet(CancellationToken cancel) => Outbox = await list.All(cancel);
+    /// <summary>What has come back and nobody has put away.</summary>
+    public IReadOnlyList<IncomingRow> Came { get; private set; } = [];
+
+    public async Task OnGet(CancellationToken cancel) =>
+        (Outbox, Came) = (await list.All(cancel), await notices.Unseen(cancel));
+
+    /// <summary>Puts away what has come.</summary>
+    public async Task<IActionResult> OnPostSeen(Guid id, CancellationToken cancel) =>
+        await this.Answer(await keep.Seen(id, new(User.Name()), cancel), _ => "/outbox", () => OnGet(cancel));
 
     /// <summary>Tries again what is stuck.</summary>
     public async Task<IActionResult> OnPostAgain(Guid id, CancellationToken cancel) =>
-        await this.Answer(await send.Again(id, cancel), _ => "/outbox", () => OnGet(cancel));
+        await this.Answer(await keep.Again(id, cancel), _ => "/outbox", () => OnGet(cancel));
 
     /// <summary>Says how the simulated outside behaves from now on.</summary>
     public async Task<IActionResult> OnPostMood(OutsideMood mood, CancellationToken cancel)
@@ -55,12 +63,4 @@ public sealed class IndexModel(
         bell.Ring();
         return Redirect("/outbox");
     }
-
-    /// <summary>A letter as the simulated mail server keeps it.</summary>
-    public async Task<IActionResult> OnGetLetter(Guid id, CancellationToken cancel) =>
-        outside is not null
-        && await list.Find(id, cancel) is { Way: OutboxWays.Mail } row
-        && await files.Read(SimulatedMail.FileOf(row.Key), cancel) is { } letter
-            ? File(letter, "text/plain; charset=utf-8")
-            : NotFound();
 }

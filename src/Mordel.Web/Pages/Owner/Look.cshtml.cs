@@ -16,7 +16,7 @@ namespace Mordel.Web.Pages.Owner;
 /// </summary>
 [EnableRateLimiting(Limits.OwnerLink)]
 [ResponseCache(NoStore = true)]
-public sealed class LookModel(KeepOwnerLinks links, DiagnosisList list, KeepDiagnosis keep, AtlasShelf shelf)
+public sealed class LookModel(AskWhoeverIsThere links, DiagnosisList list, KeepDiagnosis keep, AtlasShelf shelf)
     : PageModel
 {
     private const string Name = "whoever is there";

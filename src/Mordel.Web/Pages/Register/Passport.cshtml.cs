@@ -7,6 +7,7 @@ using Mordel.Core.Repairs;
 using Mordel.Core.Reports;
 using Mordel.Data;
 using Mordel.Data.Commands.Assemblies;
+using Mordel.Data.Commands.Notices;
 using Mordel.Data.Commands.Rounds;
 using Mordel.Data.Lists;
 using Mordel.Data.Rows;
@@ -27,6 +28,9 @@ public sealed class PassportModel(
     ProfileList profiles,
     SayHowBuilt say,
     AddStop add,
+    NoticeList notices,
+    KeepNotices keep,
+    Installation installation,
     TimeProvider clock
 ) : PageModel
 {
@@ -46,6 +50,12 @@ public sealed class PassportModel(
 
     /// <summary>Who changed what of it, of its place and its owner; the desk's.</summary>
     public IReadOnlyList<ChangeRow> Changes { get; private set; } = [];
+
+    /// <summary>What was told about it; the desk's.</summary>
+    public IReadOnlyList<(NoticeRow Notice, OutboxRow? Letter)> Told { get; private set; } = [];
+
+    /// <summary>A link to the owner's page, made just now: it is shown this once.</summary>
+    public string? OwnerLink { get; private set; }
 
     /// <summary>Entries that were found to be this one.</summary>
     public IReadOnlyList<(MergeRow Merge, string Tag)> Merges { get; private set; } = [];
@@ -80,7 +90,10 @@ public sealed class PassportModel(
         Brought = await changes.Brought(id, cancel);
         Merges = await changes.Merges(id, cancel);
         if (User.IsAtTheDesk())
-            Changes = await changes.Of([id, view.Assembly.PlaceId, view.Assembly.Place!.OwnerId], cancel);
+            (Told, Changes) = (
+                await notices.Of(id, cancel),
+                await changes.Of([id, view.Assembly.PlaceId, view.Assembly.Place!.OwnerId], cancel)
+            );
         Forecasts = [.. Type.Charted.Select(c => (c.Name, ItemForecast.Of(Sound, c.Item)))];
         var rules = (await profiles.On(view.Assembly.Authority!.ProfileId, Today, cancel))?.For(
             AssemblyTypes.Parse(view.Assembly.Type)
@@ -97,6 +110,34 @@ public sealed class PassportModel(
         if (!User.IsAtTheDesk())
             return Forbid();
         return await this.Answer(await add.With(id, stop, cancel), _ => "/", () => OnGet(id, cancel));
+    }
+
+    /// <summary>Makes a link to the owner's page.</summary>
+    public async Task<IActionResult> OnPostOwnerLink(Guid id, CancellationToken cancel)
+    {
+        if (!User.IsAtTheDesk())
+            return Forbid();
+        if (await OnGet(id, cancel) is not PageResult)
+            return NotFound();
+        var link = await keep.OwnerLink(View.Assembly.Place!.OwnerId, new(User.Name()), cancel);
+        if (link.Why is not null)
+            return NotFound();
+        OwnerLink = $"{installation.Address}/owner/{link.Value}";
+        return Page();
+    }
+
+    /// <summary>Ends every link of the owner.</summary>
+    public async Task<IActionResult> OnPostEndLinks(Guid id, CancellationToken cancel)
+    {
+        if (!User.IsAtTheDesk())
+            return Forbid();
+        if (await OnGet(id, cancel) is not PageResult)
+            return NotFound();
+        return await this.Answer(
+            await keep.EndLinks(View.Assembly.Place!.OwnerId, cancel),
+            _ => $"/register/{id}#told",
+            () => Task.CompletedTask
+        );
     }
 
     /// <summary>Says how its make and model is built.</summary>

@@ -37,6 +37,7 @@ public sealed class IndexModel(
     RoundsAhead ahead,
     KitsAndPeopleList people,
     ProposeRounds propose,
+    ConsentList consents,
     TimeProvider clock
 ) : PageModel
 {
@@ -44,6 +45,9 @@ public sealed class IndexModel(
 
     public IReadOnlyList<ProposalList.Line> Proposals { get; private set; } = [];
     public IReadOnlyList<RoundAhead> Ahead { get; private set; } = [];
+
+    /// <summary>What owners ask for and the rounds do not give.</summary>
+    public IReadOnlyList<OpenWish> Wishes { get; private set; } = [];
     public IReadOnlyList<Data.Rows.Account> Testers { get; private set; } = [];
     public RoundChoice Choice { get; private set; } = new();
     public DateOnly Today => clock.Today();
@@ -64,6 +68,7 @@ public sealed class IndexModel(
         Proposals = await list.Latest(cancel);
         Ahead = await ahead.From(Today, cancel);
         Testers = await people.In(Roles.Tester, cancel);
+        Wishes = await consents.Open(cancel);
     }
 
     /// <summary>The form again with what was marked in Due.</summary>

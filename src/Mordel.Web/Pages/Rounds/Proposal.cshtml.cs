@@ -17,6 +17,7 @@ public sealed class ProposalModel(
     ChangeProposal change,
     AcceptRounds accept,
     VanLoads loads,
+    ConsentList consents,
     RunningPlans running
 ) : PageModel
 {
@@ -27,6 +28,9 @@ public sealed class ProposalModel(
 
     /// <summary>The stop that is chosen.</summary>
     public PlanStop? Chosen { get; private set; }
+
+    /// <summary>What its owner said last; null where nothing was said.</summary>
+    public ConsentRow? Said { get; private set; }
 
     /// <summary>What each tester takes along on the day.</summary>
     public IReadOnlyDictionary<string, VanLoad> Loads { get; private set; } = new Dictionary<string, VanLoad>();
@@ -101,6 +105,8 @@ public sealed class ProposalModel(
             return NotFound();
         View = view;
         Chosen = view.Problem.Stop(stop ?? "");
+        if (Chosen is not null && Guid.TryParse(Chosen.Id, out var assembly))
+            Said = (await consents.Latest([assembly], cancel)).GetValueOrDefault(assembly);
         Day =
             day is { } wished && Days.Contains(wished) ? wished
             : view.Plan.Of(stop ?? "") is { } at ? at.Route.Day
@@ -170,8 +176,8 @@ public sealed class ProposalModel(
     public Task<IActionResult> OnPostDrop(Guid id, CancellationToken cancel) =>
         Done(id, null, null, change.Drop(id, cancel), cancel);
 
-    public Task<IActionResult> OnPostAccept(Guid id, DateOnly? day, CancellationToken cancel) =>
-        Done(id, day, null, accept.With(id, new(User.Name()), cancel), cancel);
+    public Task<IActionResult> OnPostAccept(Guid id, DateOnly? day, bool tell, CancellationToken cancel) =>
+        Done(id, day, null, accept.With(id, tell, new(User.Name()), cancel), cancel);
 
     public IActionResult OnPostStop(Guid id)
     {

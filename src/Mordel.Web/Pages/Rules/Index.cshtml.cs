@@ -3,6 +3,7 @@ using Microsoft.AspNetCore.Mvc.RazorPages;
 using Mordel.Core.Rules;
 using Mordel.Data;
 using Mordel.Data.Commands;
+using Mordel.Data.Commands.Notices;
 using Mordel.Data.Commands.Rules;
 using Mordel.Data.Lists;
 using Mordel.Data.Rows;
@@ -15,6 +16,7 @@ public sealed class IndexModel(
     ProfileList book,
     MakeProfile make,
     SendReports send,
+    KeepNotices notices,
     ChangeList changes,
     TimeProvider clock
 ) : PageModel
@@ -46,6 +48,14 @@ public sealed class IndexModel(
         string? to,
         CancellationToken cancel
     ) => await this.Answer(await send.To(authorityId, by, to, Author, cancel), _ => "/rules", () => OnGet(cancel));
+
+    /// <summary>Says where an authority is told at once of a failure on a high hazard.</summary>
+    public async Task<IActionResult> OnPostAlerts(Guid authorityId, string? alertsTo, CancellationToken cancel) =>
+        await this.Answer(
+            await notices.AlertsTo(authorityId, alertsTo, Author, cancel),
+            _ => "/rules",
+            () => OnGet(cancel)
+        );
 
     public async Task<IActionResult> OnPost(Guid authorityId, string? profileId, CancellationToken cancel) =>
         await this.Answer(

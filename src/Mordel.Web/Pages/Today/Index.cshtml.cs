@@ -100,7 +100,8 @@ public sealed class IndexModel(
     {
         if (!User.IsInRole(Roles.Tester))
             return Forbid();
-        CalendarAddress = $"{Request.Scheme}://{Request.Host}/calendar/{await calendars.Issue(User.Id(), cancel)}.ics";
+        CalendarAddress =
+            $"{Request.Scheme}://{Request.Host}/calendar/{await calendars.Issue(User.Id(), User.Name(), cancel)}.ics";
         return await OnGet(null, cancel);
     }
 

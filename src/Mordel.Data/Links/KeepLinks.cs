@@ -1,0 +1,96 @@
+using Microsoft.EntityFrameworkCore;
+using Mordel.Core.Serialization;
+using Mordel.Data.Rows;
+
+namespace Mordel.Data.Links;
+
+/// <summary>
+/// Links with which somebody without an account opens one thing. Each ends; it is found by the hash of its secret
+/// alone.
+/// </summary>
+public sealed class KeepLinks(Store store, LinkSecrets secrets, TimeProvider clock)
+{
+    /// <summary>The longest time that a link to a diagnosis may hold, in days.</summary>
+    public const int MostDays = 14;
+
+    /// <summary>How long a link to an owner's page holds, and how much of that is left when another is made.</summary>
+    public const int OwnerDays = 90,
+        OwnerDaysLeft = 45;
+
+    /// <summary>A new link with its secret; saved with the caller's transaction.</summary>
+    /// <param name="purpose">One of <see cref="LinkPurposes"/>.</param>
+    /// <param name="ofId">What it opens.</param>
+    /// <param name="days">How long it holds; null for until it is revoked.</param>
+    /// <param name="by">Who makes it.</param>
+    public (LinkRow Row, string Secret) Add(string purpose, Guid ofId, int? days, string by)
+    {
+        var (id, now) = (Guid.CreateVersion7(), clock.Now());
+        var secret = secrets.Of(id);
+        var row = new LinkRow
+        {
+            Id = id,
+            Purpose = purpose,
+            OfId = ofId,
+            Hash = ContentHash.Compute(secret),
+            MadeBy = by,
+            MadeAt = now,
+            ExpiresAt = days is { } d ? now.AddDays(d) : null,
+        };
+        store.Links.Add(row);
+        return (row, secret);
+    }
+
+    /// <summary>
+    /// The link to somebody's page that goes into a letter: the one that holds, where it holds for long enough; else a
+    /// new one, saved with the caller's transaction.
+    /// </summary>
+    public async Task<LinkRow> Reach(string purpose, Guid ofId, string by, CancellationToken cancel)
+    {
+        var enough = clock.Now().AddDays(OwnerDaysLeft);
+        var holds = store.Links.Local.FirstOrDefault(l =>
+            l.Purpose == purpose && l.OfId == ofId && l.ExpiresAt > enough
+        )
+            ?? await store
+                .Links.Where(l => l.Purpose == purpose && l.OfId == ofId && l.RevokedAt == null && l.ExpiresAt > enough)
+                .OrderByDescending(l => l.MadeAt)
+                .FirstOrDefaultAsync(cancel);
+        return holds is not null && SecretOf(holds) is not null ? holds : Add(purpose, ofId, OwnerDays, by).Row;
+    }
+
+    /// <summary>The secret of a link; null where the key it was made with is lost.</summary>
+    public string? SecretOf(LinkRow link)
+    {
+        ArgumentNullException.ThrowIfNull(link);
+        var secret = secrets.Of(link.Id);
+        return ContentHash.Compute(secret) == link.Hash ? secret : null;
+    }
+
+    /// <summary>The link of a secret; null when it is not known, revoked, past its time or for something else.</summary>
+    public async Task<LinkRow?> Find(string? secret, CancellationToken cancel, params string[] purposes)
+    {
+        if (secret is not { Length: LinkSecrets.Length })
+            return null;
+        var hash = ContentHash.Compute(secret);
+        var link = await store.Links.AsNoTracking().FirstOrDefaultAsync(l => l.Hash == hash, cancel);
+        return link?.HoldsAt(clock.Now()) == true && purposes.Contains(link.Purpose) ? link : null;
+    }
+
+    /// <summary>The links to one thing, the newest first.</summary>
+    public async Task<IReadOnlyList<LinkRow>> To(string purpose, Guid ofId, CancellationToken cancel) =>
+        await store
+            .Links.AsNoTracking()
+            .Where(l => l.Purpose == purpose && l.OfId == ofId)
+            .OrderByDescending(l => l.MadeAt)
+            .ToListAsync(cancel);
+
+    /// <summary>Ends all links to one thing, or one of them; answers how many held.</summary>
+    public Task<int> End(string purpose, Guid ofId, Guid? only, CancellationToken cancel)
+    {
+        var now = (DateTimeOffset?)clock.Now();
+        return store
+            .Links.Where(l =>
+                l.Purpose == purpose && l.OfId == ofId && l.RevokedAt == null && (only == null || l.Id == only)
+            )
+            .ExecuteUpdateAsync(l => l.SetProperty(x => x.RevokedAt, now), cancel);
+    }
+}

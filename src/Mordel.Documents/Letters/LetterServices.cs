@@ -1,0 +1,17 @@
+using Microsoft.Extensions.DependencyInjection;
+using Mordel.Core.Notices;
+using Mordel.Core.Outside;
+
+namespace Mordel.Documents.Letters;
+
+/// <summary>What whoever hosts letters can ask for.</summary>
+public static class LetterServices
+{
+    /// <summary>Adds the setting of notices, and MIME letters of a sender.</summary>
+    public static IServiceCollection AddLetters(this IServiceCollection services, LetterSender sender) =>
+        services
+            .AddSingleton<INoticeSetter, NoticeSetter>()
+            .AddSingleton(sender)
+            .AddSingleton<MimeLetters>()
+            .AddSingleton<IMimeLetters>(all => all.GetRequiredService<MimeLetters>());
+}
