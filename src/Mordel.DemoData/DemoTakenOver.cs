@@ -75,13 +75,21 @@ public sealed class DemoTakenOver(Store store)
         ArgumentNullException.ThrowIfNull(valley);
         var chance = new SeededChance(Seed);
         var owners = TakenOverData
-            .Owners.Select(o => new OwnerRow
-            {
-                Id = chance.NewId(),
-                Name = o.Name,
-                Address = $"{o.Address}, {TownData.Town}",
-                Phone = o.Phone,
-            })
+            .Owners.Select(
+                (o, n) =>
+                    new OwnerRow
+                    {
+                        Id = chance.NewId(),
+                        Name = o.Name,
+                        Address = $"{o.Address}, {TownData.Town}",
+                        Phone = o.Phone,
+                        // Two of three had left an address for letters with the firm that was taken over.
+                        Mail =
+                            n % 3 == 2
+                                ? ""
+                                : $"{string.Concat(o.Name.Where(char.IsAsciiLetter)).ToLowerInvariant()}@post.invalid",
+                    }
+            )
             .ToList();
         store.Owners.AddRange(owners);
         var valves = new List<TownValve>();

@@ -4,9 +4,9 @@ using Mordel.Core.Outside;
 namespace Mordel.Simulators;
 
 /// <summary>
-/// Stands in for a mail server: no letter leaves the house, each is kept as a MIME file that any mail program reads. The
-/// same letter sent twice is one letter. What is sent to a mailbox that is <see cref="Closed"/> comes back; who looks at
-/// a letter on the screen can answer it in its recipient's place.
+/// Stands in for a mail server: no letter leaves the house, each is kept as a MIME file that any mail program reads.
+/// The same letter sent twice is one letter. What is sent to a mailbox that is <see cref="Closed"/> comes back; who
+/// looks at a letter on the screen can answer it in its recipient's place.
 /// </summary>
 public sealed class SimulatedMail(IFiles files, IMimeLetters mime, SimulatedOutside outside, TimeProvider clock)
     : IMail,

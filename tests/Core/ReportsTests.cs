@@ -13,10 +13,13 @@ public class ReportsTests
     private static TestReport Report(
         SampleRun run,
         Func<Entry, DateTimeOffset>? received = null,
-        DateTimeOffset? begun = null
+        DateTimeOffset? begun = null,
+        GivenConsent? consent = null
     )
     {
-        var setup = begun is { } at ? SampleSetup.For(run.Plan) with { BegunAt = at } : SampleSetup.For(run.Plan);
+        var setup = SampleSetup.For(run.Plan) with { Consent = consent };
+        if (begun is { } at)
+            setup = setup with { BegunAt = at };
         ReceivedEntry[] log =
         [
             .. run.Log.Entries.Select(e => new ReceivedEntry(e, received?.Invoke(e) ?? e.At.AddSeconds(1))),
@@ -90,6 +93,28 @@ public class ReportsTests
             "after asking Night porter, 2 Apr 2031, 08:",
             Line(report, "Restored"),
             StringComparison.Ordinal
+        );
+    }
+
+    [Fact]
+    public void Who_gave_permission_on_the_owners_page_stands_beside_or_in_place_of_who_was_asked_on_site()
+    {
+        var consent = new GivenConsent(
+            "Ada Holm",
+            SampleSetup.Begun.AddDays(-2),
+            new(2031, 4, 2),
+            new(7, 30),
+            new(9, 0)
+        );
+        const string before = "Ada Holm on the owner’s page, 31 Mar 2031, 07:59, for 2 Apr 2031, 07:30 to 09:00";
+        var nobody = Report(SampleRun.Begun(), consent: consent);
+        Assert.Equal($"given by {before}", Line(nobody, "Permission"));
+        Assert.DoesNotContain("Permission given by", nobody.NotEntered.Elements);
+        Assert.Contains("Asked before restoring", nobody.NotEntered.Elements);
+        var asked = SampleRun.Begun().Says(new EntryBody.Agreed(Matter.Permission, "House manager"));
+        Assert.Equal(
+            $"given by House manager, 2 Apr 2031, 08:00; agreed beforehand by {before}",
+            Line(Report(asked, consent: consent), "Permission")
         );
     }
 

@@ -42,6 +42,26 @@ public class SetupTests
     }
 
     [Fact]
+    public void A_consent_comes_back_as_it_was_given_and_a_setup_without_one_says_nothing_of_it()
+    {
+        var bare = SampleSetup.For(SampleRun.PlanWith(Kit.FiveValve));
+        Assert.DoesNotContain("consent", RunSetupFormat.Write(bare), StringComparison.Ordinal);
+        var setup = bare with
+        {
+            Consent = new("Ada \"Holm\"", SampleSetup.Begun, new(2031, 4, 2), new(0, 0), new(23, 59)),
+        };
+        var text = RunSetupFormat.WriteComplete(setup);
+        Assert.Equal(setup.Consent, RunSetupFormat.Read(text, null, out _)!.Consent);
+        foreach (var (right, wrong) in new[] { ("\"00:00\"", "\"24:00\""), ("\"2031-04-02\"", "\"2031-04-31\"") })
+        {
+            Assert.Null(
+                RunSetupFormat.Read(text.Replace(right, wrong, StringComparison.Ordinal), null, out var errors)
+            );
+            Assert.StartsWith("consent.", errors[0].ToString(), StringComparison.Ordinal);
+        }
+    }
+
+    [Fact]
     public void A_run_played_by_its_kept_sheet_goes_where_it_went_whatever_was_tapped() =>
         ReplayTests.Taps.Sample(
             taps =>

@@ -1,11 +1,16 @@
 using Microsoft.Data.Sqlite;
 using Microsoft.EntityFrameworkCore;
+using Microsoft.EntityFrameworkCore.Infrastructure;
+using Microsoft.EntityFrameworkCore.Migrations;
 using Microsoft.Extensions.DependencyInjection;
 using Mordel.Core.Rigs;
 using Mordel.Core.Runs;
+using Mordel.Core.Serialization;
 using Mordel.Data.Commands;
 using Mordel.Data.Commands.Runs;
+using Mordel.Data.Links;
 using Mordel.Data.Lists;
+using Mordel.Data.Rows;
 using Mordel.Data.Seals;
 using Mordel.Data.Upgrade;
 using Mordel.Documents.Reports;
@@ -70,6 +75,71 @@ public sealed class UpgradeTests
         var checked_ = new FileCheck(new ReportPdf(), keys).Of(pdf);
         Assert.Empty(checked_.Broken);
         Assert.Contains(checked_.Says, s => s.Contains("attested", StringComparison.Ordinal));
+    }
+
+    [Fact]
+    public async Task Links_and_the_outbox_of_the_version_before_go_on_as_they_were()
+    {
+        await using var host = new StoreHost();
+        var options = (DbContextOptions<Store>)new DbContextOptionsBuilder<Store>().UseMordelFile(host.Folder).Options;
+        const string secret = "0123456789abcdef0123456789abcdef0123456789abcdef",
+            calendar = "fedcba9876543210fedcba9876543210fedcba9876543210";
+        var (diagnosis, account) = (Guid.NewGuid(), Guid.NewGuid());
+        await using (var store = new Store(options))
+        {
+            await store.GetService<IMigrator>().MigrateAsync("Rounds");
+            await store.Database.OpenConnectionAsync();
+            await store.Database.ExecuteSqlRawAsync("PRAGMA foreign_keys=OFF");
+            var at = DateTimeOffset.UtcNow.ToMillisecond();
+            string Text(Guid id) => id.ToString().ToUpperInvariant();
+            var old = new List<string>();
+            await using (var command = store.Database.GetDbConnection().CreateCommand())
+            {
+                command.CommandText =
+                    "SELECT name FROM sqlite_master WHERE name IN ('OwnerLinks', 'CalendarLinks', 'Links')";
+                await using var reader = await command.ExecuteReaderAsync();
+                while (await reader.ReadAsync())
+                    old.Add(reader.GetString(0));
+            }
+
+            Assert.Equal(["CalendarLinks", "OwnerLinks"], old.Order());
+            var stored = (string)
+                store
+                    .Model.FindEntityType(typeof(LinkRow))!
+                    .FindProperty(nameof(LinkRow.MadeAt))!
+                    .GetValueConverter()!
+                    .ConvertToProvider(at.AddDays(2))!;
+            await store.Database.ExecuteSqlRawAsync(
+                """
+                INSERT INTO OwnerLinks (Id, DiagnosisId, Hash, MadeBy, MadeAt, ExpiresAt)
+                VALUES ({0}, {1}, {2}, 'Wilma', {3}, {3});
+                INSERT INTO CalendarLinks (Id, AccountId, Hash, MadeAt) VALUES ({4}, {5}, {6}, {3});
+                INSERT INTO Outbox (Id, "Key", Way, "To", Recipient, Title, RunId, WrittenAt, State, Tries, NextTryAt,
+                    ExpiresAt)
+                VALUES ({7}, 'report/1', 'mail', 'a@b.invalid', 'Board', 'Report', {8}, {3}, 'delivered', 1, {3}, {3});
+                """,
+                Text(Guid.NewGuid()),
+                Text(diagnosis),
+                ContentHash.Compute(secret),
+                stored,
+                Text(Guid.NewGuid()),
+                Text(account),
+                ContentHash.Compute(calendar),
+                Text(Guid.NewGuid()),
+                Text(Guid.NewGuid())
+            );
+            await store.GetService<IMigrator>().MigrateAsync();
+            Assert.Equal(
+                ("report/1", "report", (Guid?)null),
+                await store
+                    .Outbox.Select(o => new ValueTuple<string, string, Guid?>(o.Key, o.Kind, o.OwnerId))
+                    .SingleAsync()
+            );
+            var links = new KeepLinks(store, new(host.Folder), TimeProvider.System);
+            Assert.Equal(diagnosis, (await links.Find(secret, default, LinkPurposes.Look))!.OfId);
+            Assert.Null(await links.Find(secret, default, LinkPurposes.Owner));
+            Assert.Equal(account, (await links.Find(calendar, default, LinkPurposes.Calendar))!.OfId);
+        }
     }
 
     [Fact]

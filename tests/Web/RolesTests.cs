@@ -114,6 +114,8 @@ public class RolesTests(Town town)
         ["/notices"] = ["Switch"],
         ["/notices/{kind}"] = ["", "Try"],
         ["/notices/send"] = ["", "Look"],
+        ["/notices/ahead"] = ["", "Phone"],
+        ["/owner/{token}"] = [""],
         ["/programs"] = ["", "Revoke"],
         ["/diagnoses"] = ["", "Run"],
         ["/parts"] = ["Import", "Van", "Received"],

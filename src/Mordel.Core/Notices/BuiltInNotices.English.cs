@@ -8,7 +8,7 @@ public static partial class BuiltInNotices
     private static FrozenDictionary<NoticeKind, NoticeTemplate> InEnglish() =>
         All(
             """
-            {% for a in assemblies %}- {{ a.place }}: {{ a.type }} {{ a.size }}, {{ a.stands }}, for {{ a.serves }}
+            {% for a in assemblies %}- {{ a.place }}: {{ a.what }}, for {{ a.serves }}
             {% endfor %}
             """,
             """
@@ -26,7 +26,8 @@ public static partial class BuiltInNotices
                 <EACH>
                 {% for a in assemblies %}For {{ a.serves }} the water is off for some {{ a.minutes }} minutes.
                 {% endfor %}
-                {% if fire_line %}One of them feeds a fire system: tell the alarm company before it is shut, and have a fire watch.
+                {% if fire_line %}One of them feeds a fire system: tell the alarm company before it is shut, and
+                have a fire watch.
 
                 {% endif %}Say yes, ask for another time, and say whom we should ask for:
                 {{ page }}
@@ -53,8 +54,8 @@ public static partial class BuiltInNotices
                 """
                 {{ to }},
 
-                we said {{ was_day }}, {{ was_from }} to {{ was_until }}. Now {{ tester }} comes on {{ day }}, between {{ from }}
-                and {{ until }}, to test:
+                we said {{ was_day }}, {{ was_from }} to {{ was_until }}. Now {{ tester }} comes on {{ day }},
+                between {{ from }} and {{ until }}, to test:
 
                 <EACH>
                 Say whether that suits:
@@ -67,7 +68,8 @@ public static partial class BuiltInNotices
                 """
                 {{ to }},
 
-                the visit on {{ was_day }}, {{ was_from }} to {{ was_until }}, does not take place. Your water stays on. The test
+                the visit on {{ was_day }}, {{ was_from }} to {{ was_until }}, does not take place. Your water
+                stays on. The test
                 is still owed, and we will write again:
 
                 <EACH>
@@ -80,7 +82,8 @@ public static partial class BuiltInNotices
                 """
                 {{ to }},
 
-                {% for a in assemblies %}{{ a.type }} {{ a.size }}, serial {{ a.serial }}, {{ a.stands }}: passed. It is due again by {{ a.next_due }}.
+                {% for a in assemblies %}{{ a.what }}, serial {{ a.serial }}:
+                passed. It is due again by {{ a.next_due }}.
                 Report {{ a.report }} is enclosed; it carries its seal.
                 {% endfor %}
                 All reports:
@@ -93,11 +96,12 @@ public static partial class BuiltInNotices
                 """
                 {{ to }},
 
-                {% for a in assemblies %}{{ a.type }} {{ a.size }}, serial {{ a.serial }}, {{ a.stands }}, for {{ a.serves }}, did not pass:
+                {% for a in assemblies %}{{ a.what }}, serial {{ a.serial }}, for {{ a.serves }}, did not pass:
                 {{ a.why }}
                 It is to be put right and tested again by {{ a.next_due }}. Report {{ a.report }} is enclosed.
                 {% endfor %}
-                {% if high_hazard %}It guards against a high hazard. Until it is put right, do as the tester on site and the
+                {% if high_hazard %}It guards against a high hazard. Until it is put right, do as the tester on
+                site and the
                 water authority say; the line may have to stay shut. {{ authority }} is told too.
                 {% endif %}
                 {{ page }}
@@ -111,7 +115,8 @@ public static partial class BuiltInNotices
 
                 told at once:
 
-                {% for a in assemblies %}{{ a.type }} {{ a.size }}, serial {{ a.serial }}, at {{ a.place }}, {{ address }}, {{ a.stands }}, for {{ a.serves }}:
+                {% for a in assemblies %}{{ a.what }}, serial {{ a.serial }}, at {{ a.place }},
+                {{ address }}, for {{ a.serves }}:
                 {{ a.why }}
                 Report {{ a.report }} is enclosed.
                 {% endfor %}
@@ -125,7 +130,7 @@ public static partial class BuiltInNotices
 
                 {{ authority }} asks for a test of:
 
-                {% for a in assemblies %}- {{ a.place }}: {{ a.type }} {{ a.size }}, {{ a.stands }}, by {{ a.due }}. {{ a.why }}
+                {% for a in assemblies %}- {{ a.place }}: {{ a.what }}, by {{ a.due }}. {{ a.why }}
                 {% endfor %}
                 Say when the water may be off, and whom we should ask for:
                 {{ page }}
@@ -139,7 +144,7 @@ public static partial class BuiltInNotices
 
                 a test that {{ authority }} asks for is overdue:
 
-                {% for a in assemblies %}- {{ a.place }}: {{ a.type }} {{ a.size }}, {{ a.stands }}, was due by {{ a.due }}. {{ a.then }}
+                {% for a in assemblies %}- {{ a.place }}: {{ a.what }}, was due by {{ a.due }}. {{ a.then }}
                 {% endfor %}
                 Say when the water may be off:
                 {{ page }}
@@ -153,7 +158,7 @@ public static partial class BuiltInNotices
 
                 this test is still owed, and {{ authority }} may shut the water off:
 
-                {% for a in assemblies %}- {{ a.place }}: {{ a.type }} {{ a.size }}, {{ a.stands }}, was due by {{ a.due }}. {{ a.then }}
+                {% for a in assemblies %}- {{ a.place }}: {{ a.what }}, was due by {{ a.due }}. {{ a.then }}
                 {% endfor %}
                 Tell us at once when we may come:
                 {{ page }}

@@ -8,7 +8,7 @@ public static partial class BuiltInNotices
     private static FrozenDictionary<NoticeKind, NoticeTemplate> InGerman() =>
         All(
             """
-            {% for a in assemblies %}- {{ a.place }}: {{ a.type }} {{ a.size }}, {{ a.stands }} ({{ a.serves }})
+            {% for a in assemblies %}- {{ a.place }}: {{ a.what }} ({{ a.serves }})
             {% endfor %}
             """,
             """
@@ -24,9 +24,10 @@ public static partial class BuiltInNotices
                 {{ tester }} kommt am {{ day }} zwischen {{ from }} und {{ until }} Uhr und prüft:
 
                 <EACH>
-                {% for a in assemblies %}Das Wasser ist dafür rund {{ a.minutes }} Minuten abgestellt ({{ a.serves }}).
+                {% for a in assemblies %}Das Wasser ist dafür rund {{ a.minutes }} Minuten aus ({{ a.serves }}).
                 {% endfor %}
-                {% if fire_line %}Eine davon speist eine Löschanlage: Bitte vor dem Absperren die Alarmstelle verständigen und eine Brandwache stellen.
+                {% if fire_line %}Eine davon speist eine Löschanlage: Bitte vor dem Absperren die Alarmstelle
+                verständigen und eine Brandwache stellen.
 
                 {% endif %}Bitte zusagen, einen anderen Termin nennen und sagen, an wen wir uns wenden sollen:
                 {{ page }}
@@ -53,7 +54,8 @@ public static partial class BuiltInNotices
                 """
                 {{ to }},
 
-                angekündigt war {{ was_day }}, {{ was_from }} bis {{ was_until }} Uhr. Nun kommt {{ tester }} am {{ day }}
+                angekündigt war {{ was_day }}, {{ was_from }} bis {{ was_until }} Uhr. Nun kommt {{ tester }} am
+                {{ day }}
                 zwischen {{ from }} und {{ until }} Uhr und prüft:
 
                 <EACH>
@@ -67,7 +69,8 @@ public static partial class BuiltInNotices
                 """
                 {{ to }},
 
-                der Besuch am {{ was_day }}, {{ was_from }} bis {{ was_until }} Uhr, entfällt. Das Wasser bleibt an. Die Prüfung
+                der Besuch am {{ was_day }}, {{ was_from }} bis {{ was_until }} Uhr, entfällt. Das Wasser bleibt
+                an. Die Prüfung
                 steht weiter aus, wir schreiben wieder:
 
                 <EACH>
@@ -80,7 +83,8 @@ public static partial class BuiltInNotices
                 """
                 {{ to }},
 
-                {% for a in assemblies %}{{ a.type }} {{ a.size }}, Nummer {{ a.serial }}, {{ a.stands }}: bestanden. Nächste Prüfung bis {{ a.next_due }}.
+                {% for a in assemblies %}{{ a.what }}, Nummer {{ a.serial }}:
+                bestanden. Nächste Prüfung bis {{ a.next_due }}.
                 Der Bericht {{ a.report }} liegt bei, mit seinem Siegel.
                 {% endfor %}
                 Alle Berichte:
@@ -93,12 +97,15 @@ public static partial class BuiltInNotices
                 """
                 {{ to }},
 
-                {% for a in assemblies %}{{ a.type }} {{ a.size }}, Nummer {{ a.serial }}, {{ a.stands }} ({{ a.serves }}), hat nicht bestanden:
+                {% for a in assemblies %}{{ a.what }}, Nummer {{ a.serial }} ({{ a.serves }}), hat nicht bestanden:
                 {{ a.why }}
-                Bis {{ a.next_due }} ist sie instand zu setzen und neu zu prüfen. Der Bericht {{ a.report }} liegt bei.
+                Bis {{ a.next_due }} ist sie instand zu setzen und neu zu prüfen. Der Bericht {{ a.report }}
+                liegt bei.
                 {% endfor %}
-                {% if high_hazard %}Sie schützt vor einer hohen Gefährdung. Bis sie instand gesetzt ist, gilt, was Prüfer und
-                Wasserversorger sagen; die Leitung muss vielleicht abgestellt bleiben. {{ authority }} wird auch verständigt.
+                {% if high_hazard %}Sie schützt vor einer hohen Gefährdung. Bis sie instand gesetzt ist, gilt,
+                was Prüfer und
+                Wasserversorger sagen; die Leitung muss vielleicht abgestellt bleiben. {{ authority }} wird auch
+                verständigt.
                 {% endif %}
                 {{ page }}
                 """
@@ -111,7 +118,8 @@ public static partial class BuiltInNotices
 
                 zur sofortigen Kenntnis:
 
-                {% for a in assemblies %}{{ a.type }} {{ a.size }}, Nummer {{ a.serial }}, {{ a.place }}, {{ address }}, {{ a.stands }} ({{ a.serves }}):
+                {% for a in assemblies %}{{ a.what }}, Nummer {{ a.serial }}, {{ a.place }},
+                {{ address }} ({{ a.serves }}):
                 {{ a.why }}
                 Der Bericht {{ a.report }} liegt bei.
                 {% endfor %}
@@ -125,7 +133,7 @@ public static partial class BuiltInNotices
 
                 {{ authority }} verlangt eine Prüfung von:
 
-                {% for a in assemblies %}- {{ a.place }}: {{ a.type }} {{ a.size }}, {{ a.stands }}, bis {{ a.due }}.
+                {% for a in assemblies %}- {{ a.place }}: {{ a.what }}, bis {{ a.due }}.
                 {% endfor %}
                 Bitte sagen, wann das Wasser abgestellt werden darf und an wen wir uns wenden sollen:
                 {{ page }}
@@ -139,7 +147,7 @@ public static partial class BuiltInNotices
 
                 eine Prüfung, die {{ authority }} verlangt, ist überfällig:
 
-                {% for a in assemblies %}- {{ a.place }}: {{ a.type }} {{ a.size }}, {{ a.stands }}, fällig war {{ a.due }}.
+                {% for a in assemblies %}- {{ a.place }}: {{ a.what }}, fällig war {{ a.due }}.
                 {% endfor %}
                 Bitte sagen, wann das Wasser abgestellt werden darf:
                 {{ page }}
@@ -153,7 +161,7 @@ public static partial class BuiltInNotices
 
                 diese Prüfung steht noch aus, und {{ authority }} kann das Wasser abstellen:
 
-                {% for a in assemblies %}- {{ a.place }}: {{ a.type }} {{ a.size }}, {{ a.stands }}, fällig war {{ a.due }}.
+                {% for a in assemblies %}- {{ a.place }}: {{ a.what }}, fällig war {{ a.due }}.
                 {% endfor %}
                 Bitte gleich sagen, wann wir kommen dürfen:
                 {{ page }}

@@ -1,4 +1,5 @@
 using System.Collections.Immutable;
+using Mordel.Core.Catalogue;
 
 namespace Mordel.Core.Notices;
 
@@ -13,6 +14,8 @@ public static class NoticeWords
 {
     /// <summary>The list over which a template goes: <c>{% for a in assemblies %}</c>.</summary>
     public const string Assemblies = "assemblies";
+
+    private static string Type => AssemblyTypes.Names[0];
 
     /// <summary>Words of the letter.</summary>
     public static ImmutableArray<NoticeWord> OfLetter { get; } =
@@ -38,8 +41,9 @@ public static class NoticeWords
     /// <summary>Words of each assembly.</summary>
     public static ImmutableArray<NoticeWord> OfAssembly { get; } =
     [
+        new("what", "its type and size, and where it stands", $"{Type} 2 in, plant room, back wall"),
         new("tag", "the number on its tag", "F-1010"),
-        new("type", "its type", "RP"),
+        new("type", "its type", Type),
         new("size", "its size", "2 in"),
         new("serial", "the number stamped on it", "A19-22007"),
         new("stands", "where it stands", "plant room, back wall"),
@@ -50,7 +54,7 @@ public static class NoticeWords
         new("until", "until when", "11:30"),
         new("minutes", "how long the test takes", "35"),
         new("due", "when its test is, or was, due", "Friday 31 May"),
-        new("why", "why it is due, or what the test found", "RV opened at 1.6 psid, below 2.0 psid."),
+        new("why", "why it is due, or what the test found", "CV1 held 0.8 psid, below 1.0 psid."),
         new("then", "what follows when nothing happens", "The board sends a shut-off warning."),
         new("report", "the number of its report", "F-1010/20240603-1012"),
         new("next_due", "when it is due next", "Tuesday 3 June"),

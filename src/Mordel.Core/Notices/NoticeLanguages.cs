@@ -7,16 +7,22 @@ namespace Mordel.Core.Notices;
 /// <param name="Tag">As it is kept: <c>en</c>.</param>
 /// <param name="Name">Its name in itself.</param>
 /// <param name="Pattern">How a day is written: weekday, day of the month, month, year.</param>
+/// <param name="MorePlaces">How more places than one are named: the first, and how many more.</param>
 /// <param name="Weekdays">From Sunday on.</param>
 /// <param name="Months">From January on.</param>
 public sealed record NoticeLanguage(
     string Tag,
     string Name,
     string Pattern,
+    string MorePlaces,
     ImmutableArray<string> Weekdays,
     ImmutableArray<string> Months
 )
 {
+    /// <summary>Places in a few words: the one, or the first and how many more.</summary>
+    public string Places(string first, int count) =>
+        count == 1 ? first : string.Format(CultureInfo.InvariantCulture, MorePlaces, first, count - 1);
+
     /// <summary>A day with its weekday.</summary>
     public string Day(DateOnly day) =>
         string.Format(
@@ -38,6 +44,7 @@ public static class NoticeLanguages
             "en",
             "English",
             "{0} {1} {2} {3}",
+            "{0} and {1} more",
             [.. CultureInfo.InvariantCulture.DateTimeFormat.DayNames],
             [.. CultureInfo.InvariantCulture.DateTimeFormat.MonthNames[..12]]
         );
@@ -48,6 +55,7 @@ public static class NoticeLanguages
             "de",
             "Deutsch",
             "{0}, {1}. {2} {3}",
+            "{0} und {1} weitere",
             ["Sonntag", "Montag", "Dienstag", "Mittwoch", "Donnerstag", "Freitag", "Samstag"],
             [
                 "Januar",

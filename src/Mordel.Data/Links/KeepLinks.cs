@@ -65,7 +65,7 @@ public sealed class KeepLinks(Store store, LinkSecrets secrets, TimeProvider clo
         return ContentHash.Compute(secret) == link.Hash ? secret : null;
     }
 
-    /// <summary>The link of a secret; null when it is not known, revoked, past its time or for something else.</summary>
+    /// <summary>The link of a secret; null when it is not known, revoked, over or for something else.</summary>
     public async Task<LinkRow?> Find(string? secret, CancellationToken cancel, params string[] purposes)
     {
         if (secret is not { Length: LinkSecrets.Length })

@@ -55,11 +55,13 @@ public sealed class NoticeList(Store store)
         );
     }
 
-    /// <summary>What has come and nobody has put away, the first first.</summary>
+    /// <summary>
+    /// What has come and nobody has put away, the first first; letters that came back stand with the outbox.
+    /// </summary>
     public async Task<IReadOnlyList<IncomingRow>> Unseen(CancellationToken cancel) =>
         await store
             .Incoming.AsNoTracking()
-            .Where(i => i.SeenAt == null)
+            .Where(i => i.SeenAt == null && !(i.Bounced && i.OutboxId != null))
             .OrderBy(i => i.At)
             .Take(Most)
             .ToListAsync(cancel);

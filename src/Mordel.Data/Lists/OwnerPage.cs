@@ -92,7 +92,7 @@ public sealed class OwnerPage(Store store, ConsentList consents, TimeProvider cl
         );
         return new(
             name,
-            await Visits(stops, said, cancel),
+            [.. (await Visits(stops, said, cancel)).Where(v => v.Day > today || v.Until > Now)],
             [
                 .. due.GroupBy(a => a.PlaceId)
                     .Select(g => new OwnerDue(
@@ -153,6 +153,8 @@ public sealed class OwnerPage(Store store, ConsentList consents, TimeProvider cl
             _ => throw new ArgumentException($"A link to a {link.Purpose} opens no page.", nameof(link)),
         };
     }
+
+    private TimeOnly Now => TimeOnly.FromDateTime(clock.GetLocalNow().DateTime);
 
     private async Task<string?> Name(LinkRow link, CancellationToken cancel) =>
         link.Purpose == LinkPurposes.Owner

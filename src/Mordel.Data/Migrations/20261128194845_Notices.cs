@@ -49,32 +49,41 @@ namespace Mordel.Data.Migrations
                 nullable: false,
                 defaultValue: "");
 
-            migrationBuilder.AlterColumn<string>(
-                name: "RunId",
-                table: "Outbox",
-                type: "TEXT",
-                nullable: true,
-                oldClrType: typeof(string),
-                oldType: "TEXT");
-
-            migrationBuilder.AddColumn<string>(
-                name: "Kind",
-                table: "Outbox",
-                type: "TEXT",
-                nullable: false,
-                defaultValue: "report");
-
-            migrationBuilder.AddColumn<string>(
-                name: "OwnerId",
-                table: "Outbox",
-                type: "TEXT",
-                nullable: true);
-
-            migrationBuilder.AddColumn<string>(
-                name: "PlaceId",
-                table: "Outbox",
-                type: "TEXT",
-                nullable: true);
+            // A column that may be empty from now on needs the table made anew; nothing refers to it yet, so that it is
+            // done in one transaction with all the rest.
+            migrationBuilder.Sql("""
+                CREATE TABLE "OutboxNew" (
+                    "Id" TEXT NOT NULL CONSTRAINT "PK_Outbox" PRIMARY KEY,
+                    "ExpiresAt" TEXT NOT NULL,
+                    "Key" TEXT NOT NULL,
+                    "Kind" TEXT NOT NULL DEFAULT 'report',
+                    "NextTryAt" TEXT NOT NULL,
+                    "OwnerId" TEXT NULL,
+                    "PlaceId" TEXT NULL,
+                    "Receipt" TEXT NULL,
+                    "Recipient" TEXT NOT NULL,
+                    "RunId" TEXT NULL,
+                    "Says" TEXT NULL,
+                    "SettledAt" TEXT NULL,
+                    "State" TEXT NOT NULL,
+                    "Title" TEXT NOT NULL,
+                    "To" TEXT NOT NULL,
+                    "Tries" INTEGER NOT NULL,
+                    "Way" TEXT NOT NULL,
+                    "WrittenAt" TEXT NOT NULL,
+                    CONSTRAINT "FK_Outbox_Runs_RunId" FOREIGN KEY ("RunId") REFERENCES "Runs" ("Id") ON DELETE RESTRICT
+                );
+                INSERT INTO "OutboxNew" ("Id", "ExpiresAt", "Key", "NextTryAt", "Receipt", "Recipient", "RunId", "Says",
+                    "SettledAt", "State", "Title", "To", "Tries", "Way", "WrittenAt")
+                SELECT "Id", "ExpiresAt", "Key", "NextTryAt", "Receipt", "Recipient", "RunId", "Says",
+                    "SettledAt", "State", "Title", "To", "Tries", "Way", "WrittenAt" FROM "Outbox";
+                DROP TABLE "Outbox";
+                ALTER TABLE "OutboxNew" RENAME TO "Outbox";
+                CREATE UNIQUE INDEX "IX_Outbox_Key" ON "Outbox" ("Key");
+                CREATE INDEX "IX_Outbox_RunId" ON "Outbox" ("RunId");
+                CREATE INDEX "IX_Outbox_State_NextTryAt" ON "Outbox" ("State", "NextTryAt");
+                CREATE INDEX "IX_Outbox_State_SettledAt" ON "Outbox" ("State", "SettledAt");
+                """);
 
             migrationBuilder.AddColumn<string>(
                 name: "AlertsTo",

@@ -93,7 +93,7 @@ public sealed class NoticeLetters(NoticeTemplates templates, INoticeSetter sette
                 ["to"] = to.Name,
                 ["firm"] = installation.Firm,
                 ["phone"] = installation.FirmPhone,
-                ["place"] = places is [var only] ? only.Name : $"{places[0].Name} + {places.Count - 1}",
+                ["place"] = language.Places(places[0].Name, places.Count),
                 ["address"] = places is [var one] ? Joined(one.Address, one.District) : "",
                 ["authority"] = items[0].Assembly.Authority!.Name,
                 ["day"] = Day(promises.FirstOrDefault()?.Day),
@@ -116,6 +116,7 @@ public sealed class NoticeLetters(NoticeTemplates templates, INoticeSetter sette
         var a = item.Assembly;
         return new Dictionary<string, string>
         {
+            ["what"] = Joined($"{a.Type} {a.Size}".Trim(), a.Location),
             ["tag"] = a.Tag,
             ["type"] = a.Type,
             ["size"] = a.Size,

@@ -57,10 +57,15 @@ public sealed record DraftLetter(
     public DateTimeOffset? Until { get; init; }
 }
 
+/// <summary>Somebody who could not be written to.</summary>
+/// <param name="Owner">Who has no address, and can be telephoned; null where it is something else.</param>
+/// <param name="Says">Why, in a sentence.</param>
+public sealed record Untold(Guid? Owner, string Says);
+
 /// <summary>What came of telling.</summary>
 /// <param name="Letters">The letters.</param>
-/// <param name="Untold">Who could not be told, and why, each in a sentence.</param>
-public sealed record ToldThem(IReadOnlyList<DraftLetter> Letters, IReadOnlyList<string> Untold)
+/// <param name="Untold">Who could not be told, and why.</param>
+public sealed record ToldThem(IReadOnlyList<DraftLetter> Letters, IReadOnlyList<Untold> Untold)
 {
     /// <summary>Nobody was to be told.</summary>
     public static ToldThem Nobody { get; } = new([], []);

@@ -98,7 +98,7 @@ public sealed class NoticeWriter(
         if (items.Count == 0 || !await templates.GoesOut(kind, cancel))
             return ToldThem.Nobody;
         if (!CanSend)
-            return new([], ["This installation has no way for letters: tell them by telephone."]);
+            return new([], [new(null, "This installation has no way for letters: tell them by telephone.")]);
         var occupantToo = kind is not (NoticeKind.Passed or NoticeKind.Due or NoticeKind.Second or NoticeKind.ShutOff);
         var drafts = new List<DraftLetter>();
         foreach (
@@ -123,7 +123,12 @@ public sealed class NoticeWriter(
                     .Select(i => i.Assembly.Place!)
                     .Where(p => !Recipient.Of(p, occupantToo).Any())
                     .DistinctBy(p => p.Id)
-                    .Select(p => $"{p.Name} has no address for letters: telephone {Said(p.Owner!)}."),
+                    .GroupBy(p => p.OwnerId)
+                    .Select(g => new Untold(
+                        g.Key,
+                        $"{Said(g.First().Owner!)}, has no address for letters: "
+                            + $"{string.Join(", ", g.Select(p => p.Name).Order(StringComparer.Ordinal))}."
+                    )),
             ]
         );
     }
@@ -199,10 +204,14 @@ public sealed class NoticeWriter(
         ArgumentNullException.ThrowIfNull(told);
         var ids = told.Letters.SelectMany(l => l.Assemblies).Select(a => a.Stop).ToHashSet();
         foreach (var stop in stops.Where(s => ids.Contains(s.Id)))
-        {
-            var promise = Promise(stop);
-            (stop.ToldDay, stop.ToldFrom, stop.ToldUntil) = (promise.Day, promise.From, promise.Until);
-        }
+            Remember(stop);
+    }
+
+    /// <summary>Writes down at a visit that it was told as it stands.</summary>
+    public static void Remember(StopRow stop)
+    {
+        var promise = Promise(stop);
+        (stop.ToldDay, stop.ToldFrom, stop.ToldUntil) = (promise.Day, promise.From, promise.Until);
     }
 
     /// <summary>What can be told of a visit.</summary>

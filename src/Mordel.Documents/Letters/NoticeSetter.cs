@@ -142,11 +142,10 @@ public sealed partial class NoticeSetter : INoticeSetter
 
     private static string Html(string encoded)
     {
-        var paragraphs = encoded
+        var linked = Address().Replace(encoded, "<a href=\"$0\">$0</a>");
+        var paragraphs = linked
             .Split("\n\n")
-            .Select(p =>
-                $"<p>{Address().Replace(p, "<a href=\"$0\">$0</a>").Replace("\n", "<br>", StringComparison.Ordinal)}</p>"
-            );
+            .Select(p => $"<p>{p.Replace("\n", "<br>", StringComparison.Ordinal)}</p>");
         return string.Join('\n', paragraphs);
     }
 

@@ -6,7 +6,9 @@ using Mordel.Data.Rows;
 
 namespace Mordel.Data.Commands.Notices;
 
-/// <summary>The office's own words for notices, which of them go out, links to owners' pages, what has come back.</summary>
+/// <summary>
+/// The office's own words for notices, which of them go out, links to owners' pages, what has come back.
+/// </summary>
 public sealed class KeepNotices(
     Store store,
     NoticeTemplates templates,

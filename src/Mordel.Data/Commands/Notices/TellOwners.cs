@@ -26,11 +26,11 @@ public sealed class TellOwners(Store store, NoticeWriter notices, OutboxBell bel
             return Reply<ToldThem>.Refused($"Mark from 1 to {Most} of what is due.");
         var assemblies = (await notices.Assemblies([.. ids.Distinct()], cancel)).Values.OrderBy(a => a.NextDue);
         var told = await Told(ids, cancel);
-        var (send, not) = (new List<LetterItem>(), new List<string>());
+        var (send, not) = (new List<LetterItem>(), new List<Untold>());
         foreach (var a in assemblies)
         {
             if (WhyNot(a, kind, told[a.Id].ToHashSet()) is { } why)
-                not.Add($"{a.Tag}, {a.Place!.Name}: {why}");
+                not.Add(new(null, $"{a.Tag}, {a.Place!.Name}: {why}"));
             else
                 send.Add(new(a));
         }
@@ -68,11 +68,43 @@ public sealed class TellOwners(Store store, NoticeWriter notices, OutboxBell bel
         return await Write(told, author, transaction, cancel);
     }
 
+    /// <summary>Somebody has telephoned an owner about the visits ahead; answers how many those are.</summary>
+    public async Task<Reply<int>> ByTelephone(Guid owner, Author author, CancellationToken cancel)
+    {
+        await using var transaction = await store.BeginWriting(cancel);
+        if (await store.Owners.FindAsync([owner], cancel) is not { } row)
+            return Reply<int>.NotFound("There is no such owner.");
+        var theirs = await store.Assemblies.Where(a => a.Place!.OwnerId == owner).Select(a => a.Id).ToListAsync(cancel);
+        var stops = (await Stops(cancel)).FindAll(s => theirs.Contains(s.AssemblyId) && s.ToldDay is null);
+        foreach (var stop in stops)
+        {
+            NoticeWriter.Remember(stop);
+            store.Notices.Add(
+                new()
+                {
+                    Id = Guid.CreateVersion7(),
+                    AssemblyId = stop.AssemblyId,
+                    Kind = NoticeKinds.Of(NoticeKind.Visit).Id,
+                    To = row.Name,
+                    At = clock.Now(),
+                    By = author.By,
+                    StopId = stop.Id,
+                }
+            );
+        }
+
+        await store.SaveChangesAsync(cancel);
+        await transaction.CommitAsync(cancel);
+        return stops.Count;
+    }
+
     private async Task<Reply<int>> Write(ToldThem told, Author author, Writing transaction, CancellationToken cancel)
     {
         if (told.Letters.Count == 0)
             return Reply<int>.Refused(
-                told.Untold.Count > 0 ? string.Join(" ", told.Untold.Take(5)) : "There is nobody to tell."
+                told.Untold.Count > 0
+                    ? string.Join(" ", told.Untold.Take(5).Select(u => u.Says))
+                    : "There is nobody to tell."
             );
         var written = await notices.Write(told.Letters, author.By, cancel);
         await store.SaveChangesAsync(cancel);

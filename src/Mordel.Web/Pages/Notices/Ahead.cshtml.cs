@@ -20,4 +20,12 @@ public sealed class AheadModel(TellOwners tell) : PageModel
             sent => $"/notices/send?sent={sent}",
             () => OnGet(cancel)
         );
+
+    /// <summary>Somebody has telephoned an owner.</summary>
+    public async Task<IActionResult> OnPostPhone(Guid owner, CancellationToken cancel) =>
+        await this.Answer(
+            await tell.ByTelephone(owner, new(User.Name()), cancel),
+            _ => "/notices/ahead",
+            () => OnGet(cancel)
+        );
 }

@@ -11,8 +11,8 @@ using Mordel.Web.Application;
 namespace Mordel.Web.Pages.Owner;
 
 /// <summary>
-/// What an owner, or whoever is at a place, sees by a link: when the water will be off, what is due, the reports; yes or
-/// another time. The link is the only key.
+/// What an owner, or whoever is at a place, sees by a link: when the water will be off, what is due, the reports; yes
+/// or another time. The link is the only key.
 /// </summary>
 [EnableRateLimiting(Limits.OwnerLink)]
 [ResponseCache(NoStore = true)]
