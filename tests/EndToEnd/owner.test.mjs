@@ -5,7 +5,7 @@ import { join } from 'node:path';
 import { test } from 'node:test';
 import { desk as atDesk, openDemo, phone, signedIn, violations } from './browser.mjs';
 
-test('what is due becomes a round, a letter, a yes on a phone without an account, and the stop of the tester', async () => {
+test('what is due becomes a round, a letter, a yes on a phone without an account, and the tester’s stop', async () => {
   const demo = await openDemo();
   try {
     const desk = await signedIn(demo, /Wilma Quent/, atDesk);
@@ -73,6 +73,37 @@ test('what is due becomes a round, a letter, a yes on a phone without an account
     await field.goto(`${demo.url}/stops/${stop}`);
     await field.getByText('Ask for the porter').waitFor();
     assert.deepEqual(await violations(field), []);
+
+    // The server is killed while a slow mail server holds a letter: afterwards each is there, once.
+    await desk.getByLabel('The outside', { exact: true }).selectOption('Slow');
+    await desk.getByRole('button', { name: 'Set it' }).click();
+    await desk.goto(`${demo.url}/due`);
+    const places = new Set();
+    for (const row of await desk.locator('tr:has(input[name="ids"])').all()) {
+      const owner = await row.locator('a.plain').textContent();
+      if (places.has(owner)) continue;
+      places.add(owner);
+      await row.locator('input[name="ids"]').check();
+      if (places.size === 6) break;
+    }
+    await desk.getByRole('button', { name: 'Write to the owners' }).click();
+    const letters = Number(/(\d+) letters/.exec(await desk.locator('h1').textContent())[1]);
+    assert.ok(letters > 1);
+    await desk.getByRole('button', { name: 'Send them' }).click();
+    await desk.getByText('are on the way').waitFor();
+    await desk.waitForTimeout(1500);
+    await demo.kill();
+    const sent = async () => (await readdir(folder)).filter(name => name.startsWith('notice-due')).length;
+    assert.equal(await sent(), 1);
+    await demo.start();
+    for (let i = 0; i < 200 && (await sent()) < letters; i++) await desk.waitForTimeout(100);
+    assert.equal(await sent(), letters);
+    for (let i = 0; i < 40; i++) {
+      await desk.goto(`${demo.url}/outbox`);
+      if ((await desk.locator('#waiting').count()) === 0) break;
+      await desk.waitForTimeout(100);
+    }
+    assert.equal(await desk.locator('#waiting').count(), 0);
   } finally {
     await demo.close();
   }

@@ -44,31 +44,6 @@ try {
   });
   await learner.waitForTimeout(300);
   await shot(learner, 'bench');
-  const learnerHand = await signedIn(demo, /Pia Lorne/, { ...phone, deviceScaleFactor: 1, colorScheme: 'dark' });
-  await learnerHand.goto(`${demo.url}/bench/guided?procedure=dc-sight-tube&kit=five-valve`);
-  await ready(learnerHand);
-  await learnerHand.getByRole('button', { name: 'Done' }).tap();
-  await learnerHand.evaluate(async () => {
-    const d = window.bench.desk,
-      wait = s => new Promise(r => setTimeout(r, s * 1000));
-    for (const c of ['tc1', 'tc2', 'tc3', 'tc4']) d.turn(c, 1, 0.2);
-    await wait(0.6);
-    for (const c of ['tc1', 'tc2', 'tc3', 'tc4']) d.turn(c, 0, 0.2);
-    await wait(1.2);
-  });
-  await learnerHand.getByRole('button', { name: 'Done' }).tap();
-  await learnerHand.evaluate(async () => {
-    const d = window.bench.desk,
-      wait = s => new Promise(r => setTimeout(r, s * 1000));
-    await wait(1.2);
-    d.connect('sight-tube', 'tc3');
-    d.connect('bleed-off', 'tc2');
-    await wait(0.6);
-    document.querySelector('[data-part="high-hose"]').focus();
-    scrollTo(0, 90);
-  });
-  await learnerHand.waitForTimeout(300);
-  await shot(learnerHand, 'bench-phone-dark');
   const hand = await signedIn(demo, /Ines Tarrow/, { ...phone, deviceScaleFactor: 1 });
   await shot(hand, 'today-phone');
   await page.locator('a[data-go]').click();
@@ -153,6 +128,15 @@ try {
   await office.getByRole('button', { name: 'Look for rounds' }).click();
   await office.locator('.stop').first().waitFor({ timeout: 60_000 });
   await shot(office, 'rounds');
+  await office.getByRole('button', { name: 'Accept these rounds' }).click();
+  await office.getByText('Accepted by').waitFor();
+  await office.goto(`${demo.url}/register?q=Upper%20Terrace%2080`);
+  await office.locator('table.register tbody a').first().click();
+  await office.locator('#told > summary').click();
+  await office.getByRole('button', { name: 'Make a link to the owner’s page' }).click();
+  const owner = await (await demo.browser.newContext({ ...phone, deviceScaleFactor: 1 })).newPage();
+  await owner.goto(await office.getByLabel(/shown this once/).inputValue());
+  await shot(owner, 'owner-phone');
   await office.goto(`${demo.url}/register?type=DC`);
   await shot(office, 'register');
   await office.goto(`${demo.url}/imports`);
