@@ -193,7 +193,7 @@ public sealed class OwnerPageTests : IAsyncLifetime, IAsyncDisposable
         Task<IReadOnlyList<OpenWish>> Wishes() => hamlet.With<IReadOnlyList<OpenWish>, ConsentList>(c => c.Open(None));
         var wish = Assert.Single(await Wishes());
         Assert.Equal((stop, "Mind the dog."), (wish.Stop!.Id, wish.Asked.Note));
-        var bound = (await Problem(Tomorrow.AddDays(2))).Stops.First();
+        var bound = (await Problem(Tomorrow.AddDays(2))).Stops[0];
         Assert.Equal([new Window(780, 900)], bound.Windows);
         Assert.Equal([Tomorrow.AddDays(2)], bound.Days);
         await hamlet.InStore(s =>
