@@ -3,6 +3,7 @@ using System.Text;
 using Microsoft.EntityFrameworkCore;
 using Mordel.Data;
 using Mordel.Data.Commands.Imports;
+using Mordel.Data.Links;
 using Mordel.Data.Rows;
 
 namespace Mordel.DemoData;
@@ -11,7 +12,7 @@ namespace Mordel.DemoData;
 /// What lies on the office's desk in the invented town: assemblies entered twice, one laid up, some that cannot be
 /// tested for the time being, and a list of the authority's that waits with errors in it.
 /// </summary>
-public sealed class DemoOffice(Store store, BeginImport begin, CheckImport check, TimeProvider clock)
+public sealed class DemoOffice(Store store, BeginImport begin, CheckImport check, KeepLinks links, TimeProvider clock)
 {
     private const int Seed = 5119;
 
@@ -78,6 +79,44 @@ public sealed class DemoOffice(Store store, BeginImport begin, CheckImport check
                 .Take(3)
         )
             Stuck(row, "parts", "Discs of another delivery are ordered.", today.AddDays(-5));
+    }
+
+    /// <summary>Two owners have said on their pages when the water may be off.</summary>
+    public async Task AskForHours(CancellationToken cancel)
+    {
+        var today = clock.Today();
+        var (soon, later) = (today.AddDays(25), today.AddDays(60));
+        var waiting = await store
+            .Assemblies.Include(a => a.Place)
+            .Where(a => a.NextDue > soon && a.NextDue < later && a.ReplacedOn == null && a.Place!.Owner!.Mail != "")
+            .OrderBy(a => a.NextDue)
+            .ThenBy(a => a.Tag)
+            .ToListAsync(cancel);
+        foreach (
+            var (assembly, name, from, until, note) in waiting
+                .DistinctBy(a => a.Place!.OwnerId)
+                .Zip(
+                    [
+                        ("Ada Holm", 6, 8, "The dough must be in before."),
+                        ("Per Lindqvar", 13, 15, "Not while guests eat."),
+                    ],
+                    (a, w) => (a, w.Item1, w.Item2, w.Item3, w.Item4)
+                )
+        )
+            store.Consents.Add(
+                new()
+                {
+                    Id = chance.NewId(),
+                    AssemblyId = assembly.Id,
+                    At = clock.Now().AddHours(-20),
+                    Name = name,
+                    From = new(from, 0),
+                    Until = new(until, 0),
+                    Note = note,
+                    LinkId = links.Add(LinkPurposes.Owner, assembly.Place!.OwnerId, KeepLinks.OwnerDays, Wilma).Row.Id,
+                }
+            );
+        await store.SaveChangesAsync(cancel);
     }
 
     /// <summary>The authority's list, brought in this morning and checked; somebody must look at it.</summary>

@@ -35,6 +35,7 @@ public sealed class DemoTown(
         {
             await Fill(cancel);
             await office.BringList(cancel);
+            await office.AskForHours(cancel);
         }
 
         var day = clock.Today();

@@ -371,6 +371,7 @@ public sealed class NoticesTests : IAsyncLifetime, IAsyncDisposable
     [InlineData("a", false)]
     [InlineData("@b", false)]
     [InlineData("a@", false)]
+    [InlineData("a@b@c", false)]
     [InlineData("a@b, c@d", false)]
     [InlineData("a@b\r\nBcc: c@d", false)]
     [InlineData("<a@b>", false)]

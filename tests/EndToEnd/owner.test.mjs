@@ -74,6 +74,19 @@ test('what is due becomes a round, a letter, a yes on a phone without an account
     await field.getByText('Ask for the porter').waitFor();
     assert.deepEqual(await violations(field), []);
 
+    // Own words are tried, then kept.
+    await desk.goto(`${demo.url}/notices/due`);
+    await desk.getByLabel('Letter', { exact: true }).fill('Dear {{ to }}, {{ weather }}');
+    await desk.getByRole('button', { name: 'See how it reads' }).click();
+    await desk.getByText('there is no such word').first().waitFor();
+    await desk.getByLabel('Letter', { exact: true }).fill('Dear {{ to }}, our own words: {{ page }}');
+    await desk.getByRole('button', { name: 'See how it reads' }).click();
+    await desk.locator('.letter').getByText('our own words').waitFor();
+    assert.deepEqual(await violations(desk), []);
+    await desk.getByRole('button', { name: 'Keep these words' }).click();
+    await desk.getByText('These are your own words.').waitFor();
+    await desk.goto(`${demo.url}/outbox`);
+
     // The server is killed while a slow mail server holds a letter: afterwards each is there, once.
     await desk.getByLabel('The outside', { exact: true }).selectOption('Slow');
     await desk.getByRole('button', { name: 'Set it' }).click();

@@ -33,6 +33,7 @@ public sealed record Recipient(Guid Id, string? Purpose, string Name, string Mai
         address is { Length: > 2 and <= 200 }
         && address.IndexOf('@', StringComparison.Ordinal) is > 0 and var at
         && at < address.Length - 1
+        && address.LastIndexOf('@') == at
         && !address.Any(c => char.IsWhiteSpace(c) || char.IsControl(c) || c is '<' or '>' or ',' or ';');
 }
 
