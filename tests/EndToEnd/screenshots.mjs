@@ -135,7 +135,7 @@ try {
   await office.locator('#told > summary').click();
   await office.getByRole('button', { name: 'Make a link to the owner’s page' }).click();
   const owner = await (await demo.browser.newContext({ ...phone, deviceScaleFactor: 1 })).newPage();
-  await owner.goto(await office.getByLabel(/shown this once/).inputValue());
+  await owner.goto(await office.locator('#owner-link').inputValue());
   await shot(owner, 'owner-phone');
   await office.goto(`${demo.url}/register?type=DC`);
   await shot(office, 'register');

@@ -24,8 +24,11 @@ public sealed record OwnerVisit(
     ConsentRow? Answer
 )
 {
+    /// <summary>Whether the visit lies in the hours that were answered.</summary>
+    public bool IsAsAnswered => Answer is { } said && Stops.All(s => ConsentList.Holds(said, s));
+
     /// <summary>Whether the answer is a yes to these hours.</summary>
-    public bool IsAgreed => Answer is { Yes: true } yes && Stops.All(s => ConsentList.Holds(yes, s));
+    public bool IsAgreed => Answer is { Yes: true } && IsAsAnswered;
 }
 
 /// <summary>A place where tests are due and nobody comes yet.</summary>
