@@ -165,6 +165,27 @@ public sealed class NoticesTests : IAsyncLifetime, IAsyncDisposable
     }
 
     [Fact]
+    public async Task Where_nothing_carries_letters_everybody_is_to_be_telephoned_and_nothing_is_written()
+    {
+        var stop = await Stop(0, new(9, 0));
+        await using var scope = hamlet.Services.CreateAsyncScope();
+        T Of<T>()
+            where T : notnull => scope.ServiceProvider.GetRequiredService<T>();
+        var silent = new NoticeWriter(
+            Of<Store>(),
+            Of<NoticeTemplates>(),
+            Of<NoticeLetters>(),
+            Of<Links.KeepLinks>(),
+            hamlet.Clock
+        );
+        var told = await silent.Visits([(await Of<Store>().Stops.FindAsync(stop))!], None);
+        Assert.Empty(told.Letters);
+        var untold = Assert.Single(told.Untold);
+        Assert.NotNull(untold.Owner);
+        Assert.Equal("Mill Inns, 0199 100 001, is to be telephoned: Mill inn.", untold.Says);
+    }
+
+    [Fact]
     public async Task The_day_before_they_are_reminded_once_and_never_in_the_night()
     {
         await Stop(0, new(10, 0));

@@ -96,10 +96,47 @@ public class OwnerPagesTests(Town town)
     }
 
     [Fact]
+    public async Task Another_time_that_an_owner_asks_for_stands_in_the_rounds_room_until_it_is_given()
+    {
+        var (_, stop, link) = await Visited();
+        var somebody = town.Nobody();
+        (string, string)[] Other(string until) =>
+            [
+                ("place", $"{stop.Assembly!.PlaceId}"),
+                ("yes", "false"),
+                ("shown", $"{stop.Day:yyyy-MM-dd}"),
+                ("day", $"{stop.Day.AddDays(2):yyyy-MM-dd}"),
+                ("from", "13:00"),
+                ("until", until),
+                ("name", "Ada Holm"),
+                ("note", "Mind the dog in the yard."),
+            ];
+        var wrong = await somebody.PostForm($"/owner/{link}", $"/owner/{link}", Other("12:00"));
+        var page = await wrong.Content.ReadAsStringAsync();
+        Assert.Contains("Say from when until when", page, StringComparison.Ordinal);
+        // What was typed is there still.
+        Assert.Contains("Mind the dog in the yard.", page, StringComparison.Ordinal);
+        var kept = await somebody.PostForm($"/owner/{link}", $"/owner/{link}", Other("15:00"));
+        Assert.Equal(HttpStatusCode.Redirect, kept.StatusCode);
+        Assert.Contains("You asked for", await somebody.Page($"/owner/{link}"), StringComparison.Ordinal);
+        var wilma = await town.As("wilma");
+        Assert.Contains("Mind the dog in the yard.", await wilma.Page("/rounds"), StringComparison.Ordinal);
+        await town.InStore(s =>
+            s.Stops.Where(x => x.Id == stop.Id)
+                .ExecuteUpdateAsync(x =>
+                    x.SetProperty(y => y.Day, stop.Day.AddDays(2)).SetProperty(y => y.PlannedAt, new TimeOnly(13, 30))
+                )
+        );
+        Assert.DoesNotContain("Mind the dog in the yard.", await wilma.Page("/rounds"), StringComparison.Ordinal);
+        Assert.Contains("This visit lies in it", await somebody.Page($"/owner/{link}"), StringComparison.Ordinal);
+        await Gone(stop);
+    }
+
+    [Fact]
     public async Task What_was_agreed_or_asked_for_stands_on_the_testers_today()
     {
         var (_, stop, _) = await Visited();
-        Task<int> Say(bool yes) =>
+        Task<int> Say(bool yes, int ahead = 0) =>
             town.InStore(s =>
             {
                 s.Consents.Add(
@@ -111,7 +148,7 @@ public class OwnerPagesTests(Town town)
                         At = DateTimeOffset.UtcNow,
                         Name = "Ada Holm",
                         Yes = yes,
-                        Day = DateOnly.FromDateTime(DateTime.Today),
+                        Day = DateOnly.FromDateTime(DateTime.Today).AddDays(ahead),
                         From = new(0, 0),
                         Until = new(23, 59),
                         AskFor = "the porter",
@@ -119,19 +156,31 @@ public class OwnerPagesTests(Town town)
                 );
                 return s.SaveChangesAsync();
             });
+        // Somebody who has no test open: that would stand first.
+        var free = await town.InStore(s =>
+            s.Users.Where(u =>
+                    (u.UserName == "odd" || u.UserName == "sanna" || u.UserName == "bram")
+                    && !s.Runs.Any(r => r.TesterId == u.Id && r.SignedAt == null)
+                )
+                .FirstAsync()
+        );
         await town.InStore(s =>
             s.Stops.Where(x => x.Id == stop.Id)
                 .ExecuteUpdateAsync(x =>
-                    x.SetProperty(y => y.Day, DateOnly.FromDateTime(DateTime.Today)).SetProperty(y => y.Order, -1)
+                    x.SetProperty(y => y.Day, DateOnly.FromDateTime(DateTime.Today))
+                        .SetProperty(y => y.Order, -1)
+                        .SetProperty(y => y.TesterId, free.Id)
                 )
         );
-        var odd = await town.As("odd");
+        var tester = await town.As(free.UserName!);
         await Say(yes: true);
-        var today = await odd.Page("/");
+        var today = await tester.Page("/");
         Assert.Contains("Agreed", today, StringComparison.Ordinal);
         Assert.Contains("Ask for the porter", today, StringComparison.Ordinal);
         await Say(yes: false);
-        Assert.Contains("Another time is asked for", await odd.Page("/"), StringComparison.Ordinal);
+        Assert.Contains("As asked for", await tester.Page("/"), StringComparison.Ordinal);
+        await Say(yes: false, ahead: 1);
+        Assert.Contains("Another time is asked for", await tester.Page("/"), StringComparison.Ordinal);
         await Gone(stop);
     }
 

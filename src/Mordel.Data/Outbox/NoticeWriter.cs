@@ -97,13 +97,12 @@ public sealed class NoticeWriter(
         ArgumentNullException.ThrowIfNull(items);
         if (items.Count == 0 || !await templates.GoesOut(kind, cancel))
             return ToldThem.Nobody;
-        if (!CanSend)
-            return new([], [new(null, "This installation has no way for letters: tell them by telephone.")]);
         var occupantToo = kind is not (NoticeKind.Passed or NoticeKind.Due or NoticeKind.Second or NoticeKind.ShutOff);
+        var why = CanSend ? "has no address for letters" : "is to be telephoned";
         var drafts = new List<DraftLetter>();
         foreach (
             var group in items
-                .SelectMany(i => Recipient.Of(i.Assembly.Place!, occupantToo).Select(to => (To: to, Item: i)))
+                .SelectMany(i => Reached(i.Assembly.Place!, occupantToo).Select(to => (To: to, Item: i)))
                 .GroupBy(x => (x.To, x.Item.Promise?.Day, x.Item.Was?.Day))
         )
         {
@@ -121,17 +120,20 @@ public sealed class NoticeWriter(
             [
                 .. items
                     .Select(i => i.Assembly.Place!)
-                    .Where(p => !Recipient.Of(p, occupantToo).Any())
+                    .Where(p => !Reached(p, occupantToo).Any())
                     .DistinctBy(p => p.Id)
                     .GroupBy(p => p.OwnerId)
                     .Select(g => new Untold(
                         g.Key,
-                        $"{Said(g.First().Owner!)}, has no address for letters: "
+                        $"{Said(g.First().Owner!)}, {why}: "
                             + $"{string.Join(", ", g.Select(p => p.Name).Order(StringComparer.Ordinal))}."
                     )),
             ]
         );
     }
+
+    private IEnumerable<Recipient> Reached(PlaceRow place, bool occupantToo) =>
+        CanSend ? Recipient.Of(place, occupantToo) : [];
 
     /// <summary>Puts letters into the outbox, and keeps what was told; saved with the caller's transaction.</summary>
     public async Task<int> Write(IReadOnlyList<DraftLetter> drafts, string by, CancellationToken cancel)
