@@ -63,6 +63,13 @@ public class NoticesTests
         );
     }
 
+    [Fact]
+    public void Every_language_of_letters_can_be_chosen_in_the_register() =>
+        Assert.Equal(
+            NoticeLanguages.All.Select(l => (l.Tag, l.Name)),
+            Register.PlaceFields.OwnerLanguage.Choices.Select(c => (c.Value, c.Says))
+        );
+
     [Theory]
     [InlineData("en", "Monday 3 June 2030")]
     [InlineData("de", "Montag, 3. Juni 2030")]

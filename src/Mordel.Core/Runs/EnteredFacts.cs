@@ -46,15 +46,8 @@ public static class EnteredFacts
             switch (step.Asks)
             {
                 case Question.Permission:
-                    facts.Add(
-                        Who("permission", "Permission given by", Matter.Permission, state) is { IsEntered: false } open
-                        && plan.Consent is { } consent
-                            ? open with
-                            {
-                                Text = $"{consent.Name}, on the owner’s page",
-                            }
-                            : Who("permission", "Permission given by", Matter.Permission, state)
-                    );
+                    var before = plan.Consent is { } consent ? $"{consent.Name}, on the owner’s page" : null;
+                    facts.Add(Who("permission", "Permission given by", Matter.Permission, state, before));
                     break;
                 case Question.BeforeRestoring:
                     facts.Add(Who("restoring", "Asked before restoring", Matter.Restoring, state));
@@ -78,10 +71,11 @@ public static class EnteredFacts
         return new(step.Id, step.Title, done is null ? null : "confirmed", done?.By);
     }
 
-    private static EnteredFact Who(string id, string name, Matter about, RunState state) =>
+    // Who was asked on site; what was said before the visit stands in its place where nobody was.
+    private static EnteredFact Who(string id, string name, Matter about, RunState state, string? before = null) =>
         state.Agreed.GetValueOrDefault(about) is { } agreed
             ? new(id, name, agreed.Who, agreed.Entry)
-            : new(id, name, null);
+            : new(id, name, before);
 
     // The shutoffs always; a cock where it was found or left otherwise than shut, or was said to be.
     private static IEnumerable<EnteredFact> Stood(

@@ -1,7 +1,6 @@
 using Microsoft.EntityFrameworkCore;
 using Mordel.Core.Notices;
 using Mordel.Core.Outside;
-using Mordel.Data.Outbox;
 using Mordel.Data.Rows;
 
 namespace Mordel.Data.Lists;
@@ -118,7 +117,7 @@ public sealed class OwnerPage(Store store, ConsentList consents, TimeProvider cl
             .. view.Visits.SelectMany(v =>
                 v.Stops.Select(s =>
                 {
-                    var promise = NoticeWriter.Promise(s);
+                    var promise = s.Promise();
                     return new CalendarVisit(
                         s.Id.ToString(),
                         s.Sequence,
@@ -180,7 +179,7 @@ public sealed class OwnerPage(Store store, ConsentList consents, TimeProvider cl
                 .GroupBy(s => (s.Day, s.Assembly!.PlaceId))
                 .Select(g =>
                 {
-                    var promises = g.Select(NoticeWriter.Promise).ToList();
+                    var promises = g.Select(s => s.Promise()).ToList();
                     return new OwnerVisit(
                         g.First().Assembly!.Place!,
                         g.Key.Day,

@@ -206,25 +206,11 @@ public sealed class NoticeWriter(
         ArgumentNullException.ThrowIfNull(told);
         var ids = told.Letters.SelectMany(l => l.Assemblies).Select(a => a.Stop).ToHashSet();
         foreach (var stop in stops.Where(s => ids.Contains(s.Id)))
-            Remember(stop);
-    }
-
-    /// <summary>Writes down at a visit that it was told as it stands.</summary>
-    public static void Remember(StopRow stop)
-    {
-        var promise = Promise(stop);
-        (stop.ToldDay, stop.ToldFrom, stop.ToldUntil) = (promise.Day, promise.From, promise.Until);
-    }
-
-    /// <summary>What can be told of a visit.</summary>
-    public static VisitPromise Promise(StopRow stop)
-    {
-        ArgumentNullException.ThrowIfNull(stop);
-        return VisitPromise.Of(stop.Day, stop.WindowFrom, stop.WindowUntil, stop.PlannedAt, stop.Minutes);
+            stop.RememberTold();
     }
 
     private static bool StillHolds(VisitPromise was, StopRow stop) =>
-        stop.PlannedAt is { } at ? was.Holds(stop.Day, at, stop.Minutes) : was == Promise(stop);
+        stop.PlannedAt is { } at ? was.Holds(stop.Day, at, stop.Minutes) : was == stop.Promise();
 
     private async Task<List<LetterItem>> Items(IReadOnlyList<StopRow> stops, CancellationToken cancel)
     {
@@ -241,10 +227,8 @@ public sealed class NoticeWriter(
                 .Select(s => new LetterItem(assemblies[s.AssemblyId])
                 {
                     Stop = s,
-                    Promise = Promise(s),
-                    Was = s is { ToldDay: { } day, ToldFrom: { } from, ToldUntil: { } until }
-                        ? new(day, from, until)
-                        : null,
+                    Promise = s.Promise(),
+                    Was = s.Told(),
                     Tester = testers.GetValueOrDefault(s.TesterId, ""),
                 }),
         ];

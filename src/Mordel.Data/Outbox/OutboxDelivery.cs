@@ -119,16 +119,7 @@ public sealed class OutboxDelivery(
         var page = await Page(letter, cancel);
         if (page is null)
             return new Delivery.Declined("The link in this letter has ended: write it again.");
-        ImmutableArray<Enclosure> enclosed = report is null
-            ? []
-            :
-            [
-                new(
-                    $"{FileName(report)}.pdf",
-                    "application/pdf",
-                    ImmutableArray.Create((await papers.Pdf(report, cancel))!)
-                ),
-            ];
+        ImmutableArray<Enclosure> enclosed = report is null ? [] : [await Pdf(report, cancel)];
         return await carrier.Send(
             new(
                 row.Key,
@@ -156,6 +147,9 @@ public sealed class OutboxDelivery(
     // A slash in a name is a folder to some.
     private static string FileName(SealedReport report) => report.Run!.Report.Number.Replace('/', '-');
 
+    private async Task<Enclosure> Pdf(SealedReport report, CancellationToken cancel) =>
+        new($"{FileName(report)}.pdf", "application/pdf", ImmutableArray.Create((await papers.Pdf(report, cancel))!));
+
     private async Task<OutgoingMail> ReportMail(OutboxRow row, SealedReport report, CancellationToken cancel)
     {
         var number = report.Run!.Report.Number;
@@ -172,11 +166,7 @@ public sealed class OutboxDelivery(
             The PDF carries its seal; anybody can check it with the public key of this installation.
             """,
             [
-                new(
-                    $"{FileName(report)}.pdf",
-                    "application/pdf",
-                    ImmutableArray.Create((await papers.Pdf(report, cancel))!)
-                ),
+                await Pdf(report, cancel),
                 new(
                     $"{FileName(report)}.json",
                     "application/json",

@@ -16,6 +16,13 @@ public sealed class LetterRow
 
     /// <summary>Stands for the address of the page, which is put in when the letter is handed over.</summary>
     public const string Page = "[[page]]";
+
+    /// <summary>A letter's text as the office may read it: without the secret of whoever gets it.</summary>
+    public static string Shown(string text)
+    {
+        ArgumentNullException.ThrowIfNull(text);
+        return text.Replace(Page, "(the link to their page)", StringComparison.Ordinal);
+    }
 }
 
 /// <summary>That something was told about an assembly. Only grows.</summary>

@@ -1,3 +1,4 @@
+using Mordel.Core.Notices;
 using Mordel.Core.Register;
 
 namespace Mordel.Data.Rows;
@@ -212,6 +213,20 @@ public sealed class StopRow
 
     /// <summary>The day of the visit of which they were reminded; null where they were not.</summary>
     public DateOnly? RemindedOf { get; set; }
+
+    /// <summary>What can be told of it as it stands.</summary>
+    public VisitPromise Promise() => VisitPromise.Of(Day, WindowFrom, WindowUntil, PlannedAt, Minutes);
+
+    /// <summary>What was told of it last; null where nothing was.</summary>
+    public VisitPromise? Told() =>
+        this is { ToldDay: { } day, ToldFrom: { } from, ToldUntil: { } until } ? new(day, from, until) : null;
+
+    /// <summary>Writes down that it was told as it stands.</summary>
+    public void RememberTold()
+    {
+        var promise = Promise();
+        (ToldDay, ToldFrom, ToldUntil) = (promise.Day, promise.From, promise.Until);
+    }
 
     /// <summary>When the tester is to be there, or the window opens.</summary>
     public TimeOnly From => PlannedAt ?? WindowFrom;

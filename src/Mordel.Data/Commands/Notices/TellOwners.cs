@@ -78,7 +78,7 @@ public sealed class TellOwners(Store store, NoticeWriter notices, OutboxBell bel
         var stops = (await Stops(cancel)).FindAll(s => theirs.Contains(s.AssemblyId) && s.ToldDay is null);
         foreach (var stop in stops)
         {
-            NoticeWriter.Remember(stop);
+            stop.RememberTold();
             store.Notices.Add(
                 new()
                 {
