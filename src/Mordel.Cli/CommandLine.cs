@@ -89,6 +89,7 @@ public static class CommandLine
             RotateKey(data, output, error),
             Import(data, output, error),
             Export(data, output, error),
+            AuthorityCommand.Command(output, error),
         };
     }
 

@@ -1,3 +1,6 @@
-using Mordel.Cli;
+namespace Mordel.Cli;
 
-return await CommandLine.Run(args, Console.In, Console.Out, Console.Error);
+internal static class Program
+{
+    private static Task<int> Main(string[] args) => CommandLine.Run(args, Console.In, Console.Out, Console.Error);
+}

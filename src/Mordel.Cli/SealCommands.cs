@@ -1,7 +1,6 @@
-using System.Security.Cryptography;
+using Mordel.Core.Seals;
 using Mordel.Data.Seals;
 using Mordel.Data.Startup;
-using Mordel.Documents.Reports;
 
 namespace Mordel.Cli;
 
@@ -42,7 +41,7 @@ public static class SealCommands
             return CommandLine.CouldNot;
         }
 
-        var found = new FileCheck(new ReportPdf(), keys).Of(bytes);
+        var found = new FileCheck(keys).Of(bytes);
         foreach (var line in found.Says)
             await output.WriteLineAsync(line);
         foreach (var line in found.Broken)
@@ -111,13 +110,13 @@ public static class SealCommands
 
     private static string? Refusal(Exception e) => e is StartRefusedException ? e.Message : StoreTrouble.Says(e);
 
-    private static async Task<IReadOnlyDictionary<string, ECDsa>?> Keys(string? file, string? folder, TextWriter error)
+    private static async Task<PublicKeys?> Keys(string? file, string? folder, TextWriter error)
     {
         try
         {
             if (file is not null)
             {
-                if (FileCheck.Keys(await File.ReadAllTextAsync(file)) is { } given)
+                if (PublicKeys.Read(await File.ReadAllTextAsync(file)) is { } given)
                     return given;
                 await error.WriteLineAsync(
                     $"--key: {file} holds no public key. Take the file that the installation publishes under /keys.pem."
@@ -136,7 +135,7 @@ public static class SealCommands
 
             await using var installation = await Installations.Open(folder);
             await installation.Keys.Open(installation.Store, CancellationToken.None);
-            return FileCheck.Keys(string.Join('\n', installation.Keys.Published.Select(k => k.Pem)));
+            return PublicKeys.Of(installation.Keys);
         }
         catch (Exception e) when (e is IOException or UnauthorizedAccessException)
         {

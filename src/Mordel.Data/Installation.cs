@@ -1,3 +1,5 @@
+using Mordel.Core.Reports;
+
 namespace Mordel.Data;
 
 /// <summary>What the whole installation is.</summary>
@@ -16,4 +18,8 @@ public sealed record Installation(bool Simulated, bool TurnedDiscHolds = false)
     /// <summary>Where this installation is reached from outside: <c>https://tests.example</c>, without a slash at the
     /// end. Links in letters begin with it.</summary>
     public string Address { get; init; } = "http://localhost:5000";
+
+    /// <summary>Where anybody can check a report.</summary>
+    /// <param name="record">The hash of its record.</param>
+    public CheckAddress CheckOf(string record) => new(Address, ReportCode.Of(record));
 }

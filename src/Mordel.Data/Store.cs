@@ -28,6 +28,7 @@ public sealed class Store(DbContextOptions<Store> options, WriterQueue? writers 
     public DbSet<EntryRow> Entries => Set<EntryRow>();
     public DbSet<AmendmentRow> Amendments => Set<AmendmentRow>();
     public DbSet<KeptTextRow> KeptTexts => Set<KeptTextRow>();
+    public DbSet<OutboxEventRow> OutboxEvents => Set<OutboxEventRow>();
     public DbSet<SealRow> Seals => Set<SealRow>();
     public DbSet<ChainRow> Chains => Set<ChainRow>();
     public DbSet<LedgerRow> Ledger => Set<LedgerRow>();
@@ -174,11 +175,17 @@ public sealed class Store(DbContextOptions<Store> options, WriterQueue? writers 
             // Two links cannot take the same place: a chain does not fork.
             e.HasIndex(s => new { s.AssemblyId, s.Sequence }).IsUnique();
             e.HasIndex(s => new { s.RunId, s.AmendmentId }).IsUnique();
+            e.HasIndex(s => s.Code);
         });
         builder.Entity<ChainRow>().HasKey(c => c.AssemblyId);
         builder.Entity<LedgerRow>().Property(l => l.Id).ValueGeneratedNever();
         builder.Entity<AlarmRow>().ToTable("Alarms").HasIndex(a => new { a.Subject, a.Says }).IsUnique();
         builder.Entity<SigningKeyRow>().ToTable("SigningKeys");
+        builder.Entity<OutboxEventRow>(e =>
+        {
+            e.HasOne<OutboxRow>().WithMany().HasForeignKey(v => v.OutboxId).OnDelete(DeleteBehavior.Cascade);
+            e.HasIndex(v => v.OutboxId);
+        });
         builder.Entity<OutboxRow>(e =>
         {
             e.HasOne<RunRow>().WithMany().HasForeignKey(o => o.RunId).OnDelete(DeleteBehavior.Restrict);

@@ -29,8 +29,9 @@ public sealed class DemoRegister(Store store, SeededChance chance)
             Id = chance.NewId(),
             Name = TownData.Valley,
             ProfileId = "kpa-isolation-first",
-            ReportsBy = OutboxWays.Mail,
-            ReportsTo = TownData.ValleyMailbox,
+            ReportsBy = OutboxWays.Service,
+            ReportsTo = TownData.ValleyIntake,
+            ReportsAs = ReportForms.Pdf,
         };
         store.Authorities.AddRange(board, valley);
         (Board, Valley) = (board, valley);

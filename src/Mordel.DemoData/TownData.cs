@@ -38,8 +38,8 @@ public static class TownData
     public const string BoardAlerts = "alerts@ravelsund-water.invalid";
 
     /// <summary>Where the two authorities take reports; nothing leaves the house, both are stand-ins.</summary>
-    public const string BoardIntake = "simulated://intake.ravelsund-water.invalid/reports",
-        ValleyMailbox = "reports@eastfell-valley.invalid";
+    public const string BoardIntake = "simulated://intake.ravelsund-water.invalid",
+        ValleyIntake = "simulated://intake.eastfell-valley.invalid";
 
     /// <summary>The hours in which a place can do without water; null where any will do.</summary>
     public static string? FixedHours(string place) =>

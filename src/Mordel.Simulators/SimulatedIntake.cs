@@ -1,4 +1,5 @@
 using System.Collections.Concurrent;
+using System.Collections.Immutable;
 using System.Security.Cryptography;
 using System.Text;
 using Mordel.Core.Outside;
@@ -22,6 +23,10 @@ public sealed class SimulatedIntake(SimulatedOutside outside) : IAuthorityIntake
         ArgumentNullException.ThrowIfNull(submission);
         return Answer(submission, cancel);
     }
+
+    /// <inheritdoc/>
+    public Task<ImmutableArray<IntakeRuling>> Rulings(string address, long after, CancellationToken cancel) =>
+        Task.FromResult<ImmutableArray<IntakeRuling>>([]);
 
     private async Task<Delivery> Answer(Submission submission, CancellationToken cancel)
     {

@@ -1,4 +1,5 @@
 using Microsoft.Extensions.DependencyInjection;
+using Microsoft.Extensions.DependencyInjection.Extensions;
 using Mordel.Core.Outside;
 
 namespace Mordel.Simulators;
@@ -22,8 +23,15 @@ public static class SimulatorServices
             .AddSingleton<SimulatedMail>()
             .AddSingleton<IMail>(all => all.GetRequiredService<SimulatedMail>())
             .AddSingleton<IMailbox>(all => all.GetRequiredService<SimulatedMail>())
-            .AddSingleton<IAuthorityIntake, SimulatedIntake>()
-            .AddSingleton<ITravelTimes, SimulatedTravelTimes>();
+            .AddSingleton<ITravelTimes, SimulatedTravelTimes>()
+            .AddIntake();
+
+    // A way to authorities that the host has is not replaced.
+    private static IServiceCollection AddIntake(this IServiceCollection services)
+    {
+        services.TryAddSingleton<IAuthorityIntake, SimulatedIntake>();
+        return services;
+    }
 
     private static IServiceCollection AddGauge(this IServiceCollection services, string name, GaugeMood mood) =>
         services.AddKeyedSingleton<IGaugeSource>(name, (all, _) =>

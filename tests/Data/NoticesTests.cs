@@ -304,7 +304,7 @@ public sealed class NoticesTests : IAsyncLifetime, IAsyncDisposable
         Assert.Equal(OutboxStates.Returned, row.State);
         Assert.Contains("no mailbox", row.Says, StringComparison.Ordinal);
         await Owner("");
-        Task<Reply<Guid>> Again() => hamlet.With<Reply<Guid>, KeepNotices>(k => k.Again(row.Id, None));
+        Task<Reply<Guid>> Again() => hamlet.With<Reply<Guid>, SendAgain>(k => k.It(row.Id, new("Wilma"), None));
         Assert.Contains("no address", (await Again()).Refusal, StringComparison.Ordinal);
         await Owner("mill@inns.invalid");
         Assert.Null((await Again()).Refusal);

@@ -1,3 +1,5 @@
+using System.Collections.Immutable;
+using System.Text;
 using System.Text.Json;
 using Microsoft.EntityFrameworkCore;
 using Microsoft.Extensions.DependencyInjection;
@@ -27,11 +29,15 @@ public sealed class OutboxTests : IAsyncLifetime, IAsyncDisposable
 
     private int Taken => ((SimulatedIntake)hamlet.Services.GetRequiredService<IAuthorityIntake>()).Taken;
 
-    private async Task<IReadOnlyList<FieldError>> ReportsGo(string? by, string? to)
+    private async Task<IReadOnlyList<FieldError>> ReportsGo(string? by, string? to, params string[] forms)
     {
+        if (forms.Length == 0)
+            forms = ReportForms.Of(null, by ?? OutboxWays.Mail);
         var board = await hamlet.InStore(s => s.Authorities.Select(a => a.Id).SingleAsync());
         return (
-            await hamlet.With<Reply<Guid>, SendReports>(s => s.To(board, by, to, new("Wilma"), CancellationToken.None))
+            await hamlet.With<Reply<Guid>, SendReports>(s =>
+                s.To(board, by, to, forms, new("Wilma"), CancellationToken.None)
+            )
         ).Errors;
     }
 
@@ -65,7 +71,7 @@ public sealed class OutboxTests : IAsyncLifetime, IAsyncDisposable
         // Nothing is left to do, and nothing goes out twice.
         await Deliver();
         Assert.Equal((1, 1), ((await Row()).Tries, Taken));
-        var again = await hamlet.With<Reply<Guid>, KeepNotices>(s => s.Again(row.Id, CancellationToken.None));
+        var again = await hamlet.With<Reply<Guid>, SendAgain>(s => s.It(row.Id, new("Wilma"), CancellationToken.None));
         Assert.Contains("delivered", again.Refusal, StringComparison.Ordinal);
     }
 
@@ -145,7 +151,7 @@ public sealed class OutboxTests : IAsyncLifetime, IAsyncDisposable
         Assert.Equal(OutboxStates.Expired, row.State);
         Assert.Contains("unreadable", row.Says, StringComparison.Ordinal);
         Outside.Mood = OutsideMood.Works;
-        Assert.Null((await hamlet.With<Reply<Guid>, KeepNotices>(s => s.Again(row.Id, default))).Refusal);
+        Assert.Null((await hamlet.With<Reply<Guid>, SendAgain>(s => s.It(row.Id, new("Wilma"), default))).Refusal);
         await Deliver();
         Assert.Equal(OutboxStates.Delivered, (await Row()).State);
     }
@@ -232,7 +238,7 @@ public sealed class OutboxTests : IAsyncLifetime, IAsyncDisposable
         await hamlet.Signed();
         await using var scope = hamlet.Services.CreateAsyncScope();
         await ActivatorUtilities.CreateInstance<OutboxDelivery>(scope.ServiceProvider, got).Due(default);
-        using var report = JsonDocument.Parse(Assert.Single(got.Submissions).Report);
+        using var report = JsonDocument.Parse(Assert.Single(got.Submissions).File.Bytes.AsMemory());
         Assert.Equal("mordel.sealed-report/1", report.RootElement.GetProperty("format").GetString());
     }
 
@@ -251,7 +257,12 @@ public sealed class OutboxTests : IAsyncLifetime, IAsyncDisposable
     private sealed class Remembering : IAuthorityIntake
     {
         public List<Submission> Submissions { get; } = [];
+        public List<IntakeRuling> Ruled { get; } = [];
         public bool Throws { get; init; }
+
+        // As a careless service would: everything again, whatever was asked for.
+        public Task<ImmutableArray<IntakeRuling>> Rulings(string address, long after, CancellationToken cancel) =>
+            Task.FromResult(Ruled.ToImmutableArray());
 
         public Task<Delivery> Submit(Submission submission, CancellationToken cancel)
         {

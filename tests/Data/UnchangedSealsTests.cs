@@ -1,3 +1,4 @@
+using Mordel.Core.Seals;
 using Mordel.Data.Seals;
 using Mordel.Documents.Reports;
 
@@ -18,9 +19,9 @@ public class UnchangedSealsTests
     [MemberData(nameof(Files))]
     public void A_report_sealed_before_still_holds_and_is_judged_the_same(string file)
     {
-        var keys = FileCheck.Keys(File.ReadAllText(Path.Combine(Folder, "keys.pem")))!;
+        var keys = PublicKeys.Read(File.ReadAllText(Path.Combine(Folder, "keys.pem")))!;
         var bytes = File.ReadAllBytes(Path.Combine(Folder, file));
-        var check = new FileCheck(new ReportPdf(), keys);
+        var check = new FileCheck(keys);
         var found = check.Of(bytes);
         Assert.Empty(found.Broken);
         Assert.NotEmpty(found.Says);

@@ -5,6 +5,7 @@ using Microsoft.EntityFrameworkCore.Migrations;
 using Microsoft.Extensions.DependencyInjection;
 using Mordel.Core.Rigs;
 using Mordel.Core.Runs;
+using Mordel.Core.Seals;
 using Mordel.Core.Serialization;
 using Mordel.Data.Commands;
 using Mordel.Data.Commands.Runs;
@@ -69,10 +70,10 @@ public sealed class UpgradeTests
         Assert.True(amended.Amendments.Single().Amendment.Earlier!.Held);
         // The pages were not set when it was sealed: they are attested when they are asked for.
         var pdf = await host.With<byte[], SealedPapers>(async p => (await p.Pdf(amended, default))!);
-        var keys = FileCheck.Keys(
+        var keys = PublicKeys.Read(
             await host.With<string, SigningKeys>(k => Task.FromResult(string.Concat(k.Published.Select(p => p.Pem))))
         )!;
-        var checked_ = new FileCheck(new ReportPdf(), keys).Of(pdf);
+        var checked_ = new FileCheck(keys).Of(pdf);
         Assert.Empty(checked_.Broken);
         Assert.Contains(checked_.Says, s => s.Contains("attested", StringComparison.Ordinal));
     }

@@ -44,6 +44,7 @@ public class ArrowsTests
     [
         "Mordel.Core",
         "Mordel.Simulators",
+        "Mordel.Authorities",
         "Mordel.Documents",
         "Mordel.Planning",
         "Mordel.Data",
@@ -59,6 +60,7 @@ public class ArrowsTests
         [
             Core,
             typeof(SimulatedGauge).Assembly,
+            typeof(Mordel.Authorities.AuthorityService).Assembly,
             typeof(ReportPdf).Assembly,
             typeof(RoundSolver).Assembly,
             typeof(Store).Assembly,
@@ -101,6 +103,7 @@ public class ArrowsTests
         "Planning",
         "Notices",
         "Serialization",
+        "Seals",
         "Views",
         "Outside",
     ];

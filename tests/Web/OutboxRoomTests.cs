@@ -53,15 +53,16 @@ public class OutboxRoomTests(Town town)
     public async Task The_office_says_how_an_authority_takes_reports_and_nonsense_is_answered_in_place()
     {
         var wilma = await town.As("wilma");
-        var valley = await town.InStore(s => s.Authorities.FirstAsync(a => a.ReportsBy == OutboxWays.Mail));
-        async Task<string> Set(string by, string to)
+        var valley = await town.InStore(s => s.Authorities.FirstAsync(a => a.ReportsAs == ReportForms.Pdf));
+        async Task<string> Set(string by, string to, string? form = ReportForms.Pdf)
         {
             var answer = await wilma.PostForm(
                 "/rules",
                 "/rules?handler=Reports",
                 ("authorityId", valley.Id.ToString()),
                 ("by", by),
-                ("to", to)
+                ("to", to),
+                ("forms", form ?? "")
             );
             return await answer.Content.ReadAsStringAsync();
         }
@@ -69,7 +70,17 @@ public class OutboxRoomTests(Town town)
         Assert.Contains("has an @", await Set("mail", "the mill"), StringComparison.Ordinal);
         Assert.Equal("", await Set("mail", "desk@eastfell-valley.invalid"));
         Assert.Contains("desk@eastfell-valley.invalid", await wilma.Page("/rules"), StringComparison.Ordinal);
-        Assert.Equal("", await Set("mail", valley.ReportsTo!));
+        Assert.Contains(
+            "Reports go as",
+            await Set("mail", "desk@eastfell-valley.invalid", "stone"),
+            StringComparison.Ordinal
+        );
+        Assert.Contains(
+            "at least one form",
+            await Set("mail", "desk@eastfell-valley.invalid", null),
+            StringComparison.Ordinal
+        );
+        Assert.Equal("", await Set("service", valley.ReportsTo!));
     }
 
     [Fact]

@@ -91,6 +91,7 @@ public class RolesTests(Town town)
         ("*", "/first-account", Everybody),
         ("*", "/problem", Everybody),
         ("*", "/keys", Everybody),
+        ("*", "/verify", Everybody),
         ("*", "/formats", Everybody),
         ("*", "/health", Everybody),
     ];
@@ -116,6 +117,7 @@ public class RolesTests(Town town)
         ["/notices/send"] = ["", "Look"],
         ["/notices/ahead"] = ["", "Phone"],
         ["/owner/{token}"] = [""],
+        ["/verify/{code?}"] = ["File"],
         ["/programs"] = ["", "Revoke"],
         ["/diagnoses"] = ["", "Run"],
         ["/parts"] = ["Import", "Van", "Received"],

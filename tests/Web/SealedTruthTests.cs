@@ -116,7 +116,7 @@ public sealed class SealedTruthTests : IAsyncLifetime, IAsyncDisposable
         var client = await SignedIn();
         var (page, pdf, _, record) = await Everything(client, run);
         Assert.Contains(ContentHash.Compute(record), page, StringComparison.Ordinal);
-        var (pages, seal) = new Documents.Reports.ReportPdf().Detach(pdf)!.Value;
+        var (pages, seal) = Mordel.Core.Seals.SealedPdf.Detach(pdf)!.Value;
         var link = SealFormat.ReadLink(SealedFileFormat.ReadPaper(seal)!.Link)!;
         Assert.Equal((ContentHash.Compute(record), ContentHash.Compute(pages)), (link.Record, link.Paper));
         Assert.Null(SealedFileFormat.ReadPaper(seal)!.Attested);

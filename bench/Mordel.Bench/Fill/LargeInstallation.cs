@@ -196,6 +196,7 @@ public sealed class LargeInstallation(
                 Sequence = link.Sequence,
                 RunId = run,
                 AmendmentId = amendment,
+                Code = amendment is null ? ReportCode.Of(link.Record).Digits : null,
                 Link = text,
                 Hash = hash,
                 Signature = keys.Sign(hash),

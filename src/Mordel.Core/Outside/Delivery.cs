@@ -15,5 +15,6 @@ public abstract record Delivery
 
     /// <summary>It could not be told, or not now: the same is to be sent again later, under the same key.</summary>
     /// <param name="Why">A sentence for a person.</param>
-    public sealed record Later(string Why) : Delivery;
+    /// <param name="After">How long the other side asks to be left alone; null where it does not say.</param>
+    public sealed record Later(string Why, TimeSpan? After = null) : Delivery;
 }

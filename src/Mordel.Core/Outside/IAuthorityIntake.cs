@@ -1,3 +1,5 @@
+using System.Collections.Immutable;
+
 namespace Mordel.Core.Outside;
 
 /// <summary>A sealed report on its way to the authority that asked for the test.</summary>
@@ -5,8 +7,16 @@ namespace Mordel.Core.Outside;
 /// <param name="Authority">The authority's name.</param>
 /// <param name="Address">Where its service is.</param>
 /// <param name="Number">The report's number.</param>
-/// <param name="Report">The report as <c>mordel.sealed-report/1</c>, with its seal.</param>
-public sealed record Submission(string Key, string Authority, string Address, string Number, string Report);
+/// <param name="File">The report in the form that the authority asks for.</param>
+public sealed record Submission(string Key, string Authority, string Address, string Number, Enclosure File);
+
+/// <summary>What an authority decided after it had answered: it changes its mind, or says once more what it said.</summary>
+/// <param name="Number">Its place among the rulings of this authority, from 1; later ones have higher numbers.</param>
+/// <param name="Key">The key of the report.</param>
+/// <param name="Taken">Whether the report is accepted.</param>
+/// <param name="Receipt">The receipt, where it is.</param>
+/// <param name="Why">Why not, where it is not.</param>
+public sealed record IntakeRuling(long Number, string Key, bool Taken, string? Receipt, string? Why);
 
 /// <summary>An authority's service that takes reports.</summary>
 public interface IAuthorityIntake
@@ -16,4 +26,13 @@ public interface IAuthorityIntake
     /// be reached is said by the answer, not by an exception.
     /// </summary>
     Task<Delivery> Submit(Submission submission, CancellationToken cancel);
+
+    /// <summary>
+    /// What the authority has decided since, in its order; the same again when it is asked again. Empty where there is
+    /// nothing, or it cannot be told just now.
+    /// </summary>
+    /// <param name="address">Where the service is.</param>
+    /// <param name="after">The number of the last ruling that is known; 0 for none.</param>
+    /// <param name="cancel">Ends the wait.</param>
+    Task<ImmutableArray<IntakeRuling>> Rulings(string address, long after, CancellationToken cancel);
 }

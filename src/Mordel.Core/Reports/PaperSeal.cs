@@ -4,12 +4,15 @@ namespace Mordel.Core.Reports;
 /// What stands behind the pages of a PDF: the link that seals them, so that they can be checked without the
 /// installation that made them.
 /// </summary>
-/// <param name="Number">The report's number.</param>
 /// <param name="Link">The canonical text of the link.</param>
 /// <param name="Signature">The installation's signature over the hash of the link, base 64.</param>
 /// <param name="Attested">Set where these pages are not those that were set when the seal was made: their own
 /// signature.</param>
-public sealed record PaperSeal(string Number, string Link, string Signature, PaperAttestation? Attested = null);
+public sealed record PaperSeal(string Link, string Signature, PaperAttestation? Attested = null)
+{
+    /// <summary>The report's number, as files of earlier versions say it; nothing vouches for it.</summary>
+    public string? Number { get; init; }
+}
 
 /// <summary>
 /// A signature over pages that were set later than the seal, by a newer version or from a seal of the earlier form.

@@ -21,6 +21,9 @@ public sealed record ReportPaper(
 {
     /// <summary>The pictures that the report names, by their hash; one that is lost is said to be.</summary>
     public IReadOnlyDictionary<string, byte[]> Photos { get; init; } = new Dictionary<string, byte[]>();
+
+    /// <summary>Where anybody can check it; null where the paper does not say.</summary>
+    public CheckAddress? CheckAt { get; init; }
 }
 
 /// <summary>Sets reports on paper. The same report gives the same bytes.</summary>
@@ -28,12 +31,4 @@ public interface IPaperSetter
 {
     /// <summary>The PDF's bytes.</summary>
     byte[] Set(ReportPaper paper);
-
-    /// <summary>The pages with a seal behind them; they stay as they were, to the byte.</summary>
-    /// <param name="pages">The PDF as it was set.</param>
-    /// <param name="seal">The seal, as text.</param>
-    byte[] Attach(byte[] pages, string seal);
-
-    /// <summary>The pages and the seal of a file; null when it bears none, or something else was added.</summary>
-    (byte[] Pages, string Seal)? Detach(byte[] file);
 }

@@ -26,7 +26,8 @@ public static class SealedFileFormat
         return JsonText.Object(json =>
         {
             json.WriteString("format", Paper);
-            json.WriteString("number", seal.Number);
+            if (seal.Number is { } number)
+                json.WriteString("number", number);
             json.WriteString("link", seal.Link);
             json.WriteString("signature", seal.Signature);
             if (seal.Attested is not { } attested)
@@ -46,7 +47,7 @@ public static class SealedFileFormat
             return null;
         root.Format(Paper);
         var (number, link, signature) = (
-            root.Required("number")?.Text(200),
+            root.Optional("number")?.Text(200),
             root.Required("link")?.Text(LongestLink),
             root.Required("signature")?.Text(400)
         );
@@ -57,7 +58,7 @@ public static class SealedFileFormat
             && (node.Required("key")?.Text(64), node.Required("signature")?.Text(400)) is ({ } key, { } by)
         )
             attested = new(key, by);
-        return errors.Count > 0 ? null : new(number!, link!, signature!, attested);
+        return errors.Count > 0 ? null : new(link!, signature!, attested) { Number = number };
     }
 
     /// <summary>A sealed report as data.</summary>

@@ -19,7 +19,7 @@ namespace Mordel.Data.CompiledModel
                 "Mordel.Data.Rows.AuthorityRow",
                 typeof(AuthorityRow),
                 baseEntityType,
-                propertyCount: 7,
+                propertyCount: 9,
                 keyCount: 1);
 
             var id = runtimeEntityType.AddProperty(
@@ -58,6 +58,13 @@ namespace Mordel.Data.CompiledModel
                 propertyInfo: typeof(AuthorityRow).GetProperty("ProfileId", BindingFlags.Public | BindingFlags.Instance | BindingFlags.DeclaredOnly),
                 fieldInfo: typeof(AuthorityRow).GetField("<ProfileId>k__BackingField", BindingFlags.NonPublic | BindingFlags.Instance | BindingFlags.DeclaredOnly));
 
+            var reportsAs = runtimeEntityType.AddProperty(
+                "ReportsAs",
+                typeof(string),
+                propertyInfo: typeof(AuthorityRow).GetProperty("ReportsAs", BindingFlags.Public | BindingFlags.Instance | BindingFlags.DeclaredOnly),
+                fieldInfo: typeof(AuthorityRow).GetField("<ReportsAs>k__BackingField", BindingFlags.NonPublic | BindingFlags.Instance | BindingFlags.DeclaredOnly),
+                nullable: true);
+
             var reportsBy = runtimeEntityType.AddProperty(
                 "ReportsBy",
                 typeof(string),
@@ -71,6 +78,13 @@ namespace Mordel.Data.CompiledModel
                 propertyInfo: typeof(AuthorityRow).GetProperty("ReportsTo", BindingFlags.Public | BindingFlags.Instance | BindingFlags.DeclaredOnly),
                 fieldInfo: typeof(AuthorityRow).GetField("<ReportsTo>k__BackingField", BindingFlags.NonPublic | BindingFlags.Instance | BindingFlags.DeclaredOnly),
                 nullable: true);
+
+            var rulingsSeen = runtimeEntityType.AddProperty(
+                "RulingsSeen",
+                typeof(long),
+                propertyInfo: typeof(AuthorityRow).GetProperty("RulingsSeen", BindingFlags.Public | BindingFlags.Instance | BindingFlags.DeclaredOnly),
+                fieldInfo: typeof(AuthorityRow).GetField("<RulingsSeen>k__BackingField", BindingFlags.NonPublic | BindingFlags.Instance | BindingFlags.DeclaredOnly),
+                sentinel: 0L);
 
             var key = runtimeEntityType.AddKey(
                 new[] { id });

@@ -20,7 +20,7 @@ namespace Mordel.Data.CompiledModel
                 "Mordel.Data.Rows.OutboxRow",
                 typeof(OutboxRow),
                 baseEntityType,
-                propertyCount: 18,
+                propertyCount: 19,
                 foreignKeyCount: 1,
                 unnamedIndexCount: 4,
                 keyCount: 1);
@@ -42,6 +42,13 @@ namespace Mordel.Data.CompiledModel
                 fieldInfo: typeof(OutboxRow).GetField("<ExpiresAt>k__BackingField", BindingFlags.NonPublic | BindingFlags.Instance | BindingFlags.DeclaredOnly),
                 valueConverter: new UtcText());
             expiresAt.SetSentinelFromProviderValue("0001-01-01T00:00:00.000Z");
+
+            var forms = runtimeEntityType.AddProperty(
+                "Forms",
+                typeof(string),
+                propertyInfo: typeof(OutboxRow).GetProperty("Forms", BindingFlags.Public | BindingFlags.Instance | BindingFlags.DeclaredOnly),
+                fieldInfo: typeof(OutboxRow).GetField("<Forms>k__BackingField", BindingFlags.NonPublic | BindingFlags.Instance | BindingFlags.DeclaredOnly),
+                nullable: true);
 
             var key = runtimeEntityType.AddProperty(
                 "Key",

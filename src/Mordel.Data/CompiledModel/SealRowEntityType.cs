@@ -21,9 +21,9 @@ namespace Mordel.Data.CompiledModel
                 "Mordel.Data.Rows.SealRow",
                 typeof(SealRow),
                 baseEntityType,
-                propertyCount: 9,
+                propertyCount: 10,
                 foreignKeyCount: 1,
-                unnamedIndexCount: 2,
+                unnamedIndexCount: 3,
                 keyCount: 1);
 
             var number = runtimeEntityType.AddProperty(
@@ -49,6 +49,13 @@ namespace Mordel.Data.CompiledModel
                 fieldInfo: typeof(SealRow).GetField("<AssemblyId>k__BackingField", BindingFlags.NonPublic | BindingFlags.Instance | BindingFlags.DeclaredOnly),
                 valueConverter: new IdText());
             assemblyId.SetSentinelFromProviderValue("00000000-0000-0000-0000-000000000000");
+
+            var code = runtimeEntityType.AddProperty(
+                "Code",
+                typeof(string),
+                propertyInfo: typeof(SealRow).GetProperty("Code", BindingFlags.Public | BindingFlags.Instance | BindingFlags.DeclaredOnly),
+                fieldInfo: typeof(SealRow).GetField("<Code>k__BackingField", BindingFlags.NonPublic | BindingFlags.Instance | BindingFlags.DeclaredOnly),
+                nullable: true);
 
             var hash = runtimeEntityType.AddProperty(
                 "Hash",
@@ -94,10 +101,13 @@ namespace Mordel.Data.CompiledModel
             runtimeEntityType.SetPrimaryKey(key);
 
             var index = runtimeEntityType.AddIndex(
+                new[] { code });
+
+            var index0 = runtimeEntityType.AddIndex(
                 new[] { assemblyId, sequence },
                 unique: true);
 
-            var index0 = runtimeEntityType.AddIndex(
+            var index1 = runtimeEntityType.AddIndex(
                 new[] { runId, amendmentId },
                 unique: true);
 

@@ -11,7 +11,7 @@ namespace Mordel.Data.CompiledModel
     public partial class StoreModel
     {
         private StoreModel()
-            : base(skipDetectChanges: false, modelId: new Guid("49d48665-6cae-4aad-a3f1-ab773740c58b"), entityTypeCount: 58)
+            : base(skipDetectChanges: false, modelId: new Guid("29f86712-c28e-4436-bd4a-cb63998e24dd"), entityTypeCount: 59)
         {
         }
 
@@ -57,6 +57,7 @@ namespace Mordel.Data.CompiledModel
             var noticeSwitchRow = NoticeSwitchRowEntityType.Create(this);
             var noticeTemplateRow = NoticeTemplateRowEntityType.Create(this);
             var observationRow = ObservationRowEntityType.Create(this);
+            var outboxEventRow = OutboxEventRowEntityType.Create(this);
             var outboxRow = OutboxRowEntityType.Create(this);
             var ownerRow = OwnerRowEntityType.Create(this);
             var partItemRow = PartItemRowEntityType.Create(this);
@@ -103,6 +104,7 @@ namespace Mordel.Data.CompiledModel
             LetterRowEntityType.CreateForeignKey1(letterRow, outboxRow);
             NoticeRowEntityType.CreateForeignKey1(noticeRow, assemblyRow);
             ObservationRowEntityType.CreateForeignKey1(observationRow, diagnosisRow);
+            OutboxEventRowEntityType.CreateForeignKey1(outboxEventRow, outboxRow);
             OutboxRowEntityType.CreateForeignKey1(outboxRow, runRow);
             PartMoveRowEntityType.CreateForeignKey1(partMoveRow, partItemRow);
             PlaceRowEntityType.CreateForeignKey1(placeRow, ownerRow);
@@ -162,6 +164,7 @@ namespace Mordel.Data.CompiledModel
             NoticeSwitchRowEntityType.CreateAnnotations(noticeSwitchRow);
             NoticeTemplateRowEntityType.CreateAnnotations(noticeTemplateRow);
             ObservationRowEntityType.CreateAnnotations(observationRow);
+            OutboxEventRowEntityType.CreateAnnotations(outboxEventRow);
             OutboxRowEntityType.CreateAnnotations(outboxRow);
             OwnerRowEntityType.CreateAnnotations(ownerRow);
             PartItemRowEntityType.CreateAnnotations(partItemRow);

@@ -108,6 +108,7 @@ public static class DataServices
             .AddScoped<OutboxList>()
             .AddScoped<ConsentList>()
             .AddScoped<OwnerPage>()
+            .AddScoped<PublicReports>()
             .AddScoped<NoticeList>();
 
     private static IServiceCollection AddCommands(this IServiceCollection services) =>
@@ -162,12 +163,15 @@ public static class DataServices
             .AddScoped<AnswerVisit>()
             .AddScoped<TellOwners>()
             .AddScoped<KeepNotices>()
+            .AddScoped<SendAgain>()
             .AddScoped<SendReports>();
 
     private static IServiceCollection AddOutbox(this IServiceCollection services) =>
         services
             .AddSingleton<OutboxBell>()
             .AddScoped<OutboxWriter>()
+            .AddScoped<ReportFiles>()
+            .AddScoped<LaterRulings>()
             .AddScoped<OutboxDelivery>()
             .AddScoped<NoticeTemplates>()
             .AddScoped<NoticeLetters>()

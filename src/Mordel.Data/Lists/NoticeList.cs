@@ -13,12 +13,17 @@ public sealed record LetterView(
     LetterRow? Letter,
     IReadOnlyList<AssemblyRow> About,
     IReadOnlyList<IncomingRow> Answers
-);
+)
+{
+    /// <summary>What became of it, try by try, the first first.</summary>
+    public IReadOnlyList<OutboxEventRow> Events { get; init; } = [];
+}
 
 /// <summary>Lists what was told and what came back.</summary>
 public sealed class NoticeList(Store store)
 {
-    private const int Most = 40;
+    private const int Most = 40,
+        MostEvents = 200;
 
     /// <summary>What was told about an assembly, the last first, with how far each letter is.</summary>
     public async Task<IReadOnlyList<(NoticeRow Notice, OutboxRow? Letter)>> Of(Guid assembly, CancellationToken cancel)
@@ -52,7 +57,15 @@ public sealed class NoticeList(Store store)
                 .OrderBy(a => a.Tag)
                 .ToListAsync(cancel),
             await store.Incoming.AsNoTracking().Where(i => i.OutboxId == id).OrderBy(i => i.At).ToListAsync(cancel)
-        );
+        )
+        {
+            Events = await store
+                .OutboxEvents.AsNoTracking()
+                .Where(e => e.OutboxId == id)
+                .OrderBy(e => e.Id)
+                .Take(MostEvents)
+                .ToListAsync(cancel),
+        };
     }
 
     /// <summary>

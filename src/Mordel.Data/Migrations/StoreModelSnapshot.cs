@@ -619,11 +619,17 @@ namespace Mordel.Data.Migrations
                         .IsRequired()
                         .HasColumnType("TEXT");
 
+                    b.Property<string>("ReportsAs")
+                        .HasColumnType("TEXT");
+
                     b.Property<string>("ReportsBy")
                         .HasColumnType("TEXT");
 
                     b.Property<string>("ReportsTo")
                         .HasColumnType("TEXT");
+
+                    b.Property<long>("RulingsSeen")
+                        .HasColumnType("INTEGER");
 
                     b.HasKey("Id");
 
@@ -1563,6 +1569,40 @@ namespace Mordel.Data.Migrations
                     b.ToTable("Observations");
                 });
 
+            modelBuilder.Entity("Mordel.Data.Rows.OutboxEventRow", b =>
+                {
+                    b.Property<long>("Id")
+                        .ValueGeneratedOnAdd()
+                        .HasColumnType("INTEGER");
+
+                    b.Property<string>("At")
+                        .IsRequired()
+                        .HasColumnType("TEXT");
+
+                    b.Property<string>("By")
+                        .HasColumnType("TEXT");
+
+                    b.Property<string>("OutboxId")
+                        .IsRequired()
+                        .HasColumnType("TEXT");
+
+                    b.Property<string>("Receipt")
+                        .HasColumnType("TEXT");
+
+                    b.Property<string>("Says")
+                        .HasColumnType("TEXT");
+
+                    b.Property<string>("State")
+                        .IsRequired()
+                        .HasColumnType("TEXT");
+
+                    b.HasKey("Id");
+
+                    b.HasIndex("OutboxId");
+
+                    b.ToTable("OutboxEvents");
+                });
+
             modelBuilder.Entity("Mordel.Data.Rows.OutboxRow", b =>
                 {
                     b.Property<string>("Id")
@@ -1571,6 +1611,9 @@ namespace Mordel.Data.Migrations
 
                     b.Property<string>("ExpiresAt")
                         .IsRequired()
+                        .HasColumnType("TEXT");
+
+                    b.Property<string>("Forms")
                         .HasColumnType("TEXT");
 
                     b.Property<string>("Key")
@@ -2178,6 +2221,9 @@ namespace Mordel.Data.Migrations
                         .IsRequired()
                         .HasColumnType("TEXT");
 
+                    b.Property<string>("Code")
+                        .HasColumnType("TEXT");
+
                     b.Property<string>("Hash")
                         .IsRequired()
                         .HasColumnType("TEXT");
@@ -2202,6 +2248,8 @@ namespace Mordel.Data.Migrations
                         .HasColumnType("TEXT");
 
                     b.HasKey("Number");
+
+                    b.HasIndex("Code");
 
                     b.HasIndex("AssemblyId", "Sequence")
                         .IsUnique();
@@ -2625,6 +2673,15 @@ namespace Mordel.Data.Migrations
                         .WithMany("Observations")
                         .HasForeignKey("DiagnosisId")
                         .OnDelete(DeleteBehavior.Restrict)
+                        .IsRequired();
+                });
+
+            modelBuilder.Entity("Mordel.Data.Rows.OutboxEventRow", b =>
+                {
+                    b.HasOne("Mordel.Data.Rows.OutboxRow", null)
+                        .WithMany()
+                        .HasForeignKey("OutboxId")
+                        .OnDelete(DeleteBehavior.Cascade)
                         .IsRequired();
                 });
 

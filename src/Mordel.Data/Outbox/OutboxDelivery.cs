@@ -13,7 +13,7 @@ namespace Mordel.Data.Outbox;
 /// </summary>
 /// <param name="store">The store.</param>
 /// <param name="seals">Reads reports; one whose seal is broken does not leave the house.</param>
-/// <param name="papers">Sets them.</param>
+/// <param name="files">Writes them.</param>
 /// <param name="links">Knows the secrets of links in letters.</param>
 /// <param name="installation">Its address stands in front of them.</param>
 /// <param name="clock">The time.</param>
@@ -22,7 +22,7 @@ namespace Mordel.Data.Outbox;
 public sealed class OutboxDelivery(
     Store store,
     SealReader seals,
-    SealedPapers papers,
+    ReportFiles files,
     KeepLinks links,
     Installation installation,
     TimeProvider clock,
@@ -78,7 +78,12 @@ public sealed class OutboxDelivery(
             _ => throw new InvalidOperationException($"{delivery} is no delivery."),
         };
         row.SettledAt = row.State == OutboxStates.Waiting ? null : now;
-        row.NextTryAt = now + Waits[Math.Min(row.Tries, Waits.Length) - 1];
+        var wait = Waits[Math.Min(row.Tries, Waits.Length) - 1];
+        // Who asks to be left alone is, as long as that leaves time for another try.
+        if (delivery is Delivery.Later { After: { } asked } && asked > wait)
+            wait = asked < Waits[^1] ? asked : Waits[^1];
+        row.NextTryAt = now + wait;
+        store.OutboxEvents.Add(OutboxEvents.Of(row, now));
     }
 
     private async Task<Delivery> Deliver(OutboxRow row, CancellationToken cancel)
@@ -96,7 +101,13 @@ public sealed class OutboxDelivery(
                 OutboxWays.Service => intake is null
                     ? new Delivery.Later("This installation has no way to authorities' services.")
                     : await intake.Submit(
-                        new(row.Key, row.Recipient, row.To, report!.Run!.Report.Number, papers.Data(report)!),
+                        new(
+                            row.Key,
+                            row.Recipient,
+                            row.To,
+                            report!.Run!.Report.Number,
+                            await files.Of(report, ReportForms.Of(row.Forms, row.Way)[0], cancel)
+                        ),
                         cancel
                     ),
                 _ => new Delivery.Declined($"There is no way \"{row.Way}\"."),
@@ -119,7 +130,7 @@ public sealed class OutboxDelivery(
         var page = await Page(letter, cancel);
         if (page is null)
             return new Delivery.Declined("The link in this letter has ended: write it again.");
-        ImmutableArray<Enclosure> enclosed = report is null ? [] : [await Pdf(report, cancel)];
+        ImmutableArray<Enclosure> enclosed = report is null ? [] : [await files.Of(report, ReportForms.Pdf, cancel)];
         return await carrier.Send(
             new(
                 row.Key,
@@ -144,15 +155,12 @@ public sealed class OutboxDelivery(
             : null;
     }
 
-    // A slash in a name is a folder to some.
-    private static string FileName(SealedReport report) => report.Run!.Report.Number.Replace('/', '-');
-
-    private async Task<Enclosure> Pdf(SealedReport report, CancellationToken cancel) =>
-        new($"{FileName(report)}.pdf", "application/pdf", ImmutableArray.Create((await papers.Pdf(report, cancel))!));
-
     private async Task<OutgoingMail> ReportMail(OutboxRow row, SealedReport report, CancellationToken cancel)
     {
         var number = report.Run!.Report.Number;
+        var enclosed = ImmutableArray.CreateBuilder<Enclosure>();
+        foreach (var form in ReportForms.Of(row.Forms, row.Way))
+            enclosed.Add(await files.Of(report, form, cancel));
         return new(
             row.Key,
             row.To,
@@ -163,16 +171,10 @@ public sealed class OutboxDelivery(
             enclosed is report {number} on the backflow preventer {report.Run.Setup.Assembly.Serial} at
             {report.Run.Setup.Place.Name}, {report.Run.Setup.Place.Address}: {report.Run.Report.Reason}
 
-            The PDF carries its seal; anybody can check it with the public key of this installation.
+            Whether it is genuine, and still the latest, anybody can see here:
+            {installation.CheckOf(report.Record!).Link}
             """,
-            [
-                await Pdf(report, cancel),
-                new(
-                    $"{FileName(report)}.json",
-                    "application/json",
-                    ImmutableArray.Create(System.Text.Encoding.UTF8.GetBytes(papers.Data(report)!))
-                ),
-            ]
+            enclosed.ToImmutable()
         );
     }
 }

@@ -31,6 +31,7 @@ public sealed class OutboxWriter(Store store, TimeProvider clock)
                 To = to,
                 Recipient = authority.Name,
                 Title = $"{(amendment is null ? "Report" : "Amendment of report")} {run.Number}",
+                Forms = authority.ReportsAs,
                 RunId = run.Id,
                 WrittenAt = now,
                 State = OutboxStates.Waiting,

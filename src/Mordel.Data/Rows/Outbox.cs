@@ -13,6 +13,28 @@ public static class OutboxWays
     public static readonly string[] All = [Mail, Service];
 }
 
+/// <summary>In which form a report leaves the house.</summary>
+public static class ReportForms
+{
+    /// <summary>On paper, with its seal behind it.</summary>
+    public const string Pdf = "pdf";
+
+    /// <summary>As <c>mordel.sealed-report/1</c>.</summary>
+    public const string Data = "json";
+
+    /// <summary>As a table, a line for each item.</summary>
+    public const string Table = "csv";
+
+    /// <summary>All of them.</summary>
+    public static readonly string[] All = [Pdf, Data, Table];
+
+    /// <summary>The forms of a text that has them with a space between; where there is none, those of the way.</summary>
+    public static string[] Of(string? forms, string way) =>
+        forms?.Split(' ', StringSplitOptions.RemoveEmptyEntries) is { Length: > 0 } some ? some
+        : way == OutboxWays.Service ? [Data]
+        : [Pdf, Data];
+}
+
 /// <summary>How far something in the outbox is.</summary>
 public static class OutboxStates
 {
@@ -61,6 +83,10 @@ public sealed class OutboxRow
     /// <summary>What it is: <see cref="Report"/>, or the name of a kind of notice.</summary>
     public string Kind { get; set; } = Report;
 
+    /// <summary>Of a report: its forms, some of <see cref="ReportForms"/>, a space between; null for those that the way
+    /// takes.</summary>
+    public string? Forms { get; set; }
+
     /// <summary>The run whose report goes with it; null where none does.</summary>
     public Guid? RunId { get; set; }
 
@@ -84,4 +110,22 @@ public sealed class OutboxRow
     /// <summary>What the other side gave for it.</summary>
     public string? Receipt { get; set; }
     public DateTimeOffset? SettledAt { get; set; }
+}
+
+/// <summary>What became of something in the outbox, try by try. Never updated, never deleted.</summary>
+public sealed class OutboxEventRow
+{
+    public long Id { get; set; }
+    public Guid OutboxId { get; set; }
+    public DateTimeOffset At { get; set; }
+
+    /// <summary>One of <see cref="OutboxStates"/>: how it stood after that.</summary>
+    public required string State { get; set; }
+
+    /// <summary>What the other side said, for a person; null where it took it.</summary>
+    public string? Says { get; set; }
+    public string? Receipt { get; set; }
+
+    /// <summary>Who did so by hand; null where it was a try, or the other side.</summary>
+    public string? By { get; set; }
 }

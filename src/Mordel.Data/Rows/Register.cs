@@ -16,6 +16,13 @@ public sealed class AuthorityRow
     /// <summary>The address of that way.</summary>
     public string? ReportsTo { get; set; }
 
+    /// <summary>The forms it takes them in, some of <see cref="ReportForms"/>, a space between; null for those that the
+    /// way takes.</summary>
+    public string? ReportsAs { get; set; }
+
+    /// <summary>The last ruling of its service that is known here.</summary>
+    public long RulingsSeen { get; set; }
+
     /// <summary>Where it is told at once of a failure on a high hazard, by mail; null where it is not.</summary>
     public string? AlertsTo { get; set; }
 

@@ -1,4 +1,5 @@
 using System.ComponentModel.DataAnnotations.Schema;
+using Mordel.Core.Reports;
 using Mordel.Core.Serialization;
 
 namespace Mordel.Data.Rows;
@@ -26,6 +27,9 @@ public sealed class SealRow
 
     /// <summary>The amendment that it seals; null when it seals the run itself.</summary>
     public Guid? AmendmentId { get; set; }
+
+    /// <summary>Of a run: the digits of its <see cref="ReportCode"/>, by which anybody finds it; else null.</summary>
+    public string? Code { get; set; }
 
     /// <summary>The link as <c>mordel.seal/1</c>.</summary>
     public required string Link { get; set; }

@@ -65,8 +65,13 @@ public sealed class SealMaker(
             ),
         };
         var record = SealedRunFormat.Write(run);
+        var hash = ContentHash.Compute(record);
         var printed = paper.Set(
-            new(run.Report, ContentHash.Compute(record), [], []) { Photos = await photos.Of(run.Report, cancel) }
+            new(run.Report, hash, [], [])
+            {
+                Photos = await photos.Of(run.Report, cancel),
+                CheckAt = installation.CheckOf(hash),
+            }
         );
         return new(run, record, ContentHash.Compute(printed));
     }

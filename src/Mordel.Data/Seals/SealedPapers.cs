@@ -1,4 +1,5 @@
 using Mordel.Core.Reports;
+using Mordel.Core.Seals;
 using Mordel.Core.Serialization;
 
 namespace Mordel.Data.Seals;
@@ -7,7 +8,13 @@ namespace Mordel.Data.Seals;
 /// Sets sealed reports on paper, and writes them as data, with their seals; what is broken is said large and bears
 /// none.
 /// </summary>
-public sealed class SealedPapers(IPaperSetter setter, PaperPhotos photos, SigningKeys keys, ISetupParts parts)
+public sealed class SealedPapers(
+    IPaperSetter setter,
+    PaperPhotos photos,
+    SigningKeys keys,
+    ISetupParts parts,
+    Installation installation
+)
 {
     /// <summary>The PDF; null when the record cannot be read any more, so that there is nothing to be set.</summary>
     public async Task<byte[]?> Pdf(SealedReport report, CancellationToken cancel)
@@ -24,6 +31,7 @@ public sealed class SealedPapers(IPaperSetter setter, PaperPhotos photos, Signin
             )
             {
                 Photos = await photos.Of(run.Report, cancel),
+                CheckAt = report is { Holds: true, Record: { } record } ? installation.CheckOf(record) : null,
             }
         );
         if (!report.Holds)
@@ -34,10 +42,7 @@ public sealed class SealedPapers(IPaperSetter setter, PaperPhotos photos, Signin
             seal.Link.Paper == paper
                 ? null
                 : new PaperAttestation(keys.Id, keys.Sign(PaperAttestation.Statement(paper, seal.Hash)));
-        return setter.Attach(
-            pages,
-            SealedFileFormat.Write(new PaperSeal(run.Report.Number, seal.Text, seal.Signature, attested))
-        );
+        return SealedPdf.Attach(pages, SealedFileFormat.Write(new PaperSeal(seal.Text, seal.Signature, attested)));
     }
 
     /// <summary>The report as data; null when its record is lost.</summary>

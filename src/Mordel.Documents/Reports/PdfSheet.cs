@@ -104,6 +104,22 @@ internal sealed class PdfSheet
         Here.AddJpeg(jpeg, new PdfRectangle(x, Height_ - y - (h * scale), x + (w * scale), Height_ - y));
     }
 
+    /// <summary>A QR code in a square; its quiet margin is inside.</summary>
+    public void Code(QrPattern code, double x, double y, double side)
+    {
+        var module = side / code.Size;
+        Here.SetTextAndFillColor(Ink.R, Ink.G, Ink.B);
+        Here.SetStrokeColor(Ink.R, Ink.G, Ink.B);
+        foreach (var stripe in code.Stripes)
+            Here.DrawRectangle(
+                new PdfPoint(x + (stripe.X * module), Height_ - y - ((stripe.Y + 1) * module)),
+                stripe.Length * module,
+                module,
+                0,
+                fill: true
+            );
+    }
+
     /// <summary>A line of text at the height at hand; it does not wrap.</summary>
     public void Text(
         string text,

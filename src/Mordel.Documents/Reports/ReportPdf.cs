@@ -12,7 +12,8 @@ public sealed class ReportPdf : IPaperSetter
 {
     private const double LabelWidth = 66,
         SectionLabelWidth = 92,
-        SignatureHeight = 132;
+        SignatureHeight = 144,
+        CodeSide = 66;
 
     /// <inheritdoc/>
     public byte[] Set(ReportPaper paper)
@@ -47,12 +48,6 @@ public sealed class ReportPdf : IPaperSetter
         sheet.NumberPages();
         return PdfUpdate.SetLanguage(document.Build(), "en");
     }
-
-    /// <inheritdoc/>
-    public byte[] Attach(byte[] pages, string seal) => SealedPdf.Attach(pages, seal);
-
-    /// <inheritdoc/>
-    public (byte[] Pages, string Seal)? Detach(byte[] file) => SealedPdf.Detach(file);
 
     // What stands largest: the outcome, or that the seal is broken; beside it what was amended and what nobody entered.
     private static void Verdict(PdfSheet sheet, ReportPaper paper)
@@ -136,12 +131,20 @@ public sealed class ReportPdf : IPaperSetter
                 ("Next due", report.NextDue),
             }
         )
-            Pair(sheet, label, text, LabelWidth, width: 268);
+            Pair(sheet, label, text, LabelWidth, width: 226);
         if (report.Ink is { } ink)
-            Stroke(sheet, ink, 390, top + 6, 130, 42);
+            Stroke(sheet, ink, 348, top + 6, 120, 42);
         else
-            sheet.TextAt($"{report.Tester} (typed)", 390, top + 14, 13, true, PdfSheet.Ink);
+            sheet.TextAt($"{report.Tester} (typed)", 348, top + 14, 12, true, PdfSheet.Ink);
+        if (paper.CheckAt is { } check)
+            sheet.Code(QrPattern.Of(check.Link), PdfSheet.Right - CodeSide + 6, top - 4, CodeSide);
         sheet.Y = Math.Max(sheet.Y, top + 60);
+        if (paper.CheckAt is { } at)
+        {
+            sheet.Text($"Is this report genuine? {at.Page}, code {at.Code}", PdfSheet.Left, 8.5, true, PdfSheet.Ink);
+            sheet.Space(13);
+        }
+
         sheet.Text($"Seal {paper.Record ?? "cannot be told"}", PdfSheet.Left, 7, false, PdfSheet.Soft);
         sheet.Space(11);
         sheet.Paragraph(TestReport.Deference, 7.5, false, PdfSheet.Soft);

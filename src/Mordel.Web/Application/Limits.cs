@@ -16,6 +16,9 @@ public static class Limits
     /// <summary>The policy of the pages that a link opens without an account.</summary>
     public const string OwnerLink = "owner-link";
 
+    /// <summary>The policy of the check of reports without an account.</summary>
+    public const string Verify = "verify";
+
     /// <summary>The largest request body, in bytes: whatever the formats allow fits in.</summary>
     public const int LargestRequest = Node.LargestText;
 
@@ -31,6 +34,9 @@ public static class Limits
     private const int OwnersPerMinute = 60,
         AnswersPerMinute = 20;
 
+    // What one address may check in a minute: a desk with a pile of papers manages ten, and a code has sixty bits.
+    private const int ChecksPerMinute = 40;
+
     /// <summary>Configures the limiter.</summary>
     public static void Configure(RateLimiterOptions options)
     {
@@ -42,6 +48,16 @@ public static class Limits
                 QueueLimit = Waiting,
                 QueueProcessingOrder = QueueProcessingOrder.OldestFirst,
             })
+        );
+        options.AddPolicy(Verify, context =>
+            RateLimitPartition.GetFixedWindowLimiter(
+                context.Connection.RemoteIpAddress?.ToString() ?? "local",
+                _ => new FixedWindowRateLimiterOptions
+                {
+                    PermitLimit = ChecksPerMinute,
+                    Window = TimeSpan.FromMinutes(1),
+                }
+            )
         );
         options.AddPolicy(OwnerLink, context =>
             RateLimitPartition.GetFixedWindowLimiter(

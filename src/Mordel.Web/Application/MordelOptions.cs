@@ -21,6 +21,9 @@ public sealed class MordelOptions
     /// <summary>Whether the outbox is delivered in the background.</summary>
     public bool DeliverOutbox { get; set; } = true;
 
+    /// <summary>Whether the demo's authorities have services of their own on this machine.</summary>
+    public bool Authorities { get; set; }
+
     /// <summary>
     /// Whether a seal disc that was turned over is a repair in this firm; else it is a stopgap until the part comes.
     /// </summary>

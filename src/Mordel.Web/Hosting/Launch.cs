@@ -26,6 +26,8 @@ public static class Launch
         await scope.ServiceProvider.PrepareStore(Say, CancellationToken.None);
         if (options.Demo)
             await scope.ServiceProvider.GetRequiredService<DemoTown>().Prepare(CancellationToken.None);
+        if (services.GetService<SimulatedAuthorities>() is { } authorities)
+            await authorities.Start(store, options, services.GetRequiredService<TimeProvider>());
         await scope.ServiceProvider.EnsureRoles();
         if (!options.Demo && !await store.Users.AnyAsync())
             Say(
@@ -50,6 +52,26 @@ public static class Launch
             UnauthorizedAccessException or IOException => $"{e.Message.TrimEnd('.')}. Mend that and start again.",
             _ => null,
         };
+
+    private static async Task Start(
+        this SimulatedAuthorities authorities,
+        Store store,
+        MordelOptions options,
+        TimeProvider clock
+    )
+    {
+        var served = await store
+            .Authorities.Where(a => a.ReportsTo != null && a.ReportsTo.StartsWith(SimulatedAuthorities.Scheme))
+            .OrderBy(a => a.Name)
+            .ToListAsync();
+        foreach (var authority in served)
+        {
+            var address = authority.ReportsTo!;
+            var folder = Path.Combine(options.Data, "authorities", authority.Id.ToString("N"));
+            await authorities.Start(address, authority.Name, folder, clock);
+            Say($"{authority.Name} has a simulated intake on {authorities.At(address)}");
+        }
+    }
 
     private static void Say(string text) => Console.Error.WriteLine(text);
 }

@@ -16,6 +16,7 @@ public sealed partial class OutboxWorker(
 ) : Worker
 {
     private static readonly TimeSpan Longest = TimeSpan.FromMinutes(5),
+        InTheDemo = TimeSpan.FromSeconds(5),
         Shortest = TimeSpan.FromMilliseconds(200),
         AfterTrouble = TimeSpan.FromSeconds(30);
 
@@ -32,10 +33,13 @@ public sealed partial class OutboxWorker(
                 await scope.ServiceProvider.GetRequiredService<Reminders>().Write(stopping);
                 var next = await scope.ServiceProvider.GetRequiredService<OutboxDelivery>().Due(stopping);
                 await scope.ServiceProvider.GetRequiredService<IncomingLetters>().Take(stopping);
-                var until = next - clock.GetUtcNow() ?? Longest;
+                await scope.ServiceProvider.GetRequiredService<LaterRulings>().Take(stopping);
+                // Who tries the demo does not wait for minutes to see an authority change its mind.
+                var longest = options.Authorities ? InTheDemo : Longest;
+                var until = next - clock.GetUtcNow() ?? longest;
                 wait =
                     until < Shortest ? Shortest
-                    : until > Longest ? Longest
+                    : until > longest ? longest
                     : until;
             }
             catch (Exception e) when (e is not OperationCanceledException)

@@ -11,7 +11,7 @@ public static class Pipeline
     // The core compiled for the browser may be started only where it is used.
     private const string MayStartTheCore = "'self' 'wasm-unsafe-eval'";
 
-    private static readonly string[] MayCompute = ["/bench", "/diagnoses"];
+    private static readonly string[] MayCompute = ["/bench", "/diagnoses", "/verify"];
 
     private const string ContentPolicy =
         "default-src 'none'; script-src 'self'; style-src 'self'; img-src 'self' data:; font-src 'self'; "

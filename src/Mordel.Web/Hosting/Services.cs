@@ -41,6 +41,7 @@ public static class Services
         services.AddSingleton<GaugeHub>();
         services.AddSingleton<IGaugeSource>(all => all.GetRequiredService<GaugeHub>());
         services.AddSimulatedGauges();
+        AddIntake(services, options);
         if (options.Demo)
             services.AddSimulatedOutside();
         else if (!string.IsNullOrEmpty(options.Smtp))
@@ -93,7 +94,8 @@ public static class Services
                     .AllowAnonymousToFolder("/Account")
                     .AllowAnonymousToFolder("/Owner")
                     .AllowAnonymousToPage("/Problem")
-                    .AllowAnonymousToPage("/Keys/Index");
+                    .AllowAnonymousToPage("/Keys/Index")
+                    .AllowAnonymousToPage("/Verify/Index");
                 foreach (var room in Rooms.All.Where(r => r.Policy is not null))
                 foreach (var folder in room.Folders)
                     rooms.AuthorizeFolder(folder, room.Policy!);
@@ -154,6 +156,19 @@ public static class Services
                 options.Address ?? builder.Configuration["urls"]?.Split(';')[0] ?? "http://localhost:5000"
             ).TrimEnd('/'),
         };
+
+    // In the demo authorities have services of their own, or, where nothing may listen, one stand-in within.
+    private static void AddIntake(IServiceCollection services, MordelOptions options)
+    {
+        if (options.Demo && !options.Authorities)
+            return;
+        if (options.Demo)
+            services.AddSingleton<SimulatedAuthorities>();
+        services.AddSingleton<IAuthorityIntake>(all => new HttpIntake(
+            HttpIntake.Client(),
+            all.GetService<SimulatedAuthorities>()
+        ));
+    }
 
     private static void AddAccounts(IServiceCollection services)
     {

@@ -14,7 +14,6 @@ public sealed class KeepNotices(
     NoticeTemplates templates,
     INoticeSetter setter,
     KeepLinks links,
-    OutboxBell bell,
     ChangeLog log,
     TimeProvider clock
 )
@@ -152,42 +151,5 @@ public sealed class KeepNotices(
         (row.SeenAt, row.SeenBy) = (row.SeenAt ?? clock.Now(), row.SeenBy ?? author.By);
         await store.SaveChangesAsync(cancel);
         return id;
-    }
-
-    /// <summary>Sends a letter that came back, or was refused, to the address as the register has it now.</summary>
-    public async Task<Reply<Guid>> Again(Guid id, CancellationToken cancel)
-    {
-        if (await store.Outbox.FirstOrDefaultAsync(o => o.Id == id, cancel) is not { } row)
-            return Reply<Guid>.NotFound("There is no such thing in the outbox.");
-        if (row.State == OutboxStates.Delivered)
-            return Reply<Guid>.Refused("It is delivered; it does not go out twice.");
-        var to = row switch
-        {
-            { OwnerId: { } owner } => await store
-                .Owners.Where(o => o.Id == owner)
-                .Select(o => o.Mail)
-                .FirstOrDefaultAsync(cancel),
-            { PlaceId: { } place } => await store
-                .Places.Where(p => p.Id == place)
-                .Select(p => p.OccupantMail)
-                .FirstOrDefaultAsync(cancel),
-            _ => row.To,
-        };
-        if (row.Kind != OutboxRow.Report && !Recipient.IsMail(to))
-            return Reply<Guid>.Refused($"{row.Recipient} has no address for letters. Give one in the register first.");
-        var now = clock.Now();
-        // To another address it is another letter for who carries it: the one that came back is not counted.
-        if (row.State == OutboxStates.Returned || row.To != to)
-            row.Key = $"{row.Key.Split('#')[0]}#{row.Tries}";
-        (row.To, row.State, row.SettledAt, row.NextTryAt, row.ExpiresAt) = (
-            to!,
-            OutboxStates.Waiting,
-            null,
-            now,
-            now + OutboxWriter.Patience
-        );
-        await store.SaveChangesAsync(cancel);
-        bell.Ring();
-        return row.Id;
     }
 }

@@ -17,6 +17,7 @@ public sealed class AmendRun(
     PaperPhotos photos,
     OutboxWriter outbox,
     OutboxBell bell,
+    Installation installation,
     TimeProvider clock
 )
 {
@@ -78,7 +79,11 @@ public sealed class AmendRun(
                 .Select(a => new PaperAmendment(a.Printed, a.Text)),
         ];
         var printed = paper.Set(
-            new(sealed_.Report, report.Record, [.. all], []) { Photos = await photos.Of(sealed_.Report, cancel) }
+            new(sealed_.Report, report.Record, [.. all], [])
+            {
+                Photos = await photos.Of(sealed_.Report, cancel),
+                CheckAt = installation.CheckOf(report.Record!),
+            }
         );
         await writer.Append(report.AssemblyId, runId, amendment.Id, record, ContentHash.Compute(printed), at, cancel);
         await outbox.Report(run, amendment.Id, cancel);

@@ -1,5 +1,6 @@
 using Microsoft.AspNetCore.Mvc;
 using Microsoft.AspNetCore.Mvc.RazorPages;
+using Mordel.Authorities;
 using Mordel.Data.Commands.Notices;
 using Mordel.Data.Lists;
 using Mordel.Data.Outbox;
@@ -14,8 +15,10 @@ public sealed class IndexModel(
     OutboxList list,
     NoticeList notices,
     KeepNotices keep,
+    SendAgain again,
     OutboxBell bell,
-    SimulatedOutside? outside = null
+    SimulatedOutside? outside = null,
+    SimulatedAuthorities? authorities = null
 ) : PageModel
 {
     public OutboxView Outbox { get; private set; } = null!;
@@ -34,6 +37,19 @@ public sealed class IndexModel(
         (OutsideMood.Garbles, "answers something unreadable"),
     ];
 
+    /// <summary>The services of the demo's authorities; empty where there are none.</summary>
+    public IReadOnlyList<AuthorityService> Services =>
+        [.. (authorities?.Running.Values ?? []).OrderBy(s => s.Name, StringComparer.Ordinal)];
+
+    /// <summary>How a service behaves, in words.</summary>
+    public static string Says(AuthorityService service)
+    {
+        ArgumentNullException.ThrowIfNull(service);
+        return service.Desk.DownUntil is { } until
+            ? $"is closed until {until.ToLocalTime():HH:mm}"
+            : AuthorityMoods.All.First(m => m.Mood == service.Desk.Mood).Says;
+    }
+
     /// <summary>What has come back and nobody has put away.</summary>
     public IReadOnlyList<IncomingRow> Came { get; private set; } = [];
 
@@ -46,7 +62,7 @@ public sealed class IndexModel(
 
     /// <summary>Tries again what is stuck.</summary>
     public async Task<IActionResult> OnPostAgain(Guid id, CancellationToken cancel) =>
-        await this.Answer(await keep.Again(id, cancel), _ => "/outbox", () => OnGet(cancel));
+        await this.Answer(await again.It(id, new(User.Name()), cancel), _ => "/outbox", () => OnGet(cancel));
 
     /// <summary>Says how the simulated outside behaves from now on.</summary>
     public async Task<IActionResult> OnPostMood(OutsideMood mood, CancellationToken cancel)

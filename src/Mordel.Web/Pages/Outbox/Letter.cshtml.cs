@@ -9,7 +9,7 @@ using Mordel.Web.Application;
 
 namespace Mordel.Web.Pages.Outbox;
 
-/// <summary>A letter: what it says, how far it is, what came back.</summary>
+/// <summary>A letter, or a report on its way: what it says, how far it is, what came back.</summary>
 public sealed class LetterModel(NoticeList list, OutboxBell bell, IFiles files, SimulatedMail? mail = null) : PageModel
 {
     private const int LongestAnswer = 2000;
@@ -17,11 +17,11 @@ public sealed class LetterModel(NoticeList list, OutboxBell bell, IFiles files, 
     public LetterView View { get; private set; } = null!;
 
     /// <summary>Whether the mail server is a stand-in, in whose place one can answer.</summary>
-    public bool IsSimulated => mail is not null;
+    public bool IsSimulated => mail is not null && View.Row.Way == OutboxWays.Mail;
 
     public async Task<IActionResult> OnGet(Guid id, CancellationToken cancel)
     {
-        if (await list.Letter(id, cancel) is not { Row.Way: OutboxWays.Mail } view)
+        if (await list.Letter(id, cancel) is not { } view)
             return NotFound();
         View = view;
         return Page();
@@ -38,7 +38,7 @@ public sealed class LetterModel(NoticeList list, OutboxBell bell, IFiles files, 
     /// <summary>Answers in the place of who got it, or lets it come back.</summary>
     public async Task<IActionResult> OnPostAnswer(Guid id, string? text, bool bounce, CancellationToken cancel)
     {
-        if (await OnGet(id, cancel) is not PageResult page || mail is null)
+        if (await OnGet(id, cancel) is not PageResult || mail is null || !IsSimulated)
             return NotFound();
         if (!bounce && (string.IsNullOrWhiteSpace(text) || text.Length > LongestAnswer))
             return this.Wrong($"Write an answer of up to {LongestAnswer} characters.");

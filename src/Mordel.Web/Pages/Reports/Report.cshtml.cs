@@ -18,6 +18,7 @@ public sealed class ReportPageModel(FindRun find, AmendRun amend, AddStop add, O
 {
     public SealedReport Sealed { get; private set; } = null!;
     public bool Mine => Sealed.TesterId == User.Id();
+    public bool MaySeeOutbox => User.IsAtTheDesk();
     public bool MaySeeLog => Mine || User.IsAtTheDesk();
 
     /// <summary>Where the report and its amendments went.</summary>

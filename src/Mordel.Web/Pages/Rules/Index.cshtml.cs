@@ -25,6 +25,10 @@ public sealed class IndexModel(
     public IReadOnlyList<AuthorityRow> Authorities { get; private set; } = [];
     public DateOnly Today => clock.Today();
 
+    /// <summary>The forms that a report goes in, in words.</summary>
+    public static IReadOnlyList<(string Form, string Says)> Forms { get; } =
+    [(ReportForms.Pdf, "PDF"), (ReportForms.Data, "data with its seal"), (ReportForms.Table, "table (CSV)")];
+
     /// <summary>Versions that are kept and cannot be read.</summary>
     public IReadOnlyList<UnreadableProfile> Unreadable => book.Unreadable;
 
@@ -46,8 +50,14 @@ public sealed class IndexModel(
         Guid authorityId,
         string? by,
         string? to,
+        string[] forms,
         CancellationToken cancel
-    ) => await this.Answer(await send.To(authorityId, by, to, Author, cancel), _ => "/rules", () => OnGet(cancel));
+    ) =>
+        await this.Answer(
+            await send.To(authorityId, by, to, forms, Author, cancel),
+            _ => "/rules",
+            () => OnGet(cancel)
+        );
 
     /// <summary>Says where an authority is told at once of a failure on a high hazard.</summary>
     public async Task<IActionResult> OnPostAlerts(Guid authorityId, string? alertsTo, CancellationToken cancel) =>

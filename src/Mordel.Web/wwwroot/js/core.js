@@ -11,6 +11,9 @@ const exported = progress =>
 /** Evaluates and simulates. */
 export const core = (progress = () => {}) => exported(progress).then(all => all?.PageExports ?? null);
 
+/** The check of a report's file. */
+export const fileChecks = (progress = () => {}) => exported(progress).then(all => all?.FileCheckExports ?? null);
+
 /** The benches. */
 export const benches = (progress = () => {}) => exported(progress).then(all => all?.BenchExports ?? null);
 

@@ -1,6 +1,6 @@
 using System.Text;
 
-namespace Mordel.Documents.Reports;
+namespace Mordel.Core.Seals;
 
 /// <summary>
 /// Puts a seal behind a PDF and takes it off again: the pages stay as they were, to the byte, so that their hash can be
@@ -14,7 +14,7 @@ public static class SealedPdf
     /// <summary>The pages with the seal behind them.</summary>
     /// <param name="pages">The PDF as it was set.</param>
     /// <param name="seal">The seal, as text.</param>
-    public static byte[] Attach(byte[] pages, string seal) => PdfUpdate.AddObject(pages, Marker, Type, seal);
+    public static byte[] Attach(byte[] pages, string seal) => PdfAppend.Object(pages, Marker, Type, seal);
 
     /// <summary>The pages and the seal of a file; null when it bears none, or something else was added.</summary>
     public static (byte[] Pages, string Seal)? Detach(byte[] file)

@@ -1,41 +1,24 @@
 using System.Globalization;
-using System.Security.Cryptography;
 using System.Text;
 using Mordel.Core.Reports;
 using Mordel.Core.Serialization;
 using Mordel.Core.Verdicts;
 
-namespace Mordel.Data.Seals;
+namespace Mordel.Core.Seals;
 
 /// <summary>What the check of a file came to.</summary>
 /// <param name="Says">What it is and what holds, line by line.</param>
 /// <param name="Broken">What does not, as sentences; empty when it is what was sealed.</param>
-public sealed record CheckedFile(IReadOnlyList<string> Says, IReadOnlyList<string> Broken);
+/// <param name="Code">Its code; null where the file does not tell it.</param>
+public sealed record CheckedFile(IReadOnlyList<string> Says, IReadOnlyList<string> Broken, ReportCode? Code = null);
 
 /// <summary>
 /// Checks a report that somebody was given, a PDF or its data, by nothing but the file and public keys: for an
 /// authority, without the installation that made it.
 /// </summary>
-/// <param name="setter">Takes a PDF's seal off its pages.</param>
-/// <param name="keys">Public keys by their ids.</param>
-public sealed class FileCheck(IPaperSetter setter, IReadOnlyDictionary<string, ECDsa> keys)
+/// <param name="keys">The public keys.</param>
+public sealed class FileCheck(ISignatureCheck keys)
 {
-    /// <summary>The keys of a published file, by their ids; null when there is none in it that can be read.</summary>
-    public static IReadOnlyDictionary<string, ECDsa>? Keys(string pem)
-    {
-        ArgumentNullException.ThrowIfNull(pem);
-        var found = new Dictionary<string, ECDsa>();
-        var rest = pem.AsSpan();
-        while (PemEncoding.TryFind(rest, out var fields))
-        {
-            if (SigningKeys.Import(rest[fields.Location]) is { } key)
-                found[SigningKeys.IdOf(key)] = key;
-            rest = rest[fields.Location.End..];
-        }
-
-        return found.Count == 0 ? null : found;
-    }
-
     /// <summary>Checks a file.</summary>
     public CheckedFile Of(byte[] file)
     {
@@ -46,7 +29,11 @@ public sealed class FileCheck(IPaperSetter setter, IReadOnlyDictionary<string, E
     private CheckedFile Paper(byte[] file)
     {
         var (says, broken) = (new List<string>(), new List<string>());
-        if (setter.Detach(file) is not var (pages, text) || SealedFileFormat.ReadPaper(text) is not { } seal)
+        if (
+            SealedPdf.Detach(file) is not var (pages, text)
+            || SealedFileFormat.ReadPaper(text) is not { } seal
+            || SealedFileFormat.Write(seal) != text
+        )
             return new(
                 [],
                 [
@@ -54,25 +41,28 @@ public sealed class FileCheck(IPaperSetter setter, IReadOnlyDictionary<string, E
                         + "whether it is what was signed.",
                 ]
             );
-        says.Add($"Report {seal.Number}.");
-        if (Link(new(seal.Link, seal.Signature), says, broken) is { } link)
+        var link = Link(new(seal.Link, seal.Signature), says, broken);
+        if (link is not null)
             Pages(seal, link, ContentHash.Compute(pages), says, broken);
-        return new(says, broken);
+        // The link behind an amended report seals the amendment.
+        return new(says, broken, link is { Amendment: null, Record: var record } ? ReportCode.Of(record) : null);
     }
 
     private void Pages(PaperSeal seal, SealLink link, string paper, List<string> says, List<string> broken)
     {
-        if (link.Paper == paper)
+        if (link.Paper == paper && seal.Attested is not null)
+            broken.Add("Its seal says more than one that was made here.");
+        else if (link.Paper == paper)
             says.Add("Its pages are those that were set when it was sealed.");
         else if (seal.Attested is not { } attested)
             broken.Add("Its pages are not those that were sealed.");
-        else if (!keys.TryGetValue(attested.Key, out var key))
+        else if (!keys.Knows(attested.Key))
             broken.Add(
                 $"Its pages were set later and attested with the key {attested.Key}, which is not among the keys given."
             );
         else if (
-            !SigningKeys.Verifies(
-                key,
+            !keys.Holds(
+                attested.Key,
                 PaperAttestation.Statement(paper, ContentHash.Compute(seal.Link)),
                 attested.Signature
             )
@@ -91,6 +81,8 @@ public sealed class FileCheck(IPaperSetter setter, IReadOnlyDictionary<string, E
             return new([], ["This file is neither a PDF nor text in UTF-8."]);
         if (SealedFileFormat.ReadReport(text, out var errors) is not { } report)
             return new([], [$"This is no sealed report that can be read: {string.Join("; ", errors.Take(3))}."]);
+        if (SealedFileFormat.Write(report) != text.TrimEnd())
+            broken.Add("This file is not as it was written: something was added, or it was saved anew.");
         broken.AddRange(report.Broken.Select(b => $"Its own installation has found it broken: {b}"));
         if (report.Seal is null)
             broken.Add("There is no seal over it.");
@@ -99,6 +91,14 @@ public sealed class FileCheck(IPaperSetter setter, IReadOnlyDictionary<string, E
             && (link.Record != ContentHash.Compute(report.Record) || link.Amendment is not null)
         )
             broken.Add("The record is not the one that was sealed.");
+        // What is not what was sealed is not played again.
+        if (broken.Count == 0)
+            Contents(report, says, broken);
+        return new(says, broken, ReportCode.Of(ContentHash.Compute(report.Record)));
+    }
+
+    private void Contents(SealedFile report, List<string> says, List<string> broken)
+    {
         var run = SealedRunFormat.Read(report.Record, new TextParts([report.Profile, report.Sheet]), out var wrong);
         if (run is not null)
             Run(run, says);
@@ -106,7 +106,6 @@ public sealed class FileCheck(IPaperSetter setter, IReadOnlyDictionary<string, E
             broken.Add($"The record cannot be read: {string.Join("; ", wrong.Take(3))}.");
         foreach (var amendment in report.Amendments)
             Amendment(amendment, run?.Run, says, broken);
-        return new(says, broken);
     }
 
     private static void Run(SealedRun run, List<string> says)
@@ -143,9 +142,9 @@ public sealed class FileCheck(IPaperSetter setter, IReadOnlyDictionary<string, E
             return null;
         }
 
-        if (!keys.TryGetValue(link.Key, out var key))
+        if (!keys.Knows(link.Key))
             broken.Add($"It is signed with the key {link.Key}, which is not among the keys given.");
-        else if (!SigningKeys.Verifies(key, ContentHash.Compute(seal.Link), seal.Signature))
+        else if (!keys.Holds(link.Key, ContentHash.Compute(seal.Link), seal.Signature))
             broken.Add("The signature under its seal does not hold.");
         else
             says.Add(
