@@ -288,6 +288,7 @@ public static class CommandLine
                    ./mordel import FILE [--dry-run]                    assemblies and past tests in, CSV or xlsx
                    ./mordel export WHAT FILE                           register, results, places, people, kits, due:
                                                                        .csv, .json, .geojson or .ics
+                   ./mordel authority --journal DIR [--port N]         a simulated authority that takes reports
                    ./mordel rotate-key                                 signs with a new key from now on
             Own profiles and seals are those of your installation; --data DIR names another.
             """

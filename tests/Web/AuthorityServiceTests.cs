@@ -10,7 +10,7 @@ using Mordel.Web.Hosting;
 namespace Mordel.Web.Tests;
 
 /// <summary>The way to an authority's service over a real wire, whatever the service does.</summary>
-public sealed class AuthorityServiceTests : IAsyncLifetime
+public sealed class AuthorityServiceTests : IAsyncLifetime, IAsyncDisposable
 {
     private const string Board = "simulated://board.invalid";
     private readonly string folder = Directory.CreateTempSubdirectory("mordel-authority-").FullName;
@@ -26,6 +26,8 @@ public sealed class AuthorityServiceTests : IAsyncLifetime
         await authorities.DisposeAsync();
         Directory.Delete(folder, recursive: true);
     }
+
+    ValueTask IAsyncDisposable.DisposeAsync() => new(DisposeAsync());
 
     private HttpIntake Intake => new(client, authorities);
 

@@ -77,6 +77,7 @@ public class RolesTests(Town town)
         ("*", "/outbox", Desk),
         ("*", "/notices", Desk),
         ("*", "/owner", Everybody),
+        ("*", "/tag", Everybody),
         ("*", "/classes", Teaching),
         ("*", "/bench", SignedIn),
         ("*", "/water", SignedIn),
@@ -102,6 +103,7 @@ public class RolesTests(Town town)
     private static readonly Dictionary<string, string[]> Handlers = new()
     {
         ["/"] = ["Settle", "Hoses", "Calendar", "NoCalendar"],
+        ["/register/tags"] = [""],
         ["/register/many"] = ["", "Plan", "Do", "Undo"],
         ["/register/twice"] = ["", "Undo"],
         ["/register/{id:guid}/edit"] = ["", "Place", "Owner", "Move", "Replace", "Event", "Back", "Stuck"],

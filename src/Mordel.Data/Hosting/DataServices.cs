@@ -109,6 +109,7 @@ public static class DataServices
             .AddScoped<ConsentList>()
             .AddScoped<OwnerPage>()
             .AddScoped<PublicReports>()
+            .AddScoped<TagList>()
             .AddScoped<NoticeList>();
 
     private static IServiceCollection AddCommands(this IServiceCollection services) =>
@@ -132,6 +133,7 @@ public static class DataServices
             .AddScoped<MoveAssembly>()
             .AddScoped<ReplaceAssembly>()
             .AddScoped<ChangeMany>()
+            .AddScoped<PrintTags>()
             .AddScoped<MergeAssemblies>()
             .AddSingleton<RegisterBell>()
             .AddSingleton<RunningImports>()

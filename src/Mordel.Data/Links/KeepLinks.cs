@@ -57,6 +57,30 @@ public sealed class KeepLinks(Store store, LinkSecrets secrets, TimeProvider clo
         return holds is not null && SecretOf(holds) is not null ? holds : Add(purpose, ofId, OwnerDays, by).Row;
     }
 
+    /// <summary>The secrets of the links on tags, by assembly; those that are new are saved with the caller's
+    /// transaction.</summary>
+    public async Task<IReadOnlyDictionary<Guid, string>> OfTags(
+        IReadOnlyCollection<Guid> assemblies,
+        string by,
+        CancellationToken cancel
+    )
+    {
+        ArgumentNullException.ThrowIfNull(assemblies);
+        var known = await store
+            .Links.AsNoTracking()
+            .Where(l => l.Purpose == LinkPurposes.Tag && assemblies.Contains(l.OfId) && l.RevokedAt == null)
+            .OrderBy(l => l.MadeAt)
+            .ToListAsync(cancel);
+        var secrets = new Dictionary<Guid, string>();
+        foreach (var link in known)
+            if (SecretOf(link) is { } secret)
+                secrets.TryAdd(link.OfId, secret);
+        foreach (var assembly in assemblies)
+            if (!secrets.ContainsKey(assembly))
+                secrets[assembly] = Add(LinkPurposes.Tag, assembly, null, by).Secret;
+        return secrets;
+    }
+
     /// <summary>The secret of a link; null where the key it was made with is lost.</summary>
     public string? SecretOf(LinkRow link)
     {

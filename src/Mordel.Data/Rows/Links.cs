@@ -14,6 +14,9 @@ public static class LinkPurposes
 
     /// <summary>The page of whoever is at a place.</summary>
     public const string Occupant = "occupant";
+
+    /// <summary>What the tag on an assembly says, as long as it hangs there.</summary>
+    public const string Tag = "tag";
 }
 
 /// <summary>
@@ -27,7 +30,7 @@ public sealed class LinkRow
     /// <summary>One of <see cref="LinkPurposes"/>.</summary>
     public required string Purpose { get; set; }
 
-    /// <summary>What it opens: a diagnosis, an account, an owner, a place.</summary>
+    /// <summary>What it opens: a diagnosis, an account, an owner, a place, an assembly.</summary>
     public Guid OfId { get; set; }
 
     /// <summary>SHA-256 of the secret, in hexadecimal.</summary>

@@ -17,7 +17,6 @@ internal sealed class PdfSheet
         Foot = 806;
 
     private const double Top = 44,
-        Height_ = 842,
         Ascent = 0.8,
         LineHeight = 1.3,
         Em = 1000;
@@ -38,13 +37,15 @@ internal sealed class PdfSheet
         strong;
     private readonly List<PdfPageBuilder> pages = [];
     private readonly string running;
+    private readonly (double Width, double Height)? size;
 
     /// <summary>A sheet of a document.</summary>
     /// <param name="document">The document.</param>
     /// <param name="running">What stands at the foot of each page, beside its number.</param>
-    public PdfSheet(PdfDocumentBuilder document, string running)
+    /// <param name="size">The size of its pages; null for A4.</param>
+    public PdfSheet(PdfDocumentBuilder document, string running, (double Width, double Height)? size = null)
     {
-        (this.document, this.running) = (document, running);
+        (this.document, this.running, this.size) = (document, running, size);
         regular = document.AddTrueTypeFont(RegularFont);
         strong = document.AddTrueTypeFont(StrongFont);
         NextPage();
@@ -58,9 +59,12 @@ internal sealed class PdfSheet
 
     private PdfPageBuilder Here => pages[^1];
 
-    private void NextPage()
+    private double Height_ => size?.Height ?? 842;
+
+    /// <summary>Goes on to the next page.</summary>
+    public void NextPage()
     {
-        pages.Add(document.AddPage(PageSize.A4));
+        pages.Add(size is var (width, height) ? document.AddPage(width, height) : document.AddPage(PageSize.A4));
         Y = Top;
     }
 
@@ -171,6 +175,18 @@ internal sealed class PdfSheet
             Text(line, x, size, bold, colour);
             Y += size * LineHeight;
         }
+    }
+
+    /// <summary>As much of a text as has room in one line.</summary>
+    public string Cut(string text, double size, bool bold, double room)
+    {
+        var drawable = Drawable(text);
+        if (Width(drawable, size, bold) <= room)
+            return drawable;
+        var most = drawable.Length;
+        while (most > 1 && Width($"{drawable[..most]}…", size, bold) > room)
+            most--;
+        return $"{drawable[..most].TrimEnd()}…";
     }
 
     /// <summary>How high a paragraph will be.</summary>

@@ -141,6 +141,7 @@ public sealed class ReportPdf : IPaperSetter
         sheet.Y = Math.Max(sheet.Y, top + 60);
         if (paper.CheckAt is { } at)
         {
+            sheet.Space(3);
             sheet.Text($"Is this report genuine? {at.Page}, code {at.Code}", PdfSheet.Left, 8.5, true, PdfSheet.Ink);
             sheet.Space(13);
         }
