@@ -28,6 +28,7 @@ public sealed class Store(DbContextOptions<Store> options, WriterQueue? writers 
     public DbSet<EntryRow> Entries => Set<EntryRow>();
     public DbSet<AmendmentRow> Amendments => Set<AmendmentRow>();
     public DbSet<KeptTextRow> KeptTexts => Set<KeptTextRow>();
+    public DbSet<PaperRow> Papers => Set<PaperRow>();
     public DbSet<OutboxEventRow> OutboxEvents => Set<OutboxEventRow>();
     public DbSet<SealRow> Seals => Set<SealRow>();
     public DbSet<ChainRow> Chains => Set<ChainRow>();
@@ -109,6 +110,9 @@ public sealed class Store(DbContextOptions<Store> options, WriterQueue? writers 
         builder.Entity<CertificateRow>(e =>
         {
             e.HasOne<Account>().WithMany().HasForeignKey(c => c.AccountId);
+            e.HasOne(c => c.Authority).WithMany().HasForeignKey(c => c.AuthorityId).OnDelete(DeleteBehavior.Restrict);
+            e.HasOne(c => c.Paper).WithMany().HasForeignKey(c => c.PaperId).OnDelete(DeleteBehavior.Restrict);
+            e.Property(c => c.Class).HasDefaultValue("");
             e.HasIndex(c => c.AccountId);
         });
         builder.Entity<OwnerRow>().HasIndex(o => o.Name);

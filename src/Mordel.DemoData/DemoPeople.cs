@@ -34,7 +34,13 @@ public sealed class DemoPeople(Store store, SeededChance chance, PerformedPast p
     /// Who may sign on a day; where certificate or kit have run out, the first tester goes.
     /// </summary>
     public Team Able(Team team, string type, DateOnly day) =>
-        team.Kit.CalibrationDue >= day && Certificates(team).Any(c => c.Covers(type, day)) ? team : Testers[0];
+        team.Kit.CalibrationDue >= day
+        && Certificates(team)
+            .Any(c =>
+                c.AuthorityId is null && c.Types.Split(' ').Contains(type) && day >= c.ValidFrom && day <= c.ValidUntil
+            )
+            ? team
+            : Testers[0];
 
     /// <summary>A tester's certificates.</summary>
     public IReadOnlyList<CertificateRow> Certificates(Team team) =>
@@ -111,6 +117,26 @@ public sealed class DemoPeople(Store store, SeededChance chance, PerformedPast p
         Certificate("odd", "RG-0455", today.AddYears(-4), today.AddDays(620));
         Certificate("sanna", "RG-0502", today.AddYears(-4), today.AddDays(410));
         await store.SaveChangesAsync(cancel);
+    }
+
+    /// <summary>A certificate that one authority alone takes; it runs out soon.</summary>
+    public void AddValleyCertificate(AuthorityRow valley, DateOnly today)
+    {
+        ArgumentNullException.ThrowIfNull(valley);
+        store.Certificates.Add(
+            new()
+            {
+                Id = chance.NewId(),
+                AccountId = Named("odd").Id,
+                Number = "EV-118",
+                Types = "DC RP",
+                IssuedBy = valley.Name,
+                ValidFrom = today.AddYears(-2),
+                ValidUntil = today.AddDays(41),
+                AuthorityId = valley.Id,
+                Class = "class II",
+            }
+        );
     }
 
     private void Person(string name, string fullName, string role, string? note)

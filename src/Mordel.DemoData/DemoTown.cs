@@ -76,6 +76,7 @@ public sealed class DemoTown(
         await dues.Write(all, cancel);
         foreach (var assembly in assemblies)
             await chances.Write(assembly, today, cancel);
+        people.AddValleyCertificate(register.Valley, today);
         await people.AddClass(cancel);
         await dues.Refresh(cancel);
         await transaction.CommitAsync(cancel);

@@ -162,7 +162,7 @@ public abstract class Hamlet(IInstallation inner, SimulatedClock clock) : IInsta
             await s.SaveChangesAsync();
             return row.Id;
         });
-        var begun = await this.With<Reply<Guid>, BeginRun>(b => b.For(stop, Tester, CancellationToken.None));
+        var begun = await this.With<Reply<Guid>, BeginRun>(b => b.For(stop, Tester, true, CancellationToken.None));
         Assert.Null(begun.Refusal);
         return begun.Value;
     }

@@ -296,7 +296,7 @@ public sealed class OfficeTests : IAsyncLifetime, IAsyncDisposable
         Assert.False((await Planned(Two, null, 1)).IsSeasonal);
         Assert.True((await Planned(Two, "seasonal", 2)).IsSeasonal);
         var run = await hamlet.Run(
-            (await hamlet.With<Reply<Guid>, BeginRun>(b => b.For(owed.Id, hamlet.Tester, None))).Value
+            (await hamlet.With<Reply<Guid>, BeginRun>(b => b.For(owed.Id, hamlet.Tester, false, None))).Value
         );
         Assert.True(run.Setup.IsSeasonal);
         Assert.Contains(run.Plan.Sheet.Steps, s => s.Step.Id == "finish.leave");

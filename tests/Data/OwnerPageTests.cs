@@ -255,7 +255,9 @@ public sealed class OwnerPageTests : IAsyncLifetime, IAsyncDisposable
         var stop = await Stop(new(10, 0), day);
         var link = await Opened();
         Assert.Null((await Say(link, Yes((await Page(link))!.Visits[0]))).Refusal);
-        var begun = await hamlet.With<Reply<Guid>, Commands.Runs.BeginRun>(b => b.For(stop, hamlet.Tester, None));
+        var begun = await hamlet.With<Reply<Guid>, Commands.Runs.BeginRun>(b =>
+            b.For(stop, hamlet.Tester, false, None)
+        );
         var run = await hamlet.Run(begun.Value);
         Assert.Equal(
             ("Ada Holm", day, new TimeOnly(9, 30)),

@@ -165,7 +165,7 @@ public sealed class RoundsTests : IAsyncLifetime, IAsyncDisposable
         var again = await Proposed();
         await Put(again, 0, 720);
         var stop = await hamlet.InStore(s => s.Stops.Select(x => x.Id).SingleAsync());
-        var begun = await hamlet.With<Reply<Guid>, BeginRun>(b => b.For(stop, hamlet.Tester, None));
+        var begun = await hamlet.With<Reply<Guid>, BeginRun>(b => b.For(stop, hamlet.Tester, false, None));
         Assert.Null(begun.Refusal);
         Assert.Contains("Plan these rounds anew", (await Accept(again)).Refusal, StringComparison.Ordinal);
     }
@@ -226,7 +226,7 @@ public sealed class RoundsTests : IAsyncLifetime, IAsyncDisposable
         await Put(first, 1, 600);
         await Accept(first);
         var stop = await hamlet.InStore(s => s.Stops.OrderBy(x => x.Order).Select(x => x.Id).FirstAsync());
-        Assert.Null((await hamlet.With<Reply<Guid>, BeginRun>(b => b.For(stop, hamlet.Tester, None))).Refusal);
+        Assert.Null((await hamlet.With<Reply<Guid>, BeginRun>(b => b.For(stop, hamlet.Tester, false, None))).Refusal);
         var rest = await hamlet.With<PlanProblem, RoundProblems>(r =>
             r.Of(Wished with { Assemblies = [], From = new(11, 15) }, None)
         );

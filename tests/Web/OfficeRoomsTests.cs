@@ -32,7 +32,7 @@ public sealed partial class OfficeRoomsTests(Town town)
     public async Task A_marked_set_goes_into_a_testers_round_once()
     {
         var wilma = await town.As("wilma");
-        var (ids, bram) = await town.InStore(async s =>
+        var (ids, sanna) = await town.InStore(async s =>
             (
                 await s
                     .Assemblies.Where(a => a.NextDue != null && !s.Stops.Any(x => x.AssemblyId == a.Id))
@@ -40,7 +40,7 @@ public sealed partial class OfficeRoomsTests(Town town)
                     .Take(2)
                     .Select(a => a.Id)
                     .ToListAsync(),
-                (await s.Users.FirstAsync(u => u.UserName == "bram")).Id
+                (await s.Users.FirstAsync(u => u.UserName == "sanna")).Id
             )
         );
         Task<HttpResponseMessage> Send() =>
@@ -49,7 +49,7 @@ public sealed partial class OfficeRoomsTests(Town town)
                 "/due",
                 ("ids", $"{ids[0]}"),
                 ("ids", $"{ids[1]}"),
-                ("testerId", $"{bram}"),
+                ("testerId", $"{sanna}"),
                 ("day", DateTime.Today.AddDays(9).ToString("yyyy-MM-dd")),
                 ("from", "08:00"),
                 ("until", "15:00")

@@ -298,9 +298,9 @@ public class OwnerPagesTests(Town town)
     }
 
     [Fact]
-    public async Task Answers_on_owners_pages_are_few_a_minute()
+    public async Task Answers_on_owners_pages_and_checks_of_reports_are_few_a_minute()
     {
-        await using var own = new Host(demo: false);
+        await using var own = new Host(demo: false, links: "20");
         using var client = own.CreateClient(new() { AllowAutoRedirect = false });
         var statuses = new List<HttpStatusCode>();
         for (var i = 0; i < 24; i++)
@@ -311,5 +311,10 @@ public class OwnerPagesTests(Town town)
 
         Assert.Equal(HttpStatusCode.TooManyRequests, statuses[^1]);
         Assert.NotEqual(HttpStatusCode.TooManyRequests, statuses[0]);
+        statuses.Clear();
+        for (var i = 0; i < 24; i++)
+            statuses.Add((await client.GetAsync($"/verify/0000-0000-{i:D4}")).StatusCode);
+        Assert.Equal(HttpStatusCode.NotFound, statuses[0]);
+        Assert.Equal(HttpStatusCode.TooManyRequests, statuses[^1]);
     }
 }

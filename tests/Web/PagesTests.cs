@@ -52,7 +52,7 @@ public partial class PagesTests(Town town)
         )
             Assert.Contains(wanted, page, StringComparison.Ordinal);
         Assert.Contains(
-            "No valid certificate for a DC",
+            "has no certificate for a DC",
             await (await town.As("bram")).Page("/"),
             StringComparison.Ordinal
         );

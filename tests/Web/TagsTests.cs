@@ -65,7 +65,11 @@ public class TagsTests(Town town)
     {
         var wilma = await town.As("wilma");
         Assert.Contains(" tags</h1>", await wilma.Page("/register/tags?type=DC"), StringComparison.Ordinal);
-        Assert.Contains("No tag to print", await wilma.Page("/register/tags?q=nowhere+at+all"), StringComparison.Ordinal);
+        Assert.Contains(
+            "No tag to print",
+            await wilma.Page("/register/tags?q=nowhere+at+all"),
+            StringComparison.Ordinal
+        );
         var none = await wilma.PostForm("/register/tags", "/register/tags", ("on", "sheets"));
         Assert.Contains("Choose an assembly", await none.Content.ReadAsStringAsync(), StringComparison.Ordinal);
         var ids = await town.InStore(s => s.Assemblies.Select(a => a.Id).Take(30).ToListAsync());

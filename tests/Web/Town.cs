@@ -14,7 +14,9 @@ using Mordel.Simulators;
 namespace Mordel.Web.Tests;
 
 /// <summary>The whole application in this process, on a data folder of its own.</summary>
-public class Host(bool demo, TimeProvider? clock = null) : WebApplicationFactory<Program>, IInstallation
+public class Host(bool demo, TimeProvider? clock = null, string links = "100000")
+    : WebApplicationFactory<Program>,
+        IInstallation
 {
     private readonly string folder = Directory.CreateTempSubdirectory("mordel-web-").FullName;
 
@@ -25,7 +27,10 @@ public class Host(bool demo, TimeProvider? clock = null) : WebApplicationFactory
     {
         builder.UseSetting("Mordel:Data", folder);
         builder.UseSetting("Mordel:Demo", demo.ToString());
+        // All tests come from one address.
         builder.UseSetting("Mordel:SignInsPerMinute", "100000");
+        builder.UseSetting("Mordel:LinksPerMinute", links);
+        builder.UseSetting("Mordel:AnswersPerMinute", links);
         // What a test breaks on purpose is found when it is looked at, not by a watch that happens to pass.
         builder.UseSetting("Mordel:WatchSeals", "False");
         builder.UseSetting("Serilog:MinimumLevel", "Error");
@@ -114,7 +119,7 @@ public sealed class Town() : Host(demo: true), IAsyncLifetime
     {
         var visitor = await As(userName);
         var stop = await NewStop(userName, type);
-        var answer = await visitor.PostForm($"/stops/{stop}", $"/stops/{stop}");
+        var answer = await visitor.PostForm($"/stops/{stop}", $"/stops/{stop}", ("unsigned", "true"));
         var id = Guid.Parse(answer.Headers.Location!.ToString().Split('/')[^1]);
         return new(visitor, id);
     }

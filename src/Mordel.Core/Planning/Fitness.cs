@@ -1,4 +1,5 @@
 using System.Collections.Immutable;
+using Mordel.Core.Runs;
 
 namespace Mordel.Core.Planning;
 
@@ -38,8 +39,12 @@ public static class Fitness
     }
 
     private static bool Covers(PlanCertificate certificate, PlanStop stop, DateOnly day) =>
-        (certificate.Authority is null || certificate.Authority == stop.Authority)
-        && certificate.Types.Contains(stop.Type)
-        && day >= certificate.From
-        && day <= certificate.Until;
+        SigningRights.Holds(
+            certificate.Authority,
+            certificate.Types.Contains(stop.Type),
+            certificate.From,
+            certificate.Until,
+            stop.Authority,
+            day
+        );
 }

@@ -100,7 +100,9 @@ public sealed class ReportWriter(
                 + $"{kit.CalibratedBy}, next due {kit.CalibrationDue:d MMM yyyy}",
             Tester = signing.Name,
             Certificate =
-                $"{signing.Certificate.Number}, {signing.Certificate.IssuedBy}, until "
+                $"{signing.Certificate.Number}"
+                + (signing.Certificate.Class is { } kind ? $" ({kind})" : "")
+                + $", {signing.Certificate.IssuedBy}, until "
                 + $"{signing.Certificate.Until:d MMM yyyy}",
             SignedAt = times.Moment(signing.At),
             NextDue = $"{NextDue(signing):d MMM yyyy}",

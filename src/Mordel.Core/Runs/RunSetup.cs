@@ -246,6 +246,9 @@ public sealed record CertificateFacts(
     DateOnly Until
 )
 {
-    /// <summary>Whether it covers a type on a day.</summary>
-    public bool Covers(AssemblyType type, DateOnly day) => day >= From && day <= Until && Types.Contains(type);
+    /// <summary>The authority that takes it, by its name; null where all do.</summary>
+    public string? Authority { get; init; }
+
+    /// <summary>Its class, in the words of who issued it; null where it has none.</summary>
+    public string? Class { get; init; }
 }

@@ -157,6 +157,10 @@ public static partial class RunSetupFormat
         json.WriteStartObject("certificate");
         json.WriteString("number", c.Number);
         json.WriteString("issuedBy", c.IssuedBy);
+        if (c.Authority is { } authority)
+            json.WriteString("authority", authority);
+        if (c.Class is { } kind)
+            json.WriteString("class", kind);
         json.WriteStrings("types", c.Types.Select(t => t.ToString()));
         json.WriteDay("from", c.From);
         json.WriteDay("until", c.Until);

@@ -266,8 +266,13 @@ public static partial class RunSetupFormat
         var (number, by) = (node.Required("number")?.Text(200), node.Required("issuedBy")?.Text(200));
         var types = (node.Required("types")?.Elements() ?? []).Select(n => n.AssemblyType()).ToList();
         var (from, until) = (node.Required("from")?.Day(), node.Required("until")?.Day());
+        var (authority, kind) = (node.Optional("authority")?.Text(200), node.Optional("class")?.Text(60));
         return node.ErrorCount > before
             ? null
-            : new(number!, by!, [.. types.OfType<AssemblyType>()], from!.Value, until!.Value);
+            : new(number!, by!, [.. types.OfType<AssemblyType>()], from!.Value, until!.Value)
+            {
+                Authority = authority,
+                Class = kind,
+            };
     }
 }

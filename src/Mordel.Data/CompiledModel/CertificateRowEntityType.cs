@@ -20,9 +20,10 @@ namespace Mordel.Data.CompiledModel
                 "Mordel.Data.Rows.CertificateRow",
                 typeof(CertificateRow),
                 baseEntityType,
-                propertyCount: 7,
-                foreignKeyCount: 1,
-                unnamedIndexCount: 1,
+                propertyCount: 10,
+                navigationCount: 2,
+                foreignKeyCount: 3,
+                unnamedIndexCount: 3,
                 keyCount: 1);
 
             var id = runtimeEntityType.AddProperty(
@@ -43,6 +44,22 @@ namespace Mordel.Data.CompiledModel
                 valueConverter: new IdText());
             accountId.SetSentinelFromProviderValue("00000000-0000-0000-0000-000000000000");
 
+            var authorityId = runtimeEntityType.AddProperty(
+                "AuthorityId",
+                typeof(Guid?),
+                propertyInfo: typeof(CertificateRow).GetProperty("AuthorityId", BindingFlags.Public | BindingFlags.Instance | BindingFlags.DeclaredOnly),
+                fieldInfo: typeof(CertificateRow).GetField("<AuthorityId>k__BackingField", BindingFlags.NonPublic | BindingFlags.Instance | BindingFlags.DeclaredOnly),
+                nullable: true,
+                valueConverter: new IdText());
+
+            var @class = runtimeEntityType.AddProperty(
+                "Class",
+                typeof(string),
+                propertyInfo: typeof(CertificateRow).GetProperty("Class", BindingFlags.Public | BindingFlags.Instance | BindingFlags.DeclaredOnly),
+                fieldInfo: typeof(CertificateRow).GetField("<Class>k__BackingField", BindingFlags.NonPublic | BindingFlags.Instance | BindingFlags.DeclaredOnly),
+                valueGenerated: ValueGenerated.OnAdd);
+            @class.AddAnnotation("Relational:DefaultValue", "");
+
             var issuedBy = runtimeEntityType.AddProperty(
                 "IssuedBy",
                 typeof(string),
@@ -54,6 +71,14 @@ namespace Mordel.Data.CompiledModel
                 typeof(string),
                 propertyInfo: typeof(CertificateRow).GetProperty("Number", BindingFlags.Public | BindingFlags.Instance | BindingFlags.DeclaredOnly),
                 fieldInfo: typeof(CertificateRow).GetField("<Number>k__BackingField", BindingFlags.NonPublic | BindingFlags.Instance | BindingFlags.DeclaredOnly));
+
+            var paperId = runtimeEntityType.AddProperty(
+                "PaperId",
+                typeof(Guid?),
+                propertyInfo: typeof(CertificateRow).GetProperty("PaperId", BindingFlags.Public | BindingFlags.Instance | BindingFlags.DeclaredOnly),
+                fieldInfo: typeof(CertificateRow).GetField("<PaperId>k__BackingField", BindingFlags.NonPublic | BindingFlags.Instance | BindingFlags.DeclaredOnly),
+                nullable: true,
+                valueConverter: new IdText());
 
             var types = runtimeEntityType.AddProperty(
                 "Types",
@@ -82,6 +107,12 @@ namespace Mordel.Data.CompiledModel
             var index = runtimeEntityType.AddIndex(
                 new[] { accountId });
 
+            var index0 = runtimeEntityType.AddIndex(
+                new[] { authorityId });
+
+            var index1 = runtimeEntityType.AddIndex(
+                new[] { paperId });
+
             return runtimeEntityType;
         }
 
@@ -92,6 +123,40 @@ namespace Mordel.Data.CompiledModel
                 principalEntityType,
                 deleteBehavior: DeleteBehavior.Cascade,
                 required: true);
+
+            return runtimeForeignKey;
+        }
+
+        public static RuntimeForeignKey CreateForeignKey2(RuntimeEntityType declaringEntityType, RuntimeEntityType principalEntityType)
+        {
+            var runtimeForeignKey = declaringEntityType.AddForeignKey(new[] { declaringEntityType.FindProperty("AuthorityId") },
+                principalEntityType.FindKey(new[] { principalEntityType.FindProperty("Id") }),
+                principalEntityType,
+                deleteBehavior: DeleteBehavior.Restrict);
+
+            var authority = declaringEntityType.AddNavigation("Authority",
+                runtimeForeignKey,
+                onDependent: true,
+                typeof(AuthorityRow),
+                propertyInfo: typeof(CertificateRow).GetProperty("Authority", BindingFlags.Public | BindingFlags.Instance | BindingFlags.DeclaredOnly),
+                fieldInfo: typeof(CertificateRow).GetField("<Authority>k__BackingField", BindingFlags.NonPublic | BindingFlags.Instance | BindingFlags.DeclaredOnly));
+
+            return runtimeForeignKey;
+        }
+
+        public static RuntimeForeignKey CreateForeignKey3(RuntimeEntityType declaringEntityType, RuntimeEntityType principalEntityType)
+        {
+            var runtimeForeignKey = declaringEntityType.AddForeignKey(new[] { declaringEntityType.FindProperty("PaperId") },
+                principalEntityType.FindKey(new[] { principalEntityType.FindProperty("Id") }),
+                principalEntityType,
+                deleteBehavior: DeleteBehavior.Restrict);
+
+            var paper = declaringEntityType.AddNavigation("Paper",
+                runtimeForeignKey,
+                onDependent: true,
+                typeof(PaperRow),
+                propertyInfo: typeof(CertificateRow).GetProperty("Paper", BindingFlags.Public | BindingFlags.Instance | BindingFlags.DeclaredOnly),
+                fieldInfo: typeof(CertificateRow).GetField("<Paper>k__BackingField", BindingFlags.NonPublic | BindingFlags.Instance | BindingFlags.DeclaredOnly));
 
             return runtimeForeignKey;
         }

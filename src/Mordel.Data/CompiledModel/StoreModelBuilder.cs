@@ -11,7 +11,7 @@ namespace Mordel.Data.CompiledModel
     public partial class StoreModel
     {
         private StoreModel()
-            : base(skipDetectChanges: false, modelId: new Guid("29f86712-c28e-4436-bd4a-cb63998e24dd"), entityTypeCount: 59)
+            : base(skipDetectChanges: false, modelId: new Guid("2acb46a3-afd6-4c26-9e26-69987c03cd4e"), entityTypeCount: 60)
         {
         }
 
@@ -60,6 +60,7 @@ namespace Mordel.Data.CompiledModel
             var outboxEventRow = OutboxEventRowEntityType.Create(this);
             var outboxRow = OutboxRowEntityType.Create(this);
             var ownerRow = OwnerRowEntityType.Create(this);
+            var paperRow = PaperRowEntityType.Create(this);
             var partItemRow = PartItemRowEntityType.Create(this);
             var partMoveRow = PartMoveRowEntityType.Create(this);
             var placeRow = PlaceRowEntityType.Create(this);
@@ -92,6 +93,8 @@ namespace Mordel.Data.CompiledModel
             AttemptRowEntityType.CreateForeignKey2(attemptRow, assignmentRow);
             BroughtTestRowEntityType.CreateForeignKey1(broughtTestRow, assemblyRow);
             CertificateRowEntityType.CreateForeignKey1(certificateRow, account);
+            CertificateRowEntityType.CreateForeignKey2(certificateRow, authorityRow);
+            CertificateRowEntityType.CreateForeignKey3(certificateRow, paperRow);
             ClassMemberRowEntityType.CreateForeignKey1(classMemberRow, account);
             ClassMemberRowEntityType.CreateForeignKey2(classMemberRow, classRow);
             ClassRowEntityType.CreateForeignKey1(classRow, account);
@@ -167,6 +170,7 @@ namespace Mordel.Data.CompiledModel
             OutboxEventRowEntityType.CreateAnnotations(outboxEventRow);
             OutboxRowEntityType.CreateAnnotations(outboxRow);
             OwnerRowEntityType.CreateAnnotations(ownerRow);
+            PaperRowEntityType.CreateAnnotations(paperRow);
             PartItemRowEntityType.CreateAnnotations(partItemRow);
             PartMoveRowEntityType.CreateAnnotations(partMoveRow);
             PlaceRowEntityType.CreateAnnotations(placeRow);

@@ -110,6 +110,7 @@ public static class DataServices
             .AddScoped<OwnerPage>()
             .AddScoped<PublicReports>()
             .AddScoped<TagList>()
+            .AddScoped<TesterRights>()
             .AddScoped<NoticeList>();
 
     private static IServiceCollection AddCommands(this IServiceCollection services) =>
@@ -124,6 +125,7 @@ public static class DataServices
             .AddScoped<AddPerson>()
             .AddScoped<ColourHoses>()
             .AddScoped<ApiKeys>()
+            .AddScoped<KeepPapers>()
             .AddScoped<AddCertificate>()
             .AddScoped<AddAssembly>()
             .AddScoped<SayHowBuilt>()

@@ -28,7 +28,18 @@ public sealed class Exports(Store store, RegisterExport register)
                 Point = (3, 4),
             },
             "people" => new(
-                ["user", "name", "roles", "certificate", "issued by", "types", "valid from", "valid until"],
+                [
+                    "user",
+                    "name",
+                    "roles",
+                    "certificate",
+                    "class",
+                    "issued by",
+                    "authority",
+                    "types",
+                    "valid from",
+                    "valid until",
+                ],
                 People(cancel)
             ),
             "kits" => new(
@@ -87,7 +98,9 @@ public sealed class Exports(Store store, RegisterExport register)
             join r in store.Roles on ur.RoleId equals r.Id
             select new { ur.UserId, r.Name }
         ).ToListAsync(cancel);
-        var certificates = (await store.Certificates.AsNoTracking().ToListAsync(cancel)).ToLookup(c => c.AccountId);
+        var certificates = (
+            await store.Certificates.AsNoTracking().Include(c => c.Authority).ToListAsync(cancel)
+        ).ToLookup(c => c.AccountId);
         foreach (var u in await store.Users.AsNoTracking().OrderBy(u => u.UserName).ToListAsync(cancel))
         foreach (var c in certificates[u.Id].OrderBy(c => c.ValidFrom).ThenBy(c => c.Number).DefaultIfEmpty())
             yield return
@@ -96,7 +109,9 @@ public sealed class Exports(Store store, RegisterExport register)
                 u.FullName,
                 string.Join(' ', roles.Where(r => r.UserId == u.Id).Select(r => r.Name).Order(StringComparer.Ordinal)),
                 c?.Number ?? "",
+                c?.Class ?? "",
                 c?.IssuedBy ?? "",
+                c?.Authority?.Name ?? "",
                 c?.Types ?? "",
                 c is null ? "" : Days.Write(c.ValidFrom),
                 c is null ? "" : Days.Write(c.ValidUntil),

@@ -26,7 +26,9 @@ public sealed class KitsAndPeopleList(Store store)
                 select new { link.UserId, role.Name }
             ).ToListAsync(cancel)
         ).ToLookup(r => r.UserId, r => r.Name!);
-        var certificates = (await store.Certificates.AsNoTracking().ToListAsync(cancel)).ToLookup(c => c.AccountId);
+        var certificates = (
+            await store.Certificates.AsNoTracking().Include(c => c.Authority).Include(c => c.Paper).ToListAsync(cancel)
+        ).ToLookup(c => c.AccountId);
         var kits = (await store.Kits.AsNoTracking().ToListAsync(cancel)).ToLookup(k => k.KeeperId);
         var hours = await store.WorkingHours.AsNoTracking().ToDictionaryAsync(h => h.AccountId, cancel);
         return
@@ -39,6 +41,44 @@ public sealed class KitsAndPeopleList(Store store)
                 hours.GetValueOrDefault(p.Id)
             )),
         ];
+    }
+
+    /// <summary>How many days ahead the office is told.</summary>
+    public const int SoonDays = 60;
+
+    /// <summary>
+    /// What runs out within <see cref="SoonDays"/>, or did so and has no successor: certificates and calibrations of
+    /// who tests, the first to end first.
+    /// </summary>
+    public static IReadOnlyList<(DateOnly Day, string What, Guid? Person)> Ending(
+        IEnumerable<PersonLine> people,
+        DateOnly today
+    )
+    {
+        ArgumentNullException.ThrowIfNull(people);
+        var ending = new List<(DateOnly Day, string What, Guid? Person)>();
+        foreach (var p in people)
+        {
+            ending.AddRange(
+                p.Certificates.Where(c =>
+                        !p.Certificates.Any(o =>
+                            o.ValidUntil > c.ValidUntil && o.AuthorityId == c.AuthorityId && o.Types == c.Types
+                        )
+                    )
+                    .Select(c =>
+                        (
+                            c.ValidUntil,
+                            $"Certificate {c.Number} of {p.Account.FullName}"
+                                + (c.Authority is { } only ? $" for {only.Name}" : ""),
+                            (Guid?)p.Account.Id
+                        )
+                    )
+            );
+            if (p.Kit is { } kit)
+                ending.Add((kit.CalibrationDue, $"Calibration of {kit.Serial}, {p.Account.FullName}", p.Account.Id));
+        }
+
+        return [.. ending.Where(e => e.Day <= today.AddDays(SoonDays)).OrderBy(e => e.Day)];
     }
 
     /// <summary>The kits that nobody has, by their serial.</summary>

@@ -58,13 +58,15 @@ public sealed class TagList(
             Size = a.Size,
             Serial = a.Serial,
             Outcome = last?.Outcome ?? (a.BroughtOutcome is { Length: > 0 } brought ? brought : null),
-            TestedOn = last is null ? a.BroughtOn
+            TestedOn =
+                last is null ? a.BroughtOn
                 : last.SignedAt is { } at ? clock.DayOf(at)
                 : null,
             Tester = last?.RunId is { } run ? names.GetValueOrDefault(run) ?? "" : "",
             NextDue = a.State == AssemblyStates.InService ? a.NextDue : null,
-            Firm = installation.FirmPhone.Length > 0
-                ? $"{installation.Firm}, {installation.FirmPhone}"
-                : installation.Firm,
+            Firm =
+                installation.FirmPhone.Length > 0
+                    ? $"{installation.Firm}, {installation.FirmPhone}"
+                    : installation.Firm,
         };
 }

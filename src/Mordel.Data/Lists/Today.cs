@@ -2,9 +2,11 @@ using Microsoft.EntityFrameworkCore;
 using Mordel.Core.Catalogue;
 using Mordel.Core.Outside;
 using Mordel.Core.Procedures;
+using Mordel.Core.Runs;
 using Mordel.Core.Schools;
 using Mordel.Data.Rows;
 using Mordel.Data.Seals;
+using Mordel.Data.Setups;
 
 namespace Mordel.Data.Lists;
 
@@ -96,7 +98,13 @@ public sealed class TodayList(Store store, ProfileList profiles, StopLines lines
                     next,
                     kit,
                     next is null ? [] : await Bring(next, day, cancel),
-                    Warnings(mine.Select(l => l.Assembly.Type), kit, [.. certificates[tester.Id]], day)
+                    Warnings(
+                        tester,
+                        mine.Select(l => (l.Assembly.Type, l.Assembly.Authority!.Name)),
+                        kit,
+                        certificates[tester.Id],
+                        day
+                    )
                 )
             );
         }
@@ -123,6 +131,7 @@ public sealed class TodayList(Store store, ProfileList profiles, StopLines lines
                 {
                     s.TesterId,
                     s.Assembly!.Type,
+                    Authority = s.Assembly.Authority!.Name,
                     Place = s.Assembly.Place!.Name,
                     Signed = run != null && (run.SignedAt != null || run.Seals.Count > 0),
                 }
@@ -138,7 +147,13 @@ public sealed class TodayList(Store store, ProfileList profiles, StopLines lines
                 stops[t.Id].Count(),
                 stops[t.Id].Count(s => s.Signed),
                 stops[t.Id].FirstOrDefault(s => !s.Signed)?.Place,
-                Warnings(stops[t.Id].Select(s => s.Type), kits[t.Id].FirstOrDefault(), [.. certificates[t.Id]], day)
+                Warnings(
+                    t,
+                    stops[t.Id].Select(s => (s.Type, s.Authority)),
+                    kits[t.Id].FirstOrDefault(),
+                    certificates[t.Id],
+                    day
+                )
             )),
         ];
     }
@@ -156,7 +171,11 @@ public sealed class TodayList(Store store, ProfileList profiles, StopLines lines
                     .ToListAsync(cancel)
             ).ToLookup(k => k.KeeperId),
             (
-                await store.Certificates.AsNoTracking().Where(c => ids.Contains(c.AccountId)).ToListAsync(cancel)
+                await store
+                    .Certificates.AsNoTracking()
+                    .Include(c => c.Authority)
+                    .Where(c => ids.Contains(c.AccountId))
+                    .ToListAsync(cancel)
             ).ToLookup(c => c.AccountId)
         );
 
@@ -190,9 +209,10 @@ public sealed class TodayList(Store store, ProfileList profiles, StopLines lines
     }
 
     private static List<string> Warnings(
-        IEnumerable<string> types,
+        Account tester,
+        IEnumerable<(string Type, string Authority)> tests,
         KitRow? kit,
-        List<CertificateRow> certificates,
+        IEnumerable<CertificateRow> certificates,
         DateOnly day
     )
     {
@@ -209,19 +229,20 @@ public sealed class TodayList(Store store, ProfileList profiles, StopLines lines
                 $"Kit {kit.Serial}: calibration is due in {Days(kit.CalibrationDue, day)}, on "
                     + $"{Day(kit.CalibrationDue)}."
             );
-        foreach (var type in types.Distinct())
+        List<CertificateFacts> all = [.. certificates.Select(SetupWriter.Facts)];
+        foreach (var (type, authority) in tests.Distinct())
         {
-            var covering = certificates.Where(c => c.Covers(type, day)).MaxBy(c => c.ValidUntil);
-            if (covering is null)
-                warnings.Add($"No valid certificate for a {type}: such a test cannot be signed.");
-            else if (covering.ValidUntil.DayNumber - day.DayNumber <= SoonDays)
+            var right = SigningRights.Of(tester.FullName, all, AssemblyTypes.Parse(type), authority, day);
+            if (right.Why is { } why)
+                warnings.Add($"{why} Such a test cannot be signed.");
+            else if (right.With!.Until.DayNumber - day.DayNumber <= SoonDays)
                 warnings.Add(
-                    $"Certificate {covering.Number} ends in {Days(covering.ValidUntil, day)}, on "
-                        + $"{Day(covering.ValidUntil)}."
+                    $"Certificate {right.With.Number} ends in {Days(right.With.Until, day)}, on "
+                        + $"{Day(right.With.Until)}."
                 );
         }
 
-        return warnings;
+        return [.. warnings.Distinct()];
     }
 
     private static string Day(DateOnly day) => day.ToString("d MMMM yyyy");

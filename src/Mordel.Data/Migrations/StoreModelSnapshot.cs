@@ -692,12 +692,24 @@ namespace Mordel.Data.Migrations
                         .IsRequired()
                         .HasColumnType("TEXT");
 
+                    b.Property<string>("AuthorityId")
+                        .HasColumnType("TEXT");
+
+                    b.Property<string>("Class")
+                        .IsRequired()
+                        .ValueGeneratedOnAdd()
+                        .HasColumnType("TEXT")
+                        .HasDefaultValue("");
+
                     b.Property<string>("IssuedBy")
                         .IsRequired()
                         .HasColumnType("TEXT");
 
                     b.Property<string>("Number")
                         .IsRequired()
+                        .HasColumnType("TEXT");
+
+                    b.Property<string>("PaperId")
                         .HasColumnType("TEXT");
 
                     b.Property<string>("Types")
@@ -713,6 +725,10 @@ namespace Mordel.Data.Migrations
                     b.HasKey("Id");
 
                     b.HasIndex("AccountId");
+
+                    b.HasIndex("AuthorityId");
+
+                    b.HasIndex("PaperId");
 
                     b.ToTable("Certificates");
                 });
@@ -1722,6 +1738,39 @@ namespace Mordel.Data.Migrations
                     b.ToTable("Owners");
                 });
 
+            modelBuilder.Entity("Mordel.Data.Rows.PaperRow", b =>
+                {
+                    b.Property<string>("Id")
+                        .ValueGeneratedOnAdd()
+                        .HasColumnType("TEXT");
+
+                    b.Property<string>("AccountId")
+                        .HasColumnType("TEXT");
+
+                    b.Property<string>("At")
+                        .IsRequired()
+                        .HasColumnType("TEXT");
+
+                    b.Property<string>("By")
+                        .IsRequired()
+                        .HasColumnType("TEXT");
+
+                    b.Property<long>("Bytes")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<string>("MediaType")
+                        .IsRequired()
+                        .HasColumnType("TEXT");
+
+                    b.Property<string>("Name")
+                        .IsRequired()
+                        .HasColumnType("TEXT");
+
+                    b.HasKey("Id");
+
+                    b.ToTable("Papers");
+                });
+
             modelBuilder.Entity("Mordel.Data.Rows.PartItemRow", b =>
                 {
                     b.Property<string>("Id")
@@ -2562,6 +2611,20 @@ namespace Mordel.Data.Migrations
                         .HasForeignKey("AccountId")
                         .OnDelete(DeleteBehavior.Cascade)
                         .IsRequired();
+
+                    b.HasOne("Mordel.Data.Rows.AuthorityRow", "Authority")
+                        .WithMany()
+                        .HasForeignKey("AuthorityId")
+                        .OnDelete(DeleteBehavior.Restrict);
+
+                    b.HasOne("Mordel.Data.Rows.PaperRow", "Paper")
+                        .WithMany()
+                        .HasForeignKey("PaperId")
+                        .OnDelete(DeleteBehavior.Restrict);
+
+                    b.Navigation("Authority");
+
+                    b.Navigation("Paper");
                 });
 
             modelBuilder.Entity("Mordel.Data.Rows.ClassMemberRow", b =>

@@ -36,8 +36,32 @@ public sealed class CertificateRow
     public DateOnly ValidFrom { get; set; }
     public DateOnly ValidUntil { get; set; }
 
-    public bool Covers(string type, DateOnly on) =>
-        on >= ValidFrom && on <= ValidUntil && Types.Split(' ').Contains(type);
+    /// <summary>The authority that alone takes it; null where all do.</summary>
+    public Guid? AuthorityId { get; set; }
+    public AuthorityRow? Authority { get; set; }
+
+    /// <summary>Its class, in the words of who issued it; empty where it has none.</summary>
+    public string Class { get; set; } = "";
+
+    /// <summary>The certificate itself as a file; null where nobody has handed it in.</summary>
+    public Guid? PaperId { get; set; }
+    public PaperRow? Paper { get; set; }
+}
+
+/// <summary>A paper that was handed in as a file: a certificate, a calibration.</summary>
+public sealed class PaperRow
+{
+    public Guid Id { get; set; }
+
+    /// <summary>Its name as it was handed in.</summary>
+    public required string Name { get; set; }
+    public required string MediaType { get; set; }
+    public long Bytes { get; set; }
+
+    /// <summary>Whom it is about, where it is about somebody: who may see it beside the office.</summary>
+    public Guid? AccountId { get; set; }
+    public DateTimeOffset At { get; set; }
+    public required string By { get; set; }
 }
 
 /// <summary>A test kit.</summary>

@@ -59,7 +59,13 @@ public static class SetupWriter
             Assembly = assembly,
             Place = Facts(register.Assembly.Place!, register.Assembly.Authority!),
             Kit = kit,
-            Tester = Facts(register.Tester, register.Certificates, assembly.Type, day),
+            Tester = Facts(
+                register.Tester,
+                register.Certificates,
+                assembly.Type,
+                register.Assembly.Authority!.Name,
+                day
+            ),
             Profile = profile,
             Sheet = sheet,
         };
@@ -109,7 +115,13 @@ public static class SetupWriter
                 Assembly = assembly,
                 Kit = kit,
                 Place = Facts(register.Assembly.Place!, register.Assembly.Authority!),
-                Tester = Facts(register.Tester, register.Certificates, assembly.Type, day),
+                Tester = Facts(
+                    register.Tester,
+                    register.Certificates,
+                    assembly.Type,
+                    register.Assembly.Authority!.Name,
+                    day
+                ),
                 WrittenDownAt = now,
             };
     }
@@ -212,13 +224,11 @@ public static class SetupWriter
     public static CertificateFacts Facts(CertificateRow c)
     {
         ArgumentNullException.ThrowIfNull(c);
-        return new(
-            c.Number,
-            c.IssuedBy,
-            [.. c.Types.Split(' ').Select(AssemblyTypes.Parse)],
-            c.ValidFrom,
-            c.ValidUntil
-        );
+        return new(c.Number, c.IssuedBy, [.. c.Types.Split(' ').Select(AssemblyTypes.Parse)], c.ValidFrom, c.ValidUntil)
+        {
+            Authority = c.AuthorityId is null ? null : c.Authority!.Name,
+            Class = c.Class.Length == 0 ? null : c.Class,
+        };
     }
 
     private static PlaceFacts Facts(PlaceRow p, AuthorityRow authority) =>
@@ -228,9 +238,14 @@ public static class SetupWriter
         Account tester,
         IReadOnlyList<CertificateRow> certificates,
         AssemblyType type,
+        string authority,
         DateOnly day
     ) =>
-        new(tester.Id, tester.FullName, certificates.Select(Facts).Where(c => c.Covers(type, day)).MaxBy(c => c.Until));
+        new(
+            tester.Id,
+            tester.FullName,
+            SigningRights.Of(tester.FullName, [.. certificates.Select(Facts)], type, authority, day).With
+        );
 
     /// <summary>Everything about a run that comes from the register.</summary>
     public static async Task<Register?> Of(
@@ -256,7 +271,11 @@ public static class SetupWriter
             assembly,
             kit,
             tester,
-            await store.Certificates.AsNoTracking().Where(c => c.AccountId == testerId).ToListAsync(cancel)
+            await store
+                .Certificates.AsNoTracking()
+                .Include(c => c.Authority)
+                .Where(c => c.AccountId == testerId)
+                .ToListAsync(cancel)
         );
     }
 

@@ -3,6 +3,7 @@ using Mordel.Core.Procedures;
 using Mordel.Core.Rigs;
 using Mordel.Core.Schools;
 using Mordel.Core.Serialization;
+using Mordel.Data.Commands.KitsAndPeople;
 using Mordel.Data.Lists;
 using Mordel.Data.Seals;
 using Mordel.Web.Application;
@@ -20,6 +21,7 @@ public static class Downloads
         // An authority checks reports without an account here.
         app.MapGet("/keys.pem", KeysAsPem).AllowAnonymous();
         app.MapGet("/keys.json", KeysAsData).AllowAnonymous();
+        app.MapGet("/papers/{id:guid}", Paper).RequireAuthorization(Policies.Field);
         app.MapGet("/run-sheets/{id}/{kit}.txt", RunSheet).RequireAuthorization();
         app.MapGet("/formats/{name}", Schema).AllowAnonymous();
     }
@@ -31,6 +33,15 @@ public static class Downloads
         return await papers.Pdf(report, cancel) is { } pdf
             ? Results.File(pdf, "application/pdf", $"{Name(report)}.pdf")
             : Answers.Broken(report);
+    }
+
+    // Handed in by people and not looked into: taken along, never shown inside a page of ours.
+    private static async Task<IResult> Paper(Guid id, HttpContext http, KeepPapers papers, CancellationToken cancel)
+    {
+        http.Response.Headers.CacheControl = "no-store";
+        return await papers.Read(id, http.User.Id(), http.User.IsAtTheDesk(), cancel) is var (row, bytes)
+            ? Results.File(bytes, row.MediaType, row.Name)
+            : Results.NotFound();
     }
 
     private static async Task<IResult> Data(Guid id, FindRun find, SealedPapers papers, CancellationToken cancel)

@@ -29,14 +29,6 @@ public static class Limits
     private const int AtOnce = 1,
         Waiting = 2;
 
-    // What one address may ask of owners' links in a minute, and answer there: a person needs a few, guessing a token
-    // needs ages.
-    private const int OwnersPerMinute = 60,
-        AnswersPerMinute = 20;
-
-    // What one address may check in a minute: a desk with a pile of papers manages ten, and a code has sixty bits.
-    private const int ChecksPerMinute = 40;
-
     /// <summary>Configures the limiter.</summary>
     public static void Configure(RateLimiterOptions options)
     {
@@ -54,7 +46,7 @@ public static class Limits
                 context.Connection.RemoteIpAddress?.ToString() ?? "local",
                 _ => new FixedWindowRateLimiterOptions
                 {
-                    PermitLimit = ChecksPerMinute,
+                    PermitLimit = Options(context).LinksPerMinute,
                     Window = TimeSpan.FromMinutes(1),
                 }
             )
@@ -64,7 +56,7 @@ public static class Limits
                 (context.Connection.RemoteIpAddress?.ToString() ?? "local", HttpMethods.IsPost(context.Request.Method)),
                 who => new FixedWindowRateLimiterOptions
                 {
-                    PermitLimit = who.Item2 ? AnswersPerMinute : OwnersPerMinute,
+                    PermitLimit = who.Item2 ? Options(context).AnswersPerMinute : Options(context).LinksPerMinute,
                     Window = TimeSpan.FromMinutes(1),
                 }
             )
@@ -75,11 +67,14 @@ public static class Limits
                     context.Connection.RemoteIpAddress?.ToString() ?? "local",
                     _ => new FixedWindowRateLimiterOptions
                     {
-                        PermitLimit = context.RequestServices.GetRequiredService<MordelOptions>().SignInsPerMinute,
+                        PermitLimit = Options(context).SignInsPerMinute,
                         Window = TimeSpan.FromMinutes(1),
                     }
                 )
                 : RateLimitPartition.GetNoLimiter("read")
         );
     }
+
+    private static MordelOptions Options(HttpContext context) =>
+        context.RequestServices.GetRequiredService<MordelOptions>();
 }

@@ -59,4 +59,11 @@ public sealed class MordelOptions
 
     /// <summary>How often one address may try to sign in within a minute.</summary>
     public int SignInsPerMinute { get; set; } = 120;
+
+    /// <summary>
+    /// How many pages one address may open by links, or check reports, without an account within a minute, and how many
+    /// answers it may give there: a person needs a few, guessing a secret needs ages.
+    /// </summary>
+    public int LinksPerMinute { get; set; } = 60;
+    public int AnswersPerMinute { get; set; } = 20;
 }

@@ -1,3 +1,4 @@
+using System.Text.Encodings.Web;
 using Microsoft.AspNetCore.Razor.TagHelpers;
 using Mordel.Core.Catalogue;
 using Mordel.Core.Drawing;
@@ -49,6 +50,9 @@ public sealed class OutcomeMarkTagHelper : TagHelper
 {
     public required string Of { get; set; }
 
+    /// <summary>Another word beside the shape; null for the outcome's own.</summary>
+    public string? Word { get; set; }
+
     public override void Process(TagHelperContext context, TagHelperOutput output)
     {
         var (word, path) = Of switch
@@ -67,7 +71,7 @@ public sealed class OutcomeMarkTagHelper : TagHelper
         output.TagMode = TagMode.StartTagAndEndTag;
         output.Attributes.SetAttribute("class", $"outcome outcome-{Of}");
         output.Content.SetHtmlContent(
-            $"<svg viewBox=\"0 0 22 22\" aria-hidden=\"true\"><path d=\"{path}\"/></svg>{word}"
+            $"<svg viewBox=\"0 0 22 22\" aria-hidden=\"true\"><path d=\"{path}\"/></svg>{HtmlEncoder.Default.Encode(Word ?? word)}"
         );
     }
 }

@@ -3,6 +3,7 @@ using Mordel.Core.Catalogue;
 using Mordel.Core.Dues;
 using Mordel.Core.Planning;
 using Mordel.Data.Rows;
+using Mordel.Data.Setups;
 
 namespace Mordel.Data.Commands.Rounds;
 
@@ -23,7 +24,7 @@ public sealed record NewStop(
 );
 
 /// <summary>Puts an assembly into a tester's round of a day, behind what is already in it.</summary>
-public sealed class AddStop(Store store)
+public sealed class AddStop(Store store, TesterRights rights)
 {
     public async Task<Reply<Guid>> With(Guid assemblyId, NewStop stop, CancellationToken cancel)
     {
@@ -48,6 +49,8 @@ public sealed class AddStop(Store store)
             "This assembly is already in that round."
         );
         fields.That("testerId", await store.Users.AnyAsync(u => u.Id == stop.TesterId, cancel), "Choose a tester.");
+        var why = await rights.WhyNot(stop.TesterId, assemblyId, day, cancel);
+        fields.That("testerId", why is null, why ?? "");
         var assembly = await store
             .Assemblies.Where(a => a.Id == assemblyId)
             .Select(a => new

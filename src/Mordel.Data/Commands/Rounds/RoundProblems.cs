@@ -132,6 +132,7 @@ public sealed class RoundProblems(Store store, ProfileList profiles, ConsentList
             .ToListAsync(cancel);
         var certificates = await store
             .Certificates.AsNoTracking()
+            .Include(c => c.Authority)
             .Where(c => wished.Testers.Contains(c.AccountId))
             .ToListAsync(cancel);
         var kits = await store
@@ -150,7 +151,12 @@ public sealed class RoundProblems(Store store, ProfileList profiles, ConsentList
                 [
                     .. certificates
                         .Where(c => c.AccountId == a.Id)
-                        .Select(c => new PlanCertificate(null, [.. c.Types.Split(' ')], c.ValidFrom, c.ValidUntil)),
+                        .Select(c => new PlanCertificate(
+                            c.Authority?.Name,
+                            [.. c.Types.Split(' ')],
+                            c.ValidFrom,
+                            c.ValidUntil
+                        )),
                 ],
                 Kits = wished.WithoutKit.Contains(a.Id)
                     ? []

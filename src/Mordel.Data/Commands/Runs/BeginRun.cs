@@ -20,11 +20,17 @@ public sealed class BeginRun(
     ProfileList profiles,
     ConsentList consents,
     SetupReader setups,
+    TesterRights rights,
     TimeProvider clock
 )
 {
     /// <summary>The run's id.</summary>
-    public async Task<Reply<Guid>> For(Guid stopId, Guid testerId, CancellationToken cancel)
+    /// <param name="stopId">The stop.</param>
+    /// <param name="testerId">Who begins.</param>
+    /// <param name="unsigned">Whether it is begun although it could not be signed as things stand: the office may add
+    /// what lacks before the end.</param>
+    /// <param name="cancel">Ends the wait.</param>
+    public async Task<Reply<Guid>> For(Guid stopId, Guid testerId, bool unsigned, CancellationToken cancel)
     {
         await using var transaction = await store.BeginWriting(cancel);
         var stop = await store
@@ -37,6 +43,8 @@ public sealed class BeginRun(
             { } open
         )
             return open;
+        if (!unsigned && await rights.WhyNot(testerId, stop.AssemblyId, clock.Today(), cancel) is { } why)
+            return Reply<Guid>.Refused($"{why} It could not be signed.");
         var begun = await Begin(stop, testerId, null, cancel);
         if (begun.Why is null)
             await transaction.CommitAsync(cancel);

@@ -58,13 +58,13 @@ public sealed class SealRun(
         ArgumentNullException.ThrowIfNull(run);
         var previous = await find.Previous(run, cancel);
         var day = TestDay(run);
-        var certificate = await Certificate(run, day, cancel);
+        var right = await Right(run, day, cancel);
         return new(
             run,
             run.Verdict(previous),
             previous,
-            Obstacles(run, day, certificate),
-            certificate,
+            Obstacles(run, day, right),
+            right.With,
             Pace.FindHasty(run.Plan, run.State, run.Setup.BegunAt)
         );
     }
@@ -163,15 +163,12 @@ public sealed class SealRun(
         return clock.DayOf(at);
     }
 
-    private static List<string> Obstacles(RunFile run, DateOnly day, CertificateFacts? certificate)
+    private static List<string> Obstacles(RunFile run, DateOnly day, SigningRight right)
     {
         var (setup, state) = (run.Setup, run.State);
         var obstacles = new List<string>();
-        if (certificate is null)
-            obstacles.Add(
-                $"{setup.Tester.Name} has no certificate for a {setup.Assembly.Type} that is valid on "
-                    + $"{day:d MMMM yyyy}."
-            );
+        if (right.Why is { } none)
+            obstacles.Add(none);
         if (setup.Kit.Unfit(day) is { } unfit)
             obstacles.Add(unfit);
         if (!setup.Profile.InForceOn(day))
@@ -188,15 +185,16 @@ public sealed class SealRun(
     }
 
     // The one that held when the run began, or one that the office has entered since.
-    private async Task<CertificateFacts?> Certificate(RunFile run, DateOnly day, CancellationToken cancel)
+    private async Task<SigningRight> Right(RunFile run, DateOnly day, CancellationToken cancel)
     {
-        var type = run.Setup.Assembly.Type;
-        if (run.Setup.Tester.Certificate is { } certificate && certificate.Covers(type, day))
-            return certificate;
+        var (tester, type, authority) = (run.Setup.Tester, run.Setup.Assembly.Type, run.Setup.Place.Authority);
+        if (tester.Certificate is { } certificate && certificate.Covers(type, authority, day))
+            return new(certificate, null);
         var all = await store
             .Certificates.AsNoTracking()
-            .Where(c => c.AccountId == run.Setup.Tester.Id)
+            .Include(c => c.Authority)
+            .Where(c => c.AccountId == tester.Id)
             .ToListAsync(cancel);
-        return all.Select(Setups.SetupWriter.Facts).Where(c => c.Covers(type, day)).MaxBy(c => c.Until);
+        return SigningRights.Of(tester.Name, [.. all.Select(Setups.SetupWriter.Facts)], type, authority, day);
     }
 }

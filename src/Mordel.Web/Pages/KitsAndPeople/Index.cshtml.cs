@@ -3,6 +3,7 @@ using Microsoft.AspNetCore.Mvc.RazorPages;
 using Mordel.Data;
 using Mordel.Data.Commands;
 using Mordel.Data.Commands.KitsAndPeople;
+using Mordel.Data.Commands.Rules;
 using Mordel.Data.Lists;
 using Mordel.Data.Rows;
 using Mordel.Web.Application;
@@ -17,6 +18,7 @@ public sealed class IndexModel(
     AddCertificate addCertificate,
     AddPerson addPerson,
     KeepWorkingHours keepHours,
+    MakeProfile rules,
     ChangeList changes,
     TimeProvider clock
 ) : PageModel
@@ -60,8 +62,16 @@ public sealed class IndexModel(
     /// <summary>Who changed what about people and kits, the latest first.</summary>
     public IReadOnlyList<ChangeRow> Changes { get; private set; } = [];
 
+    /// <summary>What runs out soon, or has.</summary>
+    public IReadOnlyList<(DateOnly Day, string What, Guid? Person)> Ending =>
+        KitsAndPeopleList.Ending(People.Where(p => p.Roles.Contains(Roles.Tester)), Today);
+
+    /// <summary>The authorities that may take a certificate alone.</summary>
+    public IReadOnlyList<AuthorityRow> Authorities { get; private set; } = [];
+
     public async Task OnGet(Guid? of, CancellationToken cancel)
     {
+        Authorities = await rules.Authorities(cancel);
         (People, PutBy) = (await list.People(cancel), await list.PutBy(cancel));
         Of = People.FirstOrDefault(p => p.Account.Id == of);
         var shown = Of is { } one ? [one] : People;
@@ -87,8 +97,14 @@ public sealed class IndexModel(
         CancellationToken cancel
     ) => await Shown(await colour.Of(kitId, User.Id(), MayAdd, high, low, bypass, Author, cancel), cancel);
 
-    public async Task<IActionResult> OnPostCertificate(NewCertificate certificate, CancellationToken cancel) =>
-        MayAdd ? await Shown(await addCertificate.With(certificate, Author, cancel), cancel) : Forbid();
+    public async Task<IActionResult> OnPostCertificate(
+        NewCertificate certificate,
+        IFormFile? scan,
+        CancellationToken cancel
+    ) =>
+        MayAdd
+            ? await Shown(await addCertificate.With(certificate, await scan.AsPaper(cancel), Author, cancel), cancel)
+            : Forbid();
 
     public async Task<IActionResult> OnPostHours(TypedHours hours, CancellationToken cancel) =>
         MayAdd ? await Shown(await keepHours.With(hours, Author, cancel), cancel) : Forbid();
