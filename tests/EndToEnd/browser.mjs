@@ -112,11 +112,11 @@ export async function demoData(data) {
 }
 
 /** A demo server with its own data and a browser; close() removes everything. */
-export async function openDemo() {
+export async function openDemo(more = []) {
   const data = mkdtempSync(join(tmpdir(), 'mordel-e2e-'));
   const port = await freePort();
   await demoData(data);
-  let server = await startServer({ data, port });
+  let server = await startServer({ data, port, more });
   const browser = await chromium.launch({
     executablePath: process.env.MORDEL_CHROMIUM || '/usr/bin/chromium',
     args: flags,
@@ -127,13 +127,13 @@ export async function openDemo() {
     data,
     async restart() {
       await server.kill();
-      server = await startServer({ data, port });
+      server = await startServer({ data, port, more });
     },
     async kill() {
       await server.kill();
     },
     async start() {
-      server = await startServer({ data, port });
+      server = await startServer({ data, port, more });
     },
     async close() {
       await browser.close();
