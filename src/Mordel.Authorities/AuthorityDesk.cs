@@ -11,7 +11,8 @@ namespace Mordel.Authorities;
 public sealed record HandedIn(string Key, string Report, string Form, byte[] Bytes);
 
 /// <summary>
-/// Decides about reports as a simulated authority does: each key is taken once, and who hands in the same again gets the
+/// Decides about reports as a simulated authority does: each key is taken once, and who hands in the same again gets
+/// the
 /// same receipt.
 /// </summary>
 /// <param name="journal">Where its decisions are kept.</param>

@@ -36,7 +36,8 @@ public static partial class FileCheckExports
     /// <summary>What the check comes to, as JSON.</summary>
     /// <param name="file">The file.</param>
     /// <param name="keys">Ids of the keys at hand, a space between them.</param>
-    /// <param name="held">Which of the signatures asked about hold, by their places from 0, a space between them.</param>
+    /// <param name="held">Which of the signatures asked about hold, by their places from 0, a space between
+    /// them.</param>
     [JSExport]
     public static string Check(byte[] file, string keys, string held)
     {

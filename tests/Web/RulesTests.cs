@@ -175,6 +175,56 @@ public class RulesTests(Town town)
     }
 
     [Fact]
+    public async Task What_rules_would_change_is_shown_and_nothing_is_kept()
+    {
+        var desk = await town.As("wilma");
+        const string url = "/rules/psid-standard/1/change";
+        var profiles = await town.InStore(s => s.Profiles.CountAsync());
+        var fields = await Form(
+            desk,
+            url,
+            ("short", "half-yearly"),
+            ("name", "Half a year"),
+            ("from", Today()),
+            ("interval", "6"),
+            ("s0.check-1.limit", "4.5")
+        );
+        var answer = await desk.PostForm(url, $"{url}?handler=Look", fields);
+        var page = WebUtility.HtmlDecode(await answer.Content.ReadAsStringAsync());
+        Assert.Matches(@"\d+ assemblies would become due", page);
+        Assert.Contains("Nothing is kept yet", page, StringComparison.Ordinal);
+        Assert.Contains("Half a year", page, StringComparison.Ordinal);
+        Assert.Equal(profiles, await town.InStore(s => s.Profiles.CountAsync()));
+        var early = await desk.PostForm(url, $"{url}?handler=Look", [.. fields, ("from", Today(-3))]);
+        Assert.Contains("today or later", await early.Content.ReadAsStringAsync(), StringComparison.Ordinal);
+    }
+
+    [Fact]
+    public async Task Rules_go_out_as_a_file_and_come_in_again_and_a_broken_file_is_told_place_by_place()
+    {
+        var desk = await town.As("wilma");
+        var json = await desk.Client.GetStringAsync("/rules/psid-strict/1.json");
+        async Task<string> Bring(string text)
+        {
+            using var form = new MultipartFormDataContent
+            {
+                { new StringContent(Visitor.TokenOf(await desk.Page("/rules"))), "__RequestVerificationToken" },
+                { new StringContent(Today(1)), "from" },
+                { new StringContent(text), "file", "rules.json" },
+            };
+            var answer = await desk.Client.PostAsync("/rules?handler=Import", form);
+            return WebUtility.HtmlDecode(await answer.Content.ReadAsStringAsync());
+        }
+
+        Assert.Contains("give the copy a name of its own", await Bring(json), StringComparison.Ordinal);
+        Assert.Equal("", await Bring(json.Replace("\"psid-strict\"", "\"from-elsewhere\"", StringComparison.Ordinal)));
+        Assert.Contains("from-elsewhere", await desk.Page("/rules"), StringComparison.Ordinal);
+        Assert.Contains("intervalMonths", await Bring(Regex.Replace(json, "(\"intervalMonths\": ?)\\d+", "${1}0")));
+        Assert.Contains("JSON", await Bring("hello"), StringComparison.Ordinal);
+        Assert.Equal(HttpStatusCode.NotFound, (await desk.Client.GetAsync("/rules/psid-strict/9.json")).StatusCode);
+    }
+
+    [Fact]
     public async Task Only_the_desk_changes_rules()
     {
         var ines = await town.As("ines");

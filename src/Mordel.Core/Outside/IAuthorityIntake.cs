@@ -10,7 +10,8 @@ namespace Mordel.Core.Outside;
 /// <param name="File">The report in the form that the authority asks for.</param>
 public sealed record Submission(string Key, string Authority, string Address, string Number, Enclosure File);
 
-/// <summary>What an authority decided after it had answered: it changes its mind, or says once more what it said.</summary>
+/// <summary>What an authority decided after it had answered: it changes its mind, or says once more what it
+/// said.</summary>
 /// <param name="Number">Its place among the rulings of this authority, from 1; later ones have higher numbers.</param>
 /// <param name="Key">The key of the report.</param>
 /// <param name="Taken">Whether the report is accepted.</param>

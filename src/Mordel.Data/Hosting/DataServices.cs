@@ -85,6 +85,7 @@ public static class DataServices
             .AddScoped<RunList>()
             .AddScoped<ProfileList>()
             .AddScoped<DueProjection>()
+            .AddScoped<RulePreview>()
             .AddScoped<ChangeList>()
             .AddScoped<ImportList>()
             .AddScoped<DueList>()

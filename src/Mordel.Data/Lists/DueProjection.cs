@@ -128,17 +128,30 @@ public sealed class DueProjection(Store store, ProfileList profiles, TimeProvide
 
     private void Write(AssemblyRow assembly, string profileId, IReadOnlyCollection<DueEvent> events)
     {
-        assembly.State =
-            assembly.MergedIntoId is not null ? AssemblyStates.Merged
-            : assembly.ReplacedOn is not null ? AssemblyStates.Replaced
-            : StateAfter(events);
-        var owed =
-            assembly.State == AssemblyStates.InService && versions![profileId].ToList() is { Count: > 0 } inTurn
-                ? DueEngine.Owed(Facts(assembly), events, inTurn, clock.Today())
-                : null;
+        var owed = Owed(assembly, events, [.. versions![profileId]], clock.Today());
+        assembly.State = State(assembly, events);
         (assembly.NextDue, assembly.DueUntil) = (owed?.Day, owed?.Until);
         (assembly.DueCause, assembly.DueWhy, assembly.DueThen) = (owed?.Cause.ToString(), owed?.Why, owed?.Then);
     }
+
+    /// <summary>What an assembly owes by some rules on a day; null where it owes nothing, or there are none.</summary>
+    public static Obligation? Owed(
+        AssemblyRow assembly,
+        IReadOnlyCollection<DueEvent> events,
+        IReadOnlyCollection<Profile> versions,
+        DateOnly day
+    )
+    {
+        ArgumentNullException.ThrowIfNull(versions);
+        return State(assembly, events) == AssemblyStates.InService && versions.Count > 0
+            ? DueEngine.Owed(Facts(assembly), events, versions, day)
+            : null;
+    }
+
+    private static string State(AssemblyRow assembly, IReadOnlyCollection<DueEvent> events) =>
+        assembly.MergedIntoId is not null ? AssemblyStates.Merged
+        : assembly.ReplacedOn is not null ? AssemblyStates.Replaced
+        : StateAfter(events);
 
     private static string StateAfter(IEnumerable<DueEvent> events) =>
         DueEngine.ServiceAfter(events) switch
@@ -148,9 +161,15 @@ public sealed class DueProjection(Store store, ProfileList profiles, TimeProvide
             _ => AssemblyStates.InService,
         };
 
-    // Everything that happened to them and to what was entered twice for them, by the entry that stands.
-    private async Task<ILookup<Guid, DueEvent>> Past(AssemblyRow[] assemblies, CancellationToken cancel)
+    /// <summary>
+    /// Everything that happened to them and to what was entered twice for them, by the entry that stands.
+    /// </summary>
+    public async Task<ILookup<Guid, DueEvent>> Past(
+        IReadOnlyCollection<AssemblyRow> assemblies,
+        CancellationToken cancel
+    )
     {
+        ArgumentNullException.ThrowIfNull(assemblies);
         var ids = assemblies.Select(a => a.Id).ToList();
         var twice = await store
             .Assemblies.Where(a => a.MergedIntoId != null && ids.Contains(a.MergedIntoId.Value))

@@ -28,7 +28,8 @@ public static class ReportForms
     /// <summary>All of them.</summary>
     public static readonly string[] All = [Pdf, Data, Table];
 
-    /// <summary>The forms of a text that has them with a space between; where there is none, those of the way.</summary>
+    /// <summary>The forms of a text that has them with a space between; where there is none, those of the
+    /// way.</summary>
     public static string[] Of(string? forms, string way) =>
         forms?.Split(' ', StringSplitOptions.RemoveEmptyEntries) is { Length: > 0 } some ? some
         : way == OutboxWays.Service ? [Data]

@@ -4,7 +4,8 @@ using UglyToad.PdfPig.Writer;
 
 namespace Mordel.Documents.Reports;
 
-/// <summary>Sets tags for printing: as labels on sheets of A4, or each on a page of its own for a label printer.</summary>
+/// <summary>Sets tags for printing: as labels on sheets of A4, or each on a page of its own for a label
+/// printer.</summary>
 public static class TagPdf
 {
     /// <summary>Labels across and down a sheet of A4, each 70 by 42.3 millimetres.</summary>

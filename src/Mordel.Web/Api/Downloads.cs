@@ -21,6 +21,7 @@ public static class Downloads
         // An authority checks reports without an account here.
         app.MapGet("/keys.pem", KeysAsPem).AllowAnonymous();
         app.MapGet("/keys.json", KeysAsData).AllowAnonymous();
+        app.MapGet("/rules/{id}/{version:int}.json", Rules).RequireAuthorization(Policies.Desk);
         app.MapGet("/papers/{id:guid}", Paper).RequireAuthorization(Policies.Field);
         app.MapGet("/run-sheets/{id}/{kit}.txt", RunSheet).RequireAuthorization();
         app.MapGet("/formats/{name}", Schema).AllowAnonymous();
@@ -56,6 +57,15 @@ public static class Downloads
     // What is broken says so in its name too, wherever the file goes.
     private static string Name(SealedReport report) =>
         $"{(report.Holds ? "report" : "SEAL-BROKEN")}-{report.Run!.Report.Number.Replace('/', '-')}";
+
+    private static async Task<IResult> Rules(string id, int version, ProfileList book, CancellationToken cancel) =>
+        await book.Version(id, version, cancel) is { } profile
+            ? Results.File(
+                Encoding.UTF8.GetBytes(ProfileFormat.Write(profile)),
+                "application/json",
+                $"rules-{profile.Id}-{profile.Version}.json"
+            )
+            : Results.NotFound();
 
     private static IResult KeysAsPem(SigningKeys keys) =>
         Results.Text(string.Join('\n', keys.Published.Select(k => k.Pem.TrimEnd() + '\n')), "application/x-pem-file");

@@ -71,7 +71,8 @@ public sealed class OutcomeMarkTagHelper : TagHelper
         output.TagMode = TagMode.StartTagAndEndTag;
         output.Attributes.SetAttribute("class", $"outcome outcome-{Of}");
         output.Content.SetHtmlContent(
-            $"<svg viewBox=\"0 0 22 22\" aria-hidden=\"true\"><path d=\"{path}\"/></svg>{HtmlEncoder.Default.Encode(Word ?? word)}"
+            $"<svg viewBox=\"0 0 22 22\" aria-hidden=\"true\"><path d=\"{path}\"/></svg>"
+                + HtmlEncoder.Default.Encode(Word ?? word)
         );
     }
 }

@@ -8,7 +8,8 @@ namespace Mordel.Data.Commands.Notices;
 /// <summary>Sends again what waits, was refused, came back or was given up, to where it would go today.</summary>
 public sealed class SendAgain(Store store, OutboxBell bell, TimeProvider clock)
 {
-    /// <summary>A letter goes to the address of the register, a report the way its authority takes reports now.</summary>
+    /// <summary>A letter goes to the address of the register, a report the way its authority takes reports
+    /// now.</summary>
     public async Task<Reply<Guid>> It(Guid id, Author author, CancellationToken cancel)
     {
         await using var transaction = await store.BeginWriting(cancel);

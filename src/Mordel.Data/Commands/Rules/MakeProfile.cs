@@ -13,6 +13,8 @@ namespace Mordel.Data.Commands.Rules;
 /// </summary>
 public sealed class MakeProfile(Store store, ProfileList book, RegisterBell bell, ChangeLog log, TimeProvider clock)
 {
+    private const int MostErrors = 12;
+
     /// <summary>Keeps it. A profile that comes with Mordel is copied under a name of its own.</summary>
     public async Task<Reply<Profile>> From(Profile wished, Author author, CancellationToken cancel)
     {
@@ -79,6 +81,22 @@ public sealed class MakeProfile(Store store, ProfileList book, RegisterBell bell
         await transaction.CommitAsync(cancel);
         bell.Ring();
         return made;
+    }
+
+    /// <summary>Keeps rules that were brought in as <c>mordel.profile/1</c>.</summary>
+    /// <param name="json">The text.</param>
+    /// <param name="day">From when they are in force; whatever day the text has is another installation's.</param>
+    /// <param name="author">Who brings them in.</param>
+    /// <param name="cancel">Ends the wait.</param>
+    public async Task<Reply<Profile>> Import(string json, DateOnly? day, Author author, CancellationToken cancel)
+    {
+        var fields = new FieldErrors();
+        var from = fields.Day("from", day, "In force from");
+        var read = ProfileFormat.Read(json, out var errors);
+        foreach (var error in errors.Take(MostErrors))
+            fields.That("file", false, $"{error}.");
+        fields.That("file", read is not null || errors.Length > 0, "This is no profile that can be read.");
+        return fields.Any ? fields : await From(read! with { InForceFrom = from, InForceUntil = null }, author, cancel);
     }
 
     /// <summary>The authority works by this profile from now on; runs that have begun keep theirs.</summary>

@@ -28,7 +28,7 @@ public sealed class TagModel(KeepLinks links, TagList list, Installation install
         if (await links.Find(token, cancel, LinkPurposes.Tag) is { } link)
         {
             var rows = await list.Of([link.OfId], cancel);
-            Tag = (await list.Tags(rows, cancel)).FirstOrDefault();
+            Tag = await list.Tags(rows, cancel) is [var tag] ? tag : null;
             Passport = Rooms.Register.IsFor(User) ? link.OfId : null;
         }
 

@@ -18,7 +18,7 @@ namespace Mordel.Web.Pages.Rules;
 
 /// <summary>A copy of a profile with other values, or the next version of the installation's own.</summary>
 [Authorize(Policy = Policies.Desk)]
-public sealed class ChangeModel(ProfileList book, MakeProfile make, TimeProvider clock) : PageModel
+public sealed class ChangeModel(ProfileList book, MakeProfile make, RulePreview preview, TimeProvider clock) : PageModel
 {
     private const int Decimals = 3;
 
@@ -46,6 +46,33 @@ public sealed class ChangeModel(ProfileList book, MakeProfile make, TimeProvider
             ? wanted
             : await make.From(From with { Id = Id, InForceFrom = Day }, new(User.Name()), cancel);
         return await this.Answer(made, _ => "/rules");
+    }
+
+    /// <summary>What these rules would change; null where nobody has asked.</summary>
+    public RuleEffect? Effect { get; private set; }
+
+    /// <summary>Shows what these rules would change, and keeps nothing.</summary>
+    public async Task<IActionResult> OnPostLook(string id, int version, CancellationToken cancel)
+    {
+        if (await book.Version(id, version, cancel) is not { } from)
+            return NotFound();
+        From = Wished(from);
+        wanted.That("from", Day >= clock.Today(), "It comes into force today or later.");
+        if (wanted.Any)
+            return await this.Answer<Profile>(wanted, _ => "/rules");
+        Effect = await preview.Of(
+            From with
+            {
+                Id = Id.Length == 0 ? $"{from.Id}-copy" : Id,
+                Version = from.Version + 1,
+                InForceFrom = Day,
+                InForceUntil = null,
+            },
+            from.Id,
+            null,
+            cancel
+        );
+        return Page();
     }
 
     private static bool IsCopyOf(Profile from) => BuiltInProfiles.Named(from.Id) is not null;

@@ -74,5 +74,24 @@ public sealed class IndexModel(
             () => OnGet(cancel)
         );
 
+    /// <summary>Brings in rules as a file.</summary>
+    public async Task<IActionResult> OnPostImport(IFormFile? file, DateOnly? from, CancellationToken cancel)
+    {
+        if (file is null || file.Length is 0 or > LargestProfile)
+        {
+            await OnGet(cancel);
+            return this.Wrong("Choose a file of rules of up to 1 MB: mordel.profile/1, as JSON.");
+        }
+
+        using var reader = new StreamReader(file.OpenReadStream());
+        return await this.Answer(
+            await make.Import(await reader.ReadToEndAsync(cancel), from, Author, cancel),
+            _ => "/rules",
+            () => OnGet(cancel)
+        );
+    }
+
+    private const long LargestProfile = 1024 * 1024;
+
     private Author Author => new(User.Name());
 }
