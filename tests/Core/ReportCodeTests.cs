@@ -3,7 +3,9 @@ using Mordel.Core.Reports;
 
 namespace Mordel.Core.Tests;
 
-/// <summary>The code at the foot of a report can be read aloud, typed with wet fingers, and finds that report.</summary>
+/// <summary>
+/// The code at the foot of a report can be read aloud, typed with wet fingers, and finds that report.
+/// </summary>
 public class ReportCodeTests
 {
     private static readonly Gen<string> Records = Gen.Char["0123456789abcdef"].Array[64].Select(c => new string(c));

@@ -7,7 +7,9 @@ using Mordel.Data.Seals;
 
 namespace Mordel.Data.Tests;
 
-/// <summary>A report that somebody was given is checked by the file alone: nothing in it can be changed unseen.</summary>
+/// <summary>
+/// A report that somebody was given is checked by the file alone: nothing in it can be changed unseen.
+/// </summary>
 public sealed class FileCheckTests : IAsyncLifetime, IAsyncDisposable
 {
     private const int Variants = 10_000;

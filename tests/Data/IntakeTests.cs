@@ -13,7 +13,9 @@ using Mordel.Data.Rows;
 
 namespace Mordel.Data.Tests;
 
-/// <summary>Reports reach an authority's service once, whatever the service does and whoever is killed in between.</summary>
+/// <summary>
+/// Reports reach an authority's service once, whatever the service does and whoever is killed in between.
+/// </summary>
 public sealed class IntakeTests : IAsyncLifetime, IAsyncDisposable
 {
     private const string Service = "https://board.invalid";
@@ -225,7 +227,9 @@ public sealed class IntakeTests : IAsyncLifetime, IAsyncDisposable
         Assert.Equal(2, again.Desk.Decide(handed with { Key = "report/2" }).Number);
     }
 
-    /// <summary>Hands reports to a simulated authority without a wire between, and can be killed on either side.</summary>
+    /// <summary>
+    /// Hands reports to a simulated authority without a wire between, and can be killed on either side.
+    /// </summary>
     private sealed class AtTheDesk(string folder, TimeProvider clock) : IAuthorityIntake, IDisposable
     {
         private AuthorityDesk? desk;

@@ -1,5 +1,5 @@
-// Papers: an authority refuses a report and takes it when it is mended; a stranger checks it from the paper and from the
-// file.
+// Papers: an authority refuses a report and takes it when it is mended; a stranger checks it from the paper and from
+// the file.
 import assert from 'node:assert/strict';
 import { writeFile } from 'node:fs/promises';
 import { join } from 'node:path';

@@ -5,7 +5,9 @@ using Mordel.Data.Rows;
 
 namespace Mordel.Web.Tests;
 
-/// <summary>Certificates by authority and type, with their papers; what they allow is enforced where work begins.</summary>
+/// <summary>
+/// Certificates by authority and type, with their papers; what they allow is enforced where work begins.
+/// </summary>
 [Collection("town")]
 public class CertificatesTests(Town town)
 {

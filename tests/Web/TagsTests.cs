@@ -6,7 +6,9 @@ using Mordel.Documents.Reports;
 
 namespace Mordel.Web.Tests;
 
-/// <summary>Tags hang on assemblies for years: they say what they must, and their square leads to no more than that.</summary>
+/// <summary>
+/// Tags hang on assemblies for years: they say what they must, and their square leads to no more than that.
+/// </summary>
 [Collection("town")]
 public class TagsTests(Town town)
 {

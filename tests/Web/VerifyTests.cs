@@ -6,7 +6,9 @@ using Mordel.Data.Rows;
 
 namespace Mordel.Web.Tests;
 
-/// <summary>Anybody who has a report can ask whether it is genuine, and learns no more than what stands on it.</summary>
+/// <summary>
+/// Anybody who has a report can ask whether it is genuine, and learns no more than what stands on it.
+/// </summary>
 [Collection("town")]
 public class VerifyTests(Town town)
 {
