@@ -28,6 +28,7 @@ public sealed class Store(DbContextOptions<Store> options, WriterQueue? writers 
     public DbSet<EntryRow> Entries => Set<EntryRow>();
     public DbSet<AmendmentRow> Amendments => Set<AmendmentRow>();
     public DbSet<KeptTextRow> KeptTexts => Set<KeptTextRow>();
+    public DbSet<CalibrationRow> Calibrations => Set<CalibrationRow>();
     public DbSet<PaperRow> Papers => Set<PaperRow>();
     public DbSet<OutboxEventRow> OutboxEvents => Set<OutboxEventRow>();
     public DbSet<SealRow> Seals => Set<SealRow>();
@@ -185,6 +186,12 @@ public sealed class Store(DbContextOptions<Store> options, WriterQueue? writers 
         builder.Entity<LedgerRow>().Property(l => l.Id).ValueGeneratedNever();
         builder.Entity<AlarmRow>().ToTable("Alarms").HasIndex(a => new { a.Subject, a.Says }).IsUnique();
         builder.Entity<SigningKeyRow>().ToTable("SigningKeys");
+        builder.Entity<CalibrationRow>(e =>
+        {
+            e.HasOne<KitRow>().WithMany().HasForeignKey(c => c.KitId).OnDelete(DeleteBehavior.Restrict);
+            e.HasOne(c => c.Paper).WithMany().HasForeignKey(c => c.PaperId).OnDelete(DeleteBehavior.Restrict);
+            e.HasIndex(c => new { c.KitId, c.On });
+        });
         builder.Entity<OutboxEventRow>(e =>
         {
             e.HasOne<OutboxRow>().WithMany().HasForeignKey(v => v.OutboxId).OnDelete(DeleteBehavior.Cascade);

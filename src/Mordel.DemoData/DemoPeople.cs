@@ -139,6 +139,26 @@ public sealed class DemoPeople(Store store, SeededChance chance, PerformedPast p
         );
     }
 
+    /// <summary>The calibrations of each kit: the last one, and one a year before, at which it was right.</summary>
+    public void AddCalibrations()
+    {
+        foreach (var kit in store.Kits.Local)
+            for (var back = 0; back < 2; back++)
+                store.Calibrations.Add(
+                    new()
+                    {
+                        Id = chance.NewId(),
+                        KitId = kit.Id,
+                        On = kit.CalibratedOn.AddYears(-back),
+                        CalibratedBy = kit.CalibratedBy,
+                        Due = kit.CalibrationDue.AddYears(-back),
+                        FoundHigh = 0m,
+                        At = new(kit.CalibratedOn.AddYears(-back).ToDateTime(new(12, 0)), TimeSpan.Zero),
+                        By = "Wilma Quent",
+                    }
+                );
+    }
+
     private void Person(string name, string fullName, string role, string? note)
     {
         var account = new Account

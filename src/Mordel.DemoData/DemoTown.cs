@@ -77,6 +77,7 @@ public sealed class DemoTown(
         foreach (var assembly in assemblies)
             await chances.Write(assembly, today, cancel);
         people.AddValleyCertificate(register.Valley, today);
+        people.AddCalibrations();
         await people.AddClass(cancel);
         await dues.Refresh(cancel);
         await transaction.CommitAsync(cancel);

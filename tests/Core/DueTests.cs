@@ -47,6 +47,7 @@ public class DueTests
                 5 => new DueEvent.Relocated(day),
                 6 => new DueEvent.Incident(day),
                 7 => new DueEvent.Announced(day, day.AddDays(more)),
+                8 => new DueEvent.Doubted(day),
                 _ => (DueEvent)new DueEvent.PutBack(day),
             };
         }

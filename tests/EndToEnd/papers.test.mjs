@@ -93,6 +93,23 @@ test('a refused report is mended and arrives; anybody tells the genuine file fro
     await desk.getByRole('link', { name: 'Bram Oskelly', exact: true }).click();
     await desk.getByText('RG-0388 ended on').first().waitFor();
     assert.deepEqual(await violations(desk), []);
+
+    // A kit that crept up: what hangs on it.
+    await desk.goto(`${demo.url}/kits-and-people`);
+    await desk.getByRole('link', { name: 'GB-5122', exact: true }).click();
+    await desk.getByText('It was calibrated').click();
+    await desk.getByLabel('Found to read high by').fill('1.2');
+    await desk.getByRole('button', { name: 'Keep the calibration' }).click();
+    await desk.getByRole('heading', { name: /would read otherwise/ }).waitFor();
+    assert.deepEqual(await violations(desk), []);
+
+    // What other rules would do.
+    await desk.goto(`${demo.url}/rules/psid-standard/1/change`);
+    await desk.getByLabel('Short name').fill('half-yearly');
+    await desk.getByLabel('Months between tests').fill('6');
+    await desk.getByRole('button', { name: 'Show what it would change' }).click();
+    await desk.getByRole('heading', { name: /assemblies would become due/ }).waitFor();
+    assert.deepEqual(await violations(desk), []);
   } finally {
     await demo.close();
   }

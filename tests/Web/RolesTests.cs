@@ -109,6 +109,7 @@ public class RolesTests(Town town)
         ["/register/twice"] = ["", "Undo"],
         ["/register/{id:guid}/edit"] = ["", "Place", "Owner", "Move", "Replace", "Event", "Back", "Stuck"],
         ["/imports/{id:guid}"] = ["Columns", "Decide", "Confirm", "Stop", "Undo"],
+        ["/kits-and-people/kits/{id:guid}"] = ["", "Again"],
         ["/kits-and-people/{id:guid}"] = ["Certificate", "Scan", "End"],
         ["/kits-and-people"] = ["Kit", "Hoses", "Certificate", "Hours", "Person"],
         ["/rounds"] = ["Choose", "Plan", "Again"],

@@ -131,6 +131,11 @@ public static class DueEngine
                 rules.RetestDays,
                 $"Repaired on {Said(day)}; to be tested within {rules.RetestDays} days."
             ),
+            DueCause.Doubted => (
+                rules.RetestDays,
+                $"The kit of its last test was found wrong on {Said(day)}; to be tested again within "
+                    + $"{rules.RetestDays} days."
+            ),
             DueCause.Relocated => (rules.EventDays, $"Moved on {Said(day)}; to be tested before it is relied on."),
             DueCause.Incident => (rules.EventDays, $"Water ran back on {Said(day)}, or may have: to be tested."),
             DueCause.PutBack => (0, $"Put back into service on {Said(day)}; to be tested before it is relied on."),

@@ -21,6 +21,9 @@ public abstract record DueEvent(DateOnly Day)
     /// <summary>Water ran back, or may have.</summary>
     public sealed record Incident(DateOnly Day) : DueEvent(Day);
 
+    /// <summary>Its last test cannot be relied on: the kit that it was made with was found wrong.</summary>
+    public sealed record Doubted(DateOnly Day) : DueEvent(Day);
+
     /// <summary>It was laid up: shut off and drained, and nothing is fed through it.</summary>
     public sealed record LaidUp(DateOnly Day) : DueEvent(Day);
 

@@ -23,6 +23,9 @@ public enum DueCause
     /// <summary>It failed.</summary>
     Failed,
 
+    /// <summary>Its last test is in doubt.</summary>
+    Doubted,
+
     /// <summary>It was repaired.</summary>
     Repaired,
 

@@ -48,6 +48,7 @@ internal sealed record Standing
             DueEvent.NotFinished n => Asking(DueCause.NotFinished, n.Day),
             DueEvent.Repaired r => Asking(DueCause.Repaired, r.Day),
             DueEvent.Relocated r => Asking(DueCause.Relocated, r.Day),
+            DueEvent.Doubted d => Asking(DueCause.Doubted, d.Day),
             DueEvent.Incident i => Asking(DueCause.Incident, i.Day),
             // What was taken out for good does not come back.
             DueEvent.LaidUp => Service == Service.Removed ? this : this with { Service = Service.LaidUp },

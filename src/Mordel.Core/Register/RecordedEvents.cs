@@ -11,12 +11,16 @@ public static class RecordedEvents
     /// <summary>The kind of an assembly that was moved.</summary>
     public const string Moved = "moved";
 
+    /// <summary>The kind of an assembly whose last test is in doubt.</summary>
+    public const string InDoubt = "in doubt";
+
     /// <summary>What may happen, as it is kept and as it is said.</summary>
     public static ImmutableArray<(string Kind, string Says, Func<DateOnly, DueEvent> Event)> Kinds { get; } =
     [
         (Moved, "It was moved", d => new DueEvent.Relocated(d)),
         ("water ran back", "Water ran back, or may have", d => new DueEvent.Incident(d)),
         ("repaired", "It was repaired elsewhere", d => new DueEvent.Repaired(d)),
+        (InDoubt, "Its last test is in doubt: the kit was found wrong", d => new DueEvent.Doubted(d)),
         ("laid up", "It was laid up: shut off and drained", d => new DueEvent.LaidUp(d)),
         ("put back", "It was put back into service", d => new DueEvent.PutBack(d)),
         ("removed", "It was taken out for good", d => new DueEvent.Removed(d)),

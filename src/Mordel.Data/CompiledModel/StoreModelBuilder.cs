@@ -11,7 +11,7 @@ namespace Mordel.Data.CompiledModel
     public partial class StoreModel
     {
         private StoreModel()
-            : base(skipDetectChanges: false, modelId: new Guid("2acb46a3-afd6-4c26-9e26-69987c03cd4e"), entityTypeCount: 60)
+            : base(skipDetectChanges: false, modelId: new Guid("8f74ec6f-a7ec-4e4e-b7e4-6a09e4889403"), entityTypeCount: 61)
         {
         }
 
@@ -32,6 +32,7 @@ namespace Mordel.Data.CompiledModel
             var attemptRow = AttemptRowEntityType.Create(this);
             var authorityRow = AuthorityRowEntityType.Create(this);
             var broughtTestRow = BroughtTestRowEntityType.Create(this);
+            var calibrationRow = CalibrationRowEntityType.Create(this);
             var certificateRow = CertificateRowEntityType.Create(this);
             var chainRow = ChainRowEntityType.Create(this);
             var changeRow = ChangeRowEntityType.Create(this);
@@ -92,6 +93,8 @@ namespace Mordel.Data.CompiledModel
             AttemptRowEntityType.CreateForeignKey1(attemptRow, account);
             AttemptRowEntityType.CreateForeignKey2(attemptRow, assignmentRow);
             BroughtTestRowEntityType.CreateForeignKey1(broughtTestRow, assemblyRow);
+            CalibrationRowEntityType.CreateForeignKey1(calibrationRow, kitRow);
+            CalibrationRowEntityType.CreateForeignKey2(calibrationRow, paperRow);
             CertificateRowEntityType.CreateForeignKey1(certificateRow, account);
             CertificateRowEntityType.CreateForeignKey2(certificateRow, authorityRow);
             CertificateRowEntityType.CreateForeignKey3(certificateRow, paperRow);
@@ -142,6 +145,7 @@ namespace Mordel.Data.CompiledModel
             AttemptRowEntityType.CreateAnnotations(attemptRow);
             AuthorityRowEntityType.CreateAnnotations(authorityRow);
             BroughtTestRowEntityType.CreateAnnotations(broughtTestRow);
+            CalibrationRowEntityType.CreateAnnotations(calibrationRow);
             CertificateRowEntityType.CreateAnnotations(certificateRow);
             ChainRowEntityType.CreateAnnotations(chainRow);
             ChangeRowEntityType.CreateAnnotations(changeRow);

@@ -111,6 +111,7 @@ public static class DataServices
             .AddScoped<OwnerPage>()
             .AddScoped<PublicReports>()
             .AddScoped<TagList>()
+            .AddScoped<KitPage>()
             .AddScoped<TesterRights>()
             .AddScoped<NoticeList>();
 
@@ -127,6 +128,7 @@ public static class DataServices
             .AddScoped<ColourHoses>()
             .AddScoped<ApiKeys>()
             .AddScoped<KeepPapers>()
+            .AddScoped<Calibrate>()
             .AddScoped<AddCertificate>()
             .AddScoped<AddAssembly>()
             .AddScoped<SayHowBuilt>()

@@ -682,6 +682,49 @@ namespace Mordel.Data.Migrations
                     b.ToTable("BroughtTests");
                 });
 
+            modelBuilder.Entity("Mordel.Data.Rows.CalibrationRow", b =>
+                {
+                    b.Property<string>("Id")
+                        .ValueGeneratedOnAdd()
+                        .HasColumnType("TEXT");
+
+                    b.Property<string>("At")
+                        .IsRequired()
+                        .HasColumnType("TEXT");
+
+                    b.Property<string>("By")
+                        .IsRequired()
+                        .HasColumnType("TEXT");
+
+                    b.Property<string>("CalibratedBy")
+                        .IsRequired()
+                        .HasColumnType("TEXT");
+
+                    b.Property<DateOnly>("Due")
+                        .HasColumnType("TEXT");
+
+                    b.Property<string>("FoundHigh")
+                        .HasColumnType("TEXT");
+
+                    b.Property<string>("KitId")
+                        .IsRequired()
+                        .HasColumnType("TEXT");
+
+                    b.Property<DateOnly>("On")
+                        .HasColumnType("TEXT");
+
+                    b.Property<string>("PaperId")
+                        .HasColumnType("TEXT");
+
+                    b.HasKey("Id");
+
+                    b.HasIndex("PaperId");
+
+                    b.HasIndex("KitId", "On");
+
+                    b.ToTable("Calibrations");
+                });
+
             modelBuilder.Entity("Mordel.Data.Rows.CertificateRow", b =>
                 {
                     b.Property<string>("Id")
@@ -2602,6 +2645,22 @@ namespace Mordel.Data.Migrations
                         .HasForeignKey("AssemblyId")
                         .OnDelete(DeleteBehavior.Restrict)
                         .IsRequired();
+                });
+
+            modelBuilder.Entity("Mordel.Data.Rows.CalibrationRow", b =>
+                {
+                    b.HasOne("Mordel.Data.Rows.KitRow", null)
+                        .WithMany()
+                        .HasForeignKey("KitId")
+                        .OnDelete(DeleteBehavior.Restrict)
+                        .IsRequired();
+
+                    b.HasOne("Mordel.Data.Rows.PaperRow", "Paper")
+                        .WithMany()
+                        .HasForeignKey("PaperId")
+                        .OnDelete(DeleteBehavior.Restrict);
+
+                    b.Navigation("Paper");
                 });
 
             modelBuilder.Entity("Mordel.Data.Rows.CertificateRow", b =>

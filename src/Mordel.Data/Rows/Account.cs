@@ -92,6 +92,24 @@ public sealed class KitRow
     public string? HoseColours { get; set; }
 }
 
+/// <summary>A calibration of a kit, as its paper says. Never changed once it is there.</summary>
+public sealed class CalibrationRow
+{
+    public Guid Id { get; set; }
+    public Guid KitId { get; set; }
+    public DateOnly On { get; set; }
+    public required string CalibratedBy { get; set; }
+    public DateOnly Due { get; set; }
+
+    /// <summary>By how much the gauge was found to read high before it was set, in the kit's unit; negative where it
+    /// read low; null where nobody has said.</summary>
+    public decimal? FoundHigh { get; set; }
+    public Guid? PaperId { get; set; }
+    public PaperRow? Paper { get; set; }
+    public DateTimeOffset At { get; set; }
+    public required string By { get; set; }
+}
+
 /// <summary>A key with which a program acts for a person. Only its hash is kept.</summary>
 public sealed class TokenRow
 {
