@@ -10,7 +10,9 @@ using Mordel.Data.Rows;
 
 namespace Mordel.Data.Tests;
 
-/// <summary>A kit that is found wrong makes the tests doubtful that it made since it was last known to be right.</summary>
+/// <summary>
+/// A kit that is found wrong makes the tests doubtful that it made since it was last known to be right.
+/// </summary>
 public sealed class KitTests : IAsyncLifetime, IAsyncDisposable
 {
     private static readonly Author Wilma = new("Wilma");

@@ -35,7 +35,9 @@ public sealed record DoubtedTest(
     bool IsLast
 )
 {
-    /// <summary>Whether the assembly is to be tested again: it passed, would not have, and nothing came after.</summary>
+    /// <summary>
+    /// Whether the assembly is to be tested again: it passed, would not have, and nothing came after.
+    /// </summary>
     public bool IsOwed => IsLast && Was == Overall.Pass && Would != Overall.Pass;
 }
 

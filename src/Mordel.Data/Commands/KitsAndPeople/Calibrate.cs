@@ -85,7 +85,9 @@ public sealed class Calibrate(
         return row.Id;
     }
 
-    /// <summary>Asks for the tests again that would not have passed without the error that a calibration found.</summary>
+    /// <summary>
+    /// Asks for the tests again that would not have passed without the error that a calibration found.
+    /// </summary>
     /// <returns>How many assemblies are to be tested again that were not already.</returns>
     public async Task<Reply<int>> TestAgain(Guid kitId, Guid calibrationId, Author author, CancellationToken cancel)
     {
