@@ -1,6 +1,6 @@
-using System.Globalization;
 using System.Runtime.InteropServices.JavaScript;
 using System.Runtime.Versioning;
+using System.Text.Json;
 using Mordel.Core.Seals;
 using Mordel.Core.Serialization;
 
@@ -13,15 +13,18 @@ namespace Mordel.Browser;
 [SupportedOSPlatform("browser")]
 public static partial class FileCheckExports
 {
-    /// <summary>The signatures that a check of this file asks about, as JSON, in their order.</summary>
+    /// <summary>The signatures that a check of this file asks about, as a list of JSON.</summary>
     /// <param name="file">The file.</param>
     /// <param name="keys">Ids of the keys at hand, a space between them.</param>
     [JSExport]
-    public static string Asks(byte[] file, string keys) =>
-        JsonText.Object(json =>
+    public static string Asks(byte[] file, string keys)
+    {
+        var noted = new NotedSignatures(Ids(keys));
+        new FileCheck(noted).Of(file);
+        return JsonText.Object(json =>
         {
             json.WriteStartArray("asks");
-            foreach (var (key, text, signature) in Noted(file, keys).Asked)
+            foreach (var (key, text, signature) in noted.Asked)
             {
                 json.WriteStartObject();
                 json.WriteString("key", key);
@@ -32,43 +35,33 @@ public static partial class FileCheckExports
 
             json.WriteEndArray();
         });
+    }
 
     /// <summary>What the check comes to, as JSON.</summary>
     /// <param name="file">The file.</param>
     /// <param name="keys">Ids of the keys at hand, a space between them.</param>
-    /// <param name="held">Which of the signatures asked about hold, by their places from 0, a space between
-    /// them.</param>
+    /// <param name="holding">Those of the signatures asked about that hold, as a list of JSON.</param>
     [JSExport]
-    public static string Check(byte[] file, string keys, string held)
+    public static string Check(byte[] file, string keys, string holding)
     {
-        var asked = Noted(file, keys).Asked;
-        var holding = held.Split(' ', StringSplitOptions.RemoveEmptyEntries)
-            .Select(n => asked[int.Parse(n, CultureInfo.InvariantCulture)])
-            .ToHashSet();
-        var found = new FileCheck(new AnsweredSignatures(Ids(keys), holding)).Of(file);
+        using var held = JsonDocument.Parse(holding);
+        var answered = new AnsweredSignatures(
+            Ids(keys),
+            held.RootElement.EnumerateArray()
+                .Select(one => new AskedSignature(Text(one, "key"), Text(one, "text"), Text(one, "signature")))
+                .ToHashSet()
+        );
+        var found = new FileCheck(answered).Of(file);
         return JsonText.Object(json =>
         {
-            Lines("says", found.Says);
-            Lines("broken", found.Broken);
+            json.WriteStrings("says", found.Says);
+            json.WriteStrings("broken", found.Broken);
             if (found.Code is { } code)
                 json.WriteString("code", code.ToString());
-
-            void Lines(string name, IEnumerable<string> lines)
-            {
-                json.WriteStartArray(name);
-                foreach (var line in lines)
-                    json.WriteStringValue(line);
-                json.WriteEndArray();
-            }
         });
     }
 
-    private static NotedSignatures Noted(byte[] file, string keys)
-    {
-        var noted = new NotedSignatures(Ids(keys));
-        new FileCheck(noted).Of(file);
-        return noted;
-    }
+    private static string Text(JsonElement one, string name) => one.GetProperty(name).GetString()!;
 
     private static HashSet<string> Ids(string keys) => [.. keys.Split(' ', StringSplitOptions.RemoveEmptyEntries)];
 }

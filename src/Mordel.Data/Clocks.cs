@@ -17,6 +17,14 @@ public static class Clocks
         return DateOnly.FromDateTime(TimeZoneInfo.ConvertTime(at, clock.LocalTimeZone).DateTime);
     }
 
+    /// <summary>The moment at which a day begins, in the installation's own time zone.</summary>
+    public static DateTimeOffset StartOf(this TimeProvider clock, DateOnly day)
+    {
+        ArgumentNullException.ThrowIfNull(clock);
+        var midnight = day.ToDateTime(TimeOnly.MinValue);
+        return new(midnight, clock.LocalTimeZone.GetUtcOffset(midnight));
+    }
+
     /// <summary>Now, to the millisecond: as it is kept, so that what is kept equals what was meant.</summary>
     public static DateTimeOffset Now(this TimeProvider clock)
     {

@@ -8,6 +8,7 @@ using Mordel.Core.Schools;
 using Mordel.Core.Simulation;
 using Mordel.Core.Units;
 using Mordel.Data.Commands;
+using Mordel.Data.Commands.KitsAndPeople;
 using Mordel.Data.Commands.Runs;
 using Mordel.Data.Lists;
 using Mordel.Data.Rows;
@@ -59,24 +60,24 @@ public abstract class Hamlet(IInstallation inner, SimulatedClock clock) : IInsta
                 s.UserRoles.Add(
                     new() { UserId = tester.Id, RoleId = (await s.Roles.FirstAsync(r => r.Name == role)).Id }
                 );
-            s.Kits.Add(
-                new()
-                {
-                    Id = Guid.NewGuid(),
-                    KeeperId = tester.Id,
-                    Kind = "five-valve",
-                    Make = "Gallibrand",
-                    Model = "G5",
-                    Serial = "K-9",
-                    Unit = "psid",
-                    Resolution = 0.1m,
-                    Accuracy = 0.2m,
-                    FullScale = 15m,
-                    CalibratedOn = today.AddDays(-40),
-                    CalibratedBy = "The bench",
-                    CalibrationDue = today.AddDays(320),
-                }
-            );
+            var kit = new KitRow
+            {
+                Id = Guid.NewGuid(),
+                KeeperId = tester.Id,
+                Kind = "five-valve",
+                Make = "Gallibrand",
+                Model = "G5",
+                Serial = "K-9",
+                Unit = "psid",
+                Resolution = 0.1m,
+                Accuracy = 0.2m,
+                FullScale = 15m,
+                CalibratedOn = today.AddDays(-40),
+                CalibratedBy = "The bench",
+                CalibrationDue = today.AddDays(320),
+            };
+            s.Kits.Add(kit);
+            s.Calibrations.Add(Calibrate.Of(kit, new("Wilma"), DateTimeOffset.UnixEpoch));
             s.Certificates.Add(
                 new()
                 {

@@ -115,6 +115,24 @@ public sealed class IntakeTests : IAsyncLifetime, IAsyncDisposable
     }
 
     [Fact]
+    public async Task An_authority_that_changes_its_name_in_between_is_still_the_one_that_rules()
+    {
+        await Signed();
+        using var desk = new AtTheDesk(Folder, hamlet.Clock);
+        desk.Desk.Behave(AuthorityMood.TakesThenRefuses, null);
+        await Deliver(desk);
+        await hamlet.InStore(s =>
+            s.Authorities.ExecuteUpdateAsync(a => a.SetProperty(x => x.Name, "The board, renamed"))
+        );
+        hamlet.Clock.Offset += AuthorityDesk.LooksAgainAfter;
+        await Deliver(desk);
+        var row = await Row();
+        Assert.Equal((OutboxStates.Refused, "Water Board"), (row.State, row.Recipient));
+        await hamlet.With<Reply<Guid>, SendAgain>(s => s.It(row.Id, new("Wilma"), default));
+        Assert.Equal("The board, renamed", (await Row()).Recipient);
+    }
+
+    [Fact]
     public async Task A_ruling_counts_once_however_often_it_is_said()
     {
         await Signed();
@@ -155,12 +173,13 @@ public sealed class IntakeTests : IAsyncLifetime, IAsyncDisposable
         await hamlet.InStore(async s =>
         {
             var like = await s.Outbox.AsNoTracking().SingleAsync();
+            var board = await s.Authorities.Select(a => a.Id).SingleAsync();
             for (var i = 1; i < Reports; i++)
                 s.Outbox.Add(
                     new()
                     {
                         Id = Guid.CreateVersion7(),
-                        Key = $"{like.Key}/{i}",
+                        Key = OutboxRow.KeyOf(run, Guid.CreateVersion7(), board),
                         Way = like.Way,
                         To = like.To,
                         Recipient = like.Recipient,

@@ -3,6 +3,7 @@ using Microsoft.EntityFrameworkCore;
 using Microsoft.EntityFrameworkCore.Infrastructure;
 using Microsoft.EntityFrameworkCore.Migrations;
 using Microsoft.Extensions.DependencyInjection;
+using Mordel.Core.Reports;
 using Mordel.Core.Rigs;
 using Mordel.Core.Runs;
 using Mordel.Core.Seals;
@@ -43,6 +44,22 @@ public sealed class UpgradeTests
     private static readonly Guid Amended = Guid.Parse("aea520a8-5d93-6b2d-b7a2-31883ea2ec3c"),
         Open = Guid.Parse("01a212ea-6da1-7f14-880c-b450a666b62e"),
         Failed = Guid.Parse("b9865c32-189e-7b89-cd97-f282a24be4f2");
+
+    [Fact]
+    public async Task What_was_sealed_before_has_its_code_and_each_kit_the_calibration_that_it_had()
+    {
+        await using var host = new EarlierInstallation();
+        var report = (await host.Report(Failed))!;
+        var found = await host.With<PublicReport?, PublicReports>(p => p.Of(ReportCode.Of(report.Record!), default));
+        Assert.Equal(Failed, found!.Report.RunId);
+        var kits = await host.InStore(s => s.Kits.ToListAsync());
+        Assert.NotEmpty(kits);
+        foreach (var kit in kits)
+        {
+            var one = Assert.Single((await host.With<KitView?, KitPage>(p => p.Of(kit.Id, default)))!.Calibrations);
+            Assert.Equal((kit.CalibratedOn, kit.CalibrationDue), (one.On, one.Due));
+        }
+    }
 
     [Fact]
     public async Task Sealed_runs_of_the_earlier_form_are_sealed_again_with_their_old_seal_and_their_old_outcome()

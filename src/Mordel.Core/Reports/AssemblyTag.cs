@@ -1,3 +1,5 @@
+using Mordel.Core.Verdicts;
+
 namespace Mordel.Core.Reports;
 
 /// <summary>What the tag on an assembly says (handbook chapter 6): date, result, tester, next due.</summary>
@@ -35,13 +37,7 @@ public sealed record AssemblyTag
 
     /// <summary>The result in a word.</summary>
     public string Result =>
-        Outcome switch
-        {
-            null => "Not tested yet",
-            "pass" => "Pass",
-            "fail" => "Fail",
-            "not-testable" => "Not testable",
-            "incomplete" => "Incomplete",
-            _ => "See the firm",
-        };
+        Outcome is null ? "Not tested yet"
+        : OutcomeNames.Named(Outcome) is { } known ? known.Word()
+        : "See the firm";
 }

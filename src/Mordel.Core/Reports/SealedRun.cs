@@ -44,6 +44,22 @@ public sealed record SealedRun
 
     /// <summary>Judges it afresh, as this version does.</summary>
     public Verdict JudgeAgain() => Setup.Plan.VerdictOn(Replay.Run(Setup.Plan, Entries), Previous);
+
+    /// <summary>
+    /// Judges it afresh, and beside that by other rules or with other answers: a question asked of it, never a change.
+    /// What was not asked at the time reads as missing.
+    /// </summary>
+    /// <param name="otherwise">What is judged, and with which answers.</param>
+    public (Verdict AsItWas, Verdict Otherwise) JudgeBeside(Func<Subject, Results, (Subject, Results)> otherwise)
+    {
+        ArgumentNullException.ThrowIfNull(otherwise);
+        var state = Replay.Run(Setup.Plan, Entries);
+        var (subject, results) = otherwise(Setup.Plan.Subject, state.Results());
+        return (
+            Setup.Plan.VerdictOn(state, Previous),
+            Judge.Weigh(subject, results, Previous, state.NotTestable, state.FailedBy)
+        );
+    }
 }
 
 /// <summary>

@@ -41,6 +41,9 @@ public sealed record TestReport
     /// <summary>The report's number.</summary>
     public required string Number { get; init; }
 
+    /// <summary>The number as a name of a file: a slash is a folder to some.</summary>
+    public string FileName => Number.Replace('/', '-');
+
     /// <summary><c>pass</c>, <c>fail</c>, <c>incomplete</c> or <c>not-testable</c>.</summary>
     public required string Outcome { get; init; }
 

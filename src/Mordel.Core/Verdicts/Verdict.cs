@@ -109,6 +109,10 @@ public static class OutcomeNames
             _ => "not-testable",
         };
 
+    /// <summary>The outcome of a name in files; null where it is none.</summary>
+    public static Overall? Named(string? id) =>
+        Enum.GetValues<Overall>().Where(o => o.Id() == id).Select(o => (Overall?)o).FirstOrDefault();
+
     /// <summary>The word on screens and reports.</summary>
     public static string Word(this Overall overall) =>
         overall switch

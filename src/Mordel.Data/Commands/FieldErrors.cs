@@ -51,6 +51,15 @@ public sealed class FieldErrors
         return default;
     }
 
+    /// <summary>Something against which nothing may stand.</summary>
+    /// <param name="field">The field.</param>
+    /// <param name="why">What stands against it, as a sentence; null for nothing.</param>
+    public void Unless(string field, string? why)
+    {
+        if (why is not null)
+            errors.Add(new(field, why));
+    }
+
     /// <summary>Something else that must hold.</summary>
     public void That(string field, bool holds, string says)
     {

@@ -191,6 +191,7 @@ public static class DataServices
         services
             .AddScoped<SetupReader>()
             .AddScoped<SealReader>()
+            .AddScoped<SealedRuns>()
             .AddScoped<SealWriter>()
             .AddScoped<SealMaker>()
             .AddScoped<PaperPhotos>()

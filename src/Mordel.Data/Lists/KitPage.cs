@@ -1,10 +1,8 @@
 using Microsoft.EntityFrameworkCore;
-using Mordel.Core.Runs;
-using Mordel.Core.Serialization;
 using Mordel.Core.Units;
 using Mordel.Core.Verdicts;
 using Mordel.Data.Rows;
-using Mordel.Data.Setups;
+using Mordel.Data.Seals;
 
 namespace Mordel.Data.Lists;
 
@@ -56,7 +54,7 @@ public sealed record KitDoubt(
 );
 
 /// <summary>Reads a kit, and what follows where it was found wrong.</summary>
-public sealed class KitPage(Store store, SetupReader setups, TimeProvider clock)
+public sealed class KitPage(Store store, SealedRuns made, TimeProvider clock)
 {
     /// <summary>The most tests that are weighed.</summary>
     public const int Most = 1000;
@@ -91,11 +89,13 @@ public sealed class KitPage(Store store, SetupReader setups, TimeProvider clock)
             return null;
         // Known to have been right: when it was set the time before, by what is kept here.
         var before = view.Calibrations.Where(c => c.On < found.On).Select(c => (DateOnly?)c.On).Max();
-        var (from, until) = (before is { } b ? At(b) : DateTimeOffset.MinValue, At(found.On.AddDays(1)));
-        var made = store
+        var from = before is { } day ? clock.StartOf(day) : DateTimeOffset.MinValue;
+        var until = clock.StartOf(found.On.AddDays(1));
+        var tested = store
             .Runs.AsNoTracking()
             .Where(r => r.KitId == view.Kit.Id && r.SignedAt >= from && r.SignedAt < until);
-        var rows = await made.Include(r => r.Assembly!)
+        var rows = await tested
+            .Include(r => r.Assembly!)
                 .ThenInclude(a => a.Place)
             .OrderByDescending(r => r.SignedAt)
             .Take(Most)
@@ -106,7 +106,7 @@ public sealed class KitPage(Store store, SetupReader setups, TimeProvider clock)
             found.On,
             error,
             await Weigh(rows, error, cancel),
-            await made.CountAsync(cancel) - rows.Count
+            await tested.CountAsync(cancel) - rows.Count
         );
     }
 
@@ -116,57 +116,34 @@ public sealed class KitPage(Store store, SetupReader setups, TimeProvider clock)
         CancellationToken cancel
     )
     {
-        var ids = rows.Select(r => r.Id).ToList();
         var assemblies = rows.Select(r => r.AssemblyId).Distinct().ToList();
         var last = await store
             .Runs.Where(r => assemblies.Contains(r.AssemblyId) && r.SignedAt != null)
             .GroupBy(r => r.AssemblyId)
             .Select(g => new { g.Key, At = g.Max(r => r.SignedAt) })
             .ToDictionaryAsync(g => g.Key, g => g.At, cancel);
-        var records = (
-            await store
-                .Seals.AsNoTracking()
-                .Where(s => ids.Contains(s.RunId) && s.AmendmentId == null)
-                .ToListAsync(cancel)
-        ).ToDictionary(s => s.RunId, s => s.RecordText ?? "");
-        await setups.Fetch(records.Values, cancel);
+        var byId = rows.ToDictionary(r => r.Id);
         var tests = new List<DoubtedTest>();
-        foreach (var row in rows)
-            if (
-                records.GetValueOrDefault(row.Id) is { } record
-                && SealedRunFormat.Read(record, setups.Parts, out _) is { } run
-            )
-            {
-                var (was, would) = Both(run, error);
-                tests.Add(
-                    new(
-                        row.Id,
-                        run.Report.Number,
-                        row.Assembly!,
-                        run.Signing.At,
-                        was.Overall,
-                        would.Overall,
-                        would.Reason,
-                        last.GetValueOrDefault(row.AssemblyId) == row.SignedAt
-                    )
-                );
-            }
+        await foreach (var run in made.Of(byId.Keys, cancel))
+        {
+            var (row, (was, would)) = (
+                byId[run.Run],
+                run.JudgeBeside((subject, results) => (subject, KitWhatIf.Without(results, error)))
+            );
+            tests.Add(
+                new(
+                    run.Run,
+                    run.Report.Number,
+                    row.Assembly!,
+                    run.Signing.At,
+                    was.Overall,
+                    would.Overall,
+                    would.Reason,
+                    last.GetValueOrDefault(row.AssemblyId) == row.SignedAt
+                )
+            );
+        }
 
         return [.. tests.OrderBy(t => t.Was == t.Would).ThenByDescending(t => t.SignedAt)];
-    }
-
-    private static (Verdict Was, Verdict Would) Both(Core.Reports.SealedRun run, Differential error)
-    {
-        var plan = run.Setup.Plan;
-        var state = Replay.Run(plan, run.Entries);
-        Verdict By(Results results) =>
-            Judge.Weigh(plan.Subject, results, run.Previous, state.NotTestable, state.FailedBy);
-        return (By(state.Results()), By(KitWhatIf.Without(state.Results(), error)));
-    }
-
-    private DateTimeOffset At(DateOnly day)
-    {
-        var midnight = day.ToDateTime(TimeOnly.MinValue);
-        return new(midnight, clock.LocalTimeZone.GetUtcOffset(midnight));
     }
 }

@@ -1,11 +1,10 @@
 using Microsoft.EntityFrameworkCore;
 using Mordel.Core.Dues;
+using Mordel.Core.Reports;
 using Mordel.Core.Rules;
-using Mordel.Core.Runs;
-using Mordel.Core.Serialization;
 using Mordel.Core.Verdicts;
 using Mordel.Data.Rows;
-using Mordel.Data.Setups;
+using Mordel.Data.Seals;
 
 namespace Mordel.Data.Lists;
 
@@ -68,7 +67,7 @@ public sealed class RulePreview(
     Store store,
     ProfileList profiles,
     DueProjection dues,
-    SetupReader setups,
+    SealedRuns made,
     TimeProvider clock
 )
 {
@@ -77,8 +76,6 @@ public sealed class RulePreview(
 
     /// <summary>The most tests that are weighed.</summary>
     public const int MostTests = 2000;
-
-    private const int Batch = 100;
 
     /// <summary>What a version would change.</summary>
     /// <param name="wished">The version, as it would be kept.</param>
@@ -166,30 +163,15 @@ public sealed class RulePreview(
 
     private async Task Verdicts(RuleEffect effect, Profile wished, string from, CancellationToken cancel)
     {
-        var year = new DateTime(clock.Today().Year, 1, 1);
-        var since = new DateTimeOffset(year, clock.LocalTimeZone.GetUtcOffset(year));
+        var since = clock.StartOf(new(clock.Today().Year, 1, 1));
         var runs = store.Runs.AsNoTracking().Where(r => r.ProfileId == from && r.SignedAt >= since);
         var some = await runs.OrderByDescending(r => r.SignedAt).Take(MostTests).Select(r => r.Id).ToListAsync(cancel);
         effect.NotWeighed = await runs.CountAsync(cancel) - some.Count;
-        foreach (var batch in some.Chunk(Batch))
-        {
-            var records = (
-                await store
-                    .Seals.AsNoTracking()
-                    .Where(s => batch.Contains(s.RunId) && s.AmendmentId == null)
-                    .ToListAsync(cancel)
-            )
-                .Select(s => s.RecordText)
-                .OfType<string>()
-                .ToList();
-            await setups.Fetch(records, cancel);
-            foreach (var record in records)
-                if (SealedRunFormat.Read(record, setups.Parts, out _) is { } run)
-                    Weigh(effect, run, wished);
-        }
+        await foreach (var run in made.Of(some, cancel))
+            Weigh(effect, run, wished);
     }
 
-    private static void Weigh(RuleEffect effect, Core.Reports.SealedRun run, Profile wished)
+    private static void Weigh(RuleEffect effect, SealedRun run, Profile wished)
     {
         effect.Weighed++;
         if (wished.For(run.Setup.Assembly.Type) is not { } rules || rules.ProcedureId != run.Setup.Plan.Procedure.Id)
@@ -198,22 +180,12 @@ public sealed class RulePreview(
             return;
         }
 
-        // The same answers, by other limits: what was asked at the time stays as it was asked.
-        var (plan, now) = (run.Setup.Plan, run.JudgeAgain());
-        var state = Replay.Run(plan, run.Entries);
-        var then = Judge.Weigh(
-            plan.Subject with
-            {
-                School = rules,
-                Profile = wished,
-            },
-            state.Results(),
-            run.Previous,
-            state.NotTestable,
-            state.FailedBy
+        var (now, then) = run.JudgeBeside(
+            (subject, results) => (subject with { School = rules, Profile = wished }, results)
         );
-        if (now.Overall == then.Overall)
-            return;
-        effect.Otherwise.Add(new(run.Run, run.Report.Number, run.Signing.At, now.Overall, then.Overall, then.Reason));
+        if (now.Overall != then.Overall)
+            effect.Otherwise.Add(
+                new(run.Run, run.Report.Number, run.Signing.At, now.Overall, then.Overall, then.Reason)
+            );
     }
 }

@@ -170,13 +170,7 @@ public sealed class TodayList(Store store, ProfileList profiles, StopLines lines
                     .Where(k => k.KeeperId != null && ids.Contains(k.KeeperId.Value))
                     .ToListAsync(cancel)
             ).ToLookup(k => k.KeeperId),
-            (
-                await store
-                    .Certificates.AsNoTracking()
-                    .Include(c => c.Authority)
-                    .Where(c => ids.Contains(c.AccountId))
-                    .ToListAsync(cancel)
-            ).ToLookup(c => c.AccountId)
+            (await TesterRights.Certificates(store, ids, cancel)).ToLookup(c => c.AccountId)
         );
 
     private async Task<List<StopLine>> OnTheRoad(List<StopLine> lines, CancellationToken cancel)

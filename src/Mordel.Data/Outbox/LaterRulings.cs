@@ -47,7 +47,7 @@ public sealed class LaterRulings(Store store, TimeProvider clock, IAuthorityInta
             // What is not ours, or another authority's, is none of this one's business.
             if (
                 await store.Outbox.FirstOrDefaultAsync(o => o.Key == ruling.Key, cancel) is { } row
-                && row.Recipient == authority.Name
+                && row.IsReportTo(authorityId)
             )
                 came |= Settle(row, ruling);
         }

@@ -26,7 +26,7 @@ public sealed class OutboxWriter(Store store, TimeProvider clock)
             new()
             {
                 Id = Guid.CreateVersion7(),
-                Key = $"report/{run.Id}/{(amendment is { } a ? $"{a}/" : "")}{authority.Id}",
+                Key = OutboxRow.KeyOf(run.Id, amendment, authority.Id),
                 Way = way,
                 To = to,
                 Recipient = authority.Name,

@@ -17,8 +17,7 @@ public sealed class ReportFiles(SealedPapers papers, ICsvWriter tables)
     public async Task<Enclosure> Of(SealedReport report, string form, CancellationToken cancel)
     {
         ArgumentNullException.ThrowIfNull(report);
-        // A slash in a name is a folder to some.
-        var name = $"{report.Run!.Report.Number.Replace('/', '-')}.{form}";
+        var name = $"{report.Run!.Report.FileName}.{form}";
         return form switch
         {
             ReportForms.Pdf => new(name, "application/pdf", ImmutableArray.Create((await papers.Pdf(report, cancel))!)),

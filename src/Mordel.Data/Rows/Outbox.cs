@@ -97,6 +97,14 @@ public sealed class OutboxRow
 
     /// <summary>A report to an authority.</summary>
     public const string Report = "report";
+
+    /// <summary>The key of a report, or of an amendment of it, to an authority.</summary>
+    public static string KeyOf(Guid run, Guid? amendment, Guid authority) =>
+        $"{Report}/{run}/{(amendment is { } a ? $"{a}/" : "")}{authority}";
+
+    /// <summary>Whether it is a report to this authority, whatever either is called by now.</summary>
+    public bool IsReportTo(Guid authority) => Kind == Report && Key.EndsWith($"/{authority}", StringComparison.Ordinal);
+
     public DateTimeOffset WrittenAt { get; set; }
 
     /// <summary>One of <see cref="OutboxStates"/>.</summary>

@@ -59,13 +59,7 @@ public static class SetupWriter
             Assembly = assembly,
             Place = Facts(register.Assembly.Place!, register.Assembly.Authority!),
             Kit = kit,
-            Tester = Facts(
-                register.Tester,
-                register.Certificates,
-                assembly.Type,
-                register.Assembly.Authority!.Name,
-                day
-            ),
+            Tester = new(register.Tester.Id, register.Tester.FullName, Right(register, day).With),
             Profile = profile,
             Sheet = sheet,
         };
@@ -115,13 +109,7 @@ public static class SetupWriter
                 Assembly = assembly,
                 Kit = kit,
                 Place = Facts(register.Assembly.Place!, register.Assembly.Authority!),
-                Tester = Facts(
-                    register.Tester,
-                    register.Certificates,
-                    assembly.Type,
-                    register.Assembly.Authority!.Name,
-                    day
-                ),
+                Tester = new(register.Tester.Id, register.Tester.FullName, Right(register, day).With),
                 WrittenDownAt = now,
             };
     }
@@ -234,18 +222,18 @@ public static class SetupWriter
     private static PlaceFacts Facts(PlaceRow p, AuthorityRow authority) =>
         new(p.Name, p.Address, p.District, p.Owner!.Name, p.Owner.Address, p.Owner.Phone, p.Contact, authority.Name);
 
-    private static TesterFacts Facts(
-        Account tester,
-        IReadOnlyList<CertificateRow> certificates,
-        AssemblyType type,
-        string authority,
-        DateOnly day
-    ) =>
-        new(
-            tester.Id,
-            tester.FullName,
-            SigningRights.Of(tester.FullName, [.. certificates.Select(Facts)], type, authority, day).With
+    /// <summary>Whether the tester may sign a test of the assembly on a day.</summary>
+    public static SigningRight Right(Register register, DateOnly day)
+    {
+        ArgumentNullException.ThrowIfNull(register);
+        return SigningRights.Of(
+            register.Tester.FullName,
+            [.. register.Certificates.Select(Facts)],
+            AssemblyTypes.Parse(register.Assembly.Type),
+            register.Assembly.Authority!.Name,
+            day
         );
+    }
 
     /// <summary>Everything about a run that comes from the register.</summary>
     public static async Task<Register?> Of(
@@ -267,16 +255,7 @@ public static class SetupWriter
         var tester = await store.Users.AsNoTracking().FirstOrDefaultAsync(u => u.Id == testerId, cancel);
         if (assembly is null || kit is null || tester is null)
             return null;
-        return new(
-            assembly,
-            kit,
-            tester,
-            await store
-                .Certificates.AsNoTracking()
-                .Include(c => c.Authority)
-                .Where(c => c.AccountId == testerId)
-                .ToListAsync(cancel)
-        );
+        return new(assembly, kit, tester, await TesterRights.Certificates(store, [testerId], cancel));
     }
 
     /// <summary>

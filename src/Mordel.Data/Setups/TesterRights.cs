@@ -1,5 +1,6 @@
 using Microsoft.EntityFrameworkCore;
 using Mordel.Core.Catalogue;
+using Mordel.Core.Rigs;
 using Mordel.Core.Runs;
 using Mordel.Data.Rows;
 
@@ -19,9 +20,7 @@ public sealed class TesterRights(Store store)
         var name = await store.Users.Where(u => u.Id == testerId).Select(u => u.FullName).FirstOrDefaultAsync(cancel);
         return of is null || name is null
             ? null
-            : SigningRights
-                .Of(name, await Certificates(testerId, cancel), AssemblyTypes.Parse(of.Type), of.Name, day)
-                .Why;
+            : (await Of(testerId, name, AssemblyTypes.Parse(of.Type), of.Name, day, cancel)).Why;
     }
 
     /// <summary>What a tester may sign on a day: a right for each authority and type.</summary>
@@ -32,7 +31,7 @@ public sealed class TesterRights(Store store)
     )
     {
         ArgumentNullException.ThrowIfNull(tester);
-        var certificates = await Certificates(tester.Id, cancel);
+        var certificates = await Facts(tester.Id, cancel);
         var authorities = await store.Authorities.OrderBy(a => a.Name).Select(a => a.Name).ToListAsync(cancel);
         return
         [
@@ -42,14 +41,31 @@ public sealed class TesterRights(Store store)
         ];
     }
 
-    private async Task<List<CertificateFacts>> Certificates(Guid testerId, CancellationToken cancel) =>
-        [
-            .. (
-                await store
-                    .Certificates.AsNoTracking()
-                    .Include(c => c.Authority)
-                    .Where(c => c.AccountId == testerId)
-                    .ToListAsync(cancel)
-            ).Select(SetupWriter.Facts),
-        ];
+    /// <summary>The certificates of some testers, with the authorities that alone take them.</summary>
+    public static Task<List<CertificateRow>> Certificates(
+        Store store,
+        IReadOnlyCollection<Guid> testers,
+        CancellationToken cancel
+    )
+    {
+        ArgumentNullException.ThrowIfNull(store);
+        return store
+            .Certificates.AsNoTracking()
+            .Include(c => c.Authority)
+            .Where(c => testers.Contains(c.AccountId))
+            .ToListAsync(cancel);
+    }
+
+    /// <summary>The right of a tester to sign a test of a type for an authority on a day, as things stand.</summary>
+    public async Task<SigningRight> Of(
+        Guid testerId,
+        string name,
+        AssemblyType type,
+        string authority,
+        DateOnly day,
+        CancellationToken cancel
+    ) => SigningRights.Of(name, await Facts(testerId, cancel), type, authority, day);
+
+    private async Task<List<CertificateFacts>> Facts(Guid testerId, CancellationToken cancel) =>
+        [.. (await Certificates(store, [testerId], cancel)).Select(SetupWriter.Facts)];
 }

@@ -56,7 +56,7 @@ public static class Downloads
 
     // What is broken says so in its name too, wherever the file goes.
     private static string Name(SealedReport report) =>
-        $"{(report.Holds ? "report" : "SEAL-BROKEN")}-{report.Run!.Report.Number.Replace('/', '-')}";
+        $"{(report.Holds ? "report" : "SEAL-BROKEN")}-{report.Run!.Report.FileName}";
 
     private static async Task<IResult> Rules(string id, int version, ProfileList book, CancellationToken cancel) =>
         await book.Version(id, version, cancel) is { } profile

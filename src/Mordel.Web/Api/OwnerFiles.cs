@@ -46,7 +46,7 @@ public static class OwnerFiles
             && await page.MayRead(link, run, cancel)
             && await find.Report(run, cancel) is { } report
             ? await papers.Pdf(report, cancel) is { } pdf
-                ? Results.File(pdf, "application/pdf", $"report-{report.Run!.Report.Number.Replace('/', '-')}.pdf")
+                ? Results.File(pdf, "application/pdf", $"report-{report.Run!.Report.FileName}.pdf")
                 : Answers.Broken(report)
             : Results.NotFound();
     }

@@ -41,39 +41,27 @@ public static class Limits
                 QueueProcessingOrder = QueueProcessingOrder.OldestFirst,
             })
         );
-        options.AddPolicy(Verify, context =>
-            RateLimitPartition.GetFixedWindowLimiter(
-                context.Connection.RemoteIpAddress?.ToString() ?? "local",
-                _ => new FixedWindowRateLimiterOptions
-                {
-                    PermitLimit = Options(context).LinksPerMinute,
-                    Window = TimeSpan.FromMinutes(1),
-                }
-            )
-        );
+        options.AddPolicy(Verify, context => AMinute(Address(context), Options(context).LinksPerMinute));
         options.AddPolicy(OwnerLink, context =>
-            RateLimitPartition.GetFixedWindowLimiter(
-                (context.Connection.RemoteIpAddress?.ToString() ?? "local", HttpMethods.IsPost(context.Request.Method)),
-                who => new FixedWindowRateLimiterOptions
-                {
-                    PermitLimit = who.Item2 ? Options(context).AnswersPerMinute : Options(context).LinksPerMinute,
-                    Window = TimeSpan.FromMinutes(1),
-                }
-            )
+            HttpMethods.IsPost(context.Request.Method)
+                ? AMinute($"{Address(context)} answers", Options(context).AnswersPerMinute)
+                : AMinute(Address(context), Options(context).LinksPerMinute)
         );
         options.AddPolicy(SignIn, context =>
             HttpMethods.IsPost(context.Request.Method)
-                ? RateLimitPartition.GetFixedWindowLimiter(
-                    context.Connection.RemoteIpAddress?.ToString() ?? "local",
-                    _ => new FixedWindowRateLimiterOptions
-                    {
-                        PermitLimit = Options(context).SignInsPerMinute,
-                        Window = TimeSpan.FromMinutes(1),
-                    }
-                )
+                ? AMinute(Address(context), Options(context).SignInsPerMinute)
                 : RateLimitPartition.GetNoLimiter("read")
         );
     }
+
+    private static string Address(HttpContext context) => context.Connection.RemoteIpAddress?.ToString() ?? "local";
+
+    private static RateLimitPartition<string> AMinute(string who, int most) =>
+        RateLimitPartition.GetFixedWindowLimiter(who, _ => new FixedWindowRateLimiterOptions
+        {
+            PermitLimit = most,
+            Window = TimeSpan.FromMinutes(1),
+        });
 
     private static MordelOptions Options(HttpContext context) =>
         context.RequestServices.GetRequiredService<MordelOptions>();

@@ -101,7 +101,7 @@ public sealed class AddAssembly(Store store, ProfileList profiles, DueProjection
         };
         await using var transaction = await store.BeginWriting(cancel);
         var unfit = AssemblyTypes.Named(row.Type)?.Facts().NeverOnHighHazard;
-        fields.That("Hazard", row.Hazard != "high" || unfit is null, unfit ?? "");
+        fields.Unless("Hazard", row.Hazard == "high" ? unfit : null);
         fields.That(
             "Tag",
             !await store.Assemblies.AnyAsync(x => x.Tag == row.Tag, cancel),

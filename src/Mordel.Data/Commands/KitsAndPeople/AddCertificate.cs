@@ -62,8 +62,7 @@ public sealed class AddCertificate(Store store, KeepPapers papers, ChangeLog log
                 : fields.Text("class", certificate.Class, "Class", LongestClass),
         };
         fields.That("until", row.ValidUntil >= row.ValidFrom, "The last day lies before the first.");
-        if (scan is not null)
-            fields.That("scan", KeepPapers.WhyNot(scan) is null, KeepPapers.WhyNot(scan) ?? "");
+        fields.Unless("scan", scan is null ? null : KeepPapers.WhyNot(scan));
         await using var transaction = await store.BeginWriting(cancel);
         fields.That(
             "number",

@@ -20,7 +20,7 @@ public sealed record NewKit(
 );
 
 /// <summary>Adds a kit and gives it to a tester; the kit that the tester had is put by.</summary>
-public sealed class AddKit(Store store, ChangeLog log)
+public sealed class AddKit(Store store, ChangeLog log, TimeProvider clock)
 {
     public async Task<Reply<Guid>> With(NewKit kit, Author author, CancellationToken cancel)
     {
@@ -64,6 +64,7 @@ public sealed class AddKit(Store store, ChangeLog log)
         }
 
         store.Kits.Add(row);
+        store.Calibrations.Add(Calibrate.Of(row, author, clock.Now()));
         log.New(
             author,
             Things.Kit,

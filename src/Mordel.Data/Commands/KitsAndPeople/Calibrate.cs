@@ -48,8 +48,7 @@ public sealed class Calibrate(
         };
         fields.That("on", row.On <= clock.Today(), "A calibration lies behind: keep it when it is done.");
         fields.That("due", row.Due > row.On, "The last day lies before the calibration.");
-        if (scan is not null)
-            fields.That("scan", KeepPapers.WhyNot(scan) is null, KeepPapers.WhyNot(scan) ?? "");
+        fields.Unless("scan", scan is null ? null : KeepPapers.WhyNot(scan));
         await using var transaction = await store.BeginWriting(cancel);
         if (await store.Kits.FirstOrDefaultAsync(k => k.Id == kitId, cancel) is not { } kit)
             return Reply<Guid>.NotFound("There is no such kit.");
@@ -65,7 +64,6 @@ public sealed class Calibrate(
         );
         if (fields.Any)
             return fields;
-        await KeepTheOneBefore(kit, author, cancel);
         if (scan is not null)
             row.PaperId = (await papers.Add(scan, null, author, cancel)).Id;
         store.Calibrations.Add(row);
@@ -125,21 +123,19 @@ public sealed class Calibrate(
         return rows.Count;
     }
 
-    // The calibration that the kit came with was typed with it: it is one of its calibrations too.
-    private async Task KeepTheOneBefore(KitRow kit, Author author, CancellationToken cancel)
+    /// <summary>The calibration that a kit comes with.</summary>
+    public static CalibrationRow Of(KitRow kit, Author author, DateTimeOffset at)
     {
-        if (!await store.Calibrations.AnyAsync(c => c.KitId == kit.Id, cancel))
-            store.Calibrations.Add(
-                new()
-                {
-                    Id = Guid.CreateVersion7(),
-                    KitId = kit.Id,
-                    On = kit.CalibratedOn,
-                    CalibratedBy = kit.CalibratedBy,
-                    Due = kit.CalibrationDue,
-                    At = clock.Now(),
-                    By = author.By,
-                }
-            );
+        ArgumentNullException.ThrowIfNull(kit);
+        return new()
+        {
+            Id = Guid.CreateVersion7(),
+            KitId = kit.Id,
+            On = kit.CalibratedOn,
+            CalibratedBy = kit.CalibratedBy,
+            Due = kit.CalibrationDue,
+            At = at,
+            By = author.By,
+        };
     }
 }

@@ -43,8 +43,8 @@ public sealed class SendAgain(Store store, OutboxBell bell, TimeProvider clock)
             .Runs.Where(r => r.Id == row.RunId)
             .Select(r => r.Assembly!.Authority)
             .FirstOrDefaultAsync(cancel);
-        if (authority is { ReportsBy: { } way, ReportsTo: { } to } && row.Recipient == authority.Name)
-            (row.Way, row.To, row.Forms) = (way, to, authority.ReportsAs);
+        if (authority is { ReportsBy: { } way, ReportsTo: { } to } && row.IsReportTo(authority.Id))
+            (row.Way, row.To, row.Forms, row.Recipient) = (way, to, authority.ReportsAs, authority.Name);
     }
 
     private async Task<string?> Letter(OutboxRow row, CancellationToken cancel)

@@ -49,8 +49,7 @@ public sealed class AddStop(Store store, TesterRights rights)
             "This assembly is already in that round."
         );
         fields.That("testerId", await store.Users.AnyAsync(u => u.Id == stop.TesterId, cancel), "Choose a tester.");
-        var why = await rights.WhyNot(stop.TesterId, assemblyId, day, cancel);
-        fields.That("testerId", why is null, why ?? "");
+        fields.Unless("testerId", await rights.WhyNot(stop.TesterId, assemblyId, day, cancel));
         var assembly = await store
             .Assemblies.Where(a => a.Id == assemblyId)
             .Select(a => new

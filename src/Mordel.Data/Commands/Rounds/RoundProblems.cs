@@ -10,6 +10,7 @@ using Mordel.Core.Rules;
 using Mordel.Core.Schools;
 using Mordel.Data.Lists;
 using Mordel.Data.Rows;
+using Mordel.Data.Setups;
 
 namespace Mordel.Data.Commands.Rounds;
 
@@ -114,11 +115,7 @@ public sealed class RoundProblems(Store store, ProfileList profiles, ConsentList
             .Where(u => wished.Testers.Contains(u.Id))
             .OrderBy(u => u.FullName)
             .ToListAsync(cancel);
-        var certificates = await store
-            .Certificates.AsNoTracking()
-            .Include(c => c.Authority)
-            .Where(c => wished.Testers.Contains(c.AccountId))
-            .ToListAsync(cancel);
+        var certificates = await TesterRights.Certificates(store, wished.Testers, cancel);
         var kits = await store
             .Kits.AsNoTracking()
             .Where(k => k.KeeperId != null && wished.Testers.Contains(k.KeeperId.Value))

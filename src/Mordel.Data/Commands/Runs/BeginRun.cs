@@ -20,7 +20,6 @@ public sealed class BeginRun(
     ProfileList profiles,
     ConsentList consents,
     SetupReader setups,
-    TesterRights rights,
     TimeProvider clock
 )
 {
@@ -43,9 +42,7 @@ public sealed class BeginRun(
             { } open
         )
             return open;
-        if (!unsigned && await rights.WhyNot(testerId, stop.AssemblyId, clock.Today(), cancel) is { } why)
-            return Reply<Guid>.Refused($"{why} It could not be signed.");
-        var begun = await Begin(stop, testerId, null, cancel);
+        var begun = await Begin(stop, testerId, null, unsigned, cancel);
         if (begun.Why is null)
             await transaction.CommitAsync(cancel);
         return begun;
@@ -57,9 +54,15 @@ public sealed class BeginRun(
     /// <param name="repair">What was done before it.</param>
     /// <param name="cancel">Ends it.</param>
     public Task<Reply<Guid>> Retest(StopRow stop, Guid testerId, RepairFacts repair, CancellationToken cancel) =>
-        Begin(stop, testerId, repair, cancel);
+        Begin(stop, testerId, repair, unsigned: true, cancel);
 
-    private async Task<Reply<Guid>> Begin(StopRow stop, Guid testerId, RepairFacts? repair, CancellationToken cancel)
+    private async Task<Reply<Guid>> Begin(
+        StopRow stop,
+        Guid testerId,
+        RepairFacts? repair,
+        bool unsigned,
+        CancellationToken cancel
+    )
     {
         var kitId = await store
             .Kits.Where(k => k.KeeperId == testerId)
@@ -68,6 +71,8 @@ public sealed class BeginRun(
         if (kitId is not { } kit)
             return Reply<Guid>.Refused("No kit is assigned to you. Ask the office to assign one; the test needs it.");
         var register = (await SetupWriter.Of(store, stop.AssemblyId, kit, testerId, cancel))!;
+        if (!unsigned && SetupWriter.Right(register, clock.Today()).Why is { } why)
+            return Reply<Guid>.Refused($"{why} It could not be signed.");
         var row = await Prepare(Guid.CreateVersion7(), stop, register, repair, cancel);
         if (row.Why is not null)
             return row.NotDoneFor<Guid>();

@@ -6,6 +6,7 @@ using Mordel.Core.Verdicts;
 using Mordel.Data.Lists;
 using Mordel.Data.Outbox;
 using Mordel.Data.Seals;
+using Mordel.Data.Setups;
 
 namespace Mordel.Data.Commands.Runs;
 
@@ -49,6 +50,7 @@ public sealed class SealRun(
     OutboxWriter outbox,
     NoticeWriter notices,
     OutboxBell bell,
+    TesterRights rights,
     TimeProvider clock
 )
 {
@@ -190,11 +192,6 @@ public sealed class SealRun(
         var (tester, type, authority) = (run.Setup.Tester, run.Setup.Assembly.Type, run.Setup.Place.Authority);
         if (tester.Certificate is { } certificate && certificate.Covers(type, authority, day))
             return new(certificate, null);
-        var all = await store
-            .Certificates.AsNoTracking()
-            .Include(c => c.Authority)
-            .Where(c => c.AccountId == tester.Id)
-            .ToListAsync(cancel);
-        return SigningRights.Of(tester.Name, [.. all.Select(Setups.SetupWriter.Facts)], type, authority, day);
+        return await rights.Of(tester.Id, tester.Name, type, authority, day, cancel);
     }
 }

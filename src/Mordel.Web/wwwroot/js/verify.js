@@ -57,9 +57,9 @@ async function check(file) {
   const [bytes, keys] = [new Uint8Array(await file.arrayBuffer()), await publicKeys()];
   const ids = [...keys.keys()].join(' '),
     { asks } = JSON.parse(door.Asks(bytes, ids)),
-    held = [];
-  for (const [n, one] of asks.entries()) if (await holds(keys, one)) held.push(n);
-  show(JSON.parse(door.Check(bytes, ids, held.join(' '))));
+    answers = await Promise.all(asks.map(one => holds(keys, one))),
+    holding = asks.filter((_, n) => answers[n]);
+  show(JSON.parse(door.Check(bytes, ids, JSON.stringify(holding))));
 }
 
 const begin = file =>
