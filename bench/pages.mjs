@@ -76,6 +76,7 @@ try {
   await time('register: failed last', '/register?outcome=fail&hazard=high', office);
   await time('map', '/register/map', office);
   await time('Due', '/due', office);
+  await time('Standing', '/standing?by=make&years=3', office);
   await time('Due to an authority, a type', '/due?type=DC&show=overdue', office);
   await time('passport', passport, office);
   await time('report', report, office);

@@ -59,6 +59,11 @@ public sealed class Store(DbContextOptions<Store> options, WriterQueue? writers 
     public DbSet<PartMoveRow> PartMoves => Set<PartMoveRow>();
     public DbSet<AssemblyEventRow> AssemblyEvents => Set<AssemblyEventRow>();
     public DbSet<BroughtTestRow> BroughtTests => Set<BroughtTestRow>();
+    public DbSet<StandingCountRow> StandingCounts => Set<StandingCountRow>();
+    public DbSet<PartYearRow> PartYears => Set<PartYearRow>();
+    public DbSet<DurationRow> Durations => Set<DurationRow>();
+    public DbSet<DurationStepRow> DurationSteps => Set<DurationStepRow>();
+    public DbSet<StandingRow> Standings => Set<StandingRow>();
     public DbSet<MergeRow> Merges => Set<MergeRow>();
     public DbSet<ChangeRow> Changes => Set<ChangeRow>();
     public DbSet<ImportRow> Imports => Set<ImportRow>();
@@ -229,6 +234,7 @@ public sealed class Store(DbContextOptions<Store> options, WriterQueue? writers 
         builder.Entity<RateResetRow>().HasIndex(r => r.At);
         builder.Repairs();
         builder.Office();
+        builder.Standing();
         builder.Notices();
         builder.Entity<ProfileRow>().HasIndex(p => new { p.ProfileId, p.Version }).IsUnique();
         builder.Entity<TokenRow>(e =>

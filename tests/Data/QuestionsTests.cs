@@ -130,6 +130,9 @@ public sealed class QuestionsTests(Towns towns) : IClassFixture<Towns>
             ["parts"] = a => new PartsList(a.Store).All(a.Class, None),
             ["what to carry"] = a => new PartsList(a.Store).ToCarry(a.Testers[0].Id, a.Day, None),
             ["the rules"] = a => new ProfileList(a.Store).All(None),
+            ["the standing"] = a => new StandingList(a.Store, TimeProvider.System).Of(new() { By = "make" }, None),
+            ["the standing of a type"] = a =>
+                new StandingList(a.Store, TimeProvider.System).Of(new() { Type = "DC", Years = 1 }, None),
             ["alarms"] = a => new Alarms(a.Store, TimeProvider.System, Quiet).All(None),
         };
 

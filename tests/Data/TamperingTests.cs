@@ -3,6 +3,8 @@ using System.Globalization;
 using Microsoft.EntityFrameworkCore;
 using Microsoft.Extensions.DependencyInjection;
 using Mordel.Core.Catalogue;
+using Mordel.Core.Reports;
+using Mordel.Core.Tests;
 using Mordel.Data.Lists;
 using Mordel.Data.Rows;
 using Mordel.Data.Seals;
@@ -13,7 +15,7 @@ namespace Mordel.Data.Tests;
 /// <summary>
 /// Alters a sealed installation's database in thousands of ways, one at a time, as somebody with the file but without
 /// the key would: bytes, cells, rows, moves, removals. Each must be found, and named. <c>MORDEL_TAMPERINGS</c> says how
-/// many.
+/// many; which they are the seed of the run decides.
 /// </summary>
 public sealed class TamperingTests(ITestOutputHelper output) : IAsyncLifetime, IAsyncDisposable
 {
@@ -33,7 +35,7 @@ public sealed class TamperingTests(ITestOutputHelper output) : IAsyncLifetime, I
     ];
 
     private static int Alterations =>
-        int.TryParse(Environment.GetEnvironmentVariable("MORDEL_TAMPERINGS"), out var n) ? n : 500;
+        int.TryParse(Environment.GetEnvironmentVariable("MORDEL_TAMPERINGS"), out var n) ? n : Cases.Of(1000);
 
     private readonly SmallInstallation hamlet = new();
 
@@ -57,7 +59,7 @@ public sealed class TamperingTests(ITestOutputHelper output) : IAsyncLifetime, I
     public async Task Thousands_of_alterations_are_each_found_and_named()
     {
         Assert.True((await hamlet.CheckAll()).Holds);
-        var random = new Random(20417);
+        var random = new Random(Cases.Seed);
         var (tried, unseen, unnamed, kinds) = (
             0,
             new List<string>(),
@@ -96,13 +98,37 @@ public sealed class TamperingTests(ITestOutputHelper output) : IAsyncLifetime, I
         Assert.True((await hamlet.CheckAll()).Holds);
     }
 
+    [Theory]
+    [InlineData("NULL")]
+    [InlineData("'0123456789abcde'")]
+    [InlineData("substr(Code, 1, 8)")]
+    [InlineData("(SELECT Code FROM Seals o WHERE o.RunId <> Seals.RunId AND o.Code IS NOT NULL)")]
+    public async Task A_code_that_is_not_the_reports_own_breaks_its_seal_and_leads_to_no_other_report(string code)
+    {
+        var run = await hamlet.InStore(s => s.Runs.OrderBy(r => r.SignedAt).Select(r => r.Id).FirstAsync());
+        await hamlet.InStore(s =>
+            s.Database.ExecuteSqlRawAsync(
+                $"UPDATE Seals SET Code = {code} WHERE RunId = {{0}} AND Code IS NOT NULL",
+                run
+            )
+        );
+        var report = (await hamlet.Report(run))!;
+        Assert.Contains(report.Broken, b => b.Contains("code", StringComparison.Ordinal));
+        var now = await hamlet.InStore(s => s.Seals.Where(x => x.RunId == run).Select(x => x.Code).FirstAsync());
+        if (now?.Length == ReportCode.Length)
+            Assert.NotEqual(
+                run,
+                (await hamlet.With<PublicReport?, PublicReports>(p => p.Of(new(now), default)))?.Report.RunId
+            );
+    }
+
     [Fact]
     public async Task Whatever_is_altered_reports_and_lists_are_shown_all_the_same()
     {
-        var random = new Random(5);
+        var random = new Random(Cases.Seed + 1);
         var runs = await hamlet.InStore(s => s.Runs.Select(r => r.Id).ToListAsync());
         var shown = 0;
-        for (var attempt = 0; attempt < 250; attempt++)
+        for (var attempt = 0; attempt < Cases.Of(400); attempt++)
         {
             await using var scope = hamlet.Services.CreateAsyncScope();
             var (store, services) = (scope.ServiceProvider.GetRequiredService<Store>(), scope.ServiceProvider);
@@ -127,7 +153,7 @@ public sealed class TamperingTests(ITestOutputHelper output) : IAsyncLifetime, I
                 await services.GetRequiredService<Passport>().Of(assembly, CancellationToken.None);
         }
 
-        Assert.True(shown > 200, $"{shown} reports shown");
+        Assert.True(shown > Cases.Of(320), $"{shown} reports shown");
     }
 
     private sealed record Alteration(string Kind, string Says);

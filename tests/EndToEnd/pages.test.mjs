@@ -22,6 +22,7 @@ const others = [
   ['Wilma Quent', '/imports'],
   ['Wilma Quent', '/exports'],
   ['Wilma Quent', '/classes'],
+  ['Wilma Quent', '/standing?by=make'],
 ];
 const pages = {
   today: '/',

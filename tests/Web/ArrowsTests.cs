@@ -100,6 +100,7 @@ public class ArrowsTests
         "Training",
         "Reports",
         "Forecasts",
+        "Standing",
         "Planning",
         "Notices",
         "Serialization",

@@ -126,6 +126,19 @@ public sealed record TestItem(string Id, ItemKind Kind, string Name, PartId? Nee
     /// </summary>
     public bool MayBeNotShown => this == Shutoff1 || this == Shutoff2;
 
+    /// <summary>
+    /// The part that is bad where this fails; null where it is none, or may be more than one: the buffer is small by a
+    /// low check or by a high relief valve.
+    /// </summary>
+    public PartId? Shows =>
+        this == Check1 || this == CheckAboveInlet ? Parts.Cv1
+        : this == Check2 || this == Check2BackPressure ? Parts.Cv2
+        : this == ReliefOpening ? Parts.Relief
+        : this == AirInletOpening || this == AirInletFullyOpen ? Parts.AirInlet
+        : this == Shutoff1 ? Parts.So1
+        : this == Shutoff2 ? Parts.So2
+        : null;
+
     /// <summary>The item with this name, or null.</summary>
     public static TestItem? Named(string id) => All.FirstOrDefault(i => i.Id == id);
 

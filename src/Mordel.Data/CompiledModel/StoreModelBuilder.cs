@@ -11,7 +11,7 @@ namespace Mordel.Data.CompiledModel
     public partial class StoreModel
     {
         private StoreModel()
-            : base(skipDetectChanges: false, modelId: new Guid("8f74ec6f-a7ec-4e4e-b7e4-6a09e4889403"), entityTypeCount: 61)
+            : base(skipDetectChanges: false, modelId: new Guid("881ec487-b615-46af-afc1-49d3f569d22f"), entityTypeCount: 66)
         {
         }
 
@@ -41,6 +41,8 @@ namespace Mordel.Data.CompiledModel
             var columnMemoryRow = ColumnMemoryRowEntityType.Create(this);
             var consentRow = ConsentRowEntityType.Create(this);
             var diagnosisRow = DiagnosisRowEntityType.Create(this);
+            var durationRow = DurationRowEntityType.Create(this);
+            var durationStepRow = DurationStepRowEntityType.Create(this);
             var earlierSealRow = EarlierSealRowEntityType.Create(this);
             var entryRow = EntryRowEntityType.Create(this);
             var followUpRow = FollowUpRowEntityType.Create(this);
@@ -64,6 +66,7 @@ namespace Mordel.Data.CompiledModel
             var paperRow = PaperRowEntityType.Create(this);
             var partItemRow = PartItemRowEntityType.Create(this);
             var partMoveRow = PartMoveRowEntityType.Create(this);
+            var partYearRow = PartYearRowEntityType.Create(this);
             var placeRow = PlaceRowEntityType.Create(this);
             var profileRow = ProfileRowEntityType.Create(this);
             var proposalRow = ProposalRowEntityType.Create(this);
@@ -75,6 +78,8 @@ namespace Mordel.Data.CompiledModel
             var runRow = RunRowEntityType.Create(this);
             var sealRow = SealRowEntityType.Create(this);
             var signingKeyRow = SigningKeyRowEntityType.Create(this);
+            var standingCountRow = StandingCountRowEntityType.Create(this);
+            var standingRow = StandingRowEntityType.Create(this);
             var stopRow = StopRowEntityType.Create(this);
             var tokenRow = TokenRowEntityType.Create(this);
             var workingHoursRow = WorkingHoursRowEntityType.Create(this);
@@ -154,6 +159,8 @@ namespace Mordel.Data.CompiledModel
             ColumnMemoryRowEntityType.CreateAnnotations(columnMemoryRow);
             ConsentRowEntityType.CreateAnnotations(consentRow);
             DiagnosisRowEntityType.CreateAnnotations(diagnosisRow);
+            DurationRowEntityType.CreateAnnotations(durationRow);
+            DurationStepRowEntityType.CreateAnnotations(durationStepRow);
             EarlierSealRowEntityType.CreateAnnotations(earlierSealRow);
             EntryRowEntityType.CreateAnnotations(entryRow);
             FollowUpRowEntityType.CreateAnnotations(followUpRow);
@@ -177,6 +184,7 @@ namespace Mordel.Data.CompiledModel
             PaperRowEntityType.CreateAnnotations(paperRow);
             PartItemRowEntityType.CreateAnnotations(partItemRow);
             PartMoveRowEntityType.CreateAnnotations(partMoveRow);
+            PartYearRowEntityType.CreateAnnotations(partYearRow);
             PlaceRowEntityType.CreateAnnotations(placeRow);
             ProfileRowEntityType.CreateAnnotations(profileRow);
             ProposalRowEntityType.CreateAnnotations(proposalRow);
@@ -188,6 +196,8 @@ namespace Mordel.Data.CompiledModel
             RunRowEntityType.CreateAnnotations(runRow);
             SealRowEntityType.CreateAnnotations(sealRow);
             SigningKeyRowEntityType.CreateAnnotations(signingKeyRow);
+            StandingCountRowEntityType.CreateAnnotations(standingCountRow);
+            StandingRowEntityType.CreateAnnotations(standingRow);
             StopRowEntityType.CreateAnnotations(stopRow);
             TokenRowEntityType.CreateAnnotations(tokenRow);
             WorkingHoursRowEntityType.CreateAnnotations(workingHoursRow);

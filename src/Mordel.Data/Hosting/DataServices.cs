@@ -85,6 +85,8 @@ public static class DataServices
             .AddScoped<RunList>()
             .AddScoped<ProfileList>()
             .AddScoped<DueProjection>()
+            .AddScoped<StandingProjection>()
+            .AddScoped<StandingList>()
             .AddScoped<RulePreview>()
             .AddScoped<ChangeList>()
             .AddScoped<ImportList>()

@@ -23,8 +23,8 @@ public sealed class PublicReports(Store store, SealReader seals, TimeProvider cl
             .FirstOrDefaultAsync(cancel);
         if (run is not { } id || await seals.Of(id, cancel) is not { } report)
             return null;
-        // A code that was put to another report finds nothing; one that is broken is said to be.
-        if (report is { Holds: true, Record: { } record } && ReportCode.Of(record) != code)
+        // A code that was put to another report finds nothing; one that is broken otherwise is said to be.
+        if (report.Seal is { } seal && !seal.Link.Record.StartsWith(code.Digits, StringComparison.Ordinal))
             return null;
         var signed = report.Run?.Signing.At;
         var later = await store

@@ -989,6 +989,48 @@ namespace Mordel.Data.Migrations
                     b.ToTable("Diagnoses");
                 });
 
+            modelBuilder.Entity("Mordel.Data.Rows.DurationRow", b =>
+                {
+                    b.Property<string>("ProcedureId")
+                        .HasColumnType("TEXT");
+
+                    b.Property<string>("TesterId")
+                        .HasColumnType("TEXT");
+
+                    b.Property<string>("Step")
+                        .HasColumnType("TEXT");
+
+                    b.Property<int>("Class")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<int>("Count")
+                        .HasColumnType("INTEGER");
+
+                    b.HasKey("ProcedureId", "TesterId", "Step", "Class");
+
+                    b.ToTable("Durations");
+                });
+
+            modelBuilder.Entity("Mordel.Data.Rows.DurationStepRow", b =>
+                {
+                    b.Property<string>("ProcedureId")
+                        .HasColumnType("TEXT");
+
+                    b.Property<string>("Step")
+                        .HasColumnType("TEXT");
+
+                    b.Property<int>("Order")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<string>("Title")
+                        .IsRequired()
+                        .HasColumnType("TEXT");
+
+                    b.HasKey("ProcedureId", "Step");
+
+                    b.ToTable("DurationSteps");
+                });
+
             modelBuilder.Entity("Mordel.Data.Rows.EarlierSealRow", b =>
                 {
                     b.Property<string>("Id")
@@ -1896,6 +1938,31 @@ namespace Mordel.Data.Migrations
                     b.ToTable("PartMoves");
                 });
 
+            modelBuilder.Entity("Mordel.Data.Rows.PartYearRow", b =>
+                {
+                    b.Property<string>("Type")
+                        .HasColumnType("TEXT");
+
+                    b.Property<string>("Part")
+                        .HasColumnType("TEXT");
+
+                    b.Property<bool>("Mended")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<int>("Year")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<int>("Failed")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<int>("Seen")
+                        .HasColumnType("INTEGER");
+
+                    b.HasKey("Type", "Part", "Mended", "Year");
+
+                    b.ToTable("PartYears");
+                });
+
             modelBuilder.Entity("Mordel.Data.Rows.PlaceRow", b =>
                 {
                     b.Property<string>("Id")
@@ -2378,6 +2445,66 @@ namespace Mordel.Data.Migrations
                     b.HasKey("Id");
 
                     b.ToTable("SigningKeys", (string)null);
+                });
+
+            modelBuilder.Entity("Mordel.Data.Rows.StandingCountRow", b =>
+                {
+                    b.Property<string>("Dimension")
+                        .HasColumnType("TEXT");
+
+                    b.Property<string>("Type")
+                        .HasColumnType("TEXT");
+
+                    b.Property<string>("Value")
+                        .HasColumnType("TEXT");
+
+                    b.Property<int>("Month")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<bool>("Again")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<int>("Failed")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<int>("Passed")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<int>("Unfinished")
+                        .HasColumnType("INTEGER");
+
+                    b.HasKey("Dimension", "Type", "Value", "Month", "Again");
+
+                    b.ToTable("StandingCounts");
+                });
+
+            modelBuilder.Entity("Mordel.Data.Rows.StandingRow", b =>
+                {
+                    b.Property<int>("Id")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<string>("At")
+                        .IsRequired()
+                        .HasColumnType("TEXT");
+
+                    b.Property<int>("Brought")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<int>("LeftOpen")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<int>("Signed")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<int>("Timed")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<int>("Took")
+                        .HasColumnType("INTEGER");
+
+                    b.HasKey("Id");
+
+                    b.ToTable("Standings");
                 });
 
             modelBuilder.Entity("Mordel.Data.Rows.StopRow", b =>

@@ -53,15 +53,9 @@ public sealed class ChanceProjection(Store store)
             chances.Count == 0
                 ? null
                 : (int)Math.Round(100 * (1 - chances.Aggregate(1.0, (all, c) => all * (1 - c.Chance))));
-        assembly.LikelyPart = chances.Count == 0 ? null : PartOf(chances.MaxBy(c => c.Chance).Item);
+        assembly.LikelyPart =
+            chances.Count == 0 ? null : TestItem.Named(chances.MaxBy(c => c.Chance).Item)?.Shows?.Value;
     }
-
-    private static string? PartOf(string item) =>
-        item == TestItem.Check1.Id ? Parts.Cv1.Value
-        : item == TestItem.Check2.Id ? Parts.Cv2.Value
-        : item == TestItem.ReliefOpening.Id ? Parts.Relief.Value
-        : item == TestItem.AirInletOpening.Id ? Parts.AirInlet.Value
-        : null;
 
     private static List<MarginReading> Readings(IEnumerable<Judged> rows)
     {

@@ -10,6 +10,7 @@ public static class ExportApi
     public static void MapExports(this IEndpointRouteBuilder app)
     {
         app.MapGet("/exports/{what}.{ending}", Export).RequireAuthorization(Policies.Desk).ExcludeFromDescription();
+        app.MapGet("/standing/{chart}.csv", Standing).RequireAuthorization(Policies.Desk).ExcludeFromDescription();
         app.MapGet("/shown.{ending}", Shown).RequireAuthorization(Policies.Desk).ExcludeFromDescription();
     }
 
@@ -31,4 +32,20 @@ public static class ExportApi
         MordelOptions options,
         TimeProvider clock
     ) => list.Of(q, filter).AsFile("register", ending, options, clock) ?? Results.NotFound();
+
+    // The table behind a chart, by the same choices as the page.
+    private static async Task<IResult> Standing(
+        string chart,
+        [AsParameters] StandingFilter filter,
+        StandingProjection projection,
+        StandingList list,
+        MordelOptions options,
+        TimeProvider clock,
+        CancellationToken cancel
+    )
+    {
+        await projection.Refresh(waits: true, cancel);
+        var view = await list.Of(Pages.Standing.IndexModel.Known(filter), cancel);
+        return StandingExport.Of(view, chart)?.AsFile(chart, "csv", options, clock) ?? Results.NotFound();
+    }
 }

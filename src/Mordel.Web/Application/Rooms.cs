@@ -60,9 +60,12 @@ public static class Rooms
     public static RoomEntry KitsAndPeople { get; } =
         new("Kits & people", "/kits-and-people", Policies.Desk, ["/KitsAndPeople"]);
 
+    /// <summary>What all the tests say.</summary>
+    public static RoomEntry Standing { get; } = new("Standing", "/standing", Policies.Desk, ["/Standing"]);
+
     /// <summary>All of them, in the order of the bar.</summary>
     public static ImmutableArray<RoomEntry> All { get; } =
-    [Today, Due, Rounds, Register, ItDrips, Classes, Bench, Sheets, Rules, Outbox, KitsAndPeople];
+    [Today, Due, Rounds, Register, ItDrips, Classes, Bench, Sheets, Rules, Outbox, KitsAndPeople, Standing];
 
     /// <summary>The rooms that somebody has.</summary>
     public static IEnumerable<RoomEntry> OpenTo(ClaimsPrincipal who) => All.Where(r => r.IsFor(who));

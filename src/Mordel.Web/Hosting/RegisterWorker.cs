@@ -8,7 +8,7 @@ namespace Mordel.Web.Hosting;
 
 /// <summary>
 /// Works on the register in the background: checks files and takes them in, one after the other, and works out anew
-/// what is owed where rules have changed or come into force.
+/// what is owed where rules have changed or come into force, and counts how all tests came out, once a day.
 /// </summary>
 public sealed partial class RegisterWorker(IServiceScopeFactory scopes, RegisterBell bell, ILogger<RegisterWorker> log)
     : Worker
@@ -25,6 +25,7 @@ public sealed partial class RegisterWorker(IServiceScopeFactory scopes, Register
                     continue;
                 await using var scope = scopes.CreateAsyncScope();
                 await scope.ServiceProvider.GetRequiredService<DueProjection>().Refresh(stopping);
+                await scope.ServiceProvider.GetRequiredService<StandingProjection>().Refresh(false, stopping);
             }
             catch (Exception e) when (e is not OperationCanceledException || !stopping.IsCancellationRequested)
             {
