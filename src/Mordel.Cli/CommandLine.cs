@@ -283,7 +283,7 @@ public static class CommandLine
                    ./mordel procedure ID --kit KIT [--profile P|FILE] [--body B]
                                 [--with strainer,fitted-cocks,bypass-line,seasonal] [--json]
                                                                        a run sheet for a kit, rules and a body
-                   ./mordel verify FILE [--key FILE]                   checks a report, PDF or data, with published keys
+                   ./mordel verify FILE [--key FILE]                   checks a report or an archive with published keys
                    ./mordel verify                                     checks every seal of your installation
                    ./mordel import FILE [--dry-run]                    assemblies and past tests in, CSV or xlsx
                    ./mordel export WHAT FILE                           register, results, places, people, kits, due:

@@ -13,7 +13,9 @@ public static class SealCommands
     // Bytes: the longest report with everything in it.
     private const long LargestFile = 64 * 1024 * 1024;
 
-    /// <summary>Checks a PDF or the data of a report, with published keys or those of an installation.</summary>
+    /// <summary>
+    /// Checks a PDF, the data of a report or an archive of a year, with published keys or those of an installation.
+    /// </summary>
     public static async Task<int> VerifyFile(
         string file,
         string? keyFile,
@@ -27,6 +29,20 @@ public static class SealCommands
         byte[] bytes;
         try
         {
+            await using (var archive = File.OpenRead(file))
+            {
+                var begin = new byte[2];
+                if (
+                    await archive.ReadAtLeastAsync(begin, begin.Length, false) == begin.Length
+                    && ArchiveCheck.IsArchive(begin)
+                )
+                {
+                    archive.Position = 0;
+                    var found = await new ArchiveCheck(keys).Of(archive, CancellationToken.None);
+                    return await Say(found, "archive", output);
+                }
+            }
+
             if (new FileInfo(file).Length > LargestFile)
             {
                 await error.WriteLineAsync($"{file}: larger than any report");
@@ -41,13 +57,17 @@ public static class SealCommands
             return CommandLine.CouldNot;
         }
 
-        var found = new FileCheck(keys).Of(bytes);
+        return await Say(new FileCheck(keys).Of(bytes), "report", output);
+    }
+
+    private static async Task<int> Say(CheckedFile found, string what, TextWriter output)
+    {
         foreach (var line in found.Says)
             await output.WriteLineAsync(line);
         foreach (var line in found.Broken)
             await output.WriteLineAsync($"BROKEN: {line}");
         await output.WriteLineAsync(
-            found.Broken.Count == 0 ? "The seal holds." : "SEAL BROKEN. Do not rely on this report."
+            found.Broken.Count == 0 ? "The seal holds." : $"SEAL BROKEN. Do not rely on this {what}."
         );
         return found.Broken.Count == 0 ? CommandLine.Done : CommandLine.CouldNot;
     }

@@ -330,6 +330,7 @@ public class DueTests
             GraceDays = 14,
             EventDays = 5,
             StartUpDays = 21,
+            KeepYears = 10,
             Intervals = [new(6, "hospital", "high", AssemblyTypes.RP), new(24)],
         };
         var read = ProfileFormat.Read(ProfileFormat.Write(rules), out var errors);

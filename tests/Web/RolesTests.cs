@@ -57,6 +57,7 @@ public class RolesTests(Town town)
         ("*", "/exports", Desk),
         ("*", "/shown", Desk),
         ("*", "/standing", Desk),
+        ("*", "/archive", Desk),
         ("POST", "/register/{id}", Desk),
         ("*", "/register", Field),
         ("POST", "/diagnoses/{id}?handler=Link", Desk),
@@ -230,6 +231,8 @@ public class RolesTests(Town town)
                             StringComparison.Ordinal
                         )
                         .Replace("{version}", "1", StringComparison.Ordinal)
+                        .Replace("{year}", "1999", StringComparison.Ordinal)
+                        .Replace("{chart}", "months", StringComparison.Ordinal)
                         .Replace("{mode}", "free", StringComparison.Ordinal)
                         .Replace("{code}", "404", StringComparison.Ordinal)
                         .Replace("{school}", "dc-sight-tube", StringComparison.Ordinal)
@@ -271,7 +274,7 @@ public class RolesTests(Town town)
     [InlineData("pia", "Bench Sheets")]
     [InlineData("tove", "Classes Bench Sheets")]
     [InlineData("ines", "Today Register It drips Bench Sheets")]
-    [InlineData("wilma", "Today Due Rounds Register It drips Classes Bench Sheets Rules Outbox Kits & people")]
+    [InlineData("wilma", "Today Due Rounds Register It drips Classes Bench Sheets Rules Outbox Kits & people Standing")]
     public async Task The_bar_offers_the_rooms_of_the_role_and_each_of_them_opens(string persona, string rooms)
     {
         var visitor = await town.As(persona);

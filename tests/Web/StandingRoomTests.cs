@@ -78,4 +78,21 @@ public class StandingRoomTests(Town town)
         Assert.Equal("/standing?by=age", answer.Headers.Location?.ToString());
         Assert.True(await town.InStore(s => Task.FromResult(s.Standings.Single().At)) > before);
     }
+
+    [Fact]
+    public async Task The_office_takes_a_years_reports_along_as_one_file_and_of_a_year_without_any_there_is_none()
+    {
+        var wilma = await town.As("wilma");
+        var page = await wilma.Page("/exports");
+        var year = Regex.Match(page, @"/archive/(\d{4})\.zip").Groups[1].Value;
+        var signed = await town.InStore(s =>
+            Task.FromResult(s.Runs.ToList().Count(r => r.SignedAt?.ToLocalTime().Year == int.Parse(year, null)))
+        );
+        var answer = await wilma.Client.GetAsync($"/archive/{year}.zip");
+        Assert.Equal("application/zip", answer.Content.Headers.ContentType?.MediaType);
+        await using var zip = new System.IO.Compression.ZipArchive(await answer.Content.ReadAsStreamAsync());
+        Assert.Equal(signed, zip.Entries.Count(e => e.FullName.StartsWith("reports/", StringComparison.Ordinal)));
+        await wilma.Page("/archive/1999.zip", HttpStatusCode.NotFound);
+        await wilma.Page("/archive/0.zip", HttpStatusCode.NotFound);
+    }
 }

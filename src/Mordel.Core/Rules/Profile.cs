@@ -14,6 +14,9 @@ public sealed record Profile
     public const int LongestInterval = 120,
         LongestRetest = 3660;
 
+    /// <summary>The most years for which reports are asked to be kept.</summary>
+    public const int LongestKept = 100;
+
     /// <summary>The most days of grace, of a season's start and after an event.</summary>
     public const int LongestGrace = 365;
 
@@ -128,6 +131,16 @@ public sealed record Profile
         get;
         init => field = InRange(value, LongestGrace, least: 0);
     } = 30;
+
+    /// <summary>
+    /// Years for which reports are to be kept, 0 to <see cref="LongestKept"/>; 0 where the authority says nothing.
+    /// Nothing is ever thrown away here by itself: it is told with the archives.
+    /// </summary>
+    public int KeepYears
+    {
+        get;
+        init => field = InRange(value, LongestKept, least: 0);
+    }
 
     /// <summary>Months between two tests of such an assembly.</summary>
     public int MonthsFor(AssemblyType type, string hazard, string? use) =>

@@ -70,6 +70,8 @@ public static partial class ProfileFormat
             json.WriteNumber("eventDays", profile.EventDays);
         if (profile.StartUpDays != 30)
             json.WriteNumber("startUpDays", profile.StartUpDays);
+        if (profile.KeepYears != 0)
+            json.WriteNumber("keepYears", profile.KeepYears);
     }
 
     private static void Write(Utf8JsonWriter json, SchoolRules school)

@@ -71,6 +71,7 @@ public static partial class ProfileFormat
         var grace = root.Optional("graceDays")?.Whole(0, Profile.LongestGrace) ?? 0;
         var afterEvent = root.Optional("eventDays")?.Whole(0, Profile.LongestGrace) ?? 10;
         var startUp = root.Optional("startUpDays")?.Whole(0, Profile.LongestGrace) ?? 30;
+        var keep = root.Optional("keepYears")?.Whole(0, Profile.LongestKept) ?? 0;
         var intervals = (root.Optional("intervals")?.Elements() ?? []).Select(Interval).ToList();
         var nodes = (root.Required("schools")?.Elements() ?? []).ToList();
         var schools = nodes.Select(n => (Node: n, Rules: School(n, asKept))).ToList();
@@ -99,6 +100,7 @@ public static partial class ProfileFormat
             GraceDays = (int)grace,
             EventDays = (int)afterEvent,
             StartUpDays = (int)startUp,
+            KeepYears = (int)keep,
             Intervals = [.. intervals.OfType<TestInterval>()],
         };
     }

@@ -85,6 +85,7 @@ public static class DataServices
             .AddScoped<RunList>()
             .AddScoped<ProfileList>()
             .AddScoped<DueProjection>()
+            .AddScoped<SealArchive>()
             .AddScoped<StandingProjection>()
             .AddScoped<StandingList>()
             .AddScoped<RulePreview>()

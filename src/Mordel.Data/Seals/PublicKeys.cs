@@ -39,4 +39,14 @@ public sealed class PublicKeys : ISignatureCheck
     /// <inheritdoc/>
     public bool Holds(string key, string text, string signature) =>
         keys.TryGetValue(key, out var known) && SigningKeys.Verifies(known, text, signature);
+
+    /// <summary>The key that signed a file; null where none of them did.</summary>
+    /// <param name="file">The file.</param>
+    /// <param name="signature">The signature as an ASN.1 sequence.</param>
+    public string? SignerOf(byte[] file, byte[] signature) =>
+        keys.Where(k =>
+                k.Value.VerifyData(file, signature, HashAlgorithmName.SHA256, DSASignatureFormat.Rfc3279DerSequence)
+            )
+            .Select(k => k.Key)
+            .FirstOrDefault();
 }

@@ -135,6 +135,19 @@ public sealed partial class SigningKeys(string folder) : IDisposable
             return SignText(current ?? throw new InvalidOperationException("The keys have not been opened."), hash);
     }
 
+    /// <summary>
+    /// Signs a file with the key in use, in the form that other tools read: the signature as an ASN.1 sequence.
+    /// </summary>
+    public byte[] SignFile(byte[] file)
+    {
+        lock (signing)
+            return (current ?? throw new InvalidOperationException("The keys have not been opened.")).SignData(
+                file,
+                HashAlgorithmName.SHA256,
+                DSASignatureFormat.Rfc3279DerSequence
+            );
+    }
+
     /// <summary>Whether a key of this installation has signed a hash.</summary>
     public bool Verifies(string key, string hash, string signature)
     {

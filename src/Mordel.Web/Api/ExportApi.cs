@@ -1,4 +1,6 @@
+using System.Globalization;
 using Mordel.Data.Lists;
+using Mordel.Data.Seals;
 using Mordel.Web.Application;
 
 namespace Mordel.Web.Api;
@@ -6,11 +8,16 @@ namespace Mordel.Web.Api;
 /// <summary>Tables that leave the house: <c>/exports/register.csv</c>.</summary>
 public static class ExportApi
 {
+    private const int Buffer = 81_920;
+
     /// <summary>Maps the endpoints.</summary>
     public static void MapExports(this IEndpointRouteBuilder app)
     {
         app.MapGet("/exports/{what}.{ending}", Export).RequireAuthorization(Policies.Desk).ExcludeFromDescription();
         app.MapGet("/standing/{chart}.csv", Standing).RequireAuthorization(Policies.Desk).ExcludeFromDescription();
+        app.MapGet("/archive/{year:int:range(1,9998)}.zip", Archive)
+            .RequireAuthorization(Policies.Desk)
+            .ExcludeFromDescription();
         app.MapGet("/shown.{ending}", Shown).RequireAuthorization(Policies.Desk).ExcludeFromDescription();
     }
 
@@ -32,6 +39,37 @@ public static class ExportApi
         MordelOptions options,
         TimeProvider clock
     ) => list.Of(q, filter).AsFile("register", ending, options, clock) ?? Results.NotFound();
+
+    // Not found where nothing was signed in that year: an archive of nothing would look like one that lost everything.
+    private static async Task<IResult> Archive(int year, SealArchive archive, CancellationToken cancel)
+    {
+        if ((await archive.Years(cancel)).All(y => y.Year != year))
+            return Results.NotFound();
+        // As a file first: what goes wrong is said, and nobody keeps half an archive for a whole one.
+        var file = new FileStream(
+            Path.Combine(Path.GetTempPath(), Path.GetRandomFileName()),
+            FileMode.CreateNew,
+            FileAccess.ReadWrite,
+            FileShare.None,
+            Buffer,
+            FileOptions.DeleteOnClose | FileOptions.Asynchronous
+        );
+        try
+        {
+            await archive.Write(year, file, cancel);
+            file.Position = 0;
+            return Results.File(
+                file,
+                "application/zip",
+                $"sealed-reports-{year.ToString(CultureInfo.InvariantCulture)}.zip"
+            );
+        }
+        catch
+        {
+            await file.DisposeAsync();
+            throw;
+        }
+    }
 
     // The table behind a chart, by the same choices as the page.
     private static async Task<IResult> Standing(

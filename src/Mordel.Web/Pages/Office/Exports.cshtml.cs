@@ -1,9 +1,13 @@
 using Microsoft.AspNetCore.Mvc.RazorPages;
+using Mordel.Core.Rules;
+using Mordel.Data;
+using Mordel.Data.Lists;
+using Mordel.Data.Seals;
 
 namespace Mordel.Web.Pages.Office;
 
-/// <summary>What can be taken out, and in which form.</summary>
-public sealed class ExportsModel : PageModel
+/// <summary>What can be taken out, and in which form; the archives of each year.</summary>
+public sealed class ExportsModel(SealArchive archive, ProfileList rules, TimeProvider clock) : PageModel
 {
     /// <summary>Each table with what it holds and the forms it can be written in.</summary>
     public static IReadOnlyList<(string What, string Title, string Says, string[] Forms)> Tables { get; } =
@@ -31,5 +35,20 @@ public sealed class ExportsModel : PageModel
         ("kits", "Kits", "Kits with their calibrations.", ["csv", "json"]),
     ];
 
-    public void OnGet() { }
+    /// <summary>The years of which there are sealed reports.</summary>
+    public IReadOnlyList<ArchiveYear> Years { get; private set; } = [];
+
+    /// <summary>The rules that ask for reports to be kept, those that ask longest first.</summary>
+    public IReadOnlyList<Profile> Keeping { get; private set; } = [];
+
+    public async Task OnGet(CancellationToken cancel)
+    {
+        Years = await archive.Years(cancel);
+        Keeping =
+        [
+            .. (await rules.InForce(clock.Today(), cancel))
+                .Where(p => p.KeepYears > 0)
+                .OrderByDescending(p => p.KeepYears),
+        ];
+    }
 }

@@ -134,6 +134,14 @@ public sealed class ChangeModel(ProfileList book, MakeProfile make, RulePreview 
             GraceDays = (int)Number("grace", "Days of grace", source.GraceDays, 0, 365, whole: true),
             EventDays = (int)Number("event", "Days after an event", source.EventDays, 0, 365, whole: true),
             StartUpDays = (int)Number("startup", "Days after a start-up", source.StartUpDays, 0, 365, whole: true),
+            KeepYears = (int)Number(
+                "keep",
+                "Years that reports are kept",
+                source.KeepYears,
+                0,
+                Profile.LongestKept,
+                whole: true
+            ),
             Intervals = Intervals(source),
             Schools = [.. source.Schools.Select((s, i) => Wished(s, $"s{i}"))],
         };
