@@ -136,6 +136,7 @@ public sealed class Store(DbContextOptions<Store> options, WriterQueue? writers 
             e.HasIndex(a => a.Tag).IsUnique();
             // What is due, in its order; of one authority; and what waits for something.
             e.HasIndex(a => new { a.NextDue, a.Tag });
+            e.HasIndex(a => new { a.Type, a.NextDue });
             e.HasIndex(a => new { a.LastTestOn, a.Tag });
             e.HasIndex(a => new { a.LastOutcome, a.Tag });
             // The map reads nothing else of an assembly.

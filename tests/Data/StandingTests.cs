@@ -126,7 +126,7 @@ public sealed class StandingTests : IAsyncLifetime, IAsyncDisposable
         // Where there are more than are counted at once, who looks is not kept waiting, and hears how many are new.
         await hamlet.Signed(1);
         var late = await hamlet.With<StandingAge?, StandingProjection>(p => p.Refresh(true, default, atOnce: 1));
-        Assert.Equal((at, 1), (late!.Row.At, late.Signed));
+        Assert.Equal((at, 1L), (late!.Row.At, late.Signed));
         await hamlet.With<StandingAge?, StandingProjection>(p => p.Refresh(false, default, atOnce: 1));
         Assert.Equal(at, (await Age())!.Row.At);
 

@@ -106,12 +106,8 @@ public sealed class TamperingTests(ITestOutputHelper output) : IAsyncLifetime, I
     public async Task A_code_that_is_not_the_reports_own_breaks_its_seal_and_leads_to_no_other_report(string code)
     {
         var run = await hamlet.InStore(s => s.Runs.OrderBy(r => r.SignedAt).Select(r => r.Id).FirstAsync());
-        await hamlet.InStore(s =>
-            s.Database.ExecuteSqlRawAsync(
-                $"UPDATE Seals SET Code = {code} WHERE RunId = {{0}} AND Code IS NOT NULL",
-                run
-            )
-        );
+        var sql = $"UPDATE Seals SET Code = {code} WHERE RunId = {{0}} AND Code IS NOT NULL";
+        await hamlet.InStore(s => s.Database.ExecuteSqlRawAsync(sql, run));
         var report = (await hamlet.Report(run))!;
         Assert.Contains(report.Broken, b => b.Contains("code", StringComparison.Ordinal));
         var now = await hamlet.InStore(s => s.Seals.Where(x => x.RunId == run).Select(x => x.Code).FirstAsync());

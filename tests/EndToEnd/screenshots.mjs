@@ -120,8 +120,16 @@ try {
   await page.mouse.move(5, 5);
   await shot(page, 'run-rp');
   const office = await signedIn(demo, /Wilma Quent/, desk);
-  await office.goto(`${demo.url}/rules`);
+  // What a change of rules would do, before it is kept.
+  await office.goto(`${demo.url}/rules/psid-standard/1/change`);
+  await office.getByLabel(/^Short name/).fill('two-a-year');
+  await office.getByLabel('Months between tests').fill('6');
+  await office.getByRole('button', { name: 'Show what it would change' }).click();
+  await office.locator('#what-changes').waitFor();
+  await office.evaluate(() => document.querySelector('#what-changes').scrollIntoView());
   await shot(office, 'rules');
+  await office.goto(`${demo.url}/standing?by=make`);
+  await shot(office, 'standing', { fullPage: true });
   await office.goto(`${demo.url}/due`);
   await shot(office, 'due');
   await office.goto(`${demo.url}/rounds`);
@@ -139,9 +147,6 @@ try {
   await shot(owner, 'owner-phone');
   await office.goto(`${demo.url}/register?type=DC`);
   await shot(office, 'register');
-  await office.goto(`${demo.url}/imports`);
-  await office.getByRole('link', { name: 'board-list.csv' }).click();
-  await shot(office, 'import', { fullPage: true });
   await office.goto(`${demo.url}/diagnoses?q=F-10`);
   await office.locator('.which li').filter({ hasText: ' RP ' }).getByRole('button').first().click();
   await office.waitForURL(/diagnoses\/.+/);

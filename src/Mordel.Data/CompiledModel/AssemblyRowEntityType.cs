@@ -24,7 +24,7 @@ namespace Mordel.Data.CompiledModel
                 propertyCount: 45,
                 navigationCount: 2,
                 foreignKeyCount: 2,
-                unnamedIndexCount: 12,
+                unnamedIndexCount: 13,
                 keyCount: 1);
 
             var id = runtimeEntityType.AddProperty(
@@ -379,6 +379,9 @@ namespace Mordel.Data.CompiledModel
                 new[] { nextDue, tag });
 
             var index10 = runtimeEntityType.AddIndex(
+                new[] { type, nextDue });
+
+            var index11 = runtimeEntityType.AddIndex(
                 new[] { placeId, replacedOn, nextDue, dueCause });
 
             return runtimeEntityType;

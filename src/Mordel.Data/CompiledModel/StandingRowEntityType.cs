@@ -19,7 +19,7 @@ namespace Mordel.Data.CompiledModel
                 "Mordel.Data.Rows.StandingRow",
                 typeof(StandingRow),
                 baseEntityType,
-                propertyCount: 7,
+                propertyCount: 8,
                 keyCount: 1);
 
             var id = runtimeEntityType.AddProperty(
@@ -44,6 +44,13 @@ namespace Mordel.Data.CompiledModel
                 propertyInfo: typeof(StandingRow).GetProperty("Brought", BindingFlags.Public | BindingFlags.Instance | BindingFlags.DeclaredOnly),
                 fieldInfo: typeof(StandingRow).GetField("<Brought>k__BackingField", BindingFlags.NonPublic | BindingFlags.Instance | BindingFlags.DeclaredOnly),
                 sentinel: 0);
+
+            var lastSeal = runtimeEntityType.AddProperty(
+                "LastSeal",
+                typeof(long),
+                propertyInfo: typeof(StandingRow).GetProperty("LastSeal", BindingFlags.Public | BindingFlags.Instance | BindingFlags.DeclaredOnly),
+                fieldInfo: typeof(StandingRow).GetField("<LastSeal>k__BackingField", BindingFlags.NonPublic | BindingFlags.Instance | BindingFlags.DeclaredOnly),
+                sentinel: 0L);
 
             var leftOpen = runtimeEntityType.AddProperty(
                 "LeftOpen",

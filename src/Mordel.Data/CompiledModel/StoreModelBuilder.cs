@@ -11,7 +11,7 @@ namespace Mordel.Data.CompiledModel
     public partial class StoreModel
     {
         private StoreModel()
-            : base(skipDetectChanges: false, modelId: new Guid("881ec487-b615-46af-afc1-49d3f569d22f"), entityTypeCount: 66)
+            : base(skipDetectChanges: false, modelId: new Guid("88237162-e2d9-4d40-b367-9b61130b6b4b"), entityTypeCount: 66)
         {
         }
 

@@ -26,7 +26,7 @@ public sealed class StandingProjection(Store store, ProfileList profiles, Sealed
             .Standings.AsNoTracking()
             .Select(s => new StandingAge(
                 s,
-                store.Runs.Count(r => r.SignedAt != null) - s.Signed,
+                (store.Seals.Max(x => (long?)x.Number) ?? 0) - s.LastSeal,
                 store.BroughtTests.Count() - s.Brought
             ))
             .FirstOrDefaultAsync(cancel);
@@ -39,7 +39,7 @@ public sealed class StandingProjection(Store store, ProfileList profiles, Sealed
     {
         var age = await Age(cancel);
         var tests = age is null
-            ? await store.Runs.CountAsync(r => r.SignedAt != null, cancel) + await store.BroughtTests.CountAsync(cancel)
+            ? await LastSeal(cancel) + await store.BroughtTests.CountAsync(cancel)
             : age.Row.Signed + age.Signed + age.Row.Brought + age.Brought;
         var little = tests <= atOnce && age is not { Signed: 0, Brought: 0 };
         var old = age is null || clock.DayOf(age.Row.At) != clock.Today();
@@ -54,6 +54,8 @@ public sealed class StandingProjection(Store store, ProfileList profiles, Sealed
     {
         var began = Stopwatch.GetTimestamp();
         var tally = new StandingTally(clock);
+        // What is sealed while it counts is new for the next count, whether it was seen or not.
+        var last = await LastSeal(cancel);
         var rules = await RulesByAuthority(cancel);
         var families = await store
             .ModelBuilds.AsNoTracking()
@@ -96,6 +98,7 @@ public sealed class StandingProjection(Store store, ProfileList profiles, Sealed
         {
             At = clock.GetUtcNow(),
             Signed = tally.Signed,
+            LastSeal = last,
             Brought = tally.Brought,
             LeftOpen = tally.LeftOpen,
             Timed = timed.Runs,
@@ -114,6 +117,9 @@ public sealed class StandingProjection(Store store, ProfileList profiles, Sealed
         Write([row]);
         await writing.CommitAsync(cancel);
     }
+
+    private async Task<long> LastSeal(CancellationToken cancel) =>
+        await store.Seals.MaxAsync(s => (long?)s.Number, cancel) ?? 0;
 
     private void Write<T>(IEnumerable<T> rows)
         where T : class
@@ -217,6 +223,6 @@ public sealed class StandingProjection(Store store, ProfileList profiles, Sealed
 
 /// <summary>How old the count is.</summary>
 /// <param name="Row">When it was made, and of what.</param>
-/// <param name="Signed">How many tests were signed since.</param>
+/// <param name="Signed">How many seals were made since: tests and amendments.</param>
 /// <param name="Brought">How many were brought in since.</param>
-public sealed record StandingAge(StandingRow Row, int Signed, int Brought);
+public sealed record StandingAge(StandingRow Row, long Signed, int Brought);

@@ -507,6 +507,8 @@ namespace Mordel.Data.Migrations
 
                     b.HasIndex("NextDue", "Tag");
 
+                    b.HasIndex("Type", "NextDue");
+
                     b.HasIndex("PlaceId", "ReplacedOn", "NextDue", "DueCause");
 
                     b.ToTable("Assemblies");
@@ -2488,6 +2490,9 @@ namespace Mordel.Data.Migrations
                         .HasColumnType("TEXT");
 
                     b.Property<int>("Brought")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<long>("LastSeal")
                         .HasColumnType("INTEGER");
 
                     b.Property<int>("LeftOpen")

@@ -73,6 +73,9 @@ public sealed class StandingRow
     /// <summary>Tests that were signed here.</summary>
     public int Signed { get; set; }
 
+    /// <summary>The last seal that was there.</summary>
+    public long LastSeal { get; set; }
+
     /// <summary>Tests that were brought in from elsewhere.</summary>
     public int Brought { get; set; }
 

@@ -43,7 +43,7 @@ public static class ExportApi
     // Not found where nothing was signed in that year: an archive of nothing would look like one that lost everything.
     private static async Task<IResult> Archive(int year, SealArchive archive, CancellationToken cancel)
     {
-        if ((await archive.Years(cancel)).All(y => y.Year != year))
+        if (!(await archive.Years(cancel)).Contains(year))
             return Results.NotFound();
         // As a file first: what goes wrong is said, and nobody keeps half an archive for a whole one.
         var file = new FileStream(

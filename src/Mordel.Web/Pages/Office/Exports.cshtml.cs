@@ -36,7 +36,7 @@ public sealed class ExportsModel(SealArchive archive, ProfileList rules, TimePro
     ];
 
     /// <summary>The years of which there are sealed reports.</summary>
-    public IReadOnlyList<ArchiveYear> Years { get; private set; } = [];
+    public IReadOnlyList<int> Years { get; private set; } = [];
 
     /// <summary>The rules that ask for reports to be kept, those that ask longest first.</summary>
     public IReadOnlyList<Profile> Keeping { get; private set; } = [];

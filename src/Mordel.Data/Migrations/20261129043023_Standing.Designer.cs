@@ -11,7 +11,7 @@ using Mordel.Data;
 namespace Mordel.Data.Migrations
 {
     [DbContext(typeof(Store))]
-    [Migration("20261129033047_Standing")]
+    [Migration("20261129043023_Standing")]
     partial class Standing
     {
         /// <inheritdoc />
@@ -509,6 +509,8 @@ namespace Mordel.Data.Migrations
                     b.HasIndex("LastTestOn", "Tag");
 
                     b.HasIndex("NextDue", "Tag");
+
+                    b.HasIndex("Type", "NextDue");
 
                     b.HasIndex("PlaceId", "ReplacedOn", "NextDue", "DueCause");
 
@@ -2491,6 +2493,9 @@ namespace Mordel.Data.Migrations
                         .HasColumnType("TEXT");
 
                     b.Property<int>("Brought")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<long>("LastSeal")
                         .HasColumnType("INTEGER");
 
                     b.Property<int>("LeftOpen")

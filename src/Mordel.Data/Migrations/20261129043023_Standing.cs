@@ -80,6 +80,7 @@ namespace Mordel.Data.Migrations
                     Id = table.Column<int>(type: "INTEGER", nullable: false),
                     At = table.Column<string>(type: "TEXT", nullable: false),
                     Signed = table.Column<int>(type: "INTEGER", nullable: false),
+                    LastSeal = table.Column<long>(type: "INTEGER", nullable: false),
                     Brought = table.Column<int>(type: "INTEGER", nullable: false),
                     LeftOpen = table.Column<int>(type: "INTEGER", nullable: false),
                     Timed = table.Column<int>(type: "INTEGER", nullable: false),
@@ -89,6 +90,11 @@ namespace Mordel.Data.Migrations
                 {
                     table.PrimaryKey("PK_Standings", x => x.Id);
                 });
+
+            migrationBuilder.CreateIndex(
+                name: "IX_Assemblies_Type_NextDue",
+                table: "Assemblies",
+                columns: new[] { "Type", "NextDue" });
         }
 
         /// <inheritdoc />
@@ -108,6 +114,10 @@ namespace Mordel.Data.Migrations
 
             migrationBuilder.DropTable(
                 name: "Standings");
+
+            migrationBuilder.DropIndex(
+                name: "IX_Assemblies_Type_NextDue",
+                table: "Assemblies");
         }
     }
 }
