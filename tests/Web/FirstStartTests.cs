@@ -175,6 +175,11 @@ public sealed class FirstStartTests : IAsyncDisposable
             ("userName", "moa"),
             ("password", "a long enough phrase")
         );
+        // Before there is anything, every room says so.
+        foreach (var room in Mordel.Web.Application.Rooms.All)
+            await visitor.Page(room.Href);
+        Assert.Contains("No tests to tell of", await visitor.Page("/standing"), StringComparison.Ordinal);
+        Assert.Contains("Nothing has been signed here yet", await visitor.Page("/exports"), StringComparison.Ordinal);
         var me = await host.InStore(s => s.Users.FirstAsync());
         var today = DateOnly.FromDateTime(DateTime.Now).ToString("yyyy-MM-dd");
         Assert.Equal(

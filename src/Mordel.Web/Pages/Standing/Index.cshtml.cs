@@ -4,6 +4,7 @@ using Microsoft.AspNetCore.Mvc.RazorPages;
 using Microsoft.AspNetCore.WebUtilities;
 using Mordel.Core.Catalogue;
 using Mordel.Core.Standing;
+using Mordel.Data;
 using Mordel.Data.Lists;
 
 namespace Mordel.Web.Pages.Standing;
@@ -27,7 +28,7 @@ public sealed class IndexModel(StandingProjection projection, StandingList list,
     public StandingFilter Filter { get; private set; } = new();
     public StandingView? View { get; private set; }
     public StandingAge? Age { get; private set; }
-    public DateOnly Today => DateOnly.FromDateTime(clock.GetLocalNow().DateTime);
+    public DateOnly Today => clock.Today();
 
     /// <summary>By what outcomes are set out.</summary>
     public (string Id, string Name, string Question) By =>
