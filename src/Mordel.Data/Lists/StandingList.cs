@@ -22,6 +22,15 @@ public sealed record StandingFilter
 
     /// <summary>The procedure of which steps are timed; null for the one that is used most.</summary>
     public string? Procedure { get; init; }
+
+    /// <summary>What of it can be shown; anything else is left out.</summary>
+    public StandingFilter Known() =>
+        this with
+        {
+            Type = AssemblyTypes.Named(Type) is null ? null : Type,
+            By = StandingDimensions.All.Any(d => d.Id == By) ? By : null,
+            Years = Years is 1 or 3 ? Years : null,
+        };
 }
 
 /// <summary>How the tests of one kind came out.</summary>

@@ -83,7 +83,7 @@ public static class ExportApi
     )
     {
         await projection.Refresh(waits: true, cancel);
-        var view = await list.Of(Pages.Standing.IndexModel.Known(filter), cancel);
+        var view = await list.Of(filter.Known(), cancel);
         return StandingExport.Of(view, chart)?.AsFile(chart, "csv", options, clock) ?? Results.NotFound();
     }
 }

@@ -2,7 +2,6 @@ using System.Globalization;
 using Microsoft.AspNetCore.Mvc;
 using Microsoft.AspNetCore.Mvc.RazorPages;
 using Microsoft.AspNetCore.WebUtilities;
-using Mordel.Core.Catalogue;
 using Mordel.Core.Standing;
 using Mordel.Data;
 using Mordel.Data.Lists;
@@ -48,7 +47,8 @@ public sealed class IndexModel(StandingProjection projection, StandingList list,
 
     public async Task OnGet(StandingFilter filter, CancellationToken cancel)
     {
-        Filter = Known(filter);
+        ArgumentNullException.ThrowIfNull(filter);
+        Filter = filter.Known();
         Age = await projection.Refresh(waits: true, cancel);
         View = Age is null ? null : await list.Of(Filter, cancel);
     }
@@ -56,20 +56,9 @@ public sealed class IndexModel(StandingProjection projection, StandingList list,
     /// <summary>Counts all of it anew.</summary>
     public async Task<IActionResult> OnPostCount(StandingFilter filter, CancellationToken cancel)
     {
-        await projection.Count(cancel);
-        return Redirect(Link(Known(filter)));
-    }
-
-    /// <summary>What of a filter can be shown; anything else is left out.</summary>
-    public static StandingFilter Known(StandingFilter filter)
-    {
         ArgumentNullException.ThrowIfNull(filter);
-        return filter with
-        {
-            Type = AssemblyTypes.Named(filter.Type) is null ? null : filter.Type,
-            By = StandingDimensions.All.Any(d => d.Id == filter.By) ? filter.By : null,
-            Years = Spans.Any(s => s.Years == filter.Years) ? filter.Years : null,
-        };
+        await projection.Count(cancel);
+        return Redirect(Link(filter.Known()));
     }
 
     /// <summary>The page with another filter, or a table of it.</summary>
