@@ -1,4 +1,5 @@
 using System.Collections.Immutable;
+using System.Globalization;
 using Mordel.Core.Catalogue;
 using static Mordel.Core.Register.FieldKind;
 
@@ -7,6 +8,14 @@ namespace Mordel.Core.Register;
 /// <summary>The fields of a test that was made elsewhere.</summary>
 public static class TestFields
 {
+    /// <summary>A reading as it was brought in, <c>1.8 psid</c>; null where it is none.</summary>
+    /// <returns>The value, and the unit where one is said.</returns>
+    public static (decimal Value, string? Unit)? Reading(string? said) =>
+        said?.Split(' ') is [var number, .. var unit]
+        && decimal.TryParse(number, NumberStyles.Number, CultureInfo.InvariantCulture, out var value)
+            ? (value, unit is [var symbol] ? symbol : null)
+            : null;
+
     /// <summary>The day of a test made elsewhere.</summary>
     public static RegisterField TestDay { get; } =
         new("test day", FieldOf.Test, "Tested on")

@@ -24,7 +24,7 @@ public sealed class PublicReports(Store store, SealReader seals, TimeProvider cl
         if (run is not { } id || await seals.Of(id, cancel) is not { } report)
             return null;
         // A code that was put to another report finds nothing; one that is broken otherwise is said to be.
-        if (report.Seal is { } seal && !seal.Link.Record.StartsWith(code.Digits, StringComparison.Ordinal))
+        if (report.Seal is { } seal && ReportCode.Of(seal.Link.Record) != code)
             return null;
         var signed = report.Run?.Signing.At;
         var later = await store

@@ -111,7 +111,7 @@ public sealed class StandingList(Store store, TimeProvider clock)
             .Where(c => c.Dimension == StandingDimensions.Everything || c.Dimension == by)
             .Where(c => filter.Type == null || c.Type == filter.Type)
             .ToListAsync(cancel);
-        var from = filter.Years is { } years ? MonthOf(clock.Today().AddYears(-years)) : 0;
+        var from = filter.Years is { } years ? StandingCountRow.MonthOf(clock.Today().AddYears(-years)) : 0;
         var all = counts.Where(c => c.Dimension == StandingDimensions.Everything).ToList();
         var shown = all.Where(c => c.Month > from).ToList();
         var (lives, repairs) = await Lives(filter.Type, cancel);
@@ -207,14 +207,18 @@ public sealed class StandingList(Store store, TimeProvider clock)
             .Select(g => new { Day = g.Key!.Value, Count = g.Count() })
             .ToListAsync(cancel);
         var done = counts.ToLookup(c => c.Month, c => c.Passed + c.Failed + c.Unfinished);
-        var owed = days.Where(d => d.Day >= today).ToLookup(d => MonthOf(d.Day), d => d.Count);
+        var owed = days.Where(d => d.Day >= today).ToLookup(d => StandingCountRow.MonthOf(d.Day), d => d.Count);
         var first = new DateOnly(today.Year, today.Month, 1);
         return (
             [
                 .. Enumerable
                     .Range(-MonthsEitherWay, (2 * MonthsEitherWay) + 1)
                     .Select(first.AddMonths)
-                    .Select(m => new MonthLine(m, done[MonthOf(m)].Sum(), owed[MonthOf(m)].Sum())),
+                    .Select(m => new MonthLine(
+                        m,
+                        done[StandingCountRow.MonthOf(m)].Sum(),
+                        owed[StandingCountRow.MonthOf(m)].Sum()
+                    )),
             ],
             days.Where(d => d.Day < today).Sum(d => d.Count)
         );
@@ -222,32 +226,34 @@ public sealed class StandingList(Store store, TimeProvider clock)
 
     private async Task<Timed> Times(StandingFilter filter, CancellationToken cancel)
     {
-        var rows = await store.Durations.AsNoTracking().ToListAsync(cancel);
-        var of = rows.Select(r => r.ProcedureId)
-            .Distinct()
-            .Select(SchoolCatalogue.Named)
-            .OfType<Core.Procedures.Procedure>()
-            .Where(p => filter.Type is null || p.Type.Name == filter.Type)
-            .ToDictionary(p => p.Id);
-        rows.RemoveAll(r => !of.ContainsKey(r.ProcedureId));
-        var whole = rows.Where(r => r.Step.Length == 0).ToList();
-        var procedures = whole
-            .GroupBy(r => r.ProcedureId)
-            .OrderByDescending(g => g.Sum(r => r.Count))
-            .Select(g => new DueChoice(g.Key, of[g.Key].Title))
-            .ToList();
+        var used = await store
+            .Durations.Where(d => d.Step == "")
+            .GroupBy(d => d.ProcedureId)
+            .Select(g => new { Id = g.Key, Count = g.Sum(d => d.Count) })
+            .ToListAsync(cancel);
+        var procedures = (
+            from u in used
+            let procedure = SchoolCatalogue.Named(u.Id)
+            where procedure is not null && (filter.Type is null || procedure.Type.Name == filter.Type)
+            orderby u.Count descending
+            select new DueChoice(u.Id, procedure.Title)
+        ).ToList();
         var chosen = procedures.Find(p => p.Value == filter.Procedure)?.Value ?? procedures.FirstOrDefault()?.Value;
-        var names = await store.Users.ToDictionaryAsync(u => u.Id, u => u.FullName, cancel);
+        var rows = await store.Durations.AsNoTracking().Where(d => d.ProcedureId == chosen).ToListAsync(cancel);
+        var testers = rows.Select(r => r.TesterId).Distinct().ToList();
+        var names = await store
+            .Users.Where(u => testers.Contains(u.Id))
+            .Select(u => new { u.Id, u.FullName })
+            .ToDictionaryAsync(u => u.Id, u => u.FullName, cancel);
         var steps = await store
             .DurationSteps.AsNoTracking()
             .Where(s => s.ProcedureId == chosen)
             .OrderBy(s => s.Order)
             .ToListAsync(cancel);
-        var ofStep = rows.Where(r => r.ProcedureId == chosen && r.Step.Length > 0).ToLookup(r => r.Step);
+        var ofStep = rows.ToLookup(r => r.Step);
         return new(
             [
-                .. whole
-                    .Where(r => r.ProcedureId == chosen)
+                .. ofStep[""]
                     .GroupBy(r => r.TesterId)
                     .Select(g => Line(names.GetValueOrDefault(g.Key, "somebody who left"), g))
                     .Where(l => l.Count >= LeastTimed)
@@ -266,8 +272,6 @@ public sealed class StandingList(Store store, TimeProvider clock)
         double Minutes(double share) => (Durations.Below(counts, share) ?? 0) / Minute;
         return new(name, counts.Sum(c => c.Count), Minutes(Tenth), Minutes(Half), Minutes(1 - Tenth));
     }
-
-    private static int MonthOf(DateOnly day) => (day.Year * 100) + day.Month;
 
     private sealed record Timed(
         IReadOnlyList<TimeLine> Testers,

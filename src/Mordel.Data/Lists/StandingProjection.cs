@@ -18,8 +18,6 @@ public sealed class StandingProjection(Store store, ProfileList profiles, Sealed
     /// <summary>So few tests are counted anew whenever somebody looks and something has changed.</summary>
     public const int CountedAtOnce = 5_000;
 
-    private const int Batch = 1_000;
-
     /// <summary>When it was counted last; null where it never was.</summary>
     public async Task<StandingAge?> Age(CancellationToken cancel) =>
         await store
@@ -31,8 +29,11 @@ public sealed class StandingProjection(Store store, ProfileList profiles, Sealed
             ))
             .FirstOrDefaultAsync(cancel);
 
-    /// <summary>Counts anew where it costs little, or the count is of an earlier day.</summary>
-    /// <param name="waits">Whether somebody waits: then a large installation is left to the background.</param>
+    /// <summary>
+    /// Counts anew where it is time: while it costs little, for whoever looks once something has changed; else in the
+    /// background, once a day.
+    /// </summary>
+    /// <param name="waits">Whether somebody looks and waits.</param>
     /// <param name="cancel">Ends it; the last count stays.</param>
     /// <param name="atOnce">Up to how many tests it costs little.</param>
     public async Task<StandingAge?> Refresh(bool waits, CancellationToken cancel, int atOnce = CountedAtOnce)
@@ -41,9 +42,10 @@ public sealed class StandingProjection(Store store, ProfileList profiles, Sealed
         var tests = age is null
             ? await LastSeal(cancel) + await store.BroughtTests.CountAsync(cancel)
             : age.Row.Signed + age.Signed + age.Row.Brought + age.Brought;
-        var little = tests <= atOnce && age is not { Signed: 0, Brought: 0 };
         var old = age is null || clock.DayOf(age.Row.At) != clock.Today();
-        if (!little && (waits || !old))
+        var changed = age is not { Signed: 0, Brought: 0 };
+        var isTime = tests <= atOnce ? waits && (old || changed) : !waits && old;
+        if (!isTime)
             return age;
         await Count(cancel);
         return await Age(cancel);
@@ -61,27 +63,8 @@ public sealed class StandingProjection(Store store, ProfileList profiles, Sealed
             .ModelBuilds.AsNoTracking()
             .Where(b => b.Family != null)
             .ToDictionaryAsync(b => (b.Make, b.Model), b => b.Family!, cancel);
-        for (var after = ""; ; )
+        await foreach (var batch in store.Assemblies.AsNoTracking().Include(a => a.Place).Batches(cancel))
         {
-            var batch = await store
-                .Assemblies.AsNoTracking()
-                .Where(a => a.Tag.CompareTo(after) > 0)
-                .OrderBy(a => a.Tag)
-                .Take(Batch)
-                .Select(a => new StandingAssembly(
-                    a.Id,
-                    a.Tag,
-                    a.Type,
-                    a.Make,
-                    a.Model,
-                    a.InstalledOn,
-                    a.Place!.District,
-                    a.AuthorityId
-                ))
-                .ToListAsync(cancel);
-            if (batch.Count == 0)
-                break;
-            after = batch[^1].Tag;
             var tests = await Tests([.. batch.Select(a => a.Id)], cancel);
             foreach (var assembly in batch)
             {

@@ -1,5 +1,6 @@
 using System.Globalization;
 using Mordel.Core.Catalogue;
+using Mordel.Core.Register;
 using Mordel.Core.Rules;
 using Mordel.Core.Standing;
 using Mordel.Core.Units;
@@ -41,18 +42,6 @@ public static class StandingDimensions
     }
 }
 
-/// <summary>What of an assembly its tests are counted by.</summary>
-internal sealed record StandingAssembly(
-    Guid Id,
-    string Tag,
-    string Type,
-    string Make,
-    string Model,
-    DateOnly InstalledOn,
-    string District,
-    Guid AuthorityId
-);
-
 /// <summary>One judged item.</summary>
 internal readonly record struct StandingItem(string Item, bool Failed);
 
@@ -79,11 +68,11 @@ internal sealed class StandingTally(TimeProvider clock)
     public int LeftOpen { get; private set; }
 
     /// <summary>Counts all tests of an assembly.</summary>
-    /// <param name="assembly">The assembly.</param>
+    /// <param name="assembly">The assembly, with its place.</param>
     /// <param name="family">How it is built; null where nobody has said.</param>
     /// <param name="tests">Its tests, by time.</param>
     /// <param name="rules">By what values that were brought in are read; null where there are none.</param>
-    public void Add(StandingAssembly assembly, string? family, IReadOnlyList<StandingTest> tests, SchoolRules? rules)
+    public void Add(AssemblyRow assembly, string? family, IReadOnlyList<StandingTest> tests, SchoolRules? rules)
     {
         var again = false;
         var parts = new Dictionary<string, List<PartTest>>();
@@ -151,7 +140,7 @@ internal sealed class StandingTally(TimeProvider clock)
         row.Count++;
     }
 
-    private void Count(StandingAssembly assembly, string? family, StandingTest test, bool again)
+    private void Count(AssemblyRow assembly, string? family, StandingTest test, bool again)
     {
         var years = (test.Day.DayNumber - assembly.InstalledOn.DayNumber) / 365;
         foreach (
@@ -162,12 +151,12 @@ internal sealed class StandingTally(TimeProvider clock)
                 ("family", family ?? ""),
                 ("make", assembly.Make),
                 ("age", StandingDimensions.AgeOf(years)),
-                ("area", assembly.District),
+                ("area", assembly.Place!.District),
                 ("season", test.Day.Month.ToString("00", CultureInfo.InvariantCulture)),
             }
         )
         {
-            var month = (test.Day.Year * 100) + test.Day.Month;
+            var month = StandingCountRow.MonthOf(test.Day);
             var key = (dimension, assembly.Type, value, month, again);
             if (!Counts.TryGetValue(key, out var row))
                 Counts[key] = row = new()
@@ -215,8 +204,7 @@ internal sealed class StandingTally(TimeProvider clock)
             };
         if (
             rule.Criteria.OfType<Criterion.AtLeast>().FirstOrDefault() is { } least
-            && said.Split(' ') is [var number, var unit]
-            && decimal.TryParse(number, NumberStyles.Number, CultureInfo.InvariantCulture, out var value)
+            && TestFields.Reading(said) is var (value, unit)
             && unit == least.Limit.Unit.Symbol()
         )
             return least.Strict ? value <= least.Limit.Amount : value < least.Limit.Amount;

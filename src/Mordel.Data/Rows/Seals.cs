@@ -31,6 +31,13 @@ public sealed class SealRow
     /// <summary>Of a run: the digits of its <see cref="ReportCode"/>, by which anybody finds it; else null.</summary>
     public string? Code { get; set; }
 
+    /// <summary>What the code beside a link must be.</summary>
+    public static string? CodeOf(SealLink link)
+    {
+        ArgumentNullException.ThrowIfNull(link);
+        return link.Amendment is null ? ReportCode.Of(link.Record).Digits : null;
+    }
+
     /// <summary>The link as <c>mordel.seal/1</c>.</summary>
     public required string Link { get; set; }
 

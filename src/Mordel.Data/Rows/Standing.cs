@@ -13,6 +13,9 @@ public sealed class StandingCountRow
     /// <summary>Year and month, <c>202611</c>.</summary>
     public int Month { get; set; }
 
+    /// <summary>The month of a day.</summary>
+    public static int MonthOf(DateOnly day) => (day.Year * 100) + day.Month;
+
     /// <summary>Whether the test before it had failed.</summary>
     public bool Again { get; set; }
     public int Passed { get; set; }

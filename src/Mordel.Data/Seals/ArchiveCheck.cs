@@ -1,7 +1,7 @@
 using System.IO.Compression;
-using System.Security.Cryptography;
 using System.Text;
 using Mordel.Core.Seals;
+using Mordel.Core.Serialization;
 
 namespace Mordel.Data.Seals;
 
@@ -58,7 +58,7 @@ public sealed class ArchiveCheck(PublicKeys keys)
         {
             if (await Read(zip, name, cancel) is not { } bytes)
                 broken.Add($"{name} is missing, or larger than any report.");
-            else if (Convert.ToHexStringLower(SHA256.HashData(bytes)) != hash)
+            else if (ContentHash.Compute(bytes) != hash)
                 broken.Add($"{name} is not the one that was archived.");
             else if (name.StartsWith(SealArchive.Reports, StringComparison.Ordinal))
             {

@@ -1,10 +1,9 @@
-using System.Globalization;
 using System.IO.Compression;
-using System.Security.Cryptography;
 using System.Text;
 using System.Text.Encodings.Web;
 using System.Text.Json;
 using Microsoft.EntityFrameworkCore;
+using Mordel.Core.Serialization;
 
 namespace Mordel.Data.Seals;
 
@@ -79,7 +78,7 @@ public sealed class SealArchive(
             json.WriteStartObject();
             json.WriteString("format", Format);
             json.WriteNumber("year", year);
-            json.WriteString("madeAt", clock.GetUtcNow().ToString("yyyy-MM-ddTHH:mm:ss.fffZ", Invariant));
+            json.WriteInstant("madeAt", clock.GetUtcNow());
             json.WriteString("key", keys.Id);
             json.WriteStartArray("reports");
             foreach (var batch in runs.Chunk(Batch))
@@ -100,23 +99,14 @@ public sealed class SealArchive(
                     json.WriteString("place", run.Setup.Place.Name);
                     json.WriteString("outcome", report.Outcome);
                     json.WriteString("tester", run.Setup.Tester.Name);
-                    json.WriteString("signedAt", run.Signing.At.ToString("yyyy-MM-ddTHH:mm:ss.fffZ", Invariant));
+                    json.WriteInstant("signedAt", run.Signing.At);
                     if (run.Setup.Profile.KeepYears is > 0 and var keep)
-                        json.WriteString(
-                            "keepUntil",
-                            clock.DayOf(run.Signing.At).AddYears(keep).ToString("yyyy-MM-dd", Invariant)
-                        );
+                        json.WriteDay("keepUntil", clock.DayOf(run.Signing.At).AddYears(keep));
                 }
 
                 // What is broken here is archived as it is, and says so.
                 if (!report.Holds)
-                {
-                    json.WriteStartArray("broken");
-                    foreach (var says in report.Broken)
-                        json.WriteStringValue(says);
-                    json.WriteEndArray();
-                }
-
+                    json.WriteStrings("broken", report.Broken);
                 json.WriteEndObject();
                 await json.FlushAsync(cancel);
             }
@@ -134,8 +124,6 @@ public sealed class SealArchive(
         await Add(zip, SignatureName, keys.SignFile(list), null, cancel);
     }
 
-    private static CultureInfo Invariant => CultureInfo.InvariantCulture;
-
     private (DateTimeOffset Begins, DateTimeOffset Ends) Of(int year) =>
         (clock.StartOf(new(year, 1, 1)), clock.StartOf(new(year + 1, 1, 1)));
 
@@ -146,7 +134,7 @@ public sealed class SealArchive(
         await using (var stream = await entry.OpenAsync(cancel))
             await stream.WriteAsync(bytes, cancel);
         // As sha256sum writes it: the hash, two spaces, the name.
-        sums?.Append(Convert.ToHexStringLower(SHA256.HashData(bytes))).Append("  ").Append(name).Append('\n');
+        sums?.Append(ContentHash.Compute(bytes)).Append("  ").Append(name).Append('\n');
     }
 
     private string ReadMe(int year) =>

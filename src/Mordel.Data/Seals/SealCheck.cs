@@ -103,13 +103,10 @@ public sealed class SealCheck(SigningKeys keys, ISetupParts parts)
             broken.Add($"The seal (number {row.Number}) stands in another place than it was made for.");
         if (link.Run != run.Id || link.Assembly != run.AssemblyId)
             broken.Add("The seal is another run's or another assembly's.");
-        if (row.Code is null ? link.Amendment is null : link.Amendment is not null || !IsCodeOf(row.Code, link))
+        if (row.Code != SealRow.CodeOf(link))
             broken.Add($"The code by which the report is found (seal number {row.Number}) is not its own.");
         return new(link, row.Link, row.Hash, row.Signature);
     }
-
-    private static bool IsCodeOf(string code, SealLink link) =>
-        code.Length == ReportCode.Length && link.Record.StartsWith(code, StringComparison.Ordinal);
 
     private static string? RecordOf(SealRow row, SignedLink? seal, string what, List<string> broken)
     {

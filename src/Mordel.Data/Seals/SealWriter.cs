@@ -58,7 +58,7 @@ public sealed class SealWriter(Store store, SigningKeys keys, Alarms alarms)
             Sequence = link.Sequence,
             RunId = run,
             AmendmentId = amendment,
-            Code = amendment is null ? ReportCode.Of(link.Record).Digits : null,
+            Code = SealRow.CodeOf(link),
             Link = text,
             Hash = hash,
             Signature = keys.Sign(hash),

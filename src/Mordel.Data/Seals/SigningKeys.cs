@@ -54,6 +54,8 @@ public sealed partial class SigningKeys(string folder) : IDisposable
     /// <summary>What is wrong with the list of public keys, as sentences; empty when nothing is.</summary>
     public IReadOnlyList<string> Problems { get; private set; } = [];
 
+    private ECDsa Current => current ?? throw new InvalidOperationException("The keys have not been opened.");
+
     private string File => Path.Combine(folder, FileName);
 
     private string NextFile => Path.Combine(folder, NextFileName);
@@ -132,7 +134,7 @@ public sealed partial class SigningKeys(string folder) : IDisposable
     public string Sign(string hash)
     {
         lock (signing)
-            return SignText(current ?? throw new InvalidOperationException("The keys have not been opened."), hash);
+            return SignText(Current, hash);
     }
 
     /// <summary>
@@ -141,11 +143,7 @@ public sealed partial class SigningKeys(string folder) : IDisposable
     public byte[] SignFile(byte[] file)
     {
         lock (signing)
-            return (current ?? throw new InvalidOperationException("The keys have not been opened.")).SignData(
-                file,
-                HashAlgorithmName.SHA256,
-                DSASignatureFormat.Rfc3279DerSequence
-            );
+            return Current.SignData(file, HashAlgorithmName.SHA256, DSASignatureFormat.Rfc3279DerSequence);
     }
 
     /// <summary>Whether a key of this installation has signed a hash.</summary>

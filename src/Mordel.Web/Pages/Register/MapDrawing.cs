@@ -1,8 +1,6 @@
-using System.Globalization;
-using System.Text;
-using System.Text.Encodings.Web;
 using Microsoft.AspNetCore.Html;
 using Mordel.Data.Lists;
+using Mordel.Web.Application;
 
 namespace Mordel.Web.Pages.Register;
 
@@ -24,27 +22,22 @@ public static class MapDrawing
         );
         double X(int east) => left + ((east - area.West) * scale);
         double Y(int north) => top + ((area.North - north) * scale);
-        var svg = new StringBuilder();
-        void Add(FormattableString text) => svg.Append(text.ToString(CultureInfo.InvariantCulture));
-        static string Text(string words) => HtmlEncoder.Default.Encode(words);
-        Add($"<svg viewBox=\"0 0 {Wide} {Tall}\" role=\"group\" aria-label=\"Map of the register\">");
+        var svg = new SvgText();
+        svg.Add($"<svg viewBox=\"0 0 {Wide} {Tall}\" role=\"group\" aria-label=\"Map of the register\">");
         var spots = MapLayout.Together(
             view.Spots.Select(s => new DrawnSpot(X(s.East), Y(s.North), MapLayout.Radius(s.Assemblies), s))
         );
         var names = new List<(double, double, double)>();
         foreach (var (name, points) in view.Streets)
         {
-            var way = string.Join(
-                'L',
-                points.Select(p => FormattableString.Invariant($"{X(p.East):0} {Y(p.North):0}"))
-            );
-            Add($"<path class=\"street\" d=\"M{way}\"/>");
+            var way = string.Join('L', points.Select(p => SvgText.Invariant($"{X(p.East):0} {Y(p.North):0}")));
+            svg.Add($"<path class=\"street\" d=\"M{way}\"/>");
             if (MapLayout.NameFor(name, [.. points.Select(p => (X(p.East), Y(p.North)))], spots, names) is not { } at)
                 continue;
-            Add($"<text class=\"street-name\" x=\"{at.X:0}\" y=\"{at.Y:0}\">{Text(name)}</text>");
+            svg.Add($"<text class=\"street-name\" x=\"{at.X:0}\" y=\"{at.Y:0}\">{SvgText.Words(name)}</text>");
         }
 
-        Ruler(Add, scale);
+        Ruler(svg, scale);
         // What stands out is drawn last, and lies on top.
         foreach (var (x, y, radius, spot) in spots.OrderBy(s => s.Spot.Failed + s.Spot.Overdue))
         {
@@ -52,18 +45,18 @@ public static class MapDrawing
             var href = spot.PlaceId is { } place
                 ? $"/register?place={place}"
                 : $"/register/map?area={Grown(spot.Cell)}";
-            Add($"<a href=\"{href}\" aria-label=\"{Text(says)}\"><title>{Text(says)}</title>");
-            Add($"<circle class=\"touch\" cx=\"{x:0}\" cy=\"{y:0}\" r=\"{Math.Max(radius, 14):0}\"/>");
-            Add($"<circle class=\"spot {(spot.Overdue > 0 ? "overdue" : "")}\" cx=\"{x:0}\" ");
-            Add($"cy=\"{y:0}\" r=\"{radius:0}\"/>");
+            svg.Add($"<a href=\"{href}\" aria-label=\"{SvgText.Words(says)}\"><title>{SvgText.Words(says)}</title>");
+            svg.Add($"<circle class=\"touch\" cx=\"{x:0}\" cy=\"{y:0}\" r=\"{Math.Max(radius, 14):0}\"/>");
+            svg.Add($"<circle class=\"spot {(spot.Overdue > 0 ? "overdue" : "")}\" cx=\"{x:0}\" ");
+            svg.Add($"cy=\"{y:0}\" r=\"{radius:0}\"/>");
             if (spot.Failed > 0)
-                Add($"<path class=\"failed\" d=\"M{x - 5:0} {y - 5:0}l10 10m0 -10l-10 10\"/>");
+                svg.Add($"<path class=\"failed\" d=\"M{x - 5:0} {y - 5:0}l10 10m0 -10l-10 10\"/>");
             else if (spot.Assemblies > 1)
-                Add($"<text class=\"how-many\" x=\"{x:0}\" y=\"{y + 5:0}\">{spot.Assemblies}</text>");
-            svg.Append("</a>");
+                svg.Add($"<text class=\"how-many\" x=\"{x:0}\" y=\"{y + 5:0}\">{spot.Assemblies}</text>");
+            svg.Add($"</a>");
         }
 
-        return new HtmlString(svg.Append("</svg>").ToString());
+        return svg.Html();
     }
 
     private static string Says(MapSpot spot)
@@ -84,15 +77,15 @@ public static class MapDrawing
             North = Math.Max(cell.North, cell.South + 2),
         };
 
-    private static void Ruler(Action<FormattableString> add, double scale)
+    private static void Ruler(SvgText svg, double scale)
     {
         var metres = new[] { 10, 20, 50, 100, 200, 500, 1000, 2000, 5000, 10_000 }.FirstOrDefault(
             m => m * scale >= 90,
             20_000
         );
         var long_ = metres * scale;
-        add($"<path class=\"ruler\" d=\"M20 {Tall - 24}v8h{long_:0}v-8\"/>");
+        svg.Add($"<path class=\"ruler\" d=\"M20 {Tall - 24}v8h{long_:0}v-8\"/>");
         var says = metres >= 1000 ? $"{metres / 1000} km" : $"{metres} m";
-        add($"<text class=\"ruler-text\" x=\"26\" y=\"{Tall - 26}\">{says}</text>");
+        svg.Add($"<text class=\"ruler-text\" x=\"26\" y=\"{Tall - 26}\">{says}</text>");
     }
 }

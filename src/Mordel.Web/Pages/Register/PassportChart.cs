@@ -1,7 +1,7 @@
-using System.Globalization;
 using Mordel.Core.Catalogue;
 using Mordel.Core.Drawing;
 using Mordel.Core.Forecasts;
+using Mordel.Core.Register;
 using Mordel.Core.Reports;
 using Mordel.Core.Rules;
 using Mordel.Core.Units;
@@ -87,10 +87,6 @@ public sealed class PassportChart(
                 };
     }
 
-    // As it was brought in: 1.8 psid.
     private static (decimal Value, string Unit)? Reading(IReadOnlyDictionary<string, string> said, TestItem item) =>
-        said.GetValueOrDefault(item.Id)?.Split(' ') is [var number, .. var unit]
-        && decimal.TryParse(number, NumberStyles.Number, CultureInfo.InvariantCulture, out var value)
-            ? (value, unit is [var symbol] ? symbol : "psid")
-            : null;
+        TestFields.Reading(said.GetValueOrDefault(item.Id)) is var (value, unit) ? (value, unit ?? "psid") : null;
 }

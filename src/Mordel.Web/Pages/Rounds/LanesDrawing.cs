@@ -1,8 +1,7 @@
 using System.Globalization;
-using System.Text;
-using System.Text.Encodings.Web;
 using Microsoft.AspNetCore.Html;
 using Mordel.Core.Planning;
+using Mordel.Web.Application;
 
 namespace Mordel.Web.Pages.Rounds;
 
@@ -44,8 +43,8 @@ public sealed class LanesDrawing(PlanProblem problem, DateOnly day, int from, in
     {
         var svg = Begin(20, "Hours of the day", "hours");
         for (var hour = from; hour < until; hour += 60)
-            Add(svg, $"<text x=\"{X(hour):0.#}\" y=\"14\">{Window.Says(hour)}</text>");
-        return new HtmlString(svg.Append("</svg>").ToString());
+            svg.Add($"<text x=\"{X(hour):0.#}\" y=\"14\">{Window.Says(hour)}</text>");
+        return svg.Html();
     }
 
     /// <summary>A tester's lane.</summary>
@@ -67,7 +66,7 @@ public sealed class LanesDrawing(PlanProblem problem, DateOnly day, int from, in
         ArgumentNullException.ThrowIfNull(href);
         var svg = Begin(Tall, $"Round of {problem.Tester(shift.Tester)?.Name} on {PlanWords.Day(day)}", "lane");
         for (var hour = from; hour <= until; hour += 60)
-            Add(svg, $"<path class=\"hour\" d=\"M{X(hour):0.#} 0V{Tall}\"/>");
+            svg.Add($"<path class=\"hour\" d=\"M{X(hour):0.#} 0V{Tall}\"/>");
         Box(svg, "off", from, shift.Hours.From);
         Box(svg, "off", shift.Hours.Until, until);
         if (route is not null)
@@ -76,23 +75,23 @@ public sealed class LanesDrawing(PlanProblem problem, DateOnly day, int from, in
             if (route.Lunch is { } lunch)
             {
                 Box(svg, "meal", lunch.From, lunch.Until);
-                Add(svg, $"<text class=\"meal-text\" x=\"{X(lunch.From) + 3:0.#}\" y=\"{Top + 21}\">meal</text>");
+                svg.Add($"<text class=\"meal-text\" x=\"{X(lunch.From) + 3:0.#}\" y=\"{Top + 21}\">meal</text>");
             }
 
             foreach (var visit in route.Visits)
                 Stop(svg, visit, problem.Stop(visit.Stop)!, chosen == visit.Stop, wrong.Contains(visit.Stop), href);
         }
 
-        return new HtmlString(svg.Append("</svg>").ToString());
+        return svg.Html();
     }
 
-    private void Ways(StringBuilder svg, PlanRoute route)
+    private void Ways(SvgText svg, PlanRoute route)
     {
         var there = route.Leave;
         void Line(string kind, int first, int last, string says)
         {
-            Add(svg, $"<path class=\"{kind}\" d=\"M{X(first):0.#} {Top + (Block / 2)}H{X(last):0.#}\">");
-            Add(svg, $"<title>{says}</title></path>");
+            svg.Add($"<path class=\"{kind}\" d=\"M{X(first):0.#} {Top + (Block / 2)}H{X(last):0.#}\">");
+            svg.Add($"<title>{says}</title></path>");
         }
 
         foreach (var (leg, visit) in PlanLeg.Of(problem, route).Zip(route.Visits.Cast<PlanVisit?>().Append(null)))
@@ -105,21 +104,13 @@ public sealed class LanesDrawing(PlanProblem problem, DateOnly day, int from, in
         }
     }
 
-    private void Stop(
-        StringBuilder svg,
-        PlanVisit visit,
-        PlanStop stop,
-        bool chosen,
-        bool wrong,
-        Func<string, string> href
-    )
+    private void Stop(SvgText svg, PlanVisit visit, PlanStop stop, bool chosen, bool wrong, Func<string, string> href)
     {
         foreach (var window in stop.Windows)
         {
             var (first, last) = (Math.Max(window.From, from), Math.Min(window.Until, until));
             if (chosen && last > first)
-                Add(
-                    svg,
+                svg.Add(
                     $"<path class=\"window\" d=\"M{X(first):0.#} {Tall - 6}V{Tall - 12}H{X(last):0.#}V{Tall - 6}\"/>"
                 );
         }
@@ -129,24 +120,23 @@ public sealed class LanesDrawing(PlanProblem problem, DateOnly day, int from, in
             $"{stop.Name}, {visit.Work}{(stop.Pin is null ? "" : ", settled")}{(wrong ? ", cannot be like this" : "")}";
         var kind = $"stop{(chosen ? " chosen" : "")}{(wrong ? " wrong" : "")}{(stop.Pin is null ? "" : " settled")}";
         var (x, wide) = (X(visit.Begin), Math.Max(4, X(visit.End) - X(visit.Begin)));
-        Add(
-            svg,
+        svg.Add(
             $"<a class=\"{kind}\" href=\"{Text(href(stop.Id))}\" data-stop=\"{stop.Id}\" data-begin=\"{visit.Begin}\" "
         );
-        Add(svg, $"aria-label=\"{Text(says)}\"><title>{Text(says)}</title>");
-        Add(svg, $"<rect x=\"{x:0.#}\" y=\"{Top}\" width=\"{wide:0.#}\" height=\"{Block}\"/>");
+        svg.Add($"aria-label=\"{Text(says)}\"><title>{Text(says)}</title>");
+        svg.Add($"<rect x=\"{x:0.#}\" y=\"{Top}\" width=\"{wide:0.#}\" height=\"{Block}\"/>");
         if (stop.Pin is not null)
-            Add(svg, $"<path class=\"pin\" d=\"M{x + 4:0.#} {Top}v-7M{x + 1:0.#} {Top - 7}h6\"/>");
+            svg.Add($"<path class=\"pin\" d=\"M{x + 4:0.#} {Top}v-7M{x + 1:0.#} {Top - 7}h6\"/>");
         if (fixedHours)
-            Add(svg, $"<path class=\"fixed\" d=\"M{x:0.#} {Top + Block + 4}h{wide:0.#}\"/>");
+            svg.Add($"<path class=\"fixed\" d=\"M{x:0.#} {Top + Block + 4}h{wide:0.#}\"/>");
         if (wrong)
-            Add(svg, $"<path class=\"cross\" d=\"M{x + wide - 11:0.#} {Top + 4}l7 7m0 -7l-7 7\"/>");
+            svg.Add($"<path class=\"cross\" d=\"M{x + wide - 11:0.#} {Top + 4}l7 7m0 -7l-7 7\"/>");
         // The type and the last digits of its tag, as far as there is room.
         var tag = stop.Name.Split(',')[0];
         var type = tag.Split(' ')[0];
         var place = stop.Name.Length > tag.Length + 2 ? stop.Name[(tag.Length + 2)..] : "";
-        Add(svg, $"<text x=\"{x + 4:0.#}\" y=\"{Top + 14}\">{Text(Cut(type, wide))}</text>");
-        Add(svg, $"<text class=\"place\" x=\"{x + 4:0.#}\" y=\"{Top + 28}\">{Text(Cut(place, wide))}</text></a>");
+        svg.Add($"<text x=\"{x + 4:0.#}\" y=\"{Top + 14}\">{Text(Cut(type, wide))}</text>");
+        svg.Add($"<text class=\"place\" x=\"{x + 4:0.#}\" y=\"{Top + 28}\">{Text(Cut(place, wide))}</text></a>");
     }
 
     private static string Cut(string text, double wide) =>
@@ -154,20 +144,21 @@ public sealed class LanesDrawing(PlanProblem problem, DateOnly day, int from, in
         : most < 2 ? ""
         : text[..most];
 
-    private void Box(StringBuilder svg, string kind, int first, int last)
+    private void Box(SvgText svg, string kind, int first, int last)
     {
         var (top, tall) = kind == "off" ? (0, Tall) : (Top, Block);
         if (last <= first)
             return;
-        Add(svg, $"<rect class=\"{kind}\" x=\"{X(first):0.#}\" y=\"{top}\" ");
-        Add(svg, $"width=\"{X(last) - X(first):0.#}\" height=\"{tall}\"/>");
+        svg.Add($"<rect class=\"{kind}\" x=\"{X(first):0.#}\" y=\"{top}\" ");
+        svg.Add($"width=\"{X(last) - X(first):0.#}\" height=\"{tall}\"/>");
     }
 
-    private static StringBuilder Begin(int tall, string says, string kind) =>
-        new($"<svg class=\"{kind}\" viewBox=\"0 0 {Wide} {tall}\" role=\"group\" aria-label=\"{Text(says)}\">");
+    private static SvgText Begin(int tall, string says, string kind)
+    {
+        var svg = new SvgText();
+        svg.Add($"<svg class=\"{kind}\" viewBox=\"0 0 {Wide} {tall}\" role=\"group\" aria-label=\"{Text(says)}\">");
+        return svg;
+    }
 
-    private static void Add(StringBuilder svg, FormattableString text) =>
-        svg.Append(text.ToString(CultureInfo.InvariantCulture));
-
-    private static string Text(string words) => HtmlEncoder.Default.Encode(words);
+    private static string Text(string words) => SvgText.Words(words);
 }

@@ -1,8 +1,6 @@
-using System.Globalization;
-using System.Text;
-using System.Text.Encodings.Web;
 using Microsoft.AspNetCore.Html;
 using Mordel.Core.Planning;
+using Mordel.Web.Application;
 
 namespace Mordel.Web.Pages.Rounds;
 
@@ -50,9 +48,8 @@ public static class RoundMap
         var scale = (Wide - (2 * Margin)) / (double)across;
         double X(PlanPlace p) => Margin + ((p.East - west) * scale);
         double Y(PlanPlace p) => Tall - Margin - ((p.North - south) * scale);
-        var svg = new StringBuilder();
-        void Add(FormattableString text) => svg.Append(text.ToString(CultureInfo.InvariantCulture));
-        Add($"<svg viewBox=\"0 0 {Wide} {Tall}\" role=\"group\" aria-label=\"The rounds on the map\">");
+        var svg = new SvgText();
+        svg.Add($"<svg viewBox=\"0 0 {Wide} {Tall}\" role=\"group\" aria-label=\"The rounds on the map\">");
         foreach (var route in routes)
         {
             var pattern = Pattern(problem.Testers.ToList().FindIndex(t => t.Id == route.Tester));
@@ -61,25 +58,25 @@ public static class RoundMap
                 'L',
                 legs.Select(l => problem.Places[l.From])
                     .Append(problem.Places[legs[^1].To])
-                    .Select(p => FormattableString.Invariant($"{X(p):0} {Y(p):0}"))
+                    .Select(p => SvgText.Invariant($"{X(p):0} {Y(p):0}"))
             );
-            Add($"<path class=\"round\" stroke-dasharray=\"{pattern}\" d=\"M{line}\"/>");
+            svg.Add($"<path class=\"round\" stroke-dasharray=\"{pattern}\" d=\"M{line}\"/>");
         }
 
         foreach (var place in plan.LeftOut.Select(l => problem.Places[problem.Stop(l.Stop)!.Place]).Distinct())
-            Add($"<path class=\"left\" d=\"M{X(place) - 4:0} {Y(place) - 4:0}l8 8m0 -8l-8 8\"/>");
+            svg.Add($"<path class=\"left\" d=\"M{X(place) - 4:0} {Y(place) - 4:0}l8 8m0 -8l-8 8\"/>");
         foreach (var route in routes)
         foreach (var at in route.Visits.Select((v, n) => (v, n)).GroupBy(x => problem.Stop(x.v.Stop)!.Place))
         {
             var (visit, number) = at.First();
             var (stop, place) = (problem.Stop(visit.Stop)!, problem.Places[at.Key]);
-            var says = HtmlEncoder.Default.Encode($"{number + 1} of {problem.Tester(route.Tester)?.Name}: {stop.Name}");
+            var says = SvgText.Words($"{number + 1} of {problem.Tester(route.Tester)?.Name}: {stop.Name}");
             var kind = at.Any(x => x.v.Stop == chosen) ? "spot chosen" : "spot";
-            Add($"<a href=\"{HtmlEncoder.Default.Encode(href(stop.Id))}\" aria-label=\"{says}\"><title>{says}</title>");
-            Add($"<circle class=\"{kind}\" cx=\"{X(place):0}\" cy=\"{Y(place):0}\" r=\"10\"/>");
-            Add($"<text x=\"{X(place):0}\" y=\"{Y(place) + 4:0}\">{number + 1}</text></a>");
+            svg.Add($"<a href=\"{SvgText.Words(href(stop.Id))}\" aria-label=\"{says}\"><title>{says}</title>");
+            svg.Add($"<circle class=\"{kind}\" cx=\"{X(place):0}\" cy=\"{Y(place):0}\" r=\"10\"/>");
+            svg.Add($"<text x=\"{X(place):0}\" y=\"{Y(place) + 4:0}\">{number + 1}</text></a>");
         }
 
-        return new HtmlString(svg.Append("</svg>").ToString());
+        return svg.Html();
     }
 }

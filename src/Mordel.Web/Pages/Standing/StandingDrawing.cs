@@ -1,9 +1,8 @@
-using System.Globalization;
 using System.Text;
-using System.Text.Encodings.Web;
 using Microsoft.AspNetCore.Html;
 using Mordel.Core.Standing;
 using Mordel.Data.Lists;
+using Mordel.Web.Application;
 
 namespace Mordel.Web.Pages.Standing;
 
@@ -33,12 +32,13 @@ public static class StandingDrawing
     /// <param name="middle">The share of all, drawn across; 0 to 1.</param>
     public static IHtmlContent Bar(Share share, double most, double middle)
     {
-        var svg = new Svg($"<svg viewBox=\"0 0 {BarWide} {BarHigh}\" class=\"bar\" aria-hidden=\"true\">");
+        var svg = new SvgText();
+        svg.Add($"<svg viewBox=\"0 0 {BarWide} {BarHigh}\" class=\"bar\" aria-hidden=\"true\">");
         double X(double value) => BarWide * value / most;
         svg.Add($"<rect class=\"part\" x=\"0\" y=\"4\" width=\"{X(share.Value):0.#}\" height=\"{BarHigh - 8}\"/>");
         svg.Add($"<path class=\"whisker\" d=\"M{X(share.Low):0.#} {BarHigh / 2}H{X(Math.Min(most, share.High)):0.#}");
         svg.Add($"M{X(share.Low):0.#} 7V{BarHigh - 7}M{X(Math.Min(most, share.High)):0.#} 7V{BarHigh - 7}\"/>");
-        svg.Add($"<path class=\"middle\" d=\"M{X(middle):0.#} 0V{BarHigh}\"/></svg>");
+        svg.Add($"<path class=\"middle\" d=\"M{X(middle):0.#} 0V{BarHigh}\"/>");
         return svg.Html();
     }
 
@@ -49,10 +49,11 @@ public static class StandingDrawing
     {
         ArgumentNullException.ThrowIfNull(time);
         double X(double minutes) => BarWide * Math.Min(1, minutes / most);
-        var svg = new Svg($"<svg viewBox=\"0 0 {BarWide} {BarHigh}\" class=\"bar\" aria-hidden=\"true\">");
+        var svg = new SvgText();
+        svg.Add($"<svg viewBox=\"0 0 {BarWide} {BarHigh}\" class=\"bar\" aria-hidden=\"true\">");
         svg.Add($"<rect class=\"span\" x=\"{X(time.Short):0.#}\" y=\"6\" ");
         svg.Add($"width=\"{Math.Max(2, X(time.Long) - X(time.Short)):0.#}\" height=\"{BarHigh - 12}\"/>");
-        svg.Add($"<path class=\"half\" d=\"M{X(time.Middle):0.#} 2V{BarHigh - 2}\"/></svg>");
+        svg.Add($"<path class=\"half\" d=\"M{X(time.Middle):0.#} 2V{BarHigh - 2}\"/>");
         return svg.Html();
     }
 
@@ -67,8 +68,9 @@ public static class StandingDrawing
         var (right, ground) = (LifeWide - LifeRight, LifeHigh - LifeBottom);
         double X(double year) => LifeLeft + ((right - LifeLeft) * year / Math.Max(1, years));
         double Y(double share) => LifeTop + ((ground - LifeTop) * (1 - share) / (1 - least));
-        var svg = new Svg($"<svg viewBox=\"0 0 {LifeWide} {LifeHigh}\" class=\"life\" role=\"img\" ");
-        svg.Add($"aria-label=\"{HtmlEncoder.Default.Encode(about)}\">");
+        var svg = new SvgText();
+        svg.Add($"<svg viewBox=\"0 0 {LifeWide} {LifeHigh}\" class=\"life\" role=\"img\" ");
+        svg.Add($"aria-label=\"{SvgText.Words(about)}\">");
         for (var i = 0; i <= 2; i++)
         {
             var share = least + ((1 - least) * i / 2);
@@ -97,19 +99,18 @@ public static class StandingDrawing
             var y = Math.Max(lowest + 17, Y(Math.Max(least, points[^1].Holds)) + 5);
             lowest = y;
             svg.Add($"<text class=\"name\" x=\"{X(points[^1].Year) + 6:0.#}\" y=\"{y:0.#}\">");
-            svg.Add($"{HtmlEncoder.Default.Encode(lines[n].Name)}</text>");
+            svg.Add($"{SvgText.Words(lines[n].Name)}</text>");
 
             // Held until the year's test, then down: nobody looked in between.
             string Steps(Func<LifePoint, double> of)
             {
-                var path = new StringBuilder(Invariant($"M{X(0):0.#} {Y(1):0.#}"));
+                var path = new StringBuilder(SvgText.Invariant($"M{X(0):0.#} {Y(1):0.#}"));
                 foreach (var point in points)
-                    path.Append(Invariant($"H{X(point.Year):0.#}V{Y(Math.Max(least, of(point))):0.#}"));
+                    path.Append(SvgText.Invariant($"H{X(point.Year):0.#}V{Y(Math.Max(least, of(point))):0.#}"));
                 return path.ToString();
             }
         }
 
-        svg.Add($"</svg>");
         return svg.Html();
     }
 
@@ -119,9 +120,8 @@ public static class StandingDrawing
         ArgumentNullException.ThrowIfNull(months);
         var most = Math.Max(1, months.Max(m => m.Done + m.Owed));
         var ground = MonthTop + MonthHigh;
-        var svg = new Svg(
-            $"<svg viewBox=\"0 0 {months.Count * MonthWide} {ground + 40}\" class=\"months\" role=\"img\" "
-        );
+        var svg = new SvgText();
+        svg.Add($"<svg viewBox=\"0 0 {months.Count * MonthWide} {ground + 40}\" class=\"months\" role=\"img\" ");
         svg.Add($"aria-label=\"Tests made in each of the last months, and owed in each of the next\">");
         svg.Add($"<path class=\"ground\" d=\"M0 {ground}H{months.Count * MonthWide}\"/>");
         for (var i = 0; i < months.Count; i++)
@@ -147,20 +147,6 @@ public static class StandingDrawing
             }
         }
 
-        svg.Add($"</svg>");
         return svg.Html();
-    }
-
-    private static string Invariant(FormattableString text) => text.ToString(CultureInfo.InvariantCulture);
-
-    private sealed class Svg
-    {
-        private readonly StringBuilder text = new();
-
-        public Svg(FormattableString begin) => Add(begin);
-
-        public void Add(FormattableString more) => text.Append(Invariant(more));
-
-        public HtmlString Html() => new HtmlString(text.ToString());
     }
 }
