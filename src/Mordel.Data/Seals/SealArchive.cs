@@ -148,7 +148,7 @@ public sealed class SealArchive(
             SHA256SUMS      the hash of every file above
             SHA256SUMS.sig  the signature over that list, by the key {keys.Id}
 
-            To check the archive as a whole, in its folder, with tools that are everywhere:
+            To check the archive as a whole, in its folder, with common tools:
 
                 sha256sum -c SHA256SUMS
                 openssl dgst -sha256 -verify keys/{keys.Id}.pem -signature SHA256SUMS.sig SHA256SUMS
