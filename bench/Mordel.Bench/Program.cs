@@ -27,6 +27,8 @@ if (args is ["forecast", ..])
     return ForecastBench.Run(Number("--histories", 2_000));
 if (args is ["store", var filled, ..])
     return await StoreBench.Run(filled, args.Contains("verbose"));
+if (args is ["papers", var installation])
+    return await PaperBench.Run(installation);
 if (args is ["fill", var folder, ..])
     return await FillCommand.Run(
         folder,

@@ -71,6 +71,7 @@ public class StoreHost(TimeProvider? clock = null) : IInstallation
         all.AddMordelData(Folder, new(Simulated: false));
         all.AddLetters(new("The testers", "office@testers.invalid"));
         all.AddSimulatedOutside();
+        EmptyStore.Into(Folder);
         var made = all.BuildServiceProvider();
         Task.Run(() => Begin(made)).GetAwaiter().GetResult();
         return made;

@@ -5,7 +5,18 @@ import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { after, before, describe, test } from 'node:test';
 import { chromium } from 'playwright-core';
-import { desk, flags, freePort, goOn, openDemo, phone, signedIn, startServer, violations } from './browser.mjs';
+import {
+  chromiumPath,
+  desk,
+  flags,
+  freePort,
+  goOn,
+  openDemo,
+  phone,
+  signedIn,
+  startServer,
+  violations,
+} from './browser.mjs';
 
 const day = days => {
   const on = new Date(Date.now() + days * 86_400_000);
@@ -116,7 +127,7 @@ test('a firm begins with nothing but a spreadsheet', async () => {
   const data = mkdtempSync(join(tmpdir(), 'mordel-empty-'));
   const server = await startServer({ data, port: await freePort(), demo: false });
   const browser = await chromium.launch({
-    executablePath: process.env.MORDEL_CHROMIUM || '/usr/bin/chromium',
+    executablePath: chromiumPath,
     args: flags,
   });
   try {

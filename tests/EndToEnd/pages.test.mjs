@@ -112,8 +112,7 @@ for (const [size, options] of [
         if (width > 0) found.push(`${name}: ${width} px wider than the screen`);
       }
       for (const [who, path] of some(others)) {
-        const their = await signedIn(demo, new RegExp(who), { ...options, colorScheme: scheme });
-        await their.goto(`${demo.url}${path}`);
+        const their = await signedIn(demo, new RegExp(who), { ...options, colorScheme: scheme }, path);
         await their.locator('details.desk').evaluateAll(all =>
           all.forEach(d => {
             d.open = true;

@@ -7,7 +7,7 @@ public class RoundTests
     [Fact]
     public void No_plan_breaks_a_constraint_and_each_stop_is_in_it_or_is_left_out_with_a_reason()
     {
-        for (var seed = 1; seed <= 60; seed++)
+        foreach (var seed in Cases.Of([.. Enumerable.Range(1, 60)], nameof(Days)))
         {
             var problem = Days.ByLot(seed, 4 + (seed % 17), 1 + (seed % 4), 1 + (seed % 3));
             var plan = problem.Planned();
@@ -64,7 +64,7 @@ public class RoundTests
     public void Rounds_of_known_length_are_found_within_three_in_a_hundred()
     {
         // Six rays from the middle, each as long as a day can go out and back once; stops along each, none on two.
-        for (var seed = 1; seed <= 3; seed++)
+        foreach (var seed in Cases.Of([1, 2, 3], nameof(Of)))
         {
             (int East, int North)[] ray = [(1, 0), (-1, 0), (0, 1), (0, -1), (2, 1), (-1, 2)];
             var places = ray.SelectMany(r => Enumerable.Range(1, 8).Select(i => (r.East * i * 700, r.North * i * 700)))

@@ -98,7 +98,10 @@ public class TagsTests(Town town)
         };
         using var pdf = UglyToad.PdfPig.PdfDocument.Open(TagPdf.Labels([tag]));
         var page = pdf.GetPage(1);
-        var bars = page.Paths.Where(p => p.IsFilled).Select(p => p.GetBoundingRectangle()!.Value).ToList();
+        var bars = page
+            .Paths.Where(p => p.IsFilled)
+            .SelectMany(p => p.Select(bar => bar.GetBoundingRectangle()!.Value))
+            .ToList();
         var pattern = QrPattern.Of(Link);
         var module = bars.Min(b => b.Height);
         var (left, top) = (bars.Min(b => b.Left), bars.Max(b => b.Top));

@@ -59,7 +59,11 @@ public sealed class ServedInstallation : Hamlet
         : this(new Host(demo: false, clock), clock) { }
 
     private ServedInstallation(Host host, SimulatedClock clock)
-        : base(host, clock) => this.host = host;
+        : base(host, clock)
+    {
+        this.host = host;
+        EmptyStore.Into(host.Folder);
+    }
 
     /// <summary>A browser that follows no redirection by itself.</summary>
     public HttpClient CreateClient() => host.CreateClient(new() { AllowAutoRedirect = false });

@@ -22,6 +22,9 @@ public sealed record ReportPaper(
     /// <summary>The pictures that the report names, by their hash; one that is lost is said to be.</summary>
     public IReadOnlyDictionary<string, byte[]> Photos { get; init; } = new Dictionary<string, byte[]>();
 
+    /// <summary>The record's text, which goes along inside the file; null where it does not.</summary>
+    public string? RecordText { get; init; }
+
     /// <summary>Where anybody can check it; null where the paper does not say.</summary>
     public CheckAddress? CheckAt { get; init; }
 }

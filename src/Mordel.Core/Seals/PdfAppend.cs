@@ -40,9 +40,10 @@ public static partial class PdfAppend
         var size = Math.Max(Number(Last(Size(), file, "size")), number + 1);
         var root = Last(Root(), file, "root");
         var info = Info().Match(file) is { Success: true } found ? $"/Info {found.Groups[1].Value} 0 R " : "";
+        var id = Id().Matches(file) is { Count: > 0 } named ? $"{named[^1].Value} " : "";
         var tail = string.Create(
             CultureInfo.InvariantCulture,
-            $"xref\n{number} 1\n{at:D10} 00000 n \ntrailer\n<< /Size {size} /Root {root} 0 R {info}/Prev "
+            $"xref\n{number} 1\n{at:D10} 00000 n \ntrailer\n<< /Size {size} /Root {root} 0 R {info}{id}/Prev "
                 + $"{Last(Start(), file, "beginning of its table")} >>\nstartxref\n{at + body.Length}\n%%EOF\n"
         );
         return [.. pdf, .. lead, .. body, .. Encoding.Latin1.GetBytes(tail)];
@@ -69,4 +70,7 @@ public static partial class PdfAppend
 
     [GeneratedRegex(@"/Info (\d+) 0 R")]
     private static partial Regex Info();
+
+    [GeneratedRegex(@"/ID \[ ?<[0-9A-F]{32}> ?<[0-9A-F]{32}> ?\]")]
+    private static partial Regex Id();
 }

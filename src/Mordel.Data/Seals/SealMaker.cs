@@ -71,6 +71,7 @@ public sealed class SealMaker(
             {
                 Photos = await photos.Of(run.Report, cancel),
                 CheckAt = installation.CheckOf(hash),
+                RecordText = record,
             }
         );
         return new(run, record, ContentHash.Compute(printed));

@@ -32,6 +32,7 @@ public sealed class SealedPapers(
             {
                 Photos = await photos.Of(run.Report, cancel),
                 CheckAt = report is { Holds: true, Record: { } record } ? installation.CheckOf(record) : null,
+                RecordText = report.Holds ? report.RecordText : null,
             }
         );
         if (!report.Holds)

@@ -1,7 +1,4 @@
-using System.Collections.Concurrent;
-using UglyToad.PdfPig.Content;
-using UglyToad.PdfPig.Core;
-using UglyToad.PdfPig.Writer;
+using Mordel.Documents.Pdf;
 
 namespace Mordel.Documents.Reports;
 
@@ -26,28 +23,20 @@ internal sealed class PdfSheet
         Soft = (0x55, 0x5C, 0x58),
         Pale = (0xB9, 0xB4, 0xA4);
 
-    private static readonly byte[] RegularFont = Font("AtkinsonHyperlegible_400Regular.ttf"),
-        StrongFont = Font("AtkinsonHyperlegible_700Bold.ttf");
-
-    // Widths in thousandths of the size; a letter that the typeface has not is negative.
-    private static readonly ConcurrentDictionary<(char Letter, bool Strong), double> Widths = new();
-
-    private readonly PdfDocumentBuilder document;
-    private readonly PdfDocumentBuilder.AddedFont regular,
-        strong;
-    private readonly List<PdfPageBuilder> pages = [];
+    private readonly PdfDocument document;
+    private readonly List<PdfPage> pages = [];
+    private readonly Stack<PdfElement> inside = [];
     private readonly string running;
-    private readonly (double Width, double Height)? size;
+    private readonly (double Width, double Height) size;
 
     /// <summary>A sheet of a document.</summary>
     /// <param name="document">The document.</param>
     /// <param name="running">What stands at the foot of each page, beside its number.</param>
     /// <param name="size">The size of its pages; null for A4.</param>
-    public PdfSheet(PdfDocumentBuilder document, string running, (double Width, double Height)? size = null)
+    public PdfSheet(PdfDocument document, string running, (double Width, double Height)? size = null)
     {
-        (this.document, this.running, this.size) = (document, running, size);
-        regular = document.AddTrueTypeFont(RegularFont);
-        strong = document.AddTrueTypeFont(StrongFont);
+        (this.document, this.running, this.size) = (document, running, size ?? (595, 842));
+        inside.Push(document.Root);
         NextPage();
     }
 
@@ -57,16 +46,17 @@ internal sealed class PdfSheet
     /// <summary>The number of the page at hand, from 1.</summary>
     public int Page => pages.Count;
 
-    private PdfPageBuilder Here => pages[^1];
-
-    private double Height_ => size?.Height ?? 842;
+    private PdfPage Here => pages[^1];
 
     /// <summary>Goes on to the next page.</summary>
     public void NextPage()
     {
-        pages.Add(size is var (width, height) ? document.AddPage(width, height) : document.AddPage(PageSize.A4));
+        pages.Add(document.AddPage(size.Width, size.Height));
         Y = Top;
     }
+
+    /// <summary>What is set until its end belongs to one part: a paragraph, a table, its row, its cell.</summary>
+    public IDisposable In(string kind) => new Part(this, kind);
 
     /// <summary>Leaves room.</summary>
     public void Space(double by) => Y += by;
@@ -89,39 +79,43 @@ internal sealed class PdfSheet
     public void Rule(double weight)
     {
         Need(8);
-        Line(Left, Y, Right, Y, weight, Pale);
+        Here.BeginArtifact();
+        Here.Line([(Left, Y), (Right, Y)], weight, Pale);
+        Here.End();
         Y += 8;
     }
 
-    /// <summary>A line.</summary>
-    public void Line(double x1, double y1, double x2, double y2, double weight, (byte R, byte G, byte B) colour)
+    /// <summary>Strokes of a pen.</summary>
+    /// <param name="strokes">Each a row of points.</param>
+    /// <param name="shows">What they show, in words.</param>
+    public void Strokes(IEnumerable<IReadOnlyList<(double X, double Y)>> strokes, string shows)
     {
-        Here.SetStrokeColor(colour.R, colour.G, colour.B);
-        Here.DrawLine(new PdfPoint(x1, Height_ - y1), new PdfPoint(x2, Height_ - y2), weight);
+        Figure(shows);
+        foreach (var stroke in strokes)
+            Here.Line(stroke, 1.1, Ink);
+        Here.End();
     }
 
     /// <summary>A JPEG inside a box, as large as it fits, its proportions kept.</summary>
-    public void Picture(byte[] jpeg, double x, double y, double width, double height)
+    public void Picture(byte[] jpeg, double x, double y, double width, double height, string shows)
     {
-        var (w, h) = JpegSize.Of(jpeg);
-        var scale = Math.Min(width / w, height / h);
-        Here.AddJpeg(jpeg, new PdfRectangle(x, Height_ - y - (h * scale), x + (w * scale), Height_ - y));
+        var picture = PdfPicture.Of(jpeg);
+        var scale = Math.Min(width / picture.Width, height / picture.Height);
+        Figure(shows);
+        Here.Picture(picture, x, y, picture.Width * scale, picture.Height * scale);
+        Here.End();
     }
 
     /// <summary>A QR code in a square; its quiet margin is inside.</summary>
-    public void Code(QrPattern code, double x, double y, double side)
+    public void Code(QrPattern code, double x, double y, double side, string shows)
     {
         var module = side / code.Size;
-        Here.SetTextAndFillColor(Ink.R, Ink.G, Ink.B);
-        Here.SetStrokeColor(Ink.R, Ink.G, Ink.B);
-        foreach (var stripe in code.Stripes)
-            Here.DrawRectangle(
-                new PdfPoint(x + (stripe.X * module), Height_ - y - ((stripe.Y + 1) * module)),
-                stripe.Length * module,
-                module,
-                0,
-                fill: true
-            );
+        Figure(shows);
+        Here.Fill(
+            code.Stripes.Select(s => (x + (s.X * module), y + (s.Y * module), s.Length * module, module)),
+            Ink
+        );
+        Here.End();
     }
 
     /// <summary>A line of text at the height at hand; it does not wrap.</summary>
@@ -143,7 +137,7 @@ internal sealed class PdfSheet
         TextOn(Here, text, x, y, size, bold, colour);
 
     private void TextOn(
-        PdfPageBuilder page,
+        PdfPage page,
         string text,
         double x,
         double y,
@@ -155,8 +149,10 @@ internal sealed class PdfSheet
         var drawable = Drawable(text);
         if (drawable.Length == 0)
             return;
-        page.SetTextAndFillColor(colour.R, colour.G, colour.B);
-        page.AddText(drawable, size, new PdfPoint(x, Height_ - y - (size * Ascent)), bold ? strong : regular);
+        using var alone = inside.Count == 1 ? In("P") : null;
+        page.Begin(inside.Peek());
+        page.Text(drawable, x, y + (size * Ascent), size, Font(bold), colour);
+        page.End();
     }
 
     /// <summary>Text that wraps, and goes on to further pages where it must.</summary>
@@ -169,6 +165,7 @@ internal sealed class PdfSheet
         double width = Right - Left
     )
     {
+        using var alone = inside.Count == 1 ? In("P") : null;
         foreach (var line in Wrap(Drawable(text), size, bold, width))
         {
             Need(size * LineHeight);
@@ -178,7 +175,7 @@ internal sealed class PdfSheet
     }
 
     /// <summary>As much of a text as has room in one line.</summary>
-    public string Cut(string text, double size, bool bold, double room)
+    public static string Cut(string text, double size, bool bold, double room)
     {
         var drawable = Drawable(text);
         if (Width(drawable, size, bold) <= room)
@@ -190,7 +187,7 @@ internal sealed class PdfSheet
     }
 
     /// <summary>How high a paragraph will be.</summary>
-    public double Height(string text, double size, double width) =>
+    public static double Height(string text, double size, double width) =>
         Wrap(Drawable(text), size, false, width).Count * size * LineHeight;
 
     /// <summary>Puts a number at the foot of each page, where there is more than one.</summary>
@@ -198,50 +195,43 @@ internal sealed class PdfSheet
     {
         if (pages.Count < 2)
             return;
-        for (var i = 0; i < pages.Count; i++)
+        foreach (var (i, page) in pages.Index())
         {
-            TextOn(pages[i], running, Left, Foot + 10, 7.5, false, Soft);
             var number = $"page {i + 1} of {pages.Count}";
-            TextOn(pages[i], number, Right - Width(number, 7.5, false), Foot + 10, 7.5, false, Soft);
+            page.BeginArtifact();
+            page.Text(Drawable(running), Left, Foot + 16, 7.5, Font(false), Soft);
+            page.Text(number, Right - Width(number, 7.5, false), Foot + 16, 7.5, Font(false), Soft);
+            page.End();
         }
     }
 
-    private static byte[] Font(string name)
+    private void Figure(string shows)
     {
-        using var stream = typeof(PdfSheet).Assembly.GetManifestResourceStream(name)
-            ?? throw new InvalidOperationException($"The font {name} is not in the assembly.");
-        using var copy = new MemoryStream();
-        stream.CopyTo(copy);
-        return copy.ToArray();
+        var figure = new PdfElement("Figure", shows);
+        inside.Peek().Holds.Add((figure, null, 0));
+        Here.Begin(figure);
     }
 
-    private double Of(char letter, bool bold) => Widths.GetOrAdd((letter, bold), key =>
-        {
-            try
-            {
-                return Here.MeasureText(key.Letter.ToString(), Em, new PdfPoint(0, 0), key.Strong ? strong : regular)[
-                    ^1
-                ].EndBaseLine.X;
-            }
-            catch (InvalidOperationException)
-            {
-                return -1;
-            }
-        });
+    private static PdfFont Font(bool bold) => bold ? PdfFont.Strong : PdfFont.Regular;
 
-    private double Width(string text, double size, bool bold) => text.Sum(c => Of(c, bold)) * size / Em;
+    private static double Width(ReadOnlySpan<char> text, double size, bool bold) =>
+        Font(bold).Width(text) * size / Em;
 
     // A letter that the shipped typeface has not is shown as a question mark rather than losing the report.
-    private string Drawable(string text) =>
-        string.Concat(
-            text.Select(c =>
-                Of(c, false) >= 0 && Of(c, true) >= 0 ? c
-                : char.IsWhiteSpace(c) ? ' '
-                : '?'
-            )
-        );
+    private static string Drawable(string text) =>
+        text.All(Has)
+            ? text
+            : string.Concat(
+                text.Select(c =>
+                    Has(c) ? c
+                    : char.IsWhiteSpace(c) ? ' '
+                    : '?'
+                )
+            );
 
-    private List<string> Wrap(string text, double size, bool bold, double width)
+    private static bool Has(char letter) => PdfFont.Regular.Has(letter) && PdfFont.Strong.Has(letter);
+
+    private static List<string> Wrap(string text, double size, bool bold, double width)
     {
         var lines = new List<string>();
         var line = "";
@@ -267,7 +257,7 @@ internal sealed class PdfSheet
     }
 
     // A word wider than the column is cut where it must be, not lost beyond the edge.
-    private IEnumerable<string> Fitting(string word, double size, bool bold, double width)
+    private static IEnumerable<string> Fitting(string word, double size, bool bold, double width)
     {
         while (Width(word, size, bold) > width)
         {
@@ -280,5 +270,20 @@ internal sealed class PdfSheet
 
         if (word.Length > 0)
             yield return word;
+    }
+
+    private sealed class Part : IDisposable
+    {
+        private readonly PdfSheet sheet;
+
+        public Part(PdfSheet sheet, string kind)
+        {
+            this.sheet = sheet;
+            var element = new PdfElement(kind);
+            sheet.inside.Peek().Holds.Add((element, null, 0));
+            sheet.inside.Push(element);
+        }
+
+        public void Dispose() => sheet.inside.Pop();
     }
 }

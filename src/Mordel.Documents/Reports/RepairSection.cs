@@ -35,7 +35,7 @@ internal static class RepairSection
             {
                 var x = PdfSheet.Left + (i * (Wide + Gap));
                 if (photos.TryGetValue(row[i].Sha256, out var jpeg))
-                    sheet.Picture(jpeg, x, sheet.Y, Wide, Tall);
+                    sheet.Picture(jpeg, x, sheet.Y, Wide, Tall, row[i].Of);
                 else
                     sheet.TextAt("The picture is lost.", x, sheet.Y, 9, true, PdfSheet.Ink);
                 sheet.TextAt(Cut(row[i].Of), x, sheet.Y + Tall + 4, 8.5, false, PdfSheet.Ink);

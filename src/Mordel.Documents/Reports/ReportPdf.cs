@@ -1,6 +1,6 @@
 using System.Globalization;
 using Mordel.Core.Reports;
-using UglyToad.PdfPig.Writer;
+using Mordel.Documents.Pdf;
 
 namespace Mordel.Documents.Reports;
 
@@ -19,11 +19,15 @@ public sealed class ReportPdf : IPaperSetter
     public byte[] Set(ReportPaper paper)
     {
         ArgumentNullException.ThrowIfNull(paper);
-        using var document = new PdfDocumentBuilder();
-        document.DocumentInformation.Title = paper.Report.Title;
-        document.DocumentInformation.Author = paper.Report.Tester;
-        document.DocumentInformation.Subject = $"Backflow prevention assembly test report {paper.Report.Number}";
-        document.DocumentInformation.Producer = "Mordel";
+        var document = new PdfDocument
+        {
+            Title = paper.Report.Title,
+            Author = paper.Report.Tester,
+            Subject = $"Backflow prevention assembly test report {paper.Report.Number}",
+            Attached = paper.RecordText is { } text
+                ? ($"{paper.Report.FileName}.json", "The record that was signed, with every reading and step", text)
+                : null,
+        };
         var sheet = new PdfSheet(document, $"Report {paper.Report.Number}");
         Verdict(sheet, paper);
         var report = paper.Report;
@@ -46,14 +50,15 @@ public sealed class ReportPdf : IPaperSetter
         Section(sheet, "Remarks", [report.Remarks.Length == 0 ? "None." : report.Remarks]);
         Signature(sheet, paper);
         sheet.NumberPages();
-        return PdfUpdate.SetLanguage(document.Build(), "en");
+        return document.Build();
     }
 
     // What stands largest: the outcome, or that the seal is broken; beside it what was amended and what nobody entered.
     private static void Verdict(PdfSheet sheet, ReportPaper paper)
     {
         var report = paper.Report;
-        sheet.Text("Backflow prevention assembly test report", PdfSheet.Left, 9.5, false, PdfSheet.Soft);
+        using (sheet.In("H1"))
+            sheet.Text("Backflow prevention assembly test report", PdfSheet.Left, 9.5, false, PdfSheet.Soft);
         sheet.Text(report.Number, PdfSheet.Right, 9.5, false, PdfSheet.Soft, toTheRight: true);
         sheet.Space(16);
         var word = Word(report.Outcome);
@@ -91,18 +96,32 @@ public sealed class ReportPdf : IPaperSetter
         double[] at = [PdfSheet.Left, 210, 290, 400, 480];
         string[] heads = [head, "Reading", "Least allowed", "Margin", "Result"];
         sheet.Need(40);
-        for (var i = 0; i < heads.Length; i++)
-            sheet.Text(heads[i], at[i], 8.5, false, PdfSheet.Soft);
-        sheet.Space(14);
-        foreach (var item in items)
+        using (sheet.In("Table"))
         {
-            sheet.Need(16);
-            sheet.Text(item.Name, at[0], 10.5, false, PdfSheet.Ink);
-            sheet.Text(item.Value, at[1], 10.5, true, PdfSheet.Ink);
-            sheet.Text(item.Limit, at[2], 10, false, PdfSheet.Ink);
-            sheet.Text(item.Margin, at[3], 10, false, PdfSheet.Ink);
-            sheet.Text(Word(item.Result), at[4], 10.5, true, PdfSheet.Ink);
-            sheet.Space(16);
+            using (sheet.In("TR"))
+                for (var i = 0; i < heads.Length; i++)
+                    Cell("TH", heads[i], i, 8.5, false, PdfSheet.Soft);
+            sheet.Space(14);
+            foreach (var item in items)
+            {
+                sheet.Need(16);
+                using (sheet.In("TR"))
+                {
+                    Cell("TD", item.Name, 0, 10.5, false, PdfSheet.Ink);
+                    Cell("TD", item.Value, 1, 10.5, true, PdfSheet.Ink);
+                    Cell("TD", item.Limit, 2, 10, false, PdfSheet.Ink);
+                    Cell("TD", item.Margin, 3, 10, false, PdfSheet.Ink);
+                    Cell("TD", Word(item.Result), 4, 10.5, true, PdfSheet.Ink);
+                }
+
+                sheet.Space(16);
+            }
+        }
+
+        void Cell(string kind, string text, int column, double size, bool bold, (byte R, byte G, byte B) colour)
+        {
+            using (sheet.In(kind))
+                sheet.Text(text, at[column], size, bold, colour);
         }
 
         sheet.Space(2);
@@ -133,11 +152,11 @@ public sealed class ReportPdf : IPaperSetter
         )
             Pair(sheet, label, text, LabelWidth, width: 226);
         if (report.Ink is { } ink)
-            Stroke(sheet, ink, 348, top + 6, 120, 42);
+            sheet.Strokes(Strokes(ink, 348, top + 6, 120, 42), $"Signature of {report.Tester}");
         else
             sheet.TextAt($"{report.Tester} (typed)", 348, top + 14, 12, true, PdfSheet.Ink);
         if (paper.CheckAt is { } check)
-            sheet.Code(QrPattern.Of(check.Link), PdfSheet.Right - CodeSide + 6, top - 4, CodeSide);
+            sheet.Code(QrPattern.Of(check.Link), PdfSheet.Right - CodeSide + 6, top - 4, CodeSide, check.Link);
         sheet.Y = Math.Max(sheet.Y, top + 60);
         if (paper.CheckAt is { } at)
         {
@@ -151,34 +170,35 @@ public sealed class ReportPdf : IPaperSetter
         sheet.Paragraph(TestReport.Deference, 7.5, false, PdfSheet.Soft);
     }
 
-    private static void Stroke(PdfSheet sheet, string ink, double x0, double y0, double width, double height)
+    // A stroke of the pen begins with M and goes on with L, in a field of 600 by 200.
+    private static IEnumerable<IReadOnlyList<(double X, double Y)>> Strokes(
+        string ink,
+        double x,
+        double y,
+        double width,
+        double height
+    )
     {
-        foreach (
-            var part in ink.Replace(',', ' ')
-                .Split('M', StringSplitOptions.RemoveEmptyEntries | StringSplitOptions.TrimEntries)
-        )
-        {
-            (double X, double Y)? last = null;
-            foreach (
-                var pair in part.Split('L', StringSplitOptions.TrimEntries | StringSplitOptions.RemoveEmptyEntries)
-            )
-            {
-                var numbers = pair.Split(' ', StringSplitOptions.RemoveEmptyEntries);
-                if (
-                    numbers.Length != 2
-                    || !double.TryParse(numbers[0], CultureInfo.InvariantCulture, out var px)
-                    || !double.TryParse(numbers[1], CultureInfo.InvariantCulture, out var py)
-                )
-                    continue;
-                var point = (
-                    X: x0 + (Math.Clamp(px, 0, 600) * width / 600),
-                    Y: y0 + (Math.Clamp(py, 0, 200) * height / 200)
-                );
-                if (last is { } from)
-                    sheet.Line(from.X, from.Y, point.X, point.Y, 1.1, PdfSheet.Ink);
-                last = point;
-            }
-        }
+        const StringSplitOptions clean = StringSplitOptions.RemoveEmptyEntries | StringSplitOptions.TrimEntries;
+        foreach (var stroke in ink.Replace(',', ' ').Split('M', clean))
+            yield return
+            [
+                .. stroke
+                    .Split('L', clean)
+                    .Select(pair => pair.Split(' ', clean))
+                    .Where(pair => pair.Length == 2)
+                    .Select(pair => (X: Read(pair[0]), Y: Read(pair[1])))
+                    .Where(at => at is { X: not null, Y: not null })
+                    .Select(at =>
+                        (
+                            x + (Math.Clamp(at.X!.Value, 0, 600) * width / 600),
+                            y + (Math.Clamp(at.Y!.Value, 0, 200) * height / 200)
+                        )
+                    ),
+            ];
+
+        static double? Read(string number) =>
+            double.TryParse(number, CultureInfo.InvariantCulture, out var read) && double.IsFinite(read) ? read : null;
     }
 
     // The two columns stand side by side where they have room; each in its own length.
@@ -186,7 +206,7 @@ public sealed class ReportPdf : IPaperSetter
     {
         var (one, two) = (left.ToList(), right.ToList());
         sheet.Need(
-            Math.Max(one.Sum(l => sheet.Height(l.Text, 9.5, 180)), two.Sum(l => sheet.Height(l.Text, 9.5, 170)))
+            Math.Max(one.Sum(l => PdfSheet.Height(l.Text, 9.5, 180)), two.Sum(l => PdfSheet.Height(l.Text, 9.5, 170)))
         );
         var (page, top) = (sheet.Page, sheet.Y);
         foreach (var line in one)
@@ -211,6 +231,7 @@ public sealed class ReportPdf : IPaperSetter
     )
     {
         sheet.Need(12.5);
+        using var part = sheet.In("P");
         sheet.Text(label, x, 8.5, strong, strong ? PdfSheet.Ink : PdfSheet.Soft);
         sheet.Paragraph(
             text,

@@ -1,6 +1,6 @@
 using System.Globalization;
 using Mordel.Core.Reports;
-using UglyToad.PdfPig.Writer;
+using Mordel.Documents.Pdf;
 
 namespace Mordel.Documents.Reports;
 
@@ -28,7 +28,7 @@ public static class TagPdf
         ArgumentNullException.ThrowIfNull(tags);
         ArgumentOutOfRangeException.ThrowIfNegative(used);
         ArgumentOutOfRangeException.ThrowIfGreaterThanOrEqual(used, OnASheet);
-        using var document = Document();
+        var document = Document();
         var sheet = new PdfSheet(document, "", (SheetWidth, SheetHeight));
         for (var i = 0; i < tags.Count; i++)
         {
@@ -38,14 +38,14 @@ public static class TagPdf
             Label(sheet, tags[i], at % Across * Width, at / Across * Height);
         }
 
-        return PdfUpdate.SetLanguage(document.Build(), "en");
+        return document.Build();
     }
 
     /// <summary>A page for each.</summary>
     public static byte[] Labels(IReadOnlyList<AssemblyTag> tags)
     {
         ArgumentNullException.ThrowIfNull(tags);
-        using var document = Document();
+        var document = Document();
         var sheet = new PdfSheet(document, "", (Width, Height));
         for (var i = 0; i < tags.Count; i++)
         {
@@ -54,11 +54,10 @@ public static class TagPdf
             Label(sheet, tags[i], 0, 0);
         }
 
-        return PdfUpdate.SetLanguage(document.Build(), "en");
+        return document.Build();
     }
 
-    private static PdfDocumentBuilder Document() =>
-        new() { DocumentInformation = { Title = "Tags", Producer = "Mordel" } };
+    private static PdfDocument Document() => new() { Title = "Tags" };
 
     private static void Label(PdfSheet sheet, AssemblyTag tag, double x, double y)
     {
@@ -75,11 +74,11 @@ public static class TagPdf
         Line($"Serial {tag.Serial}", 8.5, false, 79, width);
         Line(tag.Firm, 7.5, false, 90, width);
         if (tag.Link is { } link)
-            sheet.Code(QrPattern.Of(link), x + Width - Margin - Square + 4, y + Margin - 6, Square);
+            sheet.Code(QrPattern.Of(link), x + Width - Margin - Square + 4, y + Margin - 6, Square, link);
 
         // What is too long for a label is cut where it ends.
         void Line(string text, double size, bool bold, double below, double room) =>
-            sheet.TextAt(sheet.Cut(text, size, bold, room), left, y + Margin + below, size, bold, PdfSheet.Ink);
+            sheet.TextAt(PdfSheet.Cut(text, size, bold, room), left, y + Margin + below, size, bold, PdfSheet.Ink);
     }
 
     private static string Day(DateOnly day) => day.ToString("d MMM yyyy", CultureInfo.InvariantCulture);

@@ -83,6 +83,7 @@ public sealed class AmendRun(
             {
                 Photos = await photos.Of(sealed_.Report, cancel),
                 CheckAt = installation.CheckOf(report.Record!),
+                RecordText = report.RecordText,
             }
         );
         await writer.Append(report.AssemblyId, runId, amendment.Id, record, ContentHash.Compute(printed), at, cancel);
