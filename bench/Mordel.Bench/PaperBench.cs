@@ -70,9 +70,7 @@ public static class PaperBench
             foreach (var report in read)
                 bytes += (await papers.Pdf(report, none))!.Length;
         });
-        Console.WriteLine(
-            string.Create(CultureInfo.InvariantCulture, $"{bytes / read.Count} bytes a report")
-        );
+        Console.WriteLine(string.Create(CultureInfo.InvariantCulture, $"{bytes / read.Count} bytes a report"));
         return 0;
 
         async Task Time(string what, Func<Task> work)

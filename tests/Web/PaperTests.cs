@@ -49,9 +49,8 @@ public sealed class PaperTests(Town town)
         Assert.Contains(System.Security.SecurityElement.Escape(pdf.Information.Title!), said, StringComparison.Ordinal);
         var catalogue = pdf.Structure.Catalog.CatalogDictionary;
         Assert.True(((BooleanToken)((DictionaryToken)catalogue.Data["MarkInfo"]).Data["Marked"]).Data);
-        Assert.All(
-            new[] { "OutputIntents", "StructTreeRoot", "AF", "Lang", "Metadata" },
-            key => Assert.Contains(key, catalogue.Data.Keys)
+        Assert.All(new[] { "OutputIntents", "StructTreeRoot", "AF", "Lang", "Metadata" }, key =>
+            Assert.Contains(key, catalogue.Data.Keys)
         );
         // The seal was added behind: the file's name is still said, as the standard asks.
         Assert.Contains("/ID [<", Encoding.Latin1.GetString(bytes).Split("trailer")[^1], StringComparison.Ordinal);

@@ -19,6 +19,8 @@ internal sealed class PdfDocument
         Metadata = Colours + 4,
         Structure = Colours + 5;
 
+    private const char ByteOrder = '\uFEFF';
+
     private readonly List<PdfPage> pages = [];
     private readonly List<byte[]?> objects = [.. new byte[]?[Structure]];
 
@@ -70,15 +72,7 @@ internal sealed class PdfDocument
     private string Page(PdfPage page, int index)
     {
         var content = Add(PdfBytes.Stream("", Encoding.Latin1.GetBytes(page.Content)));
-        var pictures = string.Concat(
-            page.Pictures.Select(p =>
-                $"/{p.Key} {Add(PdfBytes.Whole(
-                    $"/Type /XObject /Subtype /Image /Width {p.Value.Width} /Height {p.Value.Height} /BitsPerComponent 8 "
-                        + $"/ColorSpace /Device{(p.Value.Colours == 1 ? "Gray" : "RGB")} /Filter /DCTDecode ",
-                    p.Value.Jpeg
-                ))} 0 R "
-            )
-        );
+        var pictures = string.Concat(page.Pictures.Select(p => $"/{p.Key} {Add(Picture(p.Value))} 0 R "));
         return $"<< /Type /Page /Parent {Pages} 0 R /MediaBox [0 0 {PdfBytes.Number(page.Width)} "
             + $"{PdfBytes.Number(page.Height)}] /Contents {content} 0 R /StructParents {index} /Tabs /S /Resources << "
             + $"/Font << /F{PdfFont.Regular.First} {PdfFont.Regular.First} 0 R "
@@ -86,6 +80,13 @@ internal sealed class PdfDocument
             + (pictures.Length > 0 ? $" /XObject << {pictures}>>" : "")
             + " >> >>";
     }
+
+    private static byte[] Picture(PdfPicture picture) =>
+        PdfBytes.Whole(
+            $"/Type /XObject /Subtype /Image /Width {picture.Width} /Height {picture.Height} /BitsPerComponent 8 "
+                + $"/ColorSpace /Device{(picture.Colours == 1 ? "Gray" : "RGB")} /Filter /DCTDecode ",
+            picture.Jpeg
+        );
 
     private void WriteElement(PdfElement element, int parent)
     {
@@ -105,9 +106,7 @@ internal sealed class PdfDocument
         var shows = element.Shows is { } said ? $" /Alt {PdfBytes.Text(said)}" : "";
         Set(
             element.Number,
-            PdfBytes.Object(
-                $"<</Type /StructElem /S /{element.Kind} /P {parent} 0 R /K [{holds}]{shows}{scope}>>"
-            )
+            PdfBytes.Object($"<</Type /StructElem /S /{element.Kind} /P {parent} 0 R /K [{holds}]{shows}{scope}>>")
         );
     }
 
@@ -175,31 +174,28 @@ internal sealed class PdfDocument
     }
 
     // Extensible metadata: what the entries for people say, and which standard the file keeps.
-    private string Xmp()
+    private string Xmp() =>
+        $"""
+            <?xpacket begin="{ByteOrder}" id="W5M0MpCehiHzreSzNTczkc9d"?>
+            <x:xmpmeta xmlns:x="adobe:ns:meta/">
+            <rdf:RDF xmlns:rdf="http://www.w3.org/1999/02/22-rdf-syntax-ns#">
+            <rdf:Description rdf:about="" xmlns:dc="http://purl.org/dc/elements/1.1/"
+              xmlns:pdf="http://ns.adobe.com/pdf/1.3/" xmlns:pdfaid="http://www.aiim.org/pdfa/ns/id/">
+            <pdfaid:part>3</pdfaid:part><pdfaid:conformance>A</pdfaid:conformance>
+            <pdf:Producer>Mordel</pdf:Producer>
+            {About("title", "Alt", " xml:lang=\"x-default\"", Title)}
+            {About("creator", "Seq", "", Author)}
+            {About("description", "Alt", " xml:lang=\"x-default\"", Subject)}
+            </rdf:Description></rdf:RDF></x:xmpmeta>
+            <?xpacket end="w"?>
+            """;
+
+    private static string About(string what, string list, string language, string text)
     {
-        static string Escaped(string text) => SecurityElement.Escape(text);
-        var about = new StringBuilder();
-        about.Append(
-            CultureInfo.InvariantCulture,
-            $"<dc:title><rdf:Alt><rdf:li xml:lang=\"x-default\">{Escaped(Title)}</rdf:li></rdf:Alt></dc:title>"
-        );
-        if (Author.Length > 0)
-            about.Append(
-                CultureInfo.InvariantCulture,
-                $"<dc:creator><rdf:Seq><rdf:li>{Escaped(Author)}</rdf:li></rdf:Seq></dc:creator>"
-            );
-        if (Subject.Length > 0)
-            about.Append(
-                CultureInfo.InvariantCulture,
-                $"<dc:description><rdf:Alt><rdf:li xml:lang=\"x-default\">{Escaped(Subject)}"
-            ).Append("</rdf:li></rdf:Alt></dc:description>");
-        return "<?xpacket begin=\"\uFEFF\" id=\"W5M0MpCehiHzreSzNTczkc9d\"?>\n"
-            + "<x:xmpmeta xmlns:x=\"adobe:ns:meta/\"><rdf:RDF xmlns:rdf=\"http://www.w3.org/1999/02/22-rdf-syntax-ns#\">"
-            + "<rdf:Description rdf:about=\"\" xmlns:dc=\"http://purl.org/dc/elements/1.1/\" "
-            + "xmlns:pdf=\"http://ns.adobe.com/pdf/1.3/\" xmlns:pdfaid=\"http://www.aiim.org/pdfa/ns/id/\">"
-            + "<pdfaid:part>3</pdfaid:part><pdfaid:conformance>A</pdfaid:conformance>"
-            + $"<pdf:Producer>Mordel</pdf:Producer>{about}"
-            + "</rdf:Description></rdf:RDF></x:xmpmeta>\n<?xpacket end=\"w\"?>";
+        if (text.Length == 0)
+            return "";
+        var said = SecurityElement.Escape(string.Concat(text.Select(c => char.IsControl(c) ? ' ' : c)));
+        return $"<dc:{what}><rdf:{list}><rdf:li{language}>{said}</rdf:li></rdf:{list}></dc:{what}>";
     }
 
     private byte[] Written()

@@ -4,24 +4,13 @@ using System.Text;
 namespace Mordel.Documents.Pdf;
 
 /// <summary>
-/// What a typeface in a TrueType file says (OpenType 1.9: head, hhea, hmtx, maxp, cmap, OS/2): which letters it has, how
-/// wide they are. Measures are thousandths of the size.
+/// What a typeface in a TrueType file says (OpenType 1.9: head, hhea, hmtx, maxp, cmap, OS/2): which letters it has,
+/// how wide they are. Measures are thousandths of the size.
 /// </summary>
 internal sealed class TrueType
 {
     // What a reader of a PDF needs of the file; the rest is for editors and layout.
-    private static readonly string[] Kept =
-    [
-        "cvt ",
-        "fpgm",
-        "glyf",
-        "head",
-        "hhea",
-        "hmtx",
-        "loca",
-        "maxp",
-        "prep",
-    ];
+    private static readonly string[] Kept = ["cvt ", "fpgm", "glyf", "head", "hhea", "hmtx", "loca", "maxp", "prep"];
 
     private readonly byte[] file;
     private readonly Dictionary<string, (int At, int Length)> tables = [];

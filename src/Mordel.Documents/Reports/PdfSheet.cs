@@ -111,10 +111,7 @@ internal sealed class PdfSheet
     {
         var module = side / code.Size;
         Figure(shows);
-        Here.Fill(
-            code.Stripes.Select(s => (x + (s.X * module), y + (s.Y * module), s.Length * module, module)),
-            Ink
-        );
+        Here.Fill(code.Stripes.Select(s => (x + (s.X * module), y + (s.Y * module), s.Length * module, module)), Ink);
         Here.End();
     }
 
@@ -214,8 +211,7 @@ internal sealed class PdfSheet
 
     private static PdfFont Font(bool bold) => bold ? PdfFont.Strong : PdfFont.Regular;
 
-    private static double Width(ReadOnlySpan<char> text, double size, bool bold) =>
-        Font(bold).Width(text) * size / Em;
+    private static double Width(ReadOnlySpan<char> text, double size, bool bold) => Font(bold).Width(text) * size / Em;
 
     // A letter that the shipped typeface has not is shown as a question mark rather than losing the report.
     private static string Drawable(string text) =>
@@ -262,7 +258,7 @@ internal sealed class PdfSheet
         while (Width(word, size, bold) > width)
         {
             var most = 1;
-            while (most < word.Length && Width(word[..(most + 1)], size, bold) <= width)
+            while (most < word.Length && Width(word.AsSpan(0, most + 1), size, bold) <= width)
                 most++;
             yield return word[..most];
             word = word[most..];
