@@ -26,7 +26,7 @@ export const flags = [
   '--disable-sync',
 ];
 
-// A server that lives for a minute is not worth compiling twice.
+// What lives for a minute is not worth compiling twice.
 const shortLived = { DOTNET_TC_BackgroundWorkerTimeoutMs: '0', DOTNET_TC_CallCountingDelayMs: '2000' };
 
 export const freePort = () =>
@@ -39,7 +39,8 @@ export const freePort = () =>
   });
 
 /** The command line, run to its end. */
-export const mordel = (args, input) => spawnSync(`${root}mordel`, args, { input, encoding: 'utf8' });
+export const mordel = (args, input) =>
+  spawnSync(`${root}mordel`, args, { input, encoding: 'utf8', env: { ...process.env, ...shortLived } });
 
 /** The server's process on a data folder; said() is everything it printed. */
 export function spawnServer({ data, port, demo = true, more = [] }) {
