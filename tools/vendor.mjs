@@ -2,6 +2,7 @@
 // versions.
 // Run it after changing a version in package.json: npm ci && node tools/vendor.mjs
 import { cpSync, mkdirSync, readFileSync, writeFileSync } from 'node:fs';
+import { only } from './styles.mjs';
 
 const lib = new URL('../src/Mordel.Web/wwwroot/lib/', import.meta.url);
 const modules = new URL('../node_modules/', import.meta.url);
@@ -18,16 +19,17 @@ const files = {
     '@fontsource/atkinson-hyperlegible-mono/files/atkinson-hyperlegible-mono-latin-500-normal.woff2',
 };
 mkdirSync(new URL('fonts/', lib), { recursive: true });
+// The classes that pages name; a test finds one that is missing here.
+const styles = ['btn', 'btn-primary', 'form-control', 'form-select', 'visually-hidden', 'active', 'disabled', 'show'];
 const versions = {};
 for (const [to, from] of Object.entries(files)) {
   const name = from.startsWith('@') ? from.split('/').slice(0, 2).join('/') : from.split('/')[0];
   versions[name] = JSON.parse(readFileSync(new URL(`${name}/package.json`, modules))).version;
   if (/\.(css|js)$/.test(to)) {
     // Source maps are not shipped, so nothing may point to them.
-    writeFileSync(
-      new URL(to, lib),
-      readFileSync(new URL(from, modules), 'utf8').replace(/\n?(\/\*|\/\/)# sourceMappingURL=.*$/m, '\n'),
-    );
+    const text = readFileSync(new URL(from, modules), 'utf8').replace(/\n?(\/\*|\/\/)# sourceMappingURL=.*$/m, '\n');
+    const licence = text.match(/\/\*![^]*?\*\//)?.[0];
+    writeFileSync(new URL(to, lib), to.endsWith('.css') ? `${licence}\n${only(text, styles)}\n` : text);
   } else cpSync(new URL(from, modules), new URL(to, lib));
 }
 writeFileSync(new URL('versions.json', lib), JSON.stringify(versions, null, 2) + '\n');

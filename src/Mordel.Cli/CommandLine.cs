@@ -86,9 +86,10 @@ public static class CommandLine
             Mark(input, output, error),
             Procedure(data, output, error),
             Verify(data, output, error),
-            RotateKey(data, output, error),
+            SealCommands.RotateKeyCommand(data, output, error),
             Import(data, output, error),
             Export(data, output, error),
+            SealCommands.ArchiveCommand(data, error),
             AuthorityCommand.Command(output, error),
         };
     }
@@ -250,15 +251,8 @@ public static class CommandLine
     }
 
     // Where an installation is begun when no option says.
-    private static string OwnFolder() =>
+    internal static string OwnFolder() =>
         Environment.GetEnvironmentVariable(DataVariable) is { Length: > 0 } named ? named : ".";
-
-    private static Command RotateKey(Option<string?> data, TextWriter output, TextWriter error)
-    {
-        var command = new Command("rotate-key", "Signs with a new key from now on");
-        command.SetAction(given => SealCommands.RotateKey(given.GetValue(data) ?? ".", output, error));
-        return command;
-    }
 
     // Without the option the folder that the script names, when an installation is there.
     private static string? NamedFolder() =>
@@ -288,6 +282,7 @@ public static class CommandLine
                    ./mordel import FILE [--dry-run]                    assemblies and past tests in, CSV or xlsx
                    ./mordel export WHAT FILE                           register, results, places, people, kits, due:
                                                                        .csv, .json, .geojson or .ics
+                   ./mordel archive YEAR FILE                          all sealed reports of a year, one signed ZIP
                    ./mordel authority --journal DIR [--port N]         a simulated authority that takes reports
                    ./mordel rotate-key                                 signs with a new key from now on
             Own profiles and seals are those of your installation; --data DIR names another.

@@ -2,10 +2,12 @@ using Microsoft.EntityFrameworkCore;
 using Microsoft.Extensions.Logging.Abstractions;
 using Mordel.Core.Rules;
 using Mordel.Data;
+using Mordel.Data.Files;
 using Mordel.Data.Lists;
 using Mordel.Data.Seals;
 using Mordel.Data.Setups;
 using Mordel.Data.Startup;
+using Mordel.Documents.Reports;
 
 namespace Mordel.Cli;
 
@@ -73,14 +75,27 @@ public sealed class Installations : IAsyncDisposable
     public async Task<IReadOnlyList<Profile>> Profiles() =>
         await new ProfileList(Store).InForce(TimeProvider.System.Today(), CancellationToken.None);
 
+    /// <summary>Opens what writes the archive of a year.</summary>
+    public async Task<SealArchive> Archive()
+    {
+        await Keys.Open(Store, CancellationToken.None);
+        var parts = new SetupStore();
+        var reader = Reader(parts, new(Store, TimeProvider.System, NullLogger<Alarms>.Instance));
+        var photos = new PaperPhotos(new FolderFiles(Path.Combine(Folder, "files")));
+        var papers = new SealedPapers(new ReportPdf(), photos, Keys, parts, new(Simulated: false));
+        return new(Store, reader, papers, Keys, TimeProvider.System);
+    }
+
+    private SealReader Reader(SetupStore parts, Alarms alarms) =>
+        new(Store, new SetupReader(Store, parts), Keys, alarms);
+
     /// <summary>Checks every seal.</summary>
     /// <param name="progress">Told how many runs are done.</param>
     public async Task<InstallationResult> Check(Action<int> progress)
     {
         await Keys.Open(Store, CancellationToken.None);
         var alarms = new Alarms(Store, TimeProvider.System, NullLogger<Alarms>.Instance);
-        var reader = new SealReader(Store, new SetupReader(Store, new SetupStore()), Keys, alarms);
-        return await new InstallationCheck(Store, reader, Keys, alarms).All(
+        return await new InstallationCheck(Store, Reader(new(), alarms), Keys, alarms).All(
             done =>
             {
                 progress(done);

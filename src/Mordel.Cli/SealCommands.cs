@@ -1,3 +1,4 @@
+using System.CommandLine;
 using Mordel.Core.Seals;
 using Mordel.Data.Seals;
 using Mordel.Data.Startup;
@@ -96,6 +97,72 @@ public static class SealCommands
         catch (Exception e) when (Refusal(e) is { } why)
         {
             await error.WriteLineAsync(why);
+            return CommandLine.CouldNot;
+        }
+    }
+
+    internal static Command ArchiveCommand(Option<string?> data, TextWriter error)
+    {
+        var year = new Argument<int>("YEAR") { Description = "The year in which they were signed" };
+        var file = new Argument<string>("FILE") { Description = "Where it goes, a ZIP" };
+        var command = new Command("archive", "Writes all sealed reports of a year as one signed file") { year, file };
+        command.SetAction(given =>
+            Archive(
+                given.GetRequiredValue(year),
+                given.GetRequiredValue(file),
+                given.GetValue(data) ?? CommandLine.OwnFolder(),
+                error
+            )
+        );
+        return command;
+    }
+
+    internal static Command RotateKeyCommand(Option<string?> data, TextWriter output, TextWriter error)
+    {
+        var command = new Command("rotate-key", "Signs with a new key from now on");
+        command.SetAction(given => RotateKey(given.GetValue(data) ?? ".", output, error));
+        return command;
+    }
+
+    /// <summary>Writes all sealed reports of a year as one signed file.</summary>
+    public static async Task<int> Archive(int year, string path, string folder, TextWriter error)
+    {
+        try
+        {
+            await using var installation = await Installations.Open(folder);
+            var archive = await installation.Archive();
+            var years = await archive.Years(CancellationToken.None);
+            if (!years.Contains(year))
+            {
+                await error.WriteLineAsync(
+                    $"{year}: nothing was signed in that year; there is {string.Join(", ", years)}"
+                );
+                return CommandLine.BadInput;
+            }
+
+            // Whole or not at all: written beside its place and moved there.
+            var beside = $"{path}.{Guid.NewGuid():n}.part";
+            try
+            {
+                await using (var into = File.Create(beside))
+                    await archive.Write(year, into, CancellationToken.None);
+                File.Move(beside, path, overwrite: true);
+            }
+            finally
+            {
+                File.Delete(beside);
+            }
+
+            return CommandLine.Done;
+        }
+        catch (Exception e) when (Refusal(e) is { } why)
+        {
+            await error.WriteLineAsync(why);
+            return CommandLine.CouldNot;
+        }
+        catch (Exception e) when (e is IOException or UnauthorizedAccessException)
+        {
+            await error.WriteLineAsync($"{path}: cannot be written. {e.Message}");
             return CommandLine.CouldNot;
         }
     }

@@ -178,9 +178,17 @@ public sealed class RepairsTests : IAsyncLifetime, IAsyncDisposable
     public async Task The_test_after_a_repair_begins_once_closed_and_carries_what_was_done()
     {
         var job = (await Begin()).Value;
-        Task<Reply<Guid>> Retest() => With(s => s.GetRequiredService<BeginRetest>().After(job, hamlet.Tester, None));
+        Task<Reply<Guid>> Retest() =>
+            With(s => s.GetRequiredService<BeginRetest>().After(job, hamlet.Tester, unsigned: false, None));
         Assert.Contains("not closed", (await Retest()).Refusal);
         await GoOn(job, RepairStage.Retest, CutDisc);
+        // The same is asked as before any test, and known before the water is shut off again.
+        Task<int> Certified(string types) =>
+            hamlet.InStore(s => s.Certificates.ExecuteUpdateAsync(c => c.SetProperty(x => x.Types, types)));
+        await Certified("PVB");
+        Assert.Contains("It could not be signed.", (await Retest()).Refusal);
+        Assert.Equal(0, await hamlet.InStore(s => s.Stops.CountAsync(t => t.Special == "Test after the repair")));
+        await Certified("DC PVB");
         var run = (await Retest()).Value;
         Assert.Equal(run, (await Retest()).Value);
         var setup = await With(async s =>

@@ -147,7 +147,18 @@ describe('what a page weighs and asks for', () => {
     });
     client.on('Network.requestWillBeSent', event => asked.push(event.request.url));
     page.on('console', message => said.push(message.text()));
+    const kept = [];
+    page.on('response', answer => {
+      if (/\/(css|js|lib)\//.test(answer.url()))
+        kept.push([answer.url(), answer.headers()['cache-control'] ?? '', answer.status()]);
+    });
     await page.goto(demo.url, { waitUntil: 'networkidle' });
+    assert.ok(kept.length > 3);
+    assert.deepEqual(
+      kept.filter(([, how, status]) => status !== 200 || !how.includes('immutable')),
+      [],
+      'scripts, styles and typefaces are kept for good',
+    );
     console.log(`# Today: ${bytes} bytes in ${asked.length} requests`);
     assert.ok(bytes > 10_000 && bytes <= 200_000, `${bytes} bytes`);
     assert.deepEqual(

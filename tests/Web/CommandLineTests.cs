@@ -1,3 +1,4 @@
+using System.Globalization;
 using System.Text.Json;
 using Microsoft.EntityFrameworkCore;
 using Mordel.Cli;
@@ -231,6 +232,33 @@ public class CommandLineTests
         Assert.Equal(0, exit);
         Assert.Contains("--body", output, StringComparison.Ordinal);
         Assert.Matches(@"^\d+\.\d+\.\d+", (await Run("", "--version")).Out);
+    }
+
+    [Fact]
+    public async Task A_years_reports_are_written_as_one_file_that_verify_takes_and_a_year_without_any_is_refused()
+    {
+        await using var hamlet = new ServedInstallation();
+        await hamlet.Filled(AssemblyTypes.DC);
+        await hamlet.Signed();
+        var file = Path.Combine(hamlet.Folder, "year.zip");
+        var year = hamlet.Clock.GetLocalNow().Year.ToString(CultureInfo.InvariantCulture);
+        Assert.Equal((0, "", ""), await Run("", "archive", year, file, "--data", hamlet.Folder));
+        var (exit, output, _) = await Run("", "verify", file, "--data", hamlet.Folder);
+        Assert.Equal(0, exit);
+        Assert.Contains("The seal holds.", output, StringComparison.Ordinal);
+        (exit, _, var error) = await Run("", "archive", "1999", file, "--data", hamlet.Folder);
+        Assert.Equal(2, exit);
+        Assert.Contains(year, error, StringComparison.Ordinal);
+        (exit, _, error) = await Run(
+            "",
+            "archive",
+            year,
+            Path.Combine(hamlet.Folder, "no", "x"),
+            "--data",
+            hamlet.Folder
+        );
+        Assert.Equal(1, exit);
+        Assert.Contains("cannot be written", error, StringComparison.Ordinal);
     }
 
     [Fact]

@@ -71,6 +71,7 @@ public static partial class PdfAppend
     [GeneratedRegex(@"/Info (\d+) 0 R")]
     private static partial Regex Info();
 
-    [GeneratedRegex(@"/ID \[ ?<[0-9A-F]{32}> ?<[0-9A-F]{32}> ?\]")]
+    // As our own files name themselves; those of another writer, sealed before, were added to without.
+    [GeneratedRegex(@"/ID \[<[0-9A-F]{32}> <[0-9A-F]{32}>\]")]
     private static partial Regex Id();
 }

@@ -30,7 +30,7 @@ public static class Pipeline
         app.UseAuthorization();
         app.UseRateLimiter();
         app.Use(FirstAccount);
-        app.MapStaticAssets();
+        app.MapStaticAssets().Add(KeepFonts);
         app.MapRazorPages().WithStaticAssets();
         app.MapHealthChecks("/health").AllowAnonymous().WithMetadata(new HttpMethodMetadata(["GET", "HEAD"]));
         // Where this room stood before it joined the bench.
@@ -54,13 +54,38 @@ public static class Pipeline
     private static Task SecureHeaders(HttpContext context, RequestDelegate next)
     {
         var headers = context.Response.Headers;
-        headers.ContentSecurityPolicy = MayCompute.Any(p => context.Request.Path.StartsWithSegments(p))
-            ? ContentPolicy.Replace("script-src 'self'", $"script-src {MayStartTheCore}", StringComparison.Ordinal)
-            : ContentPolicy;
+        var computes = MayCompute.Any(p => context.Request.Path.StartsWithSegments(p));
+        var modules = context.RequestServices.GetRequiredService<ModuleMap>().Source;
+        headers.ContentSecurityPolicy = ContentPolicy.Replace(
+            "script-src 'self'",
+            $"script-src {(computes ? MayStartTheCore : "'self'")} {modules}",
+            StringComparison.Ordinal
+        );
         headers.XContentTypeOptions = "nosniff";
         headers["Referrer-Policy"] = "same-origin";
         headers["Permissions-Policy"] = "camera=(), microphone=(), geolocation=()";
         return next(context);
+    }
+
+    // Styles name the typefaces as they stand, so that these have no name that changes with their content. They never
+    // change: another typeface has another name.
+    private static void KeepFonts(EndpointBuilder built)
+    {
+        if (
+            built is not RouteEndpointBuilder { RoutePattern.RawText: { } path, RequestDelegate: { } answer }
+            || !path.TrimStart('/').StartsWith("lib/fonts/", StringComparison.Ordinal)
+        )
+            return;
+        built.RequestDelegate = context =>
+        {
+            context.Response.OnStarting(() =>
+            {
+                if (context.Response.StatusCode < StatusCodes.Status400BadRequest)
+                    context.Response.Headers.CacheControl = "public, max-age=31536000, immutable";
+                return Task.CompletedTask;
+            });
+            return answer(context);
+        };
     }
 
     // A fresh installation has nobody who could sign in: every page leads to the first account.

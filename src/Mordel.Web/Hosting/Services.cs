@@ -77,6 +77,7 @@ public static class Services
             .AddDataProtection()
             .SetApplicationName("Mordel")
             .PersistKeysToFileSystem(new(Path.Combine(options.Data, "keys")));
+        services.AddSingleton<ModuleMap>();
         services.AddSingleton<IPaperSetter, ReportPdf>();
         services.AddSingleton<IPhotoReader, PhotoReader>();
         services.AddMordelData(options.Data, Installation(builder, options), (all, o) =>

@@ -15,7 +15,11 @@ namespace Mordel.Data.Commands.Repairs;
 public sealed class BeginRetest(Store store, BeginRun begin, SealReader seals, TimeProvider clock)
 {
     /// <summary>The run's id; the one that has been begun, where there is one.</summary>
-    public async Task<Reply<Guid>> After(Guid repairId, Guid testerId, CancellationToken cancel)
+    /// <param name="repairId">The repair.</param>
+    /// <param name="testerId">Who tests.</param>
+    /// <param name="unsigned">Whether it is begun although it could not be signed as things stand.</param>
+    /// <param name="cancel">Ends the wait.</param>
+    public async Task<Reply<Guid>> After(Guid repairId, Guid testerId, bool unsigned, CancellationToken cancel)
     {
         await using var transaction = await store.BeginWriting(cancel);
         var row = await store
@@ -30,7 +34,7 @@ public sealed class BeginRetest(Store store, BeginRun begin, SealReader seals, T
         if (!file.State.IsClosedUp)
             return Reply<Guid>.Refused("The body is not closed and under pressure yet: finish what stands first.");
         var stop = await Stop(row, testerId, cancel);
-        var run = await begin.Retest(stop, testerId, await Facts(file, cancel), cancel);
+        var run = await begin.Retest(stop, testerId, await Facts(file, cancel), unsigned, cancel);
         if (run.Why is not null)
             return run;
         row.RetestId = run.Value;

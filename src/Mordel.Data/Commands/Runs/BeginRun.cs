@@ -52,9 +52,15 @@ public sealed class BeginRun(
     /// <param name="stop">The stop it is made at; it has no run yet.</param>
     /// <param name="testerId">Who makes it.</param>
     /// <param name="repair">What was done before it.</param>
+    /// <param name="unsigned">Whether it is begun although it could not be signed as things stand.</param>
     /// <param name="cancel">Ends it.</param>
-    public Task<Reply<Guid>> Retest(StopRow stop, Guid testerId, RepairFacts repair, CancellationToken cancel) =>
-        Begin(stop, testerId, repair, unsigned: true, cancel);
+    public Task<Reply<Guid>> Retest(
+        StopRow stop,
+        Guid testerId,
+        RepairFacts repair,
+        bool unsigned,
+        CancellationToken cancel
+    ) => Begin(stop, testerId, repair, unsigned, cancel);
 
     private async Task<Reply<Guid>> Begin(
         StopRow stop,

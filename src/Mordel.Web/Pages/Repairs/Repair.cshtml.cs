@@ -11,6 +11,7 @@ using Mordel.Data.Commands;
 using Mordel.Data.Commands.Repairs;
 using Mordel.Data.Lists;
 using Mordel.Data.Rows;
+using Mordel.Data.Setups;
 using Mordel.Web.Application;
 
 namespace Mordel.Web.Pages.Repairs;
@@ -21,6 +22,7 @@ public sealed class RepairModel(
     PartsList parts,
     TakeRepairEntry take,
     BeginRetest retest,
+    TesterRights rights,
     TimeProvider clock
 ) : PageModel
 {
@@ -42,6 +44,9 @@ public sealed class RepairModel(
             _ => null,
         };
 
+    /// <summary>Why the test that follows could not be signed as things stand; null where nothing is known.</summary>
+    public string? WhyNotSigned { get; private set; }
+
     public DateOnly StopgapUntil => clock.Today().AddDays(StopgapDays);
 
     public async Task<IActionResult> OnGet(Guid id, CancellationToken cancel)
@@ -50,6 +55,8 @@ public sealed class RepairModel(
             return NotFound();
         Job = file;
         Fitting = await parts.Fitting(file.Row.Assembly!, User.Id(), cancel);
+        if (State.Stage == RepairStage.Retest && file.Row.RetestId is null && User.IsInRole(Roles.Tester))
+            WhyNotSigned = await rights.WhyNot(User.Id(), file.Row.AssemblyId, clock.Today(), cancel);
         return Page();
     }
 
@@ -90,10 +97,10 @@ public sealed class RepairModel(
     }
 
     /// <summary>Begins the test that follows.</summary>
-    public async Task<IActionResult> OnPostRetest(Guid id, CancellationToken cancel) =>
+    public async Task<IActionResult> OnPostRetest(Guid id, bool unsigned, CancellationToken cancel) =>
         User.IsInRole(Roles.Tester)
             ? await this.Answer(
-                await retest.After(id, User.Id(), cancel),
+                await retest.After(id, User.Id(), unsigned, cancel),
                 run => $"/runs/{run}",
                 () => OnGet(id, cancel)
             )
