@@ -11,16 +11,10 @@ internal static class PdfBytes
     public static byte[] Object(string body) => Encoding.Latin1.GetBytes(body);
 
     /// <summary>A packed stream with the entries of its dictionary.</summary>
-    public static byte[] Stream(string entries, byte[] content, bool thoroughly = false)
+    public static byte[] Stream(string entries, byte[] content, CompressionLevel how = CompressionLevel.Fastest)
     {
         using var packed = new MemoryStream();
-        using (
-            var zlib = new ZLibStream(
-                packed,
-                thoroughly ? CompressionLevel.SmallestSize : CompressionLevel.Fastest,
-                leaveOpen: true
-            )
-        )
+        using (var zlib = new ZLibStream(packed, how, leaveOpen: true))
             zlib.Write(content);
         return Whole($"{entries}/Filter /FlateDecode ", packed.ToArray());
     }

@@ -11,7 +11,7 @@ namespace Mordel.Documents.Pdf;
 /// </summary>
 internal sealed class PdfDocument
 {
-    // The first objects are the same in each file: two typefaces and the colours.
+    // The first objects are the two typefaces and the colours.
     private const int Colours = 1 + (2 * PdfFont.Objects),
         Catalogue = Colours + 1,
         Pages = Colours + 2,
@@ -49,8 +49,9 @@ internal sealed class PdfDocument
     /// <summary>The file.</summary>
     public byte[] Build()
     {
-        foreach (var (i, body) in PdfFont.Regular.Written.Concat(PdfFont.Strong.Written).Index())
-            objects[i] = body;
+        foreach (var font in new[] { PdfFont.Regular, PdfFont.Strong })
+        foreach (var (i, body) in font.Written(pages.SelectMany(p => p.LettersOf(font)).Distinct()).Index())
+            Set(font.First + i, body);
         Set(Colours, SrgbProfile.Written);
         foreach (var page in pages)
             page.Number = Add(null);

@@ -1,16 +1,19 @@
 using System.Globalization;
+using System.IO.Compression;
+using System.Security.Cryptography;
 using System.Text;
 
 namespace Mordel.Documents.Pdf;
 
 /// <summary>
-/// A typeface as it stands in every PDF of ours: read, cut and packed once, and the same bytes in each.
+/// A typeface of ours in a PDF: read once; of its glyphs each file has those that it shows.
 /// </summary>
 internal sealed class PdfFont
 {
     /// <summary>How many objects it takes.</summary>
     public const int Objects = 5;
 
+    private readonly string name;
     private readonly TrueType type;
 
     // By letter; −1 where the typeface has it not.
@@ -26,7 +29,7 @@ internal sealed class PdfFont
         Array.Fill<short>(widths, -1);
         foreach (var (letter, glyph) in type.Letters)
             widths[letter] = (short)type.Widths[glyph];
-        (First, Written) = (first, Write(name, first));
+        (First, this.name) = (first, name);
     }
 
     /// <summary>The two of ours. They take the first objects of each file.</summary>
@@ -38,9 +41,6 @@ internal sealed class PdfFont
 
     /// <summary>The number of its first object, to which pages refer.</summary>
     public int First { get; }
-
-    /// <summary>Its objects, one after the other, from <see cref="First"/>.</summary>
-    public IReadOnlyList<byte[]> Written { get; }
 
     /// <summary>Whether it has a letter.</summary>
     public bool Has(char letter) => widths[letter] >= 0;
@@ -61,54 +61,56 @@ internal sealed class PdfFont
             into.Append(type.Letters.GetValueOrDefault(letter).ToString("X4", CultureInfo.InvariantCulture));
     }
 
-    // ISO 32000-1, 9.7: a composite font whose letters are glyph numbers, with the way back to text (9.10.3).
-    private List<byte[]> Write(string name, int first)
+    // ISO 32000-1, 9.7: a composite font whose letters are glyph numbers, with the way back to text (9.10.3). One that
+    // is cut says so by six letters before its name (9.6.4).
+    /// <summary>Its objects, one after the other, from <see cref="First"/>.</summary>
+    /// <param name="letters">The letters that are shown.</param>
+    public IEnumerable<byte[]> Written(IEnumerable<char> letters)
     {
+        var shown = letters
+            .Where(type.Letters.ContainsKey)
+            .GroupBy(l => type.Letters[l])
+            .Select(g => (Glyph: g.Key, Letter: g.Min()))
+            .OrderBy(g => g.Glyph)
+            .ToList();
+        var file = type.ForPdf(shown.Select(s => s.Glyph));
+        var cut = $"{Tag(file)}+{name}";
         var box = string.Join(' ', type.Box);
         // Nonsymbolic, and heavy where it is.
         var flags = 32 + (type.Weight >= 600 ? 1 << 18 : 0);
-        return
-        [
-            PdfBytes.Object(
-                $"<< /Type /Font /Subtype /Type0 /BaseFont /{name} /Encoding /Identity-H "
-                    + $"/DescendantFonts [{first + 1} 0 R] /ToUnicode {first + 4} 0 R >>"
-            ),
-            PdfBytes.Object(
-                $"<< /Type /Font /Subtype /CIDFontType2 /BaseFont /{name} /CIDSystemInfo << /Registry (Adobe) "
-                    + $"/Ordering (Identity) /Supplement 0 >> /FontDescriptor {first + 2} 0 R /CIDToGIDMap /Identity "
-                    + $"/DW 0 /W [0 [{string.Join(' ', type.Widths)}]] >>"
-            ),
-            PdfBytes.Object(
-                $"<< /Type /FontDescriptor /FontName /{name} /Flags {flags} /FontBBox [{box}] /ItalicAngle 0 "
-                    + $"/Ascent {type.Ascent} /Descent {type.Descent} /CapHeight {type.CapHeight} "
-                    + $"/StemV {(type.Weight >= 600 ? 140 : 80)} /FontFile2 {first + 3} 0 R >>"
-            ),
-            File(type.ForPdf()),
-            PdfBytes.Stream("", Encoding.Latin1.GetBytes(ToUnicode())),
-        ];
-
-        static byte[] File(byte[] font) => PdfBytes.Stream($"/Length1 {font.Length} ", font, thoroughly: true);
+        var wide = string.Join(' ', shown.Select(s => $"{s.Glyph} [{type.Widths[s.Glyph]}]"));
+        yield return PdfBytes.Object(
+            $"<< /Type /Font /Subtype /Type0 /BaseFont /{cut} /Encoding /Identity-H "
+                + $"/DescendantFonts [{First + 1} 0 R] /ToUnicode {First + 4} 0 R >>"
+        );
+        yield return PdfBytes.Object(
+            $"<< /Type /Font /Subtype /CIDFontType2 /BaseFont /{cut} /CIDSystemInfo << /Registry (Adobe) "
+                + $"/Ordering (Identity) /Supplement 0 >> /FontDescriptor {First + 2} 0 R /CIDToGIDMap /Identity "
+                + $"/DW {type.Widths[0]} /W [{wide}] >>"
+        );
+        yield return PdfBytes.Object(
+            $"<< /Type /FontDescriptor /FontName /{cut} /Flags {flags} /FontBBox [{box}] /ItalicAngle 0 "
+                + $"/Ascent {type.Ascent} /Descent {type.Descent} /CapHeight {type.CapHeight} "
+                + $"/StemV {(type.Weight >= 600 ? 140 : 80)} /FontFile2 {First + 3} 0 R >>"
+        );
+        yield return PdfBytes.Stream($"/Length1 {file.Length} ", file, CompressionLevel.Optimal);
+        yield return PdfBytes.Stream("", Encoding.Latin1.GetBytes(ToUnicode(shown)));
     }
 
-    private string ToUnicode()
+    private static string Tag(byte[] file) =>
+        string.Concat(SHA256.HashData(file).Take(6).Select(b => (char)('A' + (b % 26))));
+
+    private static string ToUnicode(IReadOnlyList<(ushort Glyph, char Letter)> shown)
     {
         var text = new StringBuilder(
             "/CIDInit /ProcSet findresource begin\n12 dict begin\nbegincmap\n/CIDSystemInfo << /Registry (Adobe) "
                 + "/Ordering (UCS) /Supplement 0 >> def\n/CMapName /Adobe-Identity-UCS def\n/CMapType 2 def\n"
                 + "1 begincodespacerange\n<0000> <FFFF>\nendcodespacerange\n"
         );
-        // One letter for each glyph: the first that has it.
-        foreach (
-            var part in type
-                .Letters.OrderBy(l => l.Key)
-                .GroupBy(l => l.Value)
-                .Select(g => g.First())
-                .OrderBy(l => l.Value)
-                .Chunk(100)
-        )
+        foreach (var part in shown.Chunk(100))
         {
             text.Append(CultureInfo.InvariantCulture, $"{part.Length} beginbfchar\n");
-            foreach (var (letter, glyph) in part)
+            foreach (var (glyph, letter) in part)
                 text.Append(CultureInfo.InvariantCulture, $"<{glyph:X4}> <{(int)letter:X4}>\n");
             text.Append("endbfchar\n");
         }

@@ -20,6 +20,14 @@ internal sealed class PdfPage(double width, double height)
     /// <summary>The element of each mark, by the mark's number.</summary>
     public List<PdfElement> Marks { get; } = [];
 
+    private readonly HashSet<char> regular = [],
+        strong = [];
+
+    /// <summary>The letters that it shows in a typeface.</summary>
+    public IReadOnlySet<char> LettersOf(PdfFont font) => Letters(font);
+
+    private HashSet<char> Letters(PdfFont font) => font == PdfFont.Strong ? strong : regular;
+
     /// <summary>The pictures that it shows, by the name that its content gives them.</summary>
     public Dictionary<string, PdfPicture> Pictures { get; } = [];
 
@@ -47,6 +55,7 @@ internal sealed class PdfPage(double width, double height)
             .Append(CultureInfo.InvariantCulture, $"BT /F{font.First} {Short(size)} Tf {Colour(colour)} rg ")
             .Append(CultureInfo.InvariantCulture, $"{Short(x)} {Short(height - y)} Td <");
         font.Glyphs(text, content);
+        Letters(font).UnionWith(text);
         content.Append("> Tj ET\n");
     }
 

@@ -13,7 +13,8 @@ internal static class SrgbProfile
         Head = 128;
 
     /// <summary>The profile as it stands in each file.</summary>
-    public static byte[] Written { get; } = PdfBytes.Stream("/N 3 ", Bytes(), thoroughly: true);
+    public static byte[] Written { get; } =
+        PdfBytes.Stream("/N 3 ", Bytes(), System.IO.Compression.CompressionLevel.SmallestSize);
 
     /// <summary>The profile.</summary>
     public static byte[] Bytes()

@@ -65,40 +65,110 @@ internal sealed class TrueType
     /// <summary>How wide each glyph is.</summary>
     public IReadOnlyList<int> Widths => widths;
 
-    /// <summary>The file without what only editors and layout need.</summary>
-    public byte[] ForPdf()
+    /// <summary>
+    /// The file without what only editors and layout need, and without the outlines of other glyphs than these; their
+    /// numbers stay as they are.
+    /// </summary>
+    /// <param name="glyphs">The glyphs that are used.</param>
+    public byte[] ForPdf(IEnumerable<ushort> glyphs)
     {
-        var kept = Kept.Where(tables.ContainsKey).ToList();
+        var cut = Outlines(glyphs);
+        var kept = Kept.Where(tables.ContainsKey)
+            .Select(t => (Name: t, Data: cut.TryGetValue(t, out var made) ? made : Of(t)))
+            .ToList();
         var at = 12 + (16 * kept.Count);
-        var made = new byte[at + kept.Sum(t => Whole(tables[t].Length))];
-        BinaryPrimitives.WriteUInt32BigEndian(made, 0x00010000);
+        var file = new byte[at + kept.Sum(t => Whole(t.Data.Length))];
+        BinaryPrimitives.WriteUInt32BigEndian(file, 0x00010000);
         var power = (int)Math.Log2(kept.Count);
-        U16To(made, 4, kept.Count);
-        U16To(made, 6, 16 << power);
-        U16To(made, 8, power);
-        U16To(made, 10, (16 * kept.Count) - (16 << power));
-        for (var i = 0; i < kept.Count; i++)
+        U16To(file, 4, kept.Count);
+        U16To(file, 6, 16 << power);
+        U16To(file, 8, power);
+        U16To(file, 10, (16 * kept.Count) - (16 << power));
+        foreach (var (i, (name, data)) in kept.Index())
         {
-            var (from, length) = tables[kept[i]];
-            file.AsSpan(from, length).CopyTo(made.AsSpan(at));
-            var entry = made.AsSpan(12 + (16 * i), 16);
-            // The tables keep the checksums that their own file states.
-            file.AsSpan(Entry(kept[i]), 8).CopyTo(entry);
+            data.CopyTo(file, at);
+            var entry = file.AsSpan(12 + (16 * i), 16);
+            Encoding.Latin1.GetBytes(name, entry);
+            BinaryPrimitives.WriteUInt32BigEndian(entry[4..], Sum(file.AsSpan(at, Whole(data.Length))));
             BinaryPrimitives.WriteInt32BigEndian(entry[8..], at);
-            BinaryPrimitives.WriteInt32BigEndian(entry[12..], length);
-            at += Whole(length);
+            BinaryPrimitives.WriteInt32BigEndian(entry[12..], data.Length);
+            at += Whole(data.Length);
         }
 
-        return made;
+        return file;
+    }
+
+    // The outlines of some glyphs and of those that they are made of, and where each begins.
+    private Dictionary<string, byte[]> Outlines(IEnumerable<ushort> glyphs)
+    {
+        var wanted = new SortedSet<int> { 0 };
+        foreach (var glyph in glyphs)
+            Want(glyph, wanted);
+        using var outlines = new MemoryStream();
+        var at = new List<int>(widths.Length + 1);
+        for (var glyph = 0; glyph < widths.Length; glyph++)
+        {
+            at.Add((int)outlines.Length);
+            if (!wanted.Contains(glyph))
+                continue;
+            var (from, until) = (Begins(glyph), Begins(glyph + 1));
+            outlines.Write(file.AsSpan(Table("glyf") + from, until - from));
+            outlines.Write(new byte[(-outlines.Length) & 3]);
+        }
+
+        at.Add((int)outlines.Length);
+        var long_ = LongOffsets;
+        var loca = new byte[at.Count * (long_ ? 4 : 2)];
+        foreach (var (i, offset) in at.Index())
+            if (long_)
+                BinaryPrimitives.WriteInt32BigEndian(loca.AsSpan(4 * i), offset);
+            else
+                U16To(loca, 2 * i, offset / 2);
+        return new() { ["glyf"] = outlines.ToArray(), ["loca"] = loca };
+    }
+
+    private void Want(int glyph, SortedSet<int> wanted)
+    {
+        if (!wanted.Add(glyph) || Begins(glyph + 1) == Begins(glyph))
+            return;
+        var at = Table("glyf") + Begins(glyph);
+        // Fewer than no contours: made of others, each with its place and perhaps its scale.
+        if (I16(at) >= 0)
+            return;
+        at += 10;
+        for (var more = true; more; )
+        {
+            var how = U16(at);
+            Want(U16(at + 2), wanted);
+            at += 4 + ((how & 1) != 0 ? 4 : 2);
+            at +=
+                (how & 0x08) != 0 ? 2
+                : (how & 0x40) != 0 ? 4
+                : (how & 0x80) != 0 ? 8
+                : 0;
+            more = (how & 0x20) != 0;
+        }
+    }
+
+    private bool LongOffsets => U16(Table("head") + 50) == 1;
+
+    private int Begins(int glyph) =>
+        LongOffsets ? (int)U32(Table("loca") + (4 * glyph)) : 2 * U16(Table("loca") + (2 * glyph));
+
+    private byte[] Of(string table) => file.AsSpan(tables[table].At, tables[table].Length).ToArray();
+
+    private static uint Sum(ReadOnlySpan<byte> data)
+    {
+        var sum = 0u;
+        for (var i = 0; i < data.Length; i += 4)
+            sum += BinaryPrimitives.ReadUInt32BigEndian(data[i..]);
+        return sum;
     }
 
     private static int Whole(int length) => (length + 3) & ~3;
 
     private static void U16To(byte[] made, int at, int value) =>
         BinaryPrimitives.WriteUInt16BigEndian(made.AsSpan(at), (ushort)value);
-
-    private int Entry(string table) =>
-        12 + (16 * Enumerable.Range(0, U16(4)).First(i => Encoding.Latin1.GetString(file, 12 + (16 * i), 4) == table));
 
     private int Table(string name) =>
         tables.TryGetValue(name, out var found)
