@@ -22,6 +22,7 @@ public sealed class StandingProjection(Store store, ProfileList profiles, Sealed
     public async Task<StandingAge?> Age(CancellationToken cancel) =>
         await store
             .Standings.AsNoTracking()
+            .OrderBy(s => s.Id)
             .Select(s => new StandingAge(
                 s,
                 (store.Seals.Max(x => (long?)x.Number) ?? 0) - s.LastSeal,
