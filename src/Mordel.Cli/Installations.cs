@@ -82,8 +82,8 @@ public sealed class Installations : IAsyncDisposable
         var parts = new SetupStore();
         var reader = Reader(parts, new(Store, TimeProvider.System, NullLogger<Alarms>.Instance));
         var photos = new PaperPhotos(new FolderFiles(Path.Combine(Folder, "files")));
-        var papers = new SealedPapers(new ReportPdf(), photos, Keys, parts, new(Simulated: false));
-        return new(Store, reader, papers, Keys, TimeProvider.System);
+        var papers = new ReportPapers(new ReportPdf(), photos, new(Simulated: false));
+        return new(Store, reader, new(papers, Keys, parts), Keys, TimeProvider.System);
     }
 
     private SealReader Reader(SetupStore parts, Alarms alarms) =>

@@ -102,22 +102,19 @@ public static class RegisterCommands
 
         try
         {
-            using var all = new MemoryStream();
-            // Whole or not at all: written beside its place and moved there.
-            var beside = path == "-" ? null : $"{path}.{Guid.NewGuid():n}.part";
-            await using (var into = beside is null ? (Stream)all : File.Create(beside))
-                await TableWriter.Write(
-                    into,
-                    ending,
-                    what,
-                    table,
-                    new ZeroStone(0, 0),
-                    TimeProvider.System.GetUtcNow()
-                );
-            if (beside is not null)
-                File.Move(beside, path, overwrite: true);
-            else
+            Task Write(Stream into) =>
+                TableWriter.Write(into, ending, what, table, new ZeroStone(0, 0), TimeProvider.System.GetUtcNow());
+            if (path == "-")
+            {
+                using var all = new MemoryStream();
+                await Write(all);
                 await output.WriteAsync(System.Text.Encoding.UTF8.GetString(all.ToArray()));
+            }
+            else
+            {
+                await WholeFile.Write(path, Write);
+            }
+
             return CommandLine.Done;
         }
         catch (Exception e) when (e is IOException or UnauthorizedAccessException)

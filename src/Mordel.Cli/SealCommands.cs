@@ -140,19 +140,7 @@ public static class SealCommands
                 return CommandLine.BadInput;
             }
 
-            // Whole or not at all: written beside its place and moved there.
-            var beside = $"{path}.{Guid.NewGuid():n}.part";
-            try
-            {
-                await using (var into = File.Create(beside))
-                    await archive.Write(year, into, CancellationToken.None);
-                File.Move(beside, path, overwrite: true);
-            }
-            finally
-            {
-                File.Delete(beside);
-            }
-
+            await WholeFile.Write(path, into => archive.Write(year, into, CancellationToken.None));
             return CommandLine.Done;
         }
         catch (Exception e) when (Refusal(e) is { } why)

@@ -1,3 +1,4 @@
+using System.IO.Compression;
 using System.Text;
 using CsCheck;
 using Microsoft.Extensions.DependencyInjection;
@@ -6,6 +7,7 @@ using Mordel.Core.Serialization;
 using Mordel.Data.Lists;
 using Mordel.Data.Seals;
 using Mordel.Documents.Reports;
+using SkiaSharp;
 using UglyToad.PdfPig;
 using UglyToad.PdfPig.Tokens;
 
@@ -129,6 +131,47 @@ public sealed class PaperTests(Town town)
                 },
                 iter: 60
             );
+    }
+
+    [Fact]
+    public async Task A_typeface_that_is_cut_draws_each_letter_that_is_shown_as_the_whole_one_does()
+    {
+        const string shown = "Äöüéèšž ½ 0–9 fi";
+        var report = await Sealed();
+        var paper = Paper(report) with { Report = report.Run!.Report with { Remarks = shown } };
+        var pdf = Setter.Set(paper);
+        var file = Encoding.Latin1.GetString(pdf);
+        var from = file.IndexOf(
+            "stream\n",
+            file.IndexOf("/Length1 ", StringComparison.Ordinal),
+            StringComparison.Ordinal
+        );
+        using var packed = new ZLibStream(
+            new MemoryStream(pdf, from + 7, pdf.Length - from - 7),
+            CompressionMode.Decompress
+        );
+        using var font = new MemoryStream();
+        await packed.CopyToAsync(font);
+        await using var original = typeof(ReportPdf).Assembly.GetManifestResourceStream(
+            "AtkinsonHyperlegible_400Regular.ttf"
+        )!;
+        Assert.True(font.Length < original.Length, $"{font.Length} of {original.Length}");
+        font.Position = 0;
+        using var cut = SKTypeface.FromStream(font);
+        using var whole = SKTypeface.FromStream(original);
+        using var drawn = new SKFont(cut, 100);
+        using var wanted = new SKFont(whole, 100);
+        foreach (var letter in shown.Where(l => whole.GetGlyph(l) != 0))
+        {
+            using var path = drawn.GetGlyphPath(whole.GetGlyph(letter));
+            using var right = wanted.GetGlyphPath(whole.GetGlyph(letter));
+            Assert.Equal(right.ToSvgPathData(), path.ToSvgPathData());
+            Assert.True(letter == ' ' || !path.IsEmpty, $"{letter} is drawn");
+        }
+
+        // What is not shown has no outline any more.
+        using var gone = drawn.GetGlyphPath(whole.GetGlyph('Ø'));
+        Assert.True(gone.IsEmpty);
     }
 
     [Fact]

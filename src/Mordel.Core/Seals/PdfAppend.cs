@@ -5,7 +5,7 @@ using System.Text.RegularExpressions;
 namespace Mordel.Core.Seals;
 
 /// <summary>
-/// Adds to a finished PDF by incremental updates (ISO 32000-1, 7.5.6): what was there stays as it was, to the byte.
+/// Adds to a finished PDF by an incremental update (ISO 32000-1, 7.5.6): what was there stays as it was, to the byte.
 /// </summary>
 public static partial class PdfAppend
 {
@@ -17,33 +17,20 @@ public static partial class PdfAppend
     /// <exception cref="InvalidDataException">It is no PDF that can be added to.</exception>
     public static byte[] Object(byte[] pdf, string marker, string type, string content)
     {
+        ArgumentNullException.ThrowIfNull(pdf);
         var file = Encoding.Latin1.GetString(pdf);
         var number = Number(Last(Size(), file, "size"));
         var bytes = Encoding.UTF8.GetBytes(content);
-        var head = Encoding.Latin1.GetBytes($"{number} 0 obj\n<< /Type /{type} /Length {bytes.Length} >>\nstream\n");
-        return Update(pdf, file, marker, number, [.. head, .. bytes, .. "\nendstream\nendobj\n"u8]);
-    }
-
-    /// <summary>Adds an object, or another version of one that is there.</summary>
-    /// <param name="pdf">The file.</param>
-    /// <param name="file">The same as text, a character a byte.</param>
-    /// <param name="marker">What stands before it.</param>
-    /// <param name="number">The object's number.</param>
-    /// <param name="body">The object.</param>
-    /// <exception cref="InvalidDataException">It is no PDF that can be added to.</exception>
-    public static byte[] Update(byte[] pdf, string file, string marker, int number, byte[] body)
-    {
-        ArgumentNullException.ThrowIfNull(pdf);
-        ArgumentNullException.ThrowIfNull(body);
         var lead = Encoding.Latin1.GetBytes(marker);
+        var head = Encoding.Latin1.GetBytes($"{number} 0 obj\n<< /Type /{type} /Length {bytes.Length} >>\nstream\n");
+        byte[] body = [.. head, .. bytes, .. "\nendstream\nendobj\n"u8];
         var at = pdf.Length + lead.Length;
-        var size = Math.Max(Number(Last(Size(), file, "size")), number + 1);
-        var root = Last(Root(), file, "root");
         var info = Info().Match(file) is { Success: true } found ? $"/Info {found.Groups[1].Value} 0 R " : "";
         var id = Id().Matches(file) is { Count: > 0 } named ? $"{named[^1].Value} " : "";
         var tail = string.Create(
             CultureInfo.InvariantCulture,
-            $"xref\n{number} 1\n{at:D10} 00000 n \ntrailer\n<< /Size {size} /Root {root} 0 R {info}{id}/Prev "
+            $"xref\n{number} 1\n{at:D10} 00000 n \ntrailer\n<< /Size {number + 1} "
+                + $"/Root {Last(Root(), file, "root")} 0 R {info}{id}/Prev "
                 + $"{Last(Start(), file, "beginning of its table")} >>\nstartxref\n{at + body.Length}\n%%EOF\n"
         );
         return [.. pdf, .. lead, .. body, .. Encoding.Latin1.GetBytes(tail)];

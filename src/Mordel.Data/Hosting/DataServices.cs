@@ -198,6 +198,7 @@ public static class DataServices
             .AddScoped<SealWriter>()
             .AddScoped<SealMaker>()
             .AddScoped<PaperPhotos>()
+            .AddScoped<ReportPapers>()
             .AddScoped<ChanceProjection>()
             .AddScoped<Alarms>()
             .AddScoped<InstallationCheck>()

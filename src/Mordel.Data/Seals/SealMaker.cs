@@ -32,13 +32,7 @@ public sealed record RecordToSeal(SealedRun Run, string Text, string Paper);
 /// Makes the record of a signed run, sets it on paper, seals it and writes the projections. Whether it may be sealed is
 /// decided before.
 /// </summary>
-public sealed class SealMaker(
-    SealWriter writer,
-    IPaperSetter paper,
-    PaperPhotos photos,
-    Installation installation,
-    TimeProvider clock
-)
+public sealed class SealMaker(SealWriter writer, ReportPapers papers, Installation installation, TimeProvider clock)
 {
     /// <summary>Seals it; saved with the rest of the caller's transaction.</summary>
     /// <param name="row">The run's row; its assembly and results are loaded.</param>
@@ -65,15 +59,7 @@ public sealed class SealMaker(
             ),
         };
         var record = SealedRunFormat.Write(run);
-        var hash = ContentHash.Compute(record);
-        var printed = paper.Set(
-            new(run.Report, hash, [], [])
-            {
-                Photos = await photos.Of(run.Report, cancel),
-                CheckAt = installation.CheckOf(hash),
-                RecordText = record,
-            }
-        );
+        var printed = await papers.Set(run.Report, ContentHash.Compute(record), record, [], [], cancel);
         return new(run, record, ContentHash.Compute(printed));
     }
 

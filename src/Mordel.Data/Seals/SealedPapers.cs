@@ -8,13 +8,7 @@ namespace Mordel.Data.Seals;
 /// Sets sealed reports on paper, and writes them as data, with their seals; what is broken is said large and bears
 /// none.
 /// </summary>
-public sealed class SealedPapers(
-    IPaperSetter setter,
-    PaperPhotos photos,
-    SigningKeys keys,
-    ISetupParts parts,
-    Installation installation
-)
+public sealed class SealedPapers(ReportPapers papers, SigningKeys keys, ISetupParts parts)
 {
     /// <summary>The PDF; null when the record cannot be read any more, so that there is nothing to be set.</summary>
     public async Task<byte[]?> Pdf(SealedReport report, CancellationToken cancel)
@@ -22,18 +16,13 @@ public sealed class SealedPapers(
         ArgumentNullException.ThrowIfNull(report);
         if (report.Run is not { } run)
             return null;
-        var pages = setter.Set(
-            new(
-                run.Report,
-                report.Record,
-                [.. report.Amendments.Select(a => new PaperAmendment(a.Amendment.Printed, a.Amendment.Text))],
-                [.. report.Broken]
-            )
-            {
-                Photos = await photos.Of(run.Report, cancel),
-                CheckAt = report is { Holds: true, Record: { } record } ? installation.CheckOf(record) : null,
-                RecordText = report.Holds ? report.RecordText : null,
-            }
+        var pages = await papers.Set(
+            run.Report,
+            report.Record,
+            report.RecordText,
+            report.Amendments.Select(a => new PaperAmendment(a.Amendment.Printed, a.Amendment.Text)),
+            report.Broken,
+            cancel
         );
         if (!report.Holds)
             return pages;

@@ -37,5 +37,5 @@ internal static class PdfBytes
     }
 
     /// <summary>A measure in points, to a hundredth.</summary>
-    public static string Number(double points) => points.ToString("0.##", CultureInfo.InvariantCulture);
+    public static string Points(double points) => points.ToString("0.##", CultureInfo.InvariantCulture);
 }

@@ -50,7 +50,10 @@ internal sealed class PdfDocument
     public byte[] Build()
     {
         foreach (var font in new[] { PdfFont.Regular, PdfFont.Strong })
-        foreach (var (i, body) in font.Written(pages.SelectMany(p => p.LettersOf(font)).Distinct()).Index())
+        foreach (
+            var (i, body) in font.Written(pages.SelectMany(p => p.Letters.GetValueOrDefault(font, [])).Distinct())
+                .Index()
+        )
             Set(font.First + i, body);
         Set(Colours, SrgbProfile.Written);
         foreach (var page in pages)
@@ -74,8 +77,8 @@ internal sealed class PdfDocument
     {
         var content = Add(PdfBytes.Stream("", Encoding.Latin1.GetBytes(page.Content)));
         var pictures = string.Concat(page.Pictures.Select(p => $"/{p.Key} {Add(Picture(p.Value))} 0 R "));
-        return $"<< /Type /Page /Parent {Pages} 0 R /MediaBox [0 0 {PdfBytes.Number(page.Width)} "
-            + $"{PdfBytes.Number(page.Height)}] /Contents {content} 0 R /StructParents {index} /Tabs /S /Resources << "
+        return $"<< /Type /Page /Parent {Pages} 0 R /MediaBox [0 0 {PdfBytes.Points(page.Width)} "
+            + $"{PdfBytes.Points(page.Height)}] /Contents {content} 0 R /StructParents {index} /Tabs /S /Resources << "
             + $"/Font << /F{PdfFont.Regular.First} {PdfFont.Regular.First} 0 R "
             + $"/F{PdfFont.Strong.First} {PdfFont.Strong.First} 0 R >>"
             + (pictures.Length > 0 ? $" /XObject << {pictures}>>" : "")

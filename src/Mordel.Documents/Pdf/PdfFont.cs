@@ -61,9 +61,10 @@ internal sealed class PdfFont
             into.Append(type.Letters.GetValueOrDefault(letter).ToString("X4", CultureInfo.InvariantCulture));
     }
 
-    // ISO 32000-1, 9.7: a composite font whose letters are glyph numbers, with the way back to text (9.10.3). One that
-    // is cut says so by six letters before its name (9.6.4).
-    /// <summary>Its objects, one after the other, from <see cref="First"/>.</summary>
+    /// <summary>
+    /// Its objects, one after the other, from <see cref="First"/>: a composite font whose letters are glyph numbers (ISO
+    /// 32000-1, 9.7), with the way back to text (9.10.3). One that is cut says so by six letters before its name (9.6.4).
+    /// </summary>
     /// <param name="letters">The letters that are shown.</param>
     public IEnumerable<byte[]> Written(IEnumerable<char> letters)
     {

@@ -1,5 +1,6 @@
 using System.Globalization;
 using System.Text;
+using static Mordel.Documents.Pdf.PdfBytes;
 
 namespace Mordel.Documents.Pdf;
 
@@ -20,13 +21,8 @@ internal sealed class PdfPage(double width, double height)
     /// <summary>The element of each mark, by the mark's number.</summary>
     public List<PdfElement> Marks { get; } = [];
 
-    private readonly HashSet<char> regular = [],
-        strong = [];
-
-    /// <summary>The letters that it shows in a typeface.</summary>
-    public IReadOnlySet<char> LettersOf(PdfFont font) => Letters(font);
-
-    private HashSet<char> Letters(PdfFont font) => font == PdfFont.Strong ? strong : regular;
+    /// <summary>The letters that it shows, by their typeface.</summary>
+    public Dictionary<PdfFont, HashSet<char>> Letters { get; } = [];
 
     /// <summary>The pictures that it shows, by the name that its content gives them.</summary>
     public Dictionary<string, PdfPicture> Pictures { get; } = [];
@@ -49,13 +45,15 @@ internal sealed class PdfPage(double width, double height)
     public void End() => content.Append("EMC\n");
 
     /// <summary>A line of text; <paramref name="y"/> is its base line.</summary>
-    public void Text(string text, double x, double y, double size, PdfFont font, (byte R, byte G, byte B) colour)
+    public void Write(string text, double x, double y, double size, PdfFont font, (byte R, byte G, byte B) colour)
     {
         content
-            .Append(CultureInfo.InvariantCulture, $"BT /F{font.First} {Short(size)} Tf {Colour(colour)} rg ")
-            .Append(CultureInfo.InvariantCulture, $"{Short(x)} {Short(height - y)} Td <");
+            .Append(CultureInfo.InvariantCulture, $"BT /F{font.First} {Points(size)} Tf {Colour(colour)} rg ")
+            .Append(CultureInfo.InvariantCulture, $"{Points(x)} {Points(height - y)} Td <");
         font.Glyphs(text, content);
-        Letters(font).UnionWith(text);
+        if (!Letters.TryGetValue(font, out var shown))
+            Letters[font] = shown = [];
+        shown.UnionWith(text);
         content.Append("> Tj ET\n");
     }
 
@@ -64,10 +62,10 @@ internal sealed class PdfPage(double width, double height)
     {
         if (points.Count < 2)
             return;
-        content.Append(CultureInfo.InvariantCulture, $"{Short(weight)} w {Colour(colour)} RG ");
+        content.Append(CultureInfo.InvariantCulture, $"{Points(weight)} w {Colour(colour)} RG ");
         for (var i = 0; i < points.Count; i++)
             content
-                .Append(CultureInfo.InvariantCulture, $"{Short(points[i].X)} {Short(height - points[i].Y)} ")
+                .Append(CultureInfo.InvariantCulture, $"{Points(points[i].X)} {Points(height - points[i].Y)} ")
                 .Append(i == 0 ? "m " : "l ");
         content.Append("S\n");
     }
@@ -93,11 +91,9 @@ internal sealed class PdfPage(double width, double height)
         var name = $"P{Pictures.Count + 1}";
         Pictures[name] = picture;
         content
-            .Append(CultureInfo.InvariantCulture, $"q {Short(wide)} 0 0 {Short(high)} {Short(x)} ")
-            .Append(CultureInfo.InvariantCulture, $"{Short(height - y - high)} cm /{name} Do Q\n");
+            .Append(CultureInfo.InvariantCulture, $"q {Points(wide)} 0 0 {Points(high)} {Points(x)} ")
+            .Append(CultureInfo.InvariantCulture, $"{Points(height - y - high)} cm /{name} Do Q\n");
     }
-
-    private static string Short(double points) => PdfBytes.Number(points);
 
     // The squares of a code must not leave seams.
     private static string Exact(double points) => points.ToString("0.####", CultureInfo.InvariantCulture);

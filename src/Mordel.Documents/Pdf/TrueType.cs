@@ -14,7 +14,7 @@ internal sealed class TrueType
 
     private readonly byte[] file;
     private readonly Dictionary<string, (int At, int Length)> tables = [];
-    private readonly int[] widths;
+    private readonly int unitsPerEm;
 
     /// <summary>Reads it.</summary>
     /// <exception cref="InvalidDataException">It is no TrueType file, or lacks what is needed.</exception>
@@ -31,18 +31,15 @@ internal sealed class TrueType
         }
 
         var (head, hhea, os2) = (Table("head"), Table("hhea"), Table("OS/2"));
-        UnitsPerEm = U16(head + 18);
+        unitsPerEm = U16(head + 18);
         Box = [.. Enumerable.Range(0, 4).Select(i => Scaled(I16(head + 36 + (2 * i))))];
         (Ascent, Descent) = (Scaled(I16(hhea + 4)), Scaled(I16(hhea + 6)));
         CapHeight = U16(os2) >= 2 ? Scaled(I16(os2 + 88)) : Ascent;
         Weight = U16(os2 + 4);
         var (glyphs, measured, hmtx) = (U16(Table("maxp") + 4), U16(hhea + 34), Table("hmtx"));
-        widths = [.. Enumerable.Range(0, glyphs).Select(g => Scaled(U16(hmtx + (4 * Math.Min(g, measured - 1)))))];
+        Widths = [.. Enumerable.Range(0, glyphs).Select(g => Scaled(U16(hmtx + (4 * Math.Min(g, measured - 1)))))];
         Letters = ReadLetters(Table("cmap"));
     }
-
-    /// <summary>Units of the em square.</summary>
-    public int UnitsPerEm { get; }
 
     /// <summary>The box around all glyphs: left, bottom, right, top.</summary>
     public IReadOnlyList<int> Box { get; }
@@ -63,7 +60,7 @@ internal sealed class TrueType
     public IReadOnlyDictionary<char, ushort> Letters { get; }
 
     /// <summary>How wide each glyph is.</summary>
-    public IReadOnlyList<int> Widths => widths;
+    public IReadOnlyList<int> Widths { get; }
 
     /// <summary>
     /// The file without what only editors and layout need, and without the outlines of other glyphs than these; their
@@ -77,25 +74,25 @@ internal sealed class TrueType
             .Select(t => (Name: t, Data: cut.TryGetValue(t, out var made) ? made : Of(t)))
             .ToList();
         var at = 12 + (16 * kept.Count);
-        var file = new byte[at + kept.Sum(t => Whole(t.Data.Length))];
-        BinaryPrimitives.WriteUInt32BigEndian(file, 0x00010000);
+        var whole = new byte[at + kept.Sum(t => Whole(t.Data.Length))];
+        BinaryPrimitives.WriteUInt32BigEndian(whole, 0x00010000);
         var power = (int)Math.Log2(kept.Count);
-        U16To(file, 4, kept.Count);
-        U16To(file, 6, 16 << power);
-        U16To(file, 8, power);
-        U16To(file, 10, (16 * kept.Count) - (16 << power));
+        U16To(whole, 4, kept.Count);
+        U16To(whole, 6, 16 << power);
+        U16To(whole, 8, power);
+        U16To(whole, 10, (16 * kept.Count) - (16 << power));
         foreach (var (i, (name, data)) in kept.Index())
         {
-            data.CopyTo(file, at);
-            var entry = file.AsSpan(12 + (16 * i), 16);
+            data.CopyTo(whole, at);
+            var entry = whole.AsSpan(12 + (16 * i), 16);
             Encoding.Latin1.GetBytes(name, entry);
-            BinaryPrimitives.WriteUInt32BigEndian(entry[4..], Sum(file.AsSpan(at, Whole(data.Length))));
+            BinaryPrimitives.WriteUInt32BigEndian(entry[4..], Sum(whole.AsSpan(at, Whole(data.Length))));
             BinaryPrimitives.WriteInt32BigEndian(entry[8..], at);
             BinaryPrimitives.WriteInt32BigEndian(entry[12..], data.Length);
             at += Whole(data.Length);
         }
 
-        return file;
+        return whole;
     }
 
     // The outlines of some glyphs and of those that they are made of, and where each begins.
@@ -105,8 +102,8 @@ internal sealed class TrueType
         foreach (var glyph in glyphs)
             Want(glyph, wanted);
         using var outlines = new MemoryStream();
-        var at = new List<int>(widths.Length + 1);
-        for (var glyph = 0; glyph < widths.Length; glyph++)
+        var at = new List<int>(Widths.Count + 1);
+        for (var glyph = 0; glyph < Widths.Count; glyph++)
         {
             at.Add((int)outlines.Length);
             if (!wanted.Contains(glyph))
@@ -117,10 +114,9 @@ internal sealed class TrueType
         }
 
         at.Add((int)outlines.Length);
-        var long_ = LongOffsets;
-        var loca = new byte[at.Count * (long_ ? 4 : 2)];
+        var loca = new byte[at.Count * (LongOffsets ? 4 : 2)];
         foreach (var (i, offset) in at.Index())
-            if (long_)
+            if (LongOffsets)
                 BinaryPrimitives.WriteInt32BigEndian(loca.AsSpan(4 * i), offset);
             else
                 U16To(loca, 2 * i, offset / 2);
@@ -203,7 +199,7 @@ internal sealed class TrueType
         return found;
     }
 
-    private int Scaled(int units) => (int)Math.Round(units * 1000.0 / UnitsPerEm);
+    private int Scaled(int units) => (int)Math.Round(units * 1000.0 / unitsPerEm);
 
     private int U16(int at) => BinaryPrimitives.ReadUInt16BigEndian(file.AsSpan(at));
 

@@ -148,7 +148,7 @@ internal sealed class PdfSheet
             return;
         using var alone = inside.Count == 1 ? In("P") : null;
         page.Begin(inside.Peek());
-        page.Text(drawable, x, y + (size * Ascent), size, Font(bold), colour);
+        page.Write(drawable, x, y + (size * Ascent), size, Font(bold), colour);
         page.End();
     }
 
@@ -196,8 +196,8 @@ internal sealed class PdfSheet
         {
             var number = $"page {i + 1} of {pages.Count}";
             page.BeginArtifact();
-            page.Text(Drawable(running), Left, Foot + 16, 7.5, Font(false), Soft);
-            page.Text(number, Right - Width(number, 7.5, false), Foot + 16, 7.5, Font(false), Soft);
+            page.Write(Drawable(running), Left, Foot + 16, 7.5, Font(false), Soft);
+            page.Write(number, Right - Width(number, 7.5, false), Foot + 16, 7.5, Font(false), Soft);
             page.End();
         }
     }

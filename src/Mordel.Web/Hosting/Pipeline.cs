@@ -8,15 +8,6 @@ namespace Mordel.Web.Hosting;
 /// <summary>The order in which a request is handled.</summary>
 public static class Pipeline
 {
-    // The core compiled for the browser may be started only where it is used.
-    private const string MayStartTheCore = "'self' 'wasm-unsafe-eval'";
-
-    private static readonly string[] MayCompute = ["/bench", "/diagnoses", "/verify"];
-
-    private const string ContentPolicy =
-        "default-src 'none'; script-src 'self'; style-src 'self'; img-src 'self' data:; font-src 'self'; "
-        + "connect-src 'self'; form-action 'self'; base-uri 'none'; frame-ancestors 'none'; manifest-src 'self'";
-
     /// <summary>Sets the pipeline up.</summary>
     public static void UseMordel(this WebApplication app)
     {
@@ -54,13 +45,9 @@ public static class Pipeline
     private static Task SecureHeaders(HttpContext context, RequestDelegate next)
     {
         var headers = context.Response.Headers;
-        var computes = MayCompute.Any(p => context.Request.Path.StartsWithSegments(p));
-        var modules = context.RequestServices.GetRequiredService<ModuleMap>().Source;
-        headers.ContentSecurityPolicy = ContentPolicy.Replace(
-            "script-src 'self'",
-            $"script-src {(computes ? MayStartTheCore : "'self'")} {modules}",
-            StringComparison.Ordinal
-        );
+        headers.ContentSecurityPolicy = context
+            .RequestServices.GetRequiredService<ContentPolicy>()
+            .Of(context.Request.Path);
         headers.XContentTypeOptions = "nosniff";
         headers["Referrer-Policy"] = "same-origin";
         headers["Permissions-Policy"] = "camera=(), microphone=(), geolocation=()";

@@ -78,6 +78,7 @@ public static class Services
             .SetApplicationName("Mordel")
             .PersistKeysToFileSystem(new(Path.Combine(options.Data, "keys")));
         services.AddSingleton<ModuleMap>();
+        services.AddSingleton<ContentPolicy>();
         services.AddSingleton<IPaperSetter, ReportPdf>();
         services.AddSingleton<IPhotoReader, PhotoReader>();
         services.AddMordelData(options.Data, Installation(builder, options), (all, o) =>

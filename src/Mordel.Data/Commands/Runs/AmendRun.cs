@@ -13,11 +13,9 @@ public sealed class AmendRun(
     Store store,
     SealReader seals,
     SealWriter writer,
-    IPaperSetter paper,
-    PaperPhotos photos,
+    ReportPapers papers,
     OutboxWriter outbox,
     OutboxBell bell,
-    Installation installation,
     TimeProvider clock
 )
 {
@@ -71,20 +69,16 @@ public sealed class AmendRun(
                 At = at,
             }
         );
-        PaperAmendment[] all =
-        [
-            .. report
+        var printed = await papers.Set(
+            sealed_.Report,
+            report.Record,
+            report.RecordText,
+            report
                 .Amendments.Select(a => a.Amendment)
                 .Append(amendment)
                 .Select(a => new PaperAmendment(a.Printed, a.Text)),
-        ];
-        var printed = paper.Set(
-            new(sealed_.Report, report.Record, [.. all], [])
-            {
-                Photos = await photos.Of(sealed_.Report, cancel),
-                CheckAt = installation.CheckOf(report.Record!),
-                RecordText = report.RecordText,
-            }
+            [],
+            cancel
         );
         await writer.Append(report.AssemblyId, runId, amendment.Id, record, ContentHash.Compute(printed), at, cancel);
         await outbox.Report(run, amendment.Id, cancel);

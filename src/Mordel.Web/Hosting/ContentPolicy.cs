@@ -1,0 +1,23 @@
+using Mordel.Web.Application;
+
+namespace Mordel.Web.Hosting;
+
+/// <summary>What a page may load and do: from here alone, and of text inside a page only the map of scripts.</summary>
+public sealed class ContentPolicy(ModuleMap modules)
+{
+    // The core compiled for the browser may be started only where it is used.
+    private static readonly string[] MayCompute = ["/bench", "/diagnoses", "/verify"];
+
+    private readonly string usual = With($"'self' {modules.Source}"),
+        computing = With($"'self' 'wasm-unsafe-eval' {modules.Source}");
+
+    /// <summary>The policy of a page.</summary>
+    public string Of(PathString path) =>
+        Array.Exists(MayCompute, p => path.StartsWithSegments(p, StringComparison.OrdinalIgnoreCase))
+            ? computing
+            : usual;
+
+    private static string With(string scripts) =>
+        $"default-src 'none'; script-src {scripts}; style-src 'self'; img-src 'self' data:; font-src 'self'; "
+        + "connect-src 'self'; form-action 'self'; base-uri 'none'; frame-ancestors 'none'; manifest-src 'self'";
+}
