@@ -62,8 +62,9 @@ internal sealed class PdfFont
     }
 
     /// <summary>
-    /// Its objects, one after the other, from <see cref="First"/>: a composite font whose letters are glyph numbers (ISO
-    /// 32000-1, 9.7), with the way back to text (9.10.3). One that is cut says so by six letters before its name (9.6.4).
+    /// Its objects, one after the other, from <see cref="First"/>: a composite font whose letters are glyph numbers
+    /// (ISO 32000-1, 9.7), with the way back to text (9.10.3). One that is cut says so by six letters before its name
+    /// (9.6.4).
     /// </summary>
     /// <param name="letters">The letters that are shown.</param>
     public IEnumerable<byte[]> Written(IEnumerable<char> letters)
