@@ -169,7 +169,8 @@ export const phone = { viewport: { width: 390, height: 844 }, hasTouch: true, is
 export async function signedIn(demo, persona, options = desk, at = '/') {
   const context = await demo.browser.newContext({ reducedMotion: 'reduce', ...options });
   const page = await context.newPage();
-  page.setDefaultTimeout(10_000);
+  // Long enough for a busy machine: what never comes is told a little later, what comes is not waited for.
+  page.setDefaultTimeout(40_000);
   // Who was here before has a cookie already.
   const sessions = (demo.sessions ??= new Map());
   const known = sessions.get(String(persona));

@@ -31,7 +31,7 @@ test('a refused report is mended and arrives; anybody tells the genuine file fro
     await tester.getByRole('button', { name: 'Add the amendment' }).click();
     await tester.getByText('It stands in the second cellar.').first().waitFor();
     const stuck = desk.getByText('The meter at this address is another.');
-    for (let i = 0; i < 60 && !(await stuck.count()); i++) {
+    for (let i = 0; i < 160 && !(await stuck.count()); i++) {
       await desk.waitForTimeout(250);
       await desk.goto(`${demo.url}/outbox`);
     }
@@ -42,7 +42,7 @@ test('a refused report is mended and arrives; anybody tells the genuine file fro
     await behave('Takes');
     await desk.getByRole('button', { name: /^Send again/ }).click();
     const delivered = desk.locator('section[aria-labelledby="delivered"]');
-    for (let i = 0; i < 60 && !(await delivered.count()); i++) {
+    for (let i = 0; i < 160 && !(await delivered.count()); i++) {
       await desk.waitForTimeout(250);
       await desk.goto(`${demo.url}/outbox`);
     }
