@@ -12,7 +12,7 @@ using Microsoft.Extensions.Logging;
 namespace Mordel.Authorities;
 
 /// <summary>
-/// A simulated authority's intake as a web service of its own, on this machine only: <c>docs/intake.md</c> says what it
+/// A simulated authority's intake as a web service of its own, on this machine only: <c>docs/papers.md</c> says what it
 /// speaks.
 /// </summary>
 public sealed class AuthorityService : IAsyncDisposable
@@ -25,8 +25,18 @@ public sealed class AuthorityService : IAsyncDisposable
     private readonly WebApplication app;
     private readonly AuthorityJournal journal;
 
-    private AuthorityService(string name, WebApplication app, AuthorityJournal journal, AuthorityDesk desk) =>
-        (Name, this.app, this.journal, Desk) = (name, app, journal, desk);
+    private readonly string? secret;
+
+    private AuthorityService(
+        string name,
+        WebApplication app,
+        AuthorityJournal journal,
+        AuthorityDesk desk,
+        string? secret
+    ) => (Name, this.app, this.journal, Desk, this.secret) = (name, app, journal, desk, secret);
+
+    /// <summary>Whether it asks who calls.</summary>
+    public bool AsksWho => secret is not null;
 
     /// <summary>The authority.</summary>
     public string Name { get; }
@@ -48,7 +58,14 @@ public sealed class AuthorityService : IAsyncDisposable
     /// <param name="folder">Where it keeps its journal.</param>
     /// <param name="port">The port on this machine; 0 for any that is free.</param>
     /// <param name="clock">The time.</param>
-    public static async Task<AuthorityService> Start(string name, string folder, int port, TimeProvider clock)
+    /// <param name="secret">What callers must say; null where anybody may call.</param>
+    public static async Task<AuthorityService> Start(
+        string name,
+        string folder,
+        int port,
+        TimeProvider clock,
+        string? secret = null
+    )
     {
         ArgumentException.ThrowIfNullOrEmpty(name);
         var journal = new AuthorityJournal(folder);
@@ -64,7 +81,13 @@ public sealed class AuthorityService : IAsyncDisposable
             });
             builder.Services.AddRazorComponents();
             var app = builder.Build();
-            var service = new AuthorityService(name, app, journal, new(journal, clock, char.ToUpperInvariant(name[0])));
+            var service = new AuthorityService(
+                name,
+                app,
+                journal,
+                new(journal, clock, char.ToUpperInvariant(name[0])),
+                secret
+            );
             app.Use(Alone);
             app.MapPost("/reports", service.Take);
             app.MapGet("/rulings", service.Rulings);
@@ -109,6 +132,8 @@ public sealed class AuthorityService : IAsyncDisposable
             );
         }
 
+        if (Stranger(http) is { } unknown)
+            return unknown;
         var headers = http.Request.Headers;
         if (headers["Idempotency-Key"].ToString() is not { Length: > 0 and <= LongestKey } key)
             return Said(StatusCodes.Status400BadRequest, "Each report needs a key of its own: Idempotency-Key.");
@@ -133,22 +158,31 @@ public sealed class AuthorityService : IAsyncDisposable
             : Said(StatusCodes.Status422UnprocessableEntity, decided.Why!);
     }
 
-    private IResult Rulings(long after = 0) =>
-        Desk.DownUntil is not null
-            ? Said(StatusCodes.Status503ServiceUnavailable, "The intake is closed.")
-            : Results.Json(
-                new
-                {
-                    rulings = Desk.Rulings(after)
-                        .Select(e => new
-                        {
-                            number = e.Number,
-                            key = e.Key,
-                            taken = e.Ruling == Ruling.Taken,
-                            receipt = e.Ruling == Ruling.Taken ? e.Receipt : null,
-                            why = e.Why,
-                        }),
-                }
+    private IResult Rulings(HttpContext http, long after = 0) =>
+        Stranger(http) is { } unknown ? unknown
+        : Desk.DownUntil is not null ? Said(StatusCodes.Status503ServiceUnavailable, "The intake is closed.")
+        : Results.Json(
+            new
+            {
+                rulings = Desk.Rulings(after)
+                    .Select(e => new
+                    {
+                        number = e.Number,
+                        key = e.Key,
+                        taken = e.Ruling == Ruling.Taken,
+                        receipt = e.Ruling == Ruling.Taken ? e.Receipt : null,
+                        why = e.Why,
+                    }),
+            }
+        );
+
+    // Who does not say the key that was agreed is told so; nothing of it is kept.
+    private IResult? Stranger(HttpContext http) =>
+        secret is null || http.Request.Headers.Authorization == $"Bearer {secret}"
+            ? null
+            : Said(
+                StatusCodes.Status401Unauthorized,
+                http.Request.Headers.Authorization.Count == 0 ? "A key is wanted." : "That key is not known here."
             );
 
     private RazorComponentResult<Inbox> Inbox() =>

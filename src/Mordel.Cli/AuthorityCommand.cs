@@ -25,13 +25,15 @@ internal static class AuthorityCommand
             HelpName = "DIR",
             Required = true,
         };
+        var key = new Option<string?>("--key") { Description = "What callers must say", HelpName = "KEY" };
         var mood = new Option<AuthorityMood>("--mood") { Description = "How it behaves", HelpName = "MOOD" };
-        var command = new Command("authority", "Runs a simulated authority that takes reports (docs/intake.md)")
+        var command = new Command("authority", "Runs a simulated authority that takes reports (docs/papers.md)")
         {
             name,
             port,
             journal,
             mood,
+            key,
         };
         command.SetAction(
             async (given, cancel) =>
@@ -40,6 +42,7 @@ internal static class AuthorityCommand
                     given.GetValue(port),
                     given.GetRequiredValue(journal),
                     given.GetValue(mood),
+                    given.GetValue(key),
                     output,
                     error,
                     cancel
@@ -53,6 +56,7 @@ internal static class AuthorityCommand
         int port,
         string folder,
         AuthorityMood mood,
+        string? key,
         TextWriter output,
         TextWriter error,
         CancellationToken cancel
@@ -66,7 +70,7 @@ internal static class AuthorityCommand
 
         try
         {
-            await using var service = await AuthorityService.Start(name.Trim(), folder, port, TimeProvider.System);
+            await using var service = await AuthorityService.Start(name.Trim(), folder, port, TimeProvider.System, key);
             service.Desk.Behave(mood, null);
             await output.WriteLineAsync($"{service.Name}, simulated, takes reports on {service.Address}");
             await service.Ended(cancel);

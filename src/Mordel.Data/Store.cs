@@ -29,6 +29,8 @@ public sealed class Store(DbContextOptions<Store> options, WriterQueue? writers 
     public DbSet<AmendmentRow> Amendments => Set<AmendmentRow>();
     public DbSet<KeptTextRow> KeptTexts => Set<KeptTextRow>();
     public DbSet<CalibrationRow> Calibrations => Set<CalibrationRow>();
+    public DbSet<LoanRow> Loans => Set<LoanRow>();
+    public DbSet<ComparisonRow> Comparisons => Set<ComparisonRow>();
     public DbSet<PaperRow> Papers => Set<PaperRow>();
     public DbSet<OutboxEventRow> OutboxEvents => Set<OutboxEventRow>();
     public DbSet<SealRow> Seals => Set<SealRow>();
@@ -170,6 +172,7 @@ public sealed class Store(DbContextOptions<Store> options, WriterQueue? writers 
             e.HasMany(r => r.Seals).WithOne().HasForeignKey(x => x.RunId).OnDelete(DeleteBehavior.Restrict);
             e.HasOne<KitRow>().WithMany().HasForeignKey(r => r.KitId);
             e.HasIndex(r => r.Number).IsUnique();
+            e.HasIndex(r => new { r.KitId, r.SignedAt });
             e.HasIndex(r => new { r.AssemblyId, r.SignedAt });
             // Lists of runs, the newest first: everybody's, somebody's, those that are open.
             e.HasIndex(r => r.StartedAt);
@@ -197,6 +200,18 @@ public sealed class Store(DbContextOptions<Store> options, WriterQueue? writers 
             e.HasOne<KitRow>().WithMany().HasForeignKey(c => c.KitId).OnDelete(DeleteBehavior.Restrict);
             e.HasOne(c => c.Paper).WithMany().HasForeignKey(c => c.PaperId).OnDelete(DeleteBehavior.Restrict);
             e.HasIndex(c => new { c.KitId, c.On });
+        });
+        builder.Entity<LoanRow>(e =>
+        {
+            e.HasOne(l => l.Kit).WithMany().HasForeignKey(l => l.KitId).OnDelete(DeleteBehavior.Restrict);
+            e.HasOne(l => l.To).WithMany().HasForeignKey(l => l.ToId).OnDelete(DeleteBehavior.Restrict);
+            e.HasIndex(l => l.KitId);
+            e.HasIndex(l => l.Until);
+        });
+        builder.Entity<ComparisonRow>(e =>
+        {
+            e.HasOne(c => c.One).WithMany().HasForeignKey(c => c.OneId).OnDelete(DeleteBehavior.Restrict);
+            e.HasOne(c => c.Other).WithMany().HasForeignKey(c => c.OtherId).OnDelete(DeleteBehavior.Restrict);
         });
         builder.Entity<OutboxEventRow>(e =>
         {

@@ -159,6 +159,35 @@ public sealed class DemoPeople(Store store, SeededChance chance, PerformedPast p
                 );
     }
 
+    /// <summary>The kits were read beside each other in the workshop: one of them creeps up.</summary>
+    public void AddComparisons(DateOnly today)
+    {
+        var (one, other) = (Serial(Drifting), Serial("GB-5107"));
+        foreach (
+            var (weeks, pairs) in new[]
+            {
+                (41, "2.2 2.2;5.0 5.1;8.4 8.4"),
+                (19, "2.4 2.2;5.4 5.1;8.6 8.3"),
+                (2, "2.6 2.2;5.4 5.0;8.8 8.4"),
+            }
+        )
+            store.Comparisons.Add(
+                new()
+                {
+                    Id = chance.NewId(),
+                    OneId = one.Id,
+                    OtherId = other.Id,
+                    On = today.AddDays(-7 * weeks),
+                    Pairs = pairs,
+                    Where = "the RP on the workshop’s wall",
+                    At = new(today.AddDays(-7 * weeks).ToDateTime(new(12, 0)), TimeSpan.Zero),
+                    By = "Wilma Quent",
+                }
+            );
+    }
+
+    private KitRow Serial(string serial) => store.Kits.Local.First(k => k.Serial == serial);
+
     private void Person(string name, string fullName, string role, string? note)
     {
         var account = new Account

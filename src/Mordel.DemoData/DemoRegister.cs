@@ -1,10 +1,11 @@
+using Mordel.Core.Outside;
 using Mordel.Data;
 using Mordel.Data.Rows;
 
 namespace Mordel.DemoData;
 
 /// <summary>The register of the invented town: authorities, owners, places, assemblies.</summary>
-public sealed class DemoRegister(Store store, SeededChance chance)
+public sealed class DemoRegister(Store store, SeededChance chance, ISecretBox? secrets = null)
 {
     /// <summary>The town's authority.</summary>
     public AuthorityRow Board { get; private set; } = null!;
@@ -32,6 +33,7 @@ public sealed class DemoRegister(Store store, SeededChance chance)
             ReportsBy = OutboxWays.Service,
             ReportsTo = TownData.ValleyIntake,
             ReportsAs = ReportForms.Pdf,
+            ReportsKey = secrets?.Hide(TownData.ValleyKey),
         };
         store.Authorities.AddRange(board, valley);
         (Board, Valley) = (board, valley);

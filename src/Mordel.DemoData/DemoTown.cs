@@ -79,6 +79,7 @@ public sealed class DemoTown(
         people.AddValleyCertificate(register.Valley, today);
         people.AddCalibrations();
         await people.AddClass(cancel);
+        people.AddComparisons(today);
         await dues.Refresh(cancel);
         await transaction.CommitAsync(cancel);
     }

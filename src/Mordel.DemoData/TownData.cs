@@ -41,6 +41,9 @@ public static class TownData
     public const string BoardIntake = "simulated://intake.ravelsund-water.invalid",
         ValleyIntake = "simulated://intake.eastfell-valley.invalid";
 
+    /// <summary>The key that the valley's simulated intake asks for.</summary>
+    public const string ValleyKey = "demo-key-of-the-valley";
+
     /// <summary>The hours in which a place can do without water; null where any will do.</summary>
     public static string? FixedHours(string place) =>
         place switch

@@ -25,8 +25,12 @@ public sealed class SimulatedIntake(SimulatedOutside outside) : IAuthorityIntake
     }
 
     /// <inheritdoc/>
-    public Task<ImmutableArray<IntakeRuling>> Rulings(string address, long after, CancellationToken cancel) =>
-        Task.FromResult<ImmutableArray<IntakeRuling>>([]);
+    public Task<ImmutableArray<IntakeRuling>> Rulings(
+        string address,
+        string? secret,
+        long after,
+        CancellationToken cancel
+    ) => Task.FromResult<ImmutableArray<IntakeRuling>>([]);
 
     private async Task<Delivery> Answer(Submission submission, CancellationToken cancel)
     {

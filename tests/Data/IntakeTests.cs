@@ -37,17 +37,63 @@ public sealed class IntakeTests : IAsyncLifetime, IAsyncDisposable
         return await hamlet.Signed();
     }
 
-    private async Task Deliver(IAuthorityIntake intake)
+    private async Task Deliver(IAuthorityIntake intake, ISecretBox? secrets = null)
     {
         await using var scope = hamlet.Services.CreateAsyncScope();
-        await ActivatorUtilities.CreateInstance<OutboxDelivery>(scope.ServiceProvider, intake).Due(default);
-        await ActivatorUtilities.CreateInstance<LaterRulings>(scope.ServiceProvider, intake).Take(default);
+        object[] with = secrets is null ? [intake] : [intake, secrets];
+        await ActivatorUtilities.CreateInstance<OutboxDelivery>(scope.ServiceProvider, with).Due(default);
+        await ActivatorUtilities.CreateInstance<LaterRulings>(scope.ServiceProvider, with).Take(default);
     }
 
     private Task<OutboxRow> Row() => hamlet.InStore(s => s.Outbox.AsNoTracking().SingleAsync());
 
     private Task<List<OutboxEventRow>> Events() =>
         hamlet.InStore(s => s.OutboxEvents.AsNoTracking().OrderBy(e => e.Id).ToListAsync());
+
+    [Fact]
+    public async Task The_key_of_a_service_goes_with_every_call_and_stands_nowhere_in_words()
+    {
+        var board = await hamlet.InStore(s => s.Authorities.Select(a => a.Id).SingleAsync());
+        async Task<Reply<Guid>> Key(string? key)
+        {
+            await using var scope = hamlet.Services.CreateAsyncScope();
+            return await ActivatorUtilities
+                .CreateInstance<SendReports>(scope.ServiceProvider, new Backwards())
+                .WithKey(board, key, new("Wilma"), default);
+        }
+
+        Assert.Contains("Only a service asks", (await Key("sesame")).Errors[0].Says, StringComparison.Ordinal);
+        await Signed();
+        Assert.NotEmpty((await Key("two words")).Errors);
+        Assert.Empty((await Key("sesame")).Errors);
+        Assert.Equal("emases", await hamlet.InStore(s => s.Authorities.Select(a => a.ReportsKey).SingleAsync()));
+        Assert.DoesNotContain(await hamlet.InStore(s => s.Changes.Select(c => c.To).ToListAsync()), said =>
+            said.Contains("sesame", StringComparison.Ordinal)
+        );
+        using var desk = new AtTheDesk(Folder, hamlet.Clock);
+        await Deliver(desk, new Backwards());
+        Assert.Equal(["sesame", "sesame"], desk.Said);
+        // Keys that were lost are said to be, and nothing goes out without.
+        await hamlet.Signed();
+        await Deliver(desk, new Backwards { Lost = true });
+        var stuck = await hamlet.InStore(s => s.Outbox.SingleAsync(o => o.State == OutboxStates.Refused));
+        Assert.Contains("cannot be read any more", stuck.Says, StringComparison.Ordinal);
+        Assert.Single(desk.Handed);
+        // Another address is another service: it is not told the key of the first.
+        await hamlet.With<Reply<Guid>, SendReports>(s =>
+            s.To(board, OutboxWays.Service, "https://other.invalid", [ReportForms.Data], new("Wilma"), default)
+        );
+        Assert.Null(await hamlet.InStore(s => s.Authorities.Select(a => a.ReportsKey).SingleAsync()));
+    }
+
+    private sealed class Backwards : ISecretBox
+    {
+        public bool Lost { get; init; }
+
+        public string Hide(string words) => new([.. words.Reverse()]);
+
+        public string? Show(string kept) => Lost ? null : Hide(kept);
+    }
 
     [Theory]
     [InlineData(ReportForms.Pdf, "application/pdf", "%PDF")]
@@ -257,6 +303,7 @@ public sealed class IntakeTests : IAsyncLifetime, IAsyncDisposable
         public AuthorityJournal Journal { get; } = new(folder);
         public AuthorityDesk Desk => desk ??= new(Journal, clock, 'B');
         public List<HandedIn> Handed { get; } = [];
+        public List<string?> Said { get; } = [];
         public int KilledAfter { get; set; } = int.MaxValue;
         public bool ForgetsWhatWasAsked { get; init; }
 
@@ -264,6 +311,7 @@ public sealed class IntakeTests : IAsyncLifetime, IAsyncDisposable
         {
             if (Desk.DownUntil is not null)
                 return Task.FromResult<Delivery>(new Delivery.Later("closed", TimeSpan.FromMinutes(10)));
+            Said.Add(submission.Secret);
             var last = ++tries >= KilledAfter;
             if (last && tries % 2 == 0)
                 throw new OperationCanceledException("killed before it was handed in");
@@ -282,11 +330,19 @@ public sealed class IntakeTests : IAsyncLifetime, IAsyncDisposable
             );
         }
 
-        public Task<ImmutableArray<IntakeRuling>> Rulings(string address, long after, CancellationToken cancel) =>
-            Task.FromResult<ImmutableArray<IntakeRuling>>([
+        public Task<ImmutableArray<IntakeRuling>> Rulings(
+            string address,
+            string? secret,
+            long after,
+            CancellationToken cancel
+        )
+        {
+            Said.Add(secret);
+            return Task.FromResult<ImmutableArray<IntakeRuling>>([
                 .. Desk.Rulings(ForgetsWhatWasAsked ? 0 : after)
                     .Select(e => new IntakeRuling(e.Number, e.Key, e.Ruling == Ruling.Taken, e.Receipt, e.Why)),
             ]);
+        }
 
         public void Dispose() => Journal.Dispose();
     }

@@ -261,8 +261,12 @@ public sealed class OutboxTests : IAsyncLifetime, IAsyncDisposable
         public bool Throws { get; init; }
 
         // As a careless service would: everything again, whatever was asked for.
-        public Task<ImmutableArray<IntakeRuling>> Rulings(string address, long after, CancellationToken cancel) =>
-            Task.FromResult(Ruled.ToImmutableArray());
+        public Task<ImmutableArray<IntakeRuling>> Rulings(
+            string address,
+            string? secret,
+            long after,
+            CancellationToken cancel
+        ) => Task.FromResult(Ruled.ToImmutableArray());
 
         public Task<Delivery> Submit(Submission submission, CancellationToken cancel)
         {

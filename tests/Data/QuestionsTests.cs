@@ -116,7 +116,7 @@ public sealed class QuestionsTests(Towns towns) : IClassFixture<Towns>
             ["a tester's runs"] = a =>
                 new RunList(a.Store, a.Seals).For(new(a.Testers[0].Id, false), false, null, None),
             ["the outbox"] = a => new OutboxList(a.Store).All(None),
-            ["people and kits"] = a => new KitsAndPeopleList(a.Store).People(None),
+            ["people and kits"] = a => new KitsAndPeopleList(a.Store, TimeProvider.System).People(None),
             ["a class"] = a => new BenchList(a.Store).Glance(a.Class, a.Wilma, None),
             ["a learner's results"] = a => new BenchList(a.Store).By(a.Testers[0].Id, None),
             ["diagnoses"] = a => new DiagnosisList(a.Store).Latest(None),

@@ -108,16 +108,45 @@ public sealed class AuthorityServiceTests : IAsyncLifetime, IAsyncDisposable
         );
 
     [Fact]
+    public async Task A_service_that_asks_who_calls_takes_reports_only_with_its_key()
+    {
+        const string asking = "simulated://asking.invalid";
+        await authorities.Start(asking, "Board of Doors", Path.Combine(folder, "asking"), clock, "sesame");
+        async Task<Delivery> With(string? secret) =>
+            await Intake.Submit(
+                new("report/9", "Board of Doors", asking, "T-9", new("T-9.pdf", "application/pdf", [.. "%PDF-1.7"u8]))
+                {
+                    Secret = secret,
+                },
+                default
+            );
+        Assert.Equal(
+            "Board of Doors does not know who calls: A key is wanted. Set its key in Rules.",
+            Assert.IsType<Delivery.Declined>(await With(null)).Why
+        );
+        Assert.EndsWith(
+            "Set the right key in Rules.",
+            Assert.IsType<Delivery.Declined>(await With("simsim")).Why,
+            StringComparison.Ordinal
+        );
+        authorities.Running[asking].Desk.Behave(AuthorityMood.TakesThenRefuses, null);
+        Assert.IsType<Delivery.Accepted>(await With("sesame"));
+        clock.Offset += AuthorityDesk.LooksAgainAfter;
+        Assert.Empty(await Intake.Rulings(asking, null, 0, default));
+        Assert.Single(await Intake.Rulings(asking, "sesame", 0, default));
+    }
+
+    [Fact]
     public async Task Second_thoughts_are_asked_for_behind_the_last_one_known()
     {
         Desk.Behave(AuthorityMood.TakesThenRefuses, null);
         await Submit();
-        Assert.Empty(await Intake.Rulings(Board, 0, default));
+        Assert.Empty(await Intake.Rulings(Board, null, 0, default));
         clock.Offset += AuthorityDesk.LooksAgainAfter;
-        var ruling = Assert.Single(await Intake.Rulings(Board, 0, default));
+        var ruling = Assert.Single(await Intake.Rulings(Board, null, 0, default));
         Assert.Equal(("report/1", false), (ruling.Key, ruling.Taken));
-        Assert.Empty(await Intake.Rulings(Board, ruling.Number, default));
-        Assert.Equal(ImmutableArray<IntakeRuling>.Empty, await Intake.Rulings("nonsense", 0, default));
+        Assert.Empty(await Intake.Rulings(Board, null, ruling.Number, default));
+        Assert.Equal(ImmutableArray<IntakeRuling>.Empty, await Intake.Rulings("nonsense", null, 0, default));
     }
 
     [Fact]

@@ -8,7 +8,11 @@ namespace Mordel.Core.Outside;
 /// <param name="Address">Where its service is.</param>
 /// <param name="Number">The report's number.</param>
 /// <param name="File">The report in the form that the authority asks for.</param>
-public sealed record Submission(string Key, string Authority, string Address, string Number, Enclosure File);
+public sealed record Submission(string Key, string Authority, string Address, string Number, Enclosure File)
+{
+    /// <summary>What the service is told so that it knows who calls; null where it does not ask.</summary>
+    public string? Secret { get; init; }
+}
 
 /// <summary>What an authority decided after it had answered: it changes its mind, or says once more what it
 /// said.</summary>
@@ -33,7 +37,8 @@ public interface IAuthorityIntake
     /// nothing, or it cannot be told just now.
     /// </summary>
     /// <param name="address">Where the service is.</param>
+    /// <param name="secret">What it is told so that it knows who calls; null where it does not ask.</param>
     /// <param name="after">The number of the last ruling that is known; 0 for none.</param>
     /// <param name="cancel">Ends the wait.</param>
-    Task<ImmutableArray<IntakeRuling>> Rulings(string address, long after, CancellationToken cancel);
+    Task<ImmutableArray<IntakeRuling>> Rulings(string address, string? secret, long after, CancellationToken cancel);
 }

@@ -17,7 +17,9 @@ public static class Fitness
         var against = ImmutableArray.CreateBuilder<PlanLimit>();
         if (!tester.Certificates.Any(c => Covers(c, stop, day)))
             against.Add(PlanLimit.Certificate);
-        var fitting = tester.Kits.Where(k => stop.Kits.IsEmpty || stop.Kits.Contains(k.Kind)).ToList();
+        var fitting = tester
+            .Kits.Where(k => k.IsThere(day) && (stop.Kits.IsEmpty || stop.Kits.Contains(k.Kind)))
+            .ToList();
         if (fitting.Count == 0)
             against.Add(PlanLimit.Kit);
         else if (!fitting.Exists(k => k.CalibrationDue >= day))

@@ -90,7 +90,10 @@ public sealed class PlanCheck
                 PlanLimit.Certificate,
                 $"{tester.Name} holds no certificate for a {stop.Type} at {stop.Authority} on {day}."
             );
-        var kinds = tester.Kits.Where(k => stop.Kits.Length == 0 || stop.Kits.Any(w => w == k.Kind)).ToArray();
+        var kinds = tester
+            .Kits.Where(k => k.Days.Length == 0 || k.Days.Any(d => d == route.Day))
+            .Where(k => stop.Kits.Length == 0 || stop.Kits.Any(w => w == k.Kind))
+            .ToArray();
         if (kinds.Length == 0)
             Wrong(route, visit, PlanLimit.Kit, $"{tester.Name} has no {PlanWords.Or(stop.Kits)} kit for {stop.Name}.");
         else if (kinds.All(k => k.CalibrationDue < route.Day))

@@ -64,7 +64,14 @@ public sealed record PlanCertificate(string? Authority, EquatableArray<string> T
 /// <param name="Kind">Its kind: <c>five-valve</c>.</param>
 /// <param name="Serial">Its number.</param>
 /// <param name="CalibrationDue">The last day of its calibration.</param>
-public sealed record PlanKit(string Kind, string Serial, DateOnly CalibrationDue);
+public sealed record PlanKit(string Kind, string Serial, DateOnly CalibrationDue)
+{
+    /// <summary>The days on which the tester has it; empty for all.</summary>
+    public EquatableArray<DateOnly> Days { get; init; } = [];
+
+    /// <summary>Whether the tester has it on a day.</summary>
+    public bool IsThere(DateOnly day) => Days.IsEmpty || Days.Contains(day);
+}
 
 /// <summary>A tester.</summary>
 /// <param name="Id">The id in the problem.</param>

@@ -193,7 +193,9 @@ public sealed class WhyLeftOut
                 return $"{name} had {Kit()}";
             case PlanLimit.Calibration:
                 var kinds = block.Stops.SelectMany(s => s.Kits).ToHashSet();
-                var kit = tried.Tester.Kits.First(k => kinds.Count == 0 || kinds.Contains(k.Kind));
+                var kit = tried.Tester.Kits.First(k =>
+                    k.IsThere(tried.Shift.Day) && (kinds.Count == 0 || kinds.Contains(k.Kind))
+                );
                 return $"kit {kit.Serial} of {name} were calibrated";
             case PlanLimit.Skill:
                 return $"{name} had {Training()}";

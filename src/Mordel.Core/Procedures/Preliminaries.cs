@@ -110,7 +110,10 @@ public static class Preliminaries
                         ),
                     ],
                     "A test with a kit out of calibration does not count."
-                ),
+                )
+                {
+                    Asks = Question.KitZero,
+                },
             ]
         );
     }

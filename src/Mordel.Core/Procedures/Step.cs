@@ -161,6 +161,9 @@ public enum Question
 
     /// <summary>How the line is to be left: as it was found, in service, or off and drained.</summary>
     Leaving,
+
+    /// <summary>Where the needle stands with both ports open to air, when it is not at zero.</summary>
+    KitZero,
 }
 
 /// <summary>

@@ -39,7 +39,9 @@ public sealed class ReportWriter(
         var serial = state.Serial?.Serial ?? assembly.Serial;
         return new()
         {
-            Title = $"{place.Name}, {assembly.Type} {serial}, {times.Day(signing.At)}: {verdict.Overall.Word()}",
+            Title =
+                $"{place.Name}, {assembly.Type} {serial}, {times.Day(signing.At)}: "
+                + (setup.Profile.Words.For(verdict.Overall.Id()) ?? verdict.Overall.Word()),
             Number = setup.Number,
             Outcome = verdict.Overall.Id(),
             Reason = verdict.Reason,
@@ -83,10 +85,17 @@ public sealed class ReportWriter(
             ],
             Visit = [.. Visit()],
             NotEntered = [.. facts.Where(f => !f.IsEntered).Select(f => f.Name)],
-            Items = [.. Items(verdict)],
+            Items = [.. Items(verdict, setup.Profile.Words)],
             Times = [.. Times()],
             Before = [.. Before()],
-            Warnings = [.. verdict.Warnings.Select(w => w.Text), .. verdict.Notes, .. HeightNotes(), .. Holds()],
+            Warnings =
+            [
+                .. verdict.Warnings.Select(w => w.Text),
+                .. verdict.Notes,
+                .. state.GaugeOffset is null ? [] : GaugeNotes.Height(state, verdict),
+                .. GaugeNotes.Zero(setup.Plan, state, verdict),
+                .. Holds(),
+            ],
             Repairs = RepairLines.InRun(setup.Repair, state),
             Repair = setup.Repair is { } repair ? new RepairLines(times).Of(repair) : null,
             Remarks = state.Remarks,
@@ -107,16 +116,19 @@ public sealed class ReportWriter(
             SignedAt = times.Moment(signing.At),
             NextDue = $"{NextDue(signing):d MMM yyyy}",
             Ink = signing.Ink == Signing.TypedName ? null : signing.Ink,
+            Form = setup.Profile.Words.OfReport(),
             Simulated = simulated,
         };
     }
 
     /// <summary>The items of a verdict as they are printed.</summary>
-    public static IEnumerable<ReportItem> Items(Verdict verdict)
+    /// <param name="verdict">The verdict.</param>
+    /// <param name="words">What items are called there; null for the usual.</param>
+    public static IEnumerable<ReportItem> Items(Verdict verdict, FormWords? words = null)
     {
         ArgumentNullException.ThrowIfNull(verdict);
         return verdict.Items.Select(i => new ReportItem(
-            i.Item.Name,
+            words?.For(i.Item.Id) ?? i.Item.Name,
             i.Value?.ToString() ?? "not taken",
             i.Limit is { } limit ? $"{limit} {i.Unit}" : "–",
             i.MarginText ?? "–",
@@ -247,14 +259,6 @@ public sealed class ReportWriter(
         foreach (var (item, value) in state.Transcribed.OrderBy(r => r.Key.Id, StringComparer.Ordinal))
             yield return $"{item.Name}: {value}, entered apart from the run sheet.";
     }
-
-    private IEnumerable<string> HeightNotes() =>
-        state.GaugeOffset is null
-            ? []
-            : verdict
-                .Items.Where(i => state.Readings.TryGetValue(i.Item, out var taken) && taken.OneHose)
-                .Select(i => HeightWhatIf.Explain(i, state.GaugeOffset))
-                .OfType<string>();
 
     private IEnumerable<string> Holds() =>
         state

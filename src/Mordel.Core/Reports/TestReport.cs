@@ -1,4 +1,5 @@
 using Mordel.Core.Collections;
+using Mordel.Core.Rules;
 using Mordel.Core.Runs;
 
 namespace Mordel.Core.Reports;
@@ -108,6 +109,16 @@ public sealed record TestReport
 
     /// <summary>The drawn signature as path data in a box of 600 by 200; null when the name was typed.</summary>
     public string? Ink { get; init; }
+
+    /// <summary>What the authority calls the report and its outcomes; null where it is as usual.</summary>
+    public FormWords? Form { get; init; }
+
+    /// <summary>An outcome, or the result of an item, as this report calls it: <c>Not testable</c>.</summary>
+    public string Word(string id)
+    {
+        ArgumentException.ThrowIfNullOrEmpty(id);
+        return Form?.For(id) ?? string.Concat(char.ToUpperInvariant(id[0]), id[1..].Replace('-', ' '));
+    }
 
     /// <summary>Whether it comes from made-up data.</summary>
     public bool Simulated { get; init; }

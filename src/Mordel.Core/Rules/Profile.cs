@@ -132,6 +132,9 @@ public sealed record Profile
         init => field = InRange(value, LongestGrace, least: 0);
     } = 30;
 
+    /// <summary>What things are called on its reports, and what is declared there.</summary>
+    public FormWords Words { get; init; } = FormWords.None;
+
     /// <summary>
     /// Years for which reports are to be kept, 0 to <see cref="LongestKept"/>; 0 where the authority says nothing.
     /// Nothing is ever thrown away here by itself: it is told with the archives.

@@ -90,6 +90,10 @@ public abstract record EntryBody
     /// <param name="Offset">The distance; null when it is not known.</param>
     public sealed record GaugeOffset(Length? Offset) : EntryBody;
 
+    /// <summary>The needle did not stand at zero with both ports open to air.</summary>
+    /// <param name="Reading">Where it stood.</param>
+    public sealed record KitZero(Reading Reading) : EntryBody;
+
     /// <summary>
     /// Something was mended; the whole test begins again and what was read before is kept as the set before the repair.
     /// </summary>

@@ -36,6 +36,7 @@ public sealed partial class Replay
     private EntryBody.SerialDiffers? serial;
     private EntryBody.GaugeOffset? height;
     private LinePressure? line;
+    private ReadZero? kitZero;
     private string? notTestable,
         paused,
         remarks,
@@ -212,6 +213,9 @@ public sealed partial class Replay
             case EntryBody.GaugeOffset g:
                 height = g;
                 break;
+            case EntryBody.KitZero z:
+                kitZero = new(entry, z.Reading);
+                break;
             case EntryBody.Stopped s:
                 Stop(s.Reason);
                 break;
@@ -287,6 +291,7 @@ public sealed partial class Replay
             Serial = serial,
             Line = line,
             GaugeOffset = height?.Offset,
+            KitZero = kitZero,
             NotTestable = notTestable,
             Paused = paused,
             OwnRemarks = remarks,

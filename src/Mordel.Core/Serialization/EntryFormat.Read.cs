@@ -155,6 +155,8 @@ public static partial class EntryFormat
                 return Maybe(node, "offset", n => n.Offset(), out var offset)
                     ? new EntryBody.GaugeOffset(offset)
                     : null;
+            case "kit-zero":
+                return node.Required("reading")?.Reading() is { } zero ? new EntryBody.KitZero(zero) : null;
             case "mended":
                 return Words("text") is { } t3
                     ? new EntryBody.Mended(node.Optional("part") is { IsNull: false } ? Part("part") : null, t3)

@@ -165,6 +165,10 @@ public static partial class EntryFormat
                 if (b.Offset is { } offset)
                     json.Write("offset", new Verdicts.ItemValue.Clearance(offset));
                 break;
+            case EntryBody.KitZero b:
+                Kind("kit-zero");
+                json.Write("reading", b.Reading);
+                break;
             case EntryBody.Mended b:
                 Kind("mended");
                 if (b.Part is { } mended)

@@ -113,6 +113,8 @@ public static partial class PlanFormat
             json.WriteString("kind", k.Kind);
             json.WriteString("serial", k.Serial);
             json.WriteDay("calibrationDue", k.CalibrationDue);
+            if (!k.Days.IsEmpty)
+                json.WriteStrings("days", k.Days.Select(Register.Days.Write));
         });
         if (!tester.Skills.IsEmpty)
             json.WriteStrings("skills", tester.Skills);

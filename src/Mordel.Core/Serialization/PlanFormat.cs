@@ -173,13 +173,13 @@ public static partial class PlanFormat
 
     private static PlanKit? TesterKit(Node n)
     {
-        n.Only("kind", "serial", "calibrationDue");
+        n.Only("kind", "serial", "calibrationDue", "days");
         return
             n.Required("kind") is { } k
             && Kind(k) is { } kind
             && n.Required("serial")?.Text(60) is { } serial
             && n.Required("calibrationDue")?.Day() is { } due
-            ? new(kind, serial, due)
+            ? new PlanKit(kind, serial, due) { Days = Days(n) }
             : null;
     }
 

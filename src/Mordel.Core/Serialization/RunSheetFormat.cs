@@ -282,6 +282,7 @@ public static class RunSheetFormat
             Question.BeforeRestoring => "restoring",
             Question.Departure => "as-left",
             Question.Leaving => "leave",
+            Question.KitZero => "kit-zero",
             _ => "",
         };
 }

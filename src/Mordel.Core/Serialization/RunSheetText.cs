@@ -119,6 +119,7 @@ public static class RunSheetText
         {
             Question.Permission => "who gave permission, and when.",
             Question.Identity => "the serial number, if it is another.",
+            Question.KitZero => "where the needle stands, if it is not at zero.",
             Question.Arrival => "SO1 and SO2 as found: open, partly, closed; each cock that stood open.",
             Question.BeforeRestoring => "who was asked.",
             Question.Leaving => "how it is left: on, off and drained, or as found.",

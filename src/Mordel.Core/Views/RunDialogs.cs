@@ -198,6 +198,7 @@ internal static partial class RunDialogs
         {
             "permission" or "restoring" => Agreed(ask),
             "identity" => Serial,
+            "kit-zero" => Zero(ask.Chosen!, ask.Answer is not null),
             "leave" => Leave(ask),
             "as-found" or "as-left" => Stands(ask),
             _ => null,

@@ -225,8 +225,8 @@ public sealed record TogetherLine(string Key, string Title, ImmutableArray<strin
 }
 
 /// <summary>A question to people, or to the eye, that a report answers or says "not entered".</summary>
-/// <param name="Kind"><c>permission</c>, <c>identity</c>, <c>as-found</c>, <c>restoring</c>, <c>leave</c> or
-/// <c>as-left</c>.</param>
+/// <param name="Kind"><c>permission</c>, <c>identity</c>, <c>as-found</c>, <c>restoring</c>, <c>leave</c>,
+/// <c>as-left</c> or <c>kit-zero</c>.</param>
 /// <param name="Answer">What was entered; null while nothing was.</param>
 /// <param name="Offer">The likely answer, entered with one tap; null when there is none to offer.</param>
 /// <param name="Who">The person it names; null where it names nobody.</param>

@@ -4,6 +4,7 @@ using Mordel.Core.Procedures;
 using Mordel.Core.Rigs;
 using Mordel.Core.Runs;
 using Mordel.Core.Serialization;
+using Mordel.Core.Units;
 using Mordel.Core.Verdicts;
 
 namespace Mordel.Core.Views;
@@ -47,6 +48,16 @@ public static partial class RunViews
                 null,
                 []
             ),
+            Question.KitZero => new(
+                "kit-zero",
+                state.KitZero is { Reading: var zero } ? $"stands at {zero}" : null,
+                null,
+                null,
+                []
+            )
+            {
+                Chosen = plan.Resolution.Unit.Symbol(),
+            },
             _ => null,
         };
 

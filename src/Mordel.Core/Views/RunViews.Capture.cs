@@ -82,12 +82,4 @@ public static partial class RunViews
             ]
         );
     }
-
-    private static ImmutableArray<string> HeightNotes(RunState state, Verdict verdict) =>
-        [
-            .. verdict
-                .Items.Where(i => state.Readings.TryGetValue(i.Item, out var taken) && taken.OneHose)
-                .Select(i => HeightWhatIf.Explain(i, state.GaugeOffset))
-                .OfType<string>(),
-        ];
 }

@@ -58,7 +58,7 @@ public static partial class RunViews
             Paused = state.Paused,
             CanMend = !isSealed && state.Readings.Count + state.Given.Count > 0,
             HeightCounts = plan.Sheet.Steps.Any(s => s.Step.Capture is { OneHose: true }),
-            HeightNotes = HeightNotes(state, verdict),
+            HeightNotes = [.. GaugeNotes.Of(plan, state, verdict)],
             WhereAmI = WhereAmI(plan, state, stage),
             Readings = Readings(state, verdict),
             Findings =

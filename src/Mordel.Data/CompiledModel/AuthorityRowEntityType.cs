@@ -19,7 +19,7 @@ namespace Mordel.Data.CompiledModel
                 "Mordel.Data.Rows.AuthorityRow",
                 typeof(AuthorityRow),
                 baseEntityType,
-                propertyCount: 9,
+                propertyCount: 10,
                 keyCount: 1);
 
             var id = runtimeEntityType.AddProperty(
@@ -70,6 +70,13 @@ namespace Mordel.Data.CompiledModel
                 typeof(string),
                 propertyInfo: typeof(AuthorityRow).GetProperty("ReportsBy", BindingFlags.Public | BindingFlags.Instance | BindingFlags.DeclaredOnly),
                 fieldInfo: typeof(AuthorityRow).GetField("<ReportsBy>k__BackingField", BindingFlags.NonPublic | BindingFlags.Instance | BindingFlags.DeclaredOnly),
+                nullable: true);
+
+            var reportsKey = runtimeEntityType.AddProperty(
+                "ReportsKey",
+                typeof(string),
+                propertyInfo: typeof(AuthorityRow).GetProperty("ReportsKey", BindingFlags.Public | BindingFlags.Instance | BindingFlags.DeclaredOnly),
+                fieldInfo: typeof(AuthorityRow).GetField("<ReportsKey>k__BackingField", BindingFlags.NonPublic | BindingFlags.Instance | BindingFlags.DeclaredOnly),
                 nullable: true);
 
             var reportsTo = runtimeEntityType.AddProperty(

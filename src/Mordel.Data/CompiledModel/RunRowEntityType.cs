@@ -20,7 +20,7 @@ namespace Mordel.Data.CompiledModel
                 "Mordel.Data.Rows.RunRow",
                 typeof(RunRow),
                 baseEntityType,
-                propertyCount: 17,
+                propertyCount: 18,
                 navigationCount: 6,
                 foreignKeyCount: 4,
                 unnamedIndexCount: 7,
@@ -152,26 +152,34 @@ namespace Mordel.Data.CompiledModel
                 valueConverter: new IdText());
             testerId.SetSentinelFromProviderValue("00000000-0000-0000-0000-000000000000");
 
+            var zeroHigh = runtimeEntityType.AddProperty(
+                "ZeroHigh",
+                typeof(decimal?),
+                propertyInfo: typeof(RunRow).GetProperty("ZeroHigh", BindingFlags.Public | BindingFlags.Instance | BindingFlags.DeclaredOnly),
+                fieldInfo: typeof(RunRow).GetField("<ZeroHigh>k__BackingField", BindingFlags.NonPublic | BindingFlags.Instance | BindingFlags.DeclaredOnly),
+                nullable: true,
+                valueConverter: new DigitsText());
+
             var key = runtimeEntityType.AddKey(
                 new[] { id });
             runtimeEntityType.SetPrimaryKey(key);
 
             var index = runtimeEntityType.AddIndex(
-                new[] { kitId });
-
-            var index0 = runtimeEntityType.AddIndex(
                 new[] { number },
                 unique: true);
 
-            var index1 = runtimeEntityType.AddIndex(
+            var index0 = runtimeEntityType.AddIndex(
                 new[] { startedAt });
 
-            var index2 = runtimeEntityType.AddIndex(
+            var index1 = runtimeEntityType.AddIndex(
                 new[] { stopId },
                 unique: true);
 
-            var index3 = runtimeEntityType.AddIndex(
+            var index2 = runtimeEntityType.AddIndex(
                 new[] { assemblyId, signedAt });
+
+            var index3 = runtimeEntityType.AddIndex(
+                new[] { kitId, signedAt });
 
             var index4 = runtimeEntityType.AddIndex(
                 new[] { signedAt, startedAt });

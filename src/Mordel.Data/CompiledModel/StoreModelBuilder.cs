@@ -11,7 +11,7 @@ namespace Mordel.Data.CompiledModel
     public partial class StoreModel
     {
         private StoreModel()
-            : base(skipDetectChanges: false, modelId: new Guid("88237162-e2d9-4d40-b367-9b61130b6b4b"), entityTypeCount: 66)
+            : base(skipDetectChanges: false, modelId: new Guid("f8df2491-e435-4655-ac86-ea247372e3ea"), entityTypeCount: 68)
         {
         }
 
@@ -39,6 +39,7 @@ namespace Mordel.Data.CompiledModel
             var classMemberRow = ClassMemberRowEntityType.Create(this);
             var classRow = ClassRowEntityType.Create(this);
             var columnMemoryRow = ColumnMemoryRowEntityType.Create(this);
+            var comparisonRow = ComparisonRowEntityType.Create(this);
             var consentRow = ConsentRowEntityType.Create(this);
             var diagnosisRow = DiagnosisRowEntityType.Create(this);
             var durationRow = DurationRowEntityType.Create(this);
@@ -54,6 +55,7 @@ namespace Mordel.Data.CompiledModel
             var ledgerRow = LedgerRowEntityType.Create(this);
             var letterRow = LetterRowEntityType.Create(this);
             var linkRow = LinkRowEntityType.Create(this);
+            var loanRow = LoanRowEntityType.Create(this);
             var mergeRow = MergeRowEntityType.Create(this);
             var modelBuildRow = ModelBuildRowEntityType.Create(this);
             var noticeRow = NoticeRowEntityType.Create(this);
@@ -106,6 +108,8 @@ namespace Mordel.Data.CompiledModel
             ClassMemberRowEntityType.CreateForeignKey1(classMemberRow, account);
             ClassMemberRowEntityType.CreateForeignKey2(classMemberRow, classRow);
             ClassRowEntityType.CreateForeignKey1(classRow, account);
+            ComparisonRowEntityType.CreateForeignKey1(comparisonRow, kitRow);
+            ComparisonRowEntityType.CreateForeignKey2(comparisonRow, kitRow);
             ConsentRowEntityType.CreateForeignKey1(consentRow, assemblyRow);
             DiagnosisRowEntityType.CreateForeignKey1(diagnosisRow, assemblyRow);
             EntryRowEntityType.CreateForeignKey1(entryRow, runRow);
@@ -113,6 +117,8 @@ namespace Mordel.Data.CompiledModel
             FollowUpRowEntityType.CreateForeignKey2(followUpRow, repairRow);
             ImportLineRowEntityType.CreateForeignKey1(importLineRow, importRow);
             LetterRowEntityType.CreateForeignKey1(letterRow, outboxRow);
+            LoanRowEntityType.CreateForeignKey1(loanRow, kitRow);
+            LoanRowEntityType.CreateForeignKey2(loanRow, account);
             NoticeRowEntityType.CreateForeignKey1(noticeRow, assemblyRow);
             ObservationRowEntityType.CreateForeignKey1(observationRow, diagnosisRow);
             OutboxEventRowEntityType.CreateForeignKey1(outboxEventRow, outboxRow);
@@ -157,6 +163,7 @@ namespace Mordel.Data.CompiledModel
             ClassMemberRowEntityType.CreateAnnotations(classMemberRow);
             ClassRowEntityType.CreateAnnotations(classRow);
             ColumnMemoryRowEntityType.CreateAnnotations(columnMemoryRow);
+            ComparisonRowEntityType.CreateAnnotations(comparisonRow);
             ConsentRowEntityType.CreateAnnotations(consentRow);
             DiagnosisRowEntityType.CreateAnnotations(diagnosisRow);
             DurationRowEntityType.CreateAnnotations(durationRow);
@@ -172,6 +179,7 @@ namespace Mordel.Data.CompiledModel
             LedgerRowEntityType.CreateAnnotations(ledgerRow);
             LetterRowEntityType.CreateAnnotations(letterRow);
             LinkRowEntityType.CreateAnnotations(linkRow);
+            LoanRowEntityType.CreateAnnotations(loanRow);
             MergeRowEntityType.CreateAnnotations(mergeRow);
             ModelBuildRowEntityType.CreateAnnotations(modelBuildRow);
             NoticeRowEntityType.CreateAnnotations(noticeRow);

@@ -132,6 +132,8 @@ public static class DataServices
             .AddScoped<ApiKeys>()
             .AddScoped<KeepPapers>()
             .AddScoped<Calibrate>()
+            .AddScoped<LendKit>()
+            .AddScoped<CompareKits>()
             .AddScoped<AddCertificate>()
             .AddScoped<AddAssembly>()
             .AddScoped<SayHowBuilt>()

@@ -1,19 +1,32 @@
 using Microsoft.EntityFrameworkCore;
 using Mordel.Data.Rows;
+using Mordel.Data.Setups;
 
 namespace Mordel.Data.Lists;
 
 /// <summary>A person with roles, certificates and kit.</summary>
+/// <param name="Account">The person.</param>
+/// <param name="Roles">What he or she may do.</param>
+/// <param name="Certificates">The last to end first.</param>
+/// <param name="Kit">What is tested with today; null for nothing.</param>
+/// <param name="Hours">The working day; null where nobody has said.</param>
 public sealed record PersonLine(
     Account Account,
     IReadOnlyList<string> Roles,
     IReadOnlyList<CertificateRow> Certificates,
     KitRow? Kit,
     WorkingHoursRow? Hours
-);
+)
+{
+    /// <summary>The loan by which the kit is there; null where it is one's own.</summary>
+    public LoanRow? Loan { get; init; }
+
+    /// <summary>The loans by which own kits are away.</summary>
+    public IReadOnlyList<LoanRow> Away { get; init; } = [];
+}
 
 /// <summary>Lists the kits and the people of the installation.</summary>
-public sealed class KitsAndPeopleList(Store store)
+public sealed class KitsAndPeopleList(Store store, TimeProvider clock)
 {
     /// <summary>Everybody, by name.</summary>
     public async Task<IReadOnlyList<PersonLine>> People(CancellationToken cancel)
@@ -29,17 +42,24 @@ public sealed class KitsAndPeopleList(Store store)
         var certificates = (
             await store.Certificates.AsNoTracking().Include(c => c.Authority).Include(c => c.Paper).ToListAsync(cancel)
         ).ToLookup(c => c.AccountId);
-        var kits = (await store.Kits.AsNoTracking().ToListAsync(cancel)).ToLookup(k => k.KeeperId);
+        var today = clock.Today();
+        var kits = await KitsInHand.On(store, null, today, cancel);
         var hours = await store.WorkingHours.AsNoTracking().ToDictionaryAsync(h => h.AccountId, cancel);
         return
         [
-            .. people.Select(p => new PersonLine(
+            .. from p in people
+            let kit = kits.Best(p.Id, today)
+            select new PersonLine(
                 p,
                 [.. roles[p.Id]],
                 [.. certificates[p.Id].OrderByDescending(c => c.ValidUntil)],
-                kits[p.Id].FirstOrDefault(),
+                kit,
                 hours.GetValueOrDefault(p.Id)
-            )),
+            )
+            {
+                Loan = kit is null ? null : kits.Loan(kit.Id, today),
+                Away = [.. kits.Away(p.Id, today)],
+            },
         ];
     }
 
@@ -93,8 +113,20 @@ public sealed class KitsAndPeopleList(Store store)
             .Where(k => k.KeeperId == keeperId)
             .Select(k => k.HoseColours)
             .FirstOrDefaultAsync(cancel);
-        return said?.Split(' ') is { Length: 3 } colours ? colours : ["", "", ""];
+        return Hoses(said);
     }
+
+    /// <summary>The colours of a kit's hoses: high, low, bypass; empty while nobody has said.</summary>
+    public async Task<string[]> HoseColoursOf(Guid kitId, CancellationToken cancel) =>
+        Hoses(
+            await store
+                .Kits.AsNoTracking()
+                .Where(k => k.Id == kitId)
+                .Select(k => k.HoseColours)
+                .FirstOrDefaultAsync(cancel)
+        );
+
+    private static string[] Hoses(string? said) => said?.Split(' ') is { Length: 3 } colours ? colours : ["", "", ""];
 
     /// <summary>Everybody who holds a role.</summary>
     public async Task<IReadOnlyList<Account>> In(string roleName, CancellationToken cancel) =>

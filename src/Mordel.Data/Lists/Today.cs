@@ -83,13 +83,13 @@ public sealed class TodayList(Store store, ProfileList profiles, StopLines lines
         var stops = (await lines.Of(store.Stops.Where(s => ids.Contains(s.TesterId) && s.Day == day), cancel)).ToLookup(
             l => l.Stop.TesterId
         );
-        var (kits, certificates) = await Papers(ids, cancel);
+        var (kits, certificates) = await Papers(ids, day, cancel);
         var days = new List<TodayView>();
         foreach (var tester in testers)
         {
             var mine = await OnTheRoad([.. stops[tester.Id]], cancel);
             var next = mine.Find(l => l.State == StopState.Running) ?? mine.Find(l => l.State == StopState.Open);
-            var kit = kits[tester.Id].FirstOrDefault();
+            var kit = kits.Best(tester.Id, day);
             days.Add(
                 new(
                     day,
@@ -102,6 +102,7 @@ public sealed class TodayList(Store store, ProfileList profiles, StopLines lines
                         tester,
                         mine.Select(l => (l.Assembly.Type, l.Assembly.Authority!.Name)),
                         kit,
+                        kit is null ? null : kits.Loan(kit.Id, day),
                         certificates[tester.Id],
                         day
                     )
@@ -139,10 +140,12 @@ public sealed class TodayList(Store store, ProfileList profiles, StopLines lines
                 .AsNoTracking()
                 .ToListAsync(cancel)
         ).ToLookup(s => s.TesterId);
-        var (kits, certificates) = await Papers([.. testers.Select(t => t.Id)], cancel);
+        var (kits, certificates) = await Papers([.. testers.Select(t => t.Id)], day, cancel);
         return
         [
-            .. testers.Select(t => new RoundLine(
+            .. from t in testers
+            let kit = kits.Best(t.Id, day)
+            select new RoundLine(
                 t,
                 stops[t.Id].Count(),
                 stops[t.Id].Count(s => s.Signed),
@@ -150,26 +153,23 @@ public sealed class TodayList(Store store, ProfileList profiles, StopLines lines
                 Warnings(
                     t,
                     stops[t.Id].Select(s => (s.Type, s.Authority)),
-                    kits[t.Id].FirstOrDefault(),
+                    kit,
+                    kit is null ? null : kits.Loan(kit.Id, day),
                     certificates[t.Id],
                     day
                 )
-            )),
+            ),
         ];
     }
 
-    // What each of these testers tests with: kits by their keepers, certificates by whose they are.
-    private async Task<(ILookup<Guid?, KitRow> Kits, ILookup<Guid, CertificateRow> Certificates)> Papers(
+    // What each of these testers tests with: kits in hand, certificates by whose they are.
+    private async Task<(KitsInHand Kits, ILookup<Guid, CertificateRow> Certificates)> Papers(
         List<Guid> ids,
+        DateOnly day,
         CancellationToken cancel
     ) =>
         (
-            (
-                await store
-                    .Kits.AsNoTracking()
-                    .Where(k => k.KeeperId != null && ids.Contains(k.KeeperId.Value))
-                    .ToListAsync(cancel)
-            ).ToLookup(k => k.KeeperId),
+            await KitsInHand.On(store, ids, day, cancel),
             (await TesterRights.Certificates(store, ids, cancel)).ToLookup(c => c.AccountId)
         );
 
@@ -206,6 +206,7 @@ public sealed class TodayList(Store store, ProfileList profiles, StopLines lines
         Account tester,
         IEnumerable<(string Type, string Authority)> tests,
         KitRow? kit,
+        LoanRow? loan,
         IEnumerable<CertificateRow> certificates,
         DateOnly day
     )
@@ -223,6 +224,8 @@ public sealed class TodayList(Store store, ProfileList profiles, StopLines lines
                 $"Kit {kit.Serial}: calibration is due in {Days(kit.CalibrationDue, day)}, on "
                     + $"{Day(kit.CalibrationDue)}."
             );
+        if (loan is not null)
+            warnings.Add($"Kit {kit!.Serial} is lent to {tester.FullName} until {Day(loan.Until)}.");
         List<CertificateFacts> all = [.. certificates.Select(SetupWriter.Facts)];
         foreach (var (type, authority) in tests.Distinct())
         {

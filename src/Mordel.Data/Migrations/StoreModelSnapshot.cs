@@ -627,6 +627,9 @@ namespace Mordel.Data.Migrations
                     b.Property<string>("ReportsBy")
                         .HasColumnType("TEXT");
 
+                    b.Property<string>("ReportsKey")
+                        .HasColumnType("TEXT");
+
                     b.Property<string>("ReportsTo")
                         .HasColumnType("TEXT");
 
@@ -899,6 +902,48 @@ namespace Mordel.Data.Migrations
                     b.HasKey("Sender", "Head");
 
                     b.ToTable("ColumnMemories");
+                });
+
+            modelBuilder.Entity("Mordel.Data.Rows.ComparisonRow", b =>
+                {
+                    b.Property<string>("Id")
+                        .ValueGeneratedOnAdd()
+                        .HasColumnType("TEXT");
+
+                    b.Property<string>("At")
+                        .IsRequired()
+                        .HasColumnType("TEXT");
+
+                    b.Property<string>("By")
+                        .IsRequired()
+                        .HasColumnType("TEXT");
+
+                    b.Property<DateOnly>("On")
+                        .HasColumnType("TEXT");
+
+                    b.Property<string>("OneId")
+                        .IsRequired()
+                        .HasColumnType("TEXT");
+
+                    b.Property<string>("OtherId")
+                        .IsRequired()
+                        .HasColumnType("TEXT");
+
+                    b.Property<string>("Pairs")
+                        .IsRequired()
+                        .HasColumnType("TEXT");
+
+                    b.Property<string>("Where")
+                        .IsRequired()
+                        .HasColumnType("TEXT");
+
+                    b.HasKey("Id");
+
+                    b.HasIndex("OneId");
+
+                    b.HasIndex("OtherId");
+
+                    b.ToTable("Comparisons");
                 });
 
             modelBuilder.Entity("Mordel.Data.Rows.ConsentRow", b =>
@@ -1456,6 +1501,45 @@ namespace Mordel.Data.Migrations
                     b.HasIndex("OfId", "Purpose");
 
                     b.ToTable("Links");
+                });
+
+            modelBuilder.Entity("Mordel.Data.Rows.LoanRow", b =>
+                {
+                    b.Property<string>("Id")
+                        .ValueGeneratedOnAdd()
+                        .HasColumnType("TEXT");
+
+                    b.Property<string>("At")
+                        .IsRequired()
+                        .HasColumnType("TEXT");
+
+                    b.Property<string>("By")
+                        .IsRequired()
+                        .HasColumnType("TEXT");
+
+                    b.Property<DateOnly>("From")
+                        .HasColumnType("TEXT");
+
+                    b.Property<string>("KitId")
+                        .IsRequired()
+                        .HasColumnType("TEXT");
+
+                    b.Property<string>("ToId")
+                        .IsRequired()
+                        .HasColumnType("TEXT");
+
+                    b.Property<DateOnly>("Until")
+                        .HasColumnType("TEXT");
+
+                    b.HasKey("Id");
+
+                    b.HasIndex("KitId");
+
+                    b.HasIndex("ToId");
+
+                    b.HasIndex("Until");
+
+                    b.ToTable("Loans");
                 });
 
             modelBuilder.Entity("Mordel.Data.Rows.MergeRow", b =>
@@ -2349,9 +2433,10 @@ namespace Mordel.Data.Migrations
                         .IsRequired()
                         .HasColumnType("TEXT");
 
-                    b.HasKey("Id");
+                    b.Property<string>("ZeroHigh")
+                        .HasColumnType("TEXT");
 
-                    b.HasIndex("KitId");
+                    b.HasKey("Id");
 
                     b.HasIndex("Number")
                         .IsUnique();
@@ -2362,6 +2447,8 @@ namespace Mordel.Data.Migrations
                         .IsUnique();
 
                     b.HasIndex("AssemblyId", "SignedAt");
+
+                    b.HasIndex("KitId", "SignedAt");
 
                     b.HasIndex("SignedAt", "StartedAt");
 
@@ -2846,6 +2933,25 @@ namespace Mordel.Data.Migrations
                     b.Navigation("Instructor");
                 });
 
+            modelBuilder.Entity("Mordel.Data.Rows.ComparisonRow", b =>
+                {
+                    b.HasOne("Mordel.Data.Rows.KitRow", "One")
+                        .WithMany()
+                        .HasForeignKey("OneId")
+                        .OnDelete(DeleteBehavior.Restrict)
+                        .IsRequired();
+
+                    b.HasOne("Mordel.Data.Rows.KitRow", "Other")
+                        .WithMany()
+                        .HasForeignKey("OtherId")
+                        .OnDelete(DeleteBehavior.Restrict)
+                        .IsRequired();
+
+                    b.Navigation("One");
+
+                    b.Navigation("Other");
+                });
+
             modelBuilder.Entity("Mordel.Data.Rows.ConsentRow", b =>
                 {
                     b.HasOne("Mordel.Data.Rows.AssemblyRow", "Assembly")
@@ -2910,6 +3016,25 @@ namespace Mordel.Data.Migrations
                         .HasForeignKey("OutboxId")
                         .OnDelete(DeleteBehavior.Cascade)
                         .IsRequired();
+                });
+
+            modelBuilder.Entity("Mordel.Data.Rows.LoanRow", b =>
+                {
+                    b.HasOne("Mordel.Data.Rows.KitRow", "Kit")
+                        .WithMany()
+                        .HasForeignKey("KitId")
+                        .OnDelete(DeleteBehavior.Restrict)
+                        .IsRequired();
+
+                    b.HasOne("Mordel.Data.Rows.Account", "To")
+                        .WithMany()
+                        .HasForeignKey("ToId")
+                        .OnDelete(DeleteBehavior.Restrict)
+                        .IsRequired();
+
+                    b.Navigation("Kit");
+
+                    b.Navigation("To");
                 });
 
             modelBuilder.Entity("Mordel.Data.Rows.NoticeRow", b =>

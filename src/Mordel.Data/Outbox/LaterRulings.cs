@@ -8,7 +8,12 @@ namespace Mordel.Data.Outbox;
 /// Takes in what authorities' services decide after they have answered: that they changed their mind, or say again what
 /// they said. Each ruling counts once, in its order.
 /// </summary>
-public sealed class LaterRulings(Store store, TimeProvider clock, IAuthorityIntake? intake = null)
+public sealed class LaterRulings(
+    Store store,
+    TimeProvider clock,
+    IAuthorityIntake? intake = null,
+    ISecretBox? secrets = null
+)
 {
     /// <summary>Asks every service; answers whether something became of it.</summary>
     public async Task<bool> Take(CancellationToken cancel)
@@ -22,13 +27,15 @@ public sealed class LaterRulings(Store store, TimeProvider clock, IAuthorityInta
             {
                 a.Id,
                 a.ReportsTo,
+                a.ReportsKey,
                 a.RulingsSeen,
             })
             .ToListAsync(cancel);
         var came = false;
         foreach (var service in services)
         {
-            var rulings = await intake.Rulings(service.ReportsTo!, service.RulingsSeen, cancel);
+            var secret = service.ReportsKey is { } hidden ? secrets?.Show(hidden) : null;
+            var rulings = await intake.Rulings(service.ReportsTo!, secret, service.RulingsSeen, cancel);
             if (rulings.Length > 0)
                 came |= await Keep(service.Id, rulings, cancel);
         }

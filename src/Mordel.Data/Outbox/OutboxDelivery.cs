@@ -19,6 +19,7 @@ namespace Mordel.Data.Outbox;
 /// <param name="clock">The time.</param>
 /// <param name="mail">The way for letters; null where this installation has none.</param>
 /// <param name="intake">The way to authorities' services; null where this installation has none.</param>
+/// <param name="secrets">Reads their keys; null where this installation keeps none.</param>
 public sealed class OutboxDelivery(
     Store store,
     SealReader seals,
@@ -27,7 +28,8 @@ public sealed class OutboxDelivery(
     Installation installation,
     TimeProvider clock,
     IMail? mail = null,
-    IAuthorityIntake? intake = null
+    IAuthorityIntake? intake = null,
+    ISecretBox? secrets = null
 )
 {
     private const int AtOnce = 20;
@@ -100,16 +102,7 @@ public sealed class OutboxDelivery(
                     : await Send(mail, row, report, cancel),
                 OutboxWays.Service => intake is null
                     ? new Delivery.Later("This installation has no way to authorities' services.")
-                    : await intake.Submit(
-                        new(
-                            row.Key,
-                            row.Recipient,
-                            row.To,
-                            report!.Run!.Report.Number,
-                            await files.Of(report, ReportForms.Of(row.Forms, row.Way)[0], cancel)
-                        ),
-                        cancel
-                    ),
+                    : await HandIn(intake, row, report!, cancel),
                 _ => new Delivery.Declined($"There is no way \"{row.Way}\"."),
             };
         }
@@ -118,6 +111,31 @@ public sealed class OutboxDelivery(
             // A carrier that throws is a carrier that failed; the outbox goes on.
             return new Delivery.Later($"It could not be handed over: {e.Message}");
         }
+    }
+
+    private async Task<Delivery> HandIn(
+        IAuthorityIntake intake,
+        OutboxRow row,
+        SealedReport report,
+        CancellationToken cancel
+    )
+    {
+        var (kept, secret) = await ServiceKeys.Of(store, secrets, row.AuthorityId, cancel);
+        return kept && secret is null
+            ? new Delivery.Declined($"The key for {row.Recipient} cannot be read any more. Set it anew in Rules.")
+            : await intake.Submit(
+                new(
+                    row.Key,
+                    row.Recipient,
+                    row.To,
+                    report.Run!.Report.Number,
+                    await files.Of(report, ReportForms.Of(row.Forms, row.Way)[0], cancel)
+                )
+                {
+                    Secret = secret,
+                },
+                cancel
+            );
     }
 
     private async Task<Delivery> Send(IMail carrier, OutboxRow row, SealedReport? report, CancellationToken cancel)

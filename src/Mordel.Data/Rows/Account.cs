@@ -110,6 +110,43 @@ public sealed class CalibrationRow
     public required string By { get; set; }
 }
 
+/// <summary>A kit that is lent to another tester for some days, by day.</summary>
+public sealed class LoanRow
+{
+    public Guid Id { get; set; }
+    public Guid KitId { get; set; }
+    public KitRow? Kit { get; set; }
+    public Guid ToId { get; set; }
+    public Account? To { get; set; }
+
+    /// <summary>The first day on which the other has it.</summary>
+    public DateOnly From { get; set; }
+
+    /// <summary>The last day; moved forward when it comes back sooner.</summary>
+    public DateOnly Until { get; set; }
+    public DateTimeOffset At { get; set; }
+    public required string By { get; set; }
+}
+
+/// <summary>Two kits that were read on one rig at the same moment. Never changed once it is there.</summary>
+public sealed class ComparisonRow
+{
+    public Guid Id { get; set; }
+    public Guid OneId { get; set; }
+    public KitRow? One { get; set; }
+    public Guid OtherId { get; set; }
+    public KitRow? Other { get; set; }
+    public DateOnly On { get; set; }
+
+    /// <summary>Pairs of what the two showed, each in its own kit's unit: <c>7.2 7.4;5.0 5.1</c>.</summary>
+    public required string Pairs { get; set; }
+
+    /// <summary>On which rig.</summary>
+    public required string Where { get; set; }
+    public DateTimeOffset At { get; set; }
+    public required string By { get; set; }
+}
+
 /// <summary>A key with which a program acts for a person. Only its hash is kept.</summary>
 public sealed class TokenRow
 {

@@ -105,6 +105,10 @@ public sealed class OutboxRow
     /// <summary>Whether it is a report to this authority, whatever either is called by now.</summary>
     public bool IsReportTo(Guid authority) => Kind == Report && Key.EndsWith($"/{authority}", StringComparison.Ordinal);
 
+    /// <summary>The authority that a report goes to; null for other letters.</summary>
+    public Guid? AuthorityId =>
+        Kind == Report && Guid.TryParse(Key.AsSpan(Key.LastIndexOf('/') + 1), out var authority) ? authority : null;
+
     public DateTimeOffset WrittenAt { get; set; }
 
     /// <summary>One of <see cref="OutboxStates"/>.</summary>

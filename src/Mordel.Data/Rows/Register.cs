@@ -20,6 +20,9 @@ public sealed class AuthorityRow
     /// way takes.</summary>
     public string? ReportsAs { get; set; }
 
+    /// <summary>The key with which its service is told who calls, hidden; null where it asks for none.</summary>
+    public string? ReportsKey { get; set; }
+
     /// <summary>The last ruling of its service that is known here.</summary>
     public long RulingsSeen { get; set; }
 

@@ -37,6 +37,12 @@ public sealed class RunRow
     /// <summary>What was found, as the remarks have it.</summary>
     public string? FoundText { get; set; }
 
+    /// <summary>
+    /// Where the needle stood with both ports open to air, in the kit's unit; 0 where it was confirmed that it reads
+    /// zero, null where nobody said.
+    /// </summary>
+    public decimal? ZeroHigh { get; set; }
+
     /// <summary>How many facts of the report nobody entered.</summary>
     public int NotEntered { get; set; }
     public List<EntryRow> Entries { get; } = [];

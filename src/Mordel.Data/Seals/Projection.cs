@@ -1,4 +1,5 @@
 using Mordel.Core.Reports;
+using Mordel.Core.Runs;
 using Mordel.Core.Verdicts;
 using Mordel.Data.Rows;
 
@@ -35,6 +36,7 @@ public static class Projection
         row.Summary = run.Verdict.Reason;
         row.FoundText = run.Report.Remarks.Length > 0 ? run.Report.Remarks : null;
         row.NotEntered = run.Report.NotEntered.Length;
+        row.ZeroHigh = GaugeNotes.ZeroBefore(run.Setup.Plan, Replay.Run(run.Setup.Plan, run.Entries))?.Amount;
         row.Results.Clear();
         row.Results.AddRange(Results(row.Id, run.Verdict));
     }

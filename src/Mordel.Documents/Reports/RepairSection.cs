@@ -11,13 +11,18 @@ internal static class RepairSection
         Gap = 9.5;
 
     /// <summary>Sets it.</summary>
-    public static void Set(PdfSheet sheet, ReportRepair repair, IReadOnlyDictionary<string, byte[]> photos)
+    public static void Set(
+        PdfSheet sheet,
+        ReportRepair repair,
+        TestReport report,
+        IReadOnlyDictionary<string, byte[]> photos
+    )
     {
         if (repair.After.Length > 0)
             sheet.Paragraph(repair.After, 10.5, true, PdfSheet.Ink);
         sheet.Space(3);
         if (!repair.Initial.IsEmpty)
-            ReportPdf.Items(sheet, "Before", repair.Initial);
+            ReportPdf.Items(sheet, "Before", repair.Initial, report);
         foreach (var line in repair.Lines)
             ReportPdf.Pair(sheet, line.Label, line.Text, Label);
         Pictures(sheet, repair, photos);

@@ -39,8 +39,8 @@ public sealed class ReportPdf : IPaperSetter
         sheet.Space(2);
         sheet.Rule(0.6);
         if (report.Repair is { } repair)
-            RepairSection.Set(sheet, repair, paper.Photos);
-        Items(sheet, report.Repair is null ? "Item" : "After", report.Items);
+            RepairSection.Set(sheet, repair, report, paper.Photos);
+        Items(sheet, report.Repair is null ? "Item" : "After", report.Items, report);
         Section(sheet, "Readings before", report.Before);
         Section(sheet, "To weigh", report.Warnings);
         Section(sheet, "Times", report.Times);
@@ -48,6 +48,7 @@ public sealed class ReportPdf : IPaperSetter
         if (report.Repair is null)
             Section(sheet, "Repairs and parts", [report.Repairs]);
         Section(sheet, "Remarks", [report.Remarks.Length == 0 ? "None." : report.Remarks]);
+        Section(sheet, "Declared", [report.Form?.Declaration ?? ""]);
         Signature(sheet, paper);
         sheet.NumberPages();
         return document.Build();
@@ -58,10 +59,16 @@ public sealed class ReportPdf : IPaperSetter
     {
         var report = paper.Report;
         using (sheet.In("H1"))
-            sheet.Text("Backflow prevention assembly test report", PdfSheet.Left, 9.5, false, PdfSheet.Soft);
+            sheet.Text(
+                report.Form?.Title ?? "Backflow prevention assembly test report",
+                PdfSheet.Left,
+                9.5,
+                false,
+                PdfSheet.Soft
+            );
         sheet.Text(report.Number, PdfSheet.Right, 9.5, false, PdfSheet.Soft, toTheRight: true);
         sheet.Space(16);
-        var word = Word(report.Outcome);
+        var word = report.Word(report.Outcome);
         sheet.Text(paper.Broken.IsEmpty ? word : "Seal broken", PdfSheet.Left, 30, true, PdfSheet.Ink);
         if (report.Simulated)
             sheet.Text("Simulated data: an invented town", PdfSheet.Right, 9.5, true, PdfSheet.Soft, toTheRight: true);
@@ -91,7 +98,7 @@ public sealed class ReportPdf : IPaperSetter
     }
 
     /// <summary>Items with limit, margin and result, a line each.</summary>
-    internal static void Items(PdfSheet sheet, string head, IEnumerable<ReportItem> items)
+    internal static void Items(PdfSheet sheet, string head, IEnumerable<ReportItem> items, TestReport report)
     {
         double[] at = [PdfSheet.Left, 210, 290, 400, 480];
         string[] heads = [head, "Reading", "Least allowed", "Margin", "Result"];
@@ -111,7 +118,7 @@ public sealed class ReportPdf : IPaperSetter
                     Cell("TD", item.Value, 1, 10.5, true, PdfSheet.Ink);
                     Cell("TD", item.Limit, 2, 10, false, PdfSheet.Ink);
                     Cell("TD", item.Margin, 3, 10, false, PdfSheet.Ink);
-                    Cell("TD", Word(item.Result), 4, 10.5, true, PdfSheet.Ink);
+                    Cell("TD", report.Word(item.Result), 4, 10.5, true, PdfSheet.Ink);
                 }
 
                 sheet.Space(16);
@@ -127,13 +134,6 @@ public sealed class ReportPdf : IPaperSetter
         sheet.Space(2);
         sheet.Rule(0.6);
     }
-
-    private static string Word(string id) =>
-        id switch
-        {
-            "not-testable" => "Not testable",
-            _ => string.Concat(char.ToUpperInvariant(id[0]), id[1..]),
-        };
 
     private static void Signature(PdfSheet sheet, ReportPaper paper)
     {

@@ -22,8 +22,9 @@ public sealed class SimulatedAuthorities : IAsyncDisposable
     /// <param name="name">The authority.</param>
     /// <param name="folder">Where it keeps what it was given.</param>
     /// <param name="clock">The time.</param>
-    public async Task Start(string address, string name, string folder, TimeProvider clock) =>
-        running[address] = await AuthorityService.Start(name, folder, 0, clock);
+    /// <param name="secret">What callers must say; null where anybody may call.</param>
+    public async Task Start(string address, string name, string folder, TimeProvider clock, string? secret = null) =>
+        running[address] = await AuthorityService.Start(name, folder, 0, clock, secret);
 
     /// <inheritdoc/>
     public async ValueTask DisposeAsync()

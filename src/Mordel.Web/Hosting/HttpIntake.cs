@@ -8,7 +8,7 @@ using Mordel.Web.Application;
 namespace Mordel.Web.Hosting;
 
 /// <summary>
-/// Speaks to authorities' services over HTTP as <c>docs/intake.md</c> says. It tries once; when to try again is the
+/// Speaks to authorities' services over HTTP as <c>docs/papers.md</c> says. It tries once; when to try again is the
 /// outbox's to say.
 /// </summary>
 /// <param name="http">The client.</param>
@@ -41,6 +41,7 @@ public sealed class HttpIntake(HttpClient http, SimulatedAuthorities? simulated 
         using var request = new HttpRequestMessage(HttpMethod.Post, address);
         request.Headers.Add("Idempotency-Key", submission.Key);
         request.Headers.Add("Report-Number", Uri.EscapeDataString(submission.Number));
+        request.Headers.Authorization = Who(submission.Secret);
         request.Content = new ByteArrayContent([.. submission.File.Bytes]);
         request.Content.Headers.ContentType = new(submission.File.MediaType);
         try
@@ -55,13 +56,20 @@ public sealed class HttpIntake(HttpClient http, SimulatedAuthorities? simulated 
     }
 
     /// <inheritdoc/>
-    public async Task<ImmutableArray<IntakeRuling>> Rulings(string address, long after, CancellationToken cancel)
+    public async Task<ImmutableArray<IntakeRuling>> Rulings(
+        string address,
+        string? secret,
+        long after,
+        CancellationToken cancel
+    )
     {
         if (At(address, $"rulings?after={after}") is not { } at)
             return [];
         try
         {
-            using var answer = await http.GetAsync(at, cancel);
+            using var request = new HttpRequestMessage(HttpMethod.Get, at);
+            request.Headers.Authorization = Who(secret);
+            using var answer = await http.SendAsync(request, cancel);
             if (!answer.IsSuccessStatusCode)
                 return [];
             var read = await answer.Content.ReadFromJsonAsync<RulingsAnswer>(Form, cancel);
@@ -104,6 +112,12 @@ public sealed class HttpIntake(HttpClient http, SimulatedAuthorities? simulated 
                     $"{submission.Address} has moved to {Short(answer.Headers.Location?.ToString()) ?? "elsewhere"}. "
                         + "Ask the authority, and mend the address in Rules."
                 );
+            case 401 or 403:
+                return new Delivery.Declined(
+                    $"{submission.Authority} does not know who calls"
+                        + (Field(text, "detail") is { } wants ? $": {wants}" : ".")
+                        + (submission.Secret is null ? " Set its key in Rules." : " Set the right key in Rules.")
+                );
             default:
                 return new Delivery.Declined(
                     Field(text, "detail") is { } why
@@ -112,6 +126,8 @@ public sealed class HttpIntake(HttpClient http, SimulatedAuthorities? simulated 
                 );
         }
     }
+
+    private static AuthenticationHeaderValue? Who(string? secret) => secret is null ? null : new("Bearer", secret);
 
     // A service of the demo goes by its name: on which port it is found out at each start.
     private Uri? At(string address, string what)

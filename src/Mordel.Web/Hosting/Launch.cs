@@ -68,7 +68,9 @@ public static class Launch
         {
             var address = authority.ReportsTo!;
             var folder = Path.Combine(options.Data, "authorities", authority.Id.ToString("N"));
-            await authorities.Start(address, authority.Name, folder, clock);
+            // What the valley's intake was told to expect; what the office types later may be wrong.
+            var secret = authority.ReportsKey is null ? null : TownData.ValleyKey;
+            await authorities.Start(address, authority.Name, folder, clock, secret);
             Say($"{authority.Name} has a simulated intake on {authorities.At(address)}");
         }
     }

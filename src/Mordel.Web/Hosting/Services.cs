@@ -77,6 +77,7 @@ public static class Services
             .AddDataProtection()
             .SetApplicationName("Mordel")
             .PersistKeysToFileSystem(new(Path.Combine(options.Data, "keys")));
+        services.AddSingleton<ISecretBox, ProtectedSecrets>();
         services.AddSingleton<ModuleMap>();
         services.AddSingleton<ContentPolicy>();
         services.AddSingleton<IPaperSetter, ReportPdf>();

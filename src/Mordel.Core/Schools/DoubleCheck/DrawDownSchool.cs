@@ -60,7 +60,7 @@ public static partial class DrawDownSchool
         )
         {
             StillWaterShowsSo1 = true,
-            Version = 2,
+            Version = 3,
         };
 
     private static Stage Check(Setup setup, int number, PartId before, PartId behind, TestItem item)

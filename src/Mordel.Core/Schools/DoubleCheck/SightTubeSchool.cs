@@ -65,7 +65,7 @@ public static partial class SightTubeSchool
         )
         {
             StillWaterShowsSo1 = true,
-            Version = 2,
+            Version = 3,
         };
 
     private static Stage Check(int number, PartId up, PartId down, TestItem item)

@@ -28,7 +28,7 @@ public static class CheckFirstSchool
         )
         {
             Body = "four-cock",
-            Version = 2,
+            Version = 3,
         };
 
     private static ImmutableArray<Stage> Stages(Setup setup)

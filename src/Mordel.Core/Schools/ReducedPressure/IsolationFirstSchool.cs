@@ -33,7 +33,7 @@ public static partial class IsolationFirstSchool
         {
             Body = "three-tap",
             LettersControls = true,
-            Version = 3,
+            Version = 4,
         };
 
     private static ImmutableArray<Stage> Stages(Setup setup)

@@ -29,7 +29,7 @@ public static partial class ReliefFirstSchool
         )
         {
             Body = "four-cock",
-            Version = 2,
+            Version = 3,
         };
 
     private static ImmutableArray<Stage> Stages(Setup setup)

@@ -94,7 +94,7 @@ public static partial class InletFirstSchool
         )
         {
             StillWaterShowsSo1 = true,
-            Version = 2,
+            Version = 3,
         };
 
     private static Stage Check(Setup setup)

@@ -205,7 +205,7 @@ public static class SpillCheckFirstSchool
         )
         {
             StillWaterShowsSo1 = true,
-            Version = 2,
+            Version = 3,
         };
 
     private static string Well(Kit kit) =>

@@ -264,7 +264,7 @@ public static class SpillStaticFirstSchool
         )
         {
             StillWaterShowsSo1 = true,
-            Version = 2,
+            Version = 3,
         };
 
     private static Compensation Seeping =>

@@ -116,10 +116,7 @@ public sealed class RoundProblems(Store store, ProfileList profiles, ConsentList
             .OrderBy(u => u.FullName)
             .ToListAsync(cancel);
         var certificates = await TesterRights.Certificates(store, wished.Testers, cancel);
-        var kits = await store
-            .Kits.AsNoTracking()
-            .Where(k => k.KeeperId != null && wished.Testers.Contains(k.KeeperId.Value))
-            .ToListAsync(cancel);
+        var kits = await KitsInHand.Between(store, wished.Testers, wished.Days.Min(), wished.Days.Max(), cancel);
         var skills = await store
             .WorkingHours.AsNoTracking()
             .Where(h => wished.Testers.Contains(h.AccountId))
@@ -143,8 +140,11 @@ public sealed class RoundProblems(Store store, ProfileList profiles, ConsentList
                     ? []
                     :
                     [
-                        .. kits.Where(k => k.KeeperId == a.Id)
-                            .Select(k => new PlanKit(k.Kind, k.Serial, k.CalibrationDue)),
+                        .. kits.Of(a.Id, wished.Days)
+                            .Select(k => new PlanKit(k.Kit.Kind, k.Kit.Serial, k.Kit.CalibrationDue)
+                            {
+                                Days = k.Days.Count == wished.Days.Length ? [] : [.. k.Days],
+                            }),
                     ],
                 Skills = [.. skills.GetValueOrDefault(a.Id, "").Split(',', StringSplitOptions.RemoveEmptyEntries)],
             }),

@@ -70,11 +70,8 @@ public sealed class BeginRun(
         CancellationToken cancel
     )
     {
-        var kitId = await store
-            .Kits.Where(k => k.KeeperId == testerId)
-            .Select(k => (Guid?)k.Id)
-            .FirstOrDefaultAsync(cancel);
-        if (kitId is not { } kit)
+        var inHand = await KitsInHand.On(store, [testerId], clock.Today(), cancel);
+        if (inHand.Best(testerId, clock.Today())?.Id is not { } kit)
             return Reply<Guid>.Refused("No kit is assigned to you. Ask the office to assign one; the test needs it.");
         var register = (await SetupWriter.Of(store, stop.AssemblyId, kit, testerId, cancel))!;
         if (!unsigned && SetupWriter.Right(register, clock.Today()).Why is { } why)

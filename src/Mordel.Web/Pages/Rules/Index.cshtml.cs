@@ -29,6 +29,14 @@ public sealed class IndexModel(
     public static IReadOnlyList<(string Form, string Says)> Forms { get; } =
     [(ReportForms.Pdf, "PDF"), (ReportForms.Data, "data with its seal"), (ReportForms.Table, "table (CSV)")];
 
+    /// <summary>What a profile is compared with at first: the version before it, else another profile.</summary>
+    public Profile Before(Profile profile)
+    {
+        ArgumentNullException.ThrowIfNull(profile);
+        return Profiles.Where(p => p.Id == profile.Id && p.Version < profile.Version).MaxBy(p => p.Version)
+            ?? Profiles.First(p => p.Id != profile.Id);
+    }
+
     /// <summary>Versions that are kept and cannot be read.</summary>
     public IReadOnlyList<UnreadableProfile> Unreadable => book.Unreadable;
 
@@ -58,6 +66,10 @@ public sealed class IndexModel(
             _ => "/rules",
             () => OnGet(cancel)
         );
+
+    /// <summary>Sets the key that an authority's service is told.</summary>
+    public async Task<IActionResult> OnPostKey(Guid authorityId, string? key, CancellationToken cancel) =>
+        await this.Answer(await send.WithKey(authorityId, key, Author, cancel), _ => "/rules", () => OnGet(cancel));
 
     /// <summary>Says where an authority is told at once of a failure on a high hazard.</summary>
     public async Task<IActionResult> OnPostAlerts(Guid authorityId, string? alertsTo, CancellationToken cancel) =>

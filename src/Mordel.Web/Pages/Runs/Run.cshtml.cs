@@ -32,7 +32,7 @@ public sealed class RunModel(FindRun find, KitsAndPeopleList people) : PageModel
         if (now.Open is not { } run)
             return Redirect($"/reports/{id}");
         Run = run;
-        colours = await people.HoseColours(run.Row.TesterId, cancel);
+        colours = await people.HoseColoursOf(run.Row.KitId, cancel);
         First = RunApi.ViewOf(run);
         ViewJson = JsonSerializer.Serialize(First, ViewsJson.Border.RunView);
         Response.Headers.CacheControl = "no-store";

@@ -69,12 +69,8 @@ public sealed class VerdictModel(FindRun find, SealRun seal, TakeOverRecord take
                 + $"{(Verdict.Overall == Overall.Pass ? "next due" : "test again by")} "
                 + $"{NextDue:d MMM yyyy}";
 
-    /// <summary>What the gauge's height means for the readings.</summary>
-    public IEnumerable<string> HeightNotes =>
-        Verdict
-            .Items.Where(i => Run.State.Readings.TryGetValue(i.Item, out var taken) && taken.OneHose)
-            .Select(i => HeightWhatIf.Explain(i, Run.State.GaugeOffset))
-            .OfType<string>();
+    /// <summary>What the gauge's height and its zero mean for the readings.</summary>
+    public IEnumerable<string> HeightNotes => GaugeNotes.Of(Run.Plan, Run.State, Verdict);
 
     /// <summary>What was odd about the times of the entries.</summary>
     public int NotEnteredElsewhere => Missing.Count(m => !Askable(m.Id));
