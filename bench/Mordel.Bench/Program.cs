@@ -29,6 +29,8 @@ if (args is ["store", var filled, ..])
     return await StoreBench.Run(filled, args.Contains("verbose"));
 if (args is ["papers", var installation])
     return await PaperBench.Run(installation);
+if (args is ["arrivals", ..])
+    return await ArrivalsBench.Run(Number("--reports", 200), Number("--kills", 50));
 if (args is ["fill", var folder, ..])
     return await FillCommand.Run(
         folder,

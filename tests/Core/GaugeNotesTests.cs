@@ -54,7 +54,9 @@ public class GaugeNotesTests
         while (looked.State.Current is { } now && now.Stage == "before")
             looked.Says(new EntryBody.Done(now.Key));
         Assert.Equal(0m, GaugeNotes.ZeroBefore(looked.Plan, looked.State)!.Value.Amount);
+        Assert.Contains(EnteredFacts.Collect(looked.Plan, looked.State), f => f.Name.StartsWith("Kit reads zero"));
         looked.Says(new EntryBody.KitZero(new(Differential.Kpa(2m))));
+        Assert.DoesNotContain(EnteredFacts.Collect(looked.Plan, looked.State), f => f.Name.Contains("reads zero"));
         Assert.Equal(0.290m, decimal.Round(GaugeNotes.ZeroBefore(looked.Plan, looked.State)!.Value.Amount, 3));
     }
 

@@ -190,4 +190,41 @@ public class CertificatesTests(Town town)
         );
         Assert.Contains("RG-0388 ended on", await planned.Content.ReadAsStringAsync(), StringComparison.Ordinal);
     }
+
+    [Fact]
+    public async Task A_kit_is_compared_and_lent_at_its_page_and_what_was_typed_wrongly_stays_there()
+    {
+        var (bram, wilma) = (await Named("bram"), await town.As("wilma"));
+        var kits = await town.InStore(s => s.Kits.OrderBy(k => k.Serial).ToListAsync());
+        var (own, beside) = (kits.First(k => k.KeeperId == bram.Id), kits.First(k => k.KeeperId is null));
+        var page = $"/kits-and-people/kits/{own.Id}";
+        (string, string)[] pairs =
+        [
+            ("otherId", $"{beside.Id}"),
+            ("on", $"{DateOnly.FromDateTime(DateTime.Now):yyyy-MM-dd}"),
+            ("where", "the rig in the yard"),
+            ("one", "7.25"),
+            ("other", "6.5"),
+        ];
+        var half = await wilma.PostForm(page, $"{page}?handler=Compare", [.. pairs, ("one", "3.5")]);
+        var shown = await half.Content.ReadAsStringAsync();
+        Assert.Contains("Reading 2 lacks", shown, StringComparison.Ordinal);
+        Assert.Contains("value=\"7.25\"", shown, StringComparison.Ordinal);
+        Assert.Equal(page, (await wilma.PostForm(page, $"{page}?handler=Compare", pairs)).Headers.Location!.ToString());
+        Assert.Contains("cannot both be", await wilma.Page(page), StringComparison.Ordinal);
+        Assert.Contains(
+            $"beside {own.Serial}",
+            await wilma.Page($"/kits-and-people/kits/{beside.Id}"),
+            StringComparison.Ordinal
+        );
+        var odd = await Named("odd");
+        var day = $"{DateTime.Now:yyyy-MM-dd}";
+        await wilma.PostForm(page, $"{page}?handler=Lend", ("toId", $"{odd.Id}"), ("from", day), ("until", day));
+        var lent = await wilma.Page(page);
+        Assert.Contains($"{odd.FullName} has it, lent until", lent, StringComparison.Ordinal);
+        Assert.Contains("is lent to", await wilma.Page("/kits-and-people"), StringComparison.Ordinal);
+        var loan = await town.InStore(s => s.Loans.SingleAsync(l => l.KitId == own.Id));
+        await wilma.PostForm(page, $"{page}?handler=Back", ("loan", $"{loan.Id}"));
+        Assert.Contains($"{bram.FullName} has it", await wilma.Page(page), StringComparison.Ordinal);
+    }
 }

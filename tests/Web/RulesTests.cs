@@ -13,6 +13,7 @@ namespace Mordel.Web.Tests;
 [Collection("town")]
 public class RulesTests(Town town)
 {
+    private const RegexOptions Across = RegexOptions.Singleline;
     private static readonly Regex Inputs = new("<input [^>]*>", RegexOptions.Compiled);
 
     // What a browser would send for the form as it stands, with some fields changed.
@@ -35,7 +36,9 @@ public class RulesTests(Town town)
             fields.TryAdd(Attribute(m.Value, "name"), Attribute(m.Value, "value"));
         }
 
-        foreach (Match s in Regex.Matches(form, "<select name=\"([^\"]+)\".*?</select>", RegexOptions.Singleline))
+        foreach (Match t in Regex.Matches(form, "<textarea[^>]* name=\"([^\"]+)\"[^>]*>(.*?)</textarea>", Across))
+            fields.TryAdd(t.Groups[1].Value, WebUtility.HtmlDecode(t.Groups[2].Value));
+        foreach (Match s in Regex.Matches(form, "<select name=\"([^\"]+)\".*?</select>", Across))
             fields.TryAdd(s.Groups[1].Value, Regex.Match(s.Value, "value=\"([^\"]+)\" selected").Groups[1].Value);
         foreach (var (name, value) in changes)
             fields[name] = value;
@@ -63,7 +66,11 @@ public class RulesTests(Town town)
             ("from", Today()),
             ("s1.check-1.limit", "1.5"),
             ("s1.hold", "0"),
-            ("s0.check-2.ask", "true")
+            ("s0.check-2.ask", "true"),
+            ("w.title", "Annual test of <Harbour>"),
+            ("w.declaration", "I tested it as the board asks."),
+            ("w.fail", "Unsatisfactory"),
+            ("w.check-1", "First check")
         );
         Assert.Equal("/rules", (await desk.PostForm(url, url, fields)).Headers.Location!.ToString());
         Assert.Contains("Harbour board", await desk.Page("/rules"), StringComparison.Ordinal);
@@ -112,10 +119,25 @@ public class RulesTests(Town town)
                 StringComparison.Ordinal
             );
             Assert.Equal($"/reports/{run.Id}", (await run.Sign()).Headers.Location!.ToString());
-            Assert.Contains(
-                "Harbour board (harbour-board), version 1",
-                await ines.Page($"/reports/{run.Id}"),
-                StringComparison.Ordinal
+            var report = WebUtility.HtmlDecode(await ines.Page($"/reports/{run.Id}"));
+            Assert.All(
+                new[]
+                {
+                    "Harbour board (harbour-board), version 1",
+                    "Annual test of <Harbour>",
+                    "Unsatisfactory",
+                    "First check",
+                    "I tested it as the board asks.",
+                },
+                said => Assert.Contains(said, report, StringComparison.Ordinal)
+            );
+            using var pdf = UglyToad.PdfPig.PdfDocument.Open(
+                await ines.Client.GetByteArrayAsync($"/reports/{run.Id}/pdf")
+            );
+            var paper = string.Join(' ', pdf.GetPages().SelectMany(p => p.GetWords()).Select(w => w.Text));
+            Assert.All(
+                new[] { "Annual test of <Harbour>", "Unsatisfactory", "First check", "I tested it as the board asks." },
+                said => Assert.Contains(said, paper, StringComparison.Ordinal)
             );
         }
         finally
@@ -136,6 +158,15 @@ public class RulesTests(Town town)
             ).Headers.Location!.ToString()
         );
         Assert.Contains("version 2", await desk.Page("/rules"), StringComparison.Ordinal);
+        // Beside each other they differ in that one limit; a version that nobody has is said to be none.
+        var beside = await desk.Page("/rules/compare?one=harbour-board.1&other=harbour-board.2");
+        Assert.Contains("One thing differs", beside, StringComparison.Ordinal);
+        Assert.Contains("required, at least 1.2 psid", beside, StringComparison.Ordinal);
+        Assert.Contains(
+            "Choose two to compare",
+            await desk.Page("/rules/compare?one=harbour-board.9&other=x"),
+            StringComparison.Ordinal
+        );
     }
 
     [Theory]

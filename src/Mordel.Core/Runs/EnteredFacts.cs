@@ -68,7 +68,12 @@ public static class EnteredFacts
     private static EnteredFact Confirmed(Step step, RunState state)
     {
         var done = state.Behind.LastOrDefault(b => b.Planned.Step.Id == step.Id && b.How != Passing.PassedOver);
-        return new(step.Id, step.Title, done is null ? null : "confirmed", done?.By);
+        // Who says where the needle stood does not confirm that it stood at zero.
+        var title =
+            step.Asks == Question.KitZero && state.KitZero is { Reading: var zero }
+                ? $"Kit looked at, its needle at {zero}"
+                : step.Title;
+        return new(step.Id, title, done is null ? null : "confirmed", done?.By);
     }
 
     // Who was asked on site; what was said before the visit stands in its place where nobody was.

@@ -3,6 +3,11 @@ using Mordel.Core.Verdicts;
 
 namespace Mordel.Core.Runs;
 
+/// <summary>Where the needle stood with both ports open to air.</summary>
+/// <param name="Entry">The entry that says so.</param>
+/// <param name="Reading">Where.</param>
+public sealed record ReadZero(Entry Entry, Reading Reading);
+
 /// <summary>
 /// What the gauge itself means for what was read: its height, and where it stood with both ports open to air. Questions
 /// asked of the readings, never a change to them (handbook chapters 1 and 3).

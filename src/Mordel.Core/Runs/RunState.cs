@@ -73,11 +73,6 @@ public sealed record TakenReading(
     public bool OneHose { get; init; }
 }
 
-/// <summary>Where the needle stood with both ports open to air.</summary>
-/// <param name="Entry">The entry that says so.</param>
-/// <param name="Reading">Where.</param>
-public sealed record ReadZero(Entry Entry, Reading Reading);
-
 /// <summary>An answer that is no differential, and where it came from.</summary>
 /// <param name="Value">The answer.</param>
 /// <param name="Entry">The entry that gave it.</param>
@@ -228,7 +223,7 @@ public sealed record RunState
     /// <summary>How far the gauge was held from its level, negative low; null while nobody said.</summary>
     public Length? GaugeOffset { get; init; }
 
-    /// <summary>Where the needle stood with both ports open to air; null where nobody said that it was off zero.</summary>
+    /// <summary>Where the needle stood with both ports open to air; null where nobody said off zero.</summary>
     public ReadZero? KitZero { get; init; }
 
     /// <summary>Why the test was broken off for today; null while it goes on.</summary>

@@ -76,31 +76,6 @@ public static partial class ProfileFormat
             json.WriteNumber("keepYears", profile.KeepYears);
     }
 
-    /// <summary>The words of a form, under a name.</summary>
-    internal static void Write(Utf8JsonWriter json, string name, FormWords words)
-    {
-        json.WriteStartObject(name);
-        if (words.Title is { } title)
-            json.WriteString("title", title);
-        if (words.Declaration is { } declaration)
-            json.WriteString("declaration", declaration);
-        if (!words.Names.IsEmpty)
-        {
-            json.WriteStartArray("names");
-            foreach (var named in words.Names)
-            {
-                json.WriteStartObject();
-                json.WriteString("of", named.What);
-                json.WriteString("name", named.Name);
-                json.WriteEndObject();
-            }
-
-            json.WriteEndArray();
-        }
-
-        json.WriteEndObject();
-    }
-
     private static void Write(Utf8JsonWriter json, SchoolRules school)
     {
         json.WriteStartObject();

@@ -18,8 +18,8 @@ public sealed record PersonLine(
     WorkingHoursRow? Hours
 )
 {
-    /// <summary>The loan by which the kit is there; null where it is one's own.</summary>
-    public LoanRow? Loan { get; init; }
+    /// <summary>The loans by which others' kits are here, that kit's or another's.</summary>
+    public IReadOnlyList<LoanRow> Lent { get; init; } = [];
 
     /// <summary>The loans by which own kits are away.</summary>
     public IReadOnlyList<LoanRow> Away { get; init; } = [];
@@ -57,7 +57,7 @@ public sealed class KitsAndPeopleList(Store store, TimeProvider clock)
                 hours.GetValueOrDefault(p.Id)
             )
             {
-                Loan = kit is null ? null : kits.Loan(kit.Id, today),
+                Lent = [.. kits.Lent(p.Id, today)],
                 Away = [.. kits.Away(p.Id, today)],
             },
         ];
@@ -94,8 +94,17 @@ public sealed class KitsAndPeopleList(Store store, TimeProvider clock)
                         )
                     )
             );
-            if (p.Kit is { } kit)
+            if (p.Kit is { } kit && p.Lent.All(l => l.KitId != kit.Id))
                 ending.Add((kit.CalibrationDue, $"Calibration of {kit.Serial}, {p.Account.FullName}", p.Account.Id));
+            ending.AddRange(
+                p.Away.Select(l =>
+                    (
+                        l.Kit!.CalibrationDue,
+                        $"Calibration of {l.Kit.Serial}, {p.Account.FullName}, lent to {l.To!.FullName}",
+                        (Guid?)p.Account.Id
+                    )
+                )
+            );
         }
 
         return [.. ending.Where(e => e.Day <= today.AddDays(SoonDays)).OrderBy(e => e.Day)];

@@ -71,6 +71,10 @@ public sealed class KitsInHand
     public LoanRow? Loan(Guid kit, DateOnly day) =>
         loans.FirstOrDefault(l => l.KitId == kit && l.From <= day && l.Until >= day);
 
+    /// <summary>The loans by which others' kits are with somebody on a day.</summary>
+    public IEnumerable<LoanRow> Lent(Guid person, DateOnly day) =>
+        loans.Where(l => l.From <= day && l.Until >= day && l.ToId == person);
+
     /// <summary>The loans by which somebody's own kits are away on a day.</summary>
     public IEnumerable<LoanRow> Away(Guid keeper, DateOnly day) =>
         loans.Where(l => l.From <= day && l.Until >= day && l.Kit!.KeeperId == keeper);

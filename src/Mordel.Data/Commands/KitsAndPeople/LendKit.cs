@@ -58,7 +58,8 @@ public sealed class LendKit(Store store, ChangeLog log, TimeProvider clock)
             .FirstOrDefaultAsync(cancel);
         if (other is not null)
             return Reply<Guid>.Refused(
-                $"It is lent to {other.To!.FullName} from {Said(other.From)} to {Said(other.Until)}. Take it back first."
+                $"It is lent to {other.To!.FullName} from {Said(other.From)} to {Said(other.Until)}. Take it back "
+                    + "first."
             );
         store.Loans.Add(row);
         log.Write(

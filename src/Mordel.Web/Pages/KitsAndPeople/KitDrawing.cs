@@ -7,12 +7,12 @@ namespace Mordel.Web.Pages.KitsAndPeople;
 /// <summary>Draws how a kit was seen to read over the years.</summary>
 public static class KitDrawing
 {
-    private const int Wide = 720,
-        High = 240,
-        Left = 64,
-        Right = 700,
-        Top = 12,
-        Ground = 206;
+    private const int Wide = 440,
+        High = 220,
+        Left = 52,
+        Right = 426,
+        Top = 10,
+        Ground = 188;
 
     /// <summary>What was seen, day by day, against what the gauge promises.</summary>
     /// <param name="view">The kit.</param>
@@ -71,9 +71,27 @@ public static class KitDrawing
         return svg.Html();
     }
 
-    /// <summary>By how much, with its sign.</summary>
-    public static string Said(decimal high) =>
-        high == 0 ? "right" : SvgText.Invariant($"{Math.Abs(high):0.###} {(high > 0 ? "high" : "low")}");
+    /// <summary>By how much, and to which side.</summary>
+    /// <param name="high">By how much it reads high; negative for low.</param>
+    /// <param name="unit">The unit; null where it stands elsewhere.</param>
+    public static string Said(decimal high, string? unit = null) =>
+        high == 0
+            ? "right"
+            : SvgText.Invariant(
+                $"{Math.Abs(high):0.###}{(unit is null ? "" : $" {unit}")} {(high > 0 ? "high" : "low")}"
+            );
+
+    /// <summary>How it read: beside another kit it read higher, not high.</summary>
+    public static string Read(KitPoint point, string unit)
+    {
+        ArgumentNullException.ThrowIfNull(point);
+        var high = point.High ?? 0m;
+        if (point.Kind != KitPointKind.Comparison)
+            return Said(high, unit);
+        return high == 0
+            ? "the same"
+            : SvgText.Invariant($"{Math.Abs(high):0.###} {unit} {(high > 0 ? "higher" : "lower")}");
+    }
 
     private static string Name(KitPointKind kind) =>
         kind switch

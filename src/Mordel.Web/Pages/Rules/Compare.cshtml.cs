@@ -1,6 +1,7 @@
 using Microsoft.AspNetCore.Authorization;
 using Microsoft.AspNetCore.Mvc.RazorPages;
 using Mordel.Core.Rules;
+using Mordel.Core.Schools;
 using Mordel.Data.Lists;
 using Mordel.Web.Application;
 
@@ -32,6 +33,10 @@ public sealed class CompareModel(ProfileList book) : PageModel
         ArgumentNullException.ThrowIfNull(profile);
         return $"{profile.Id}.{profile.Version}";
     }
+
+    /// <summary>A procedure as people call it: <c>RP · relief first</c>.</summary>
+    public static string Called(string procedure) =>
+        SchoolCatalogue.Named(procedure) is { } school ? $"{school.Type} · {school.Title.Split(", ")[^1]}" : procedure;
 
     private Profile? Chosen(string? key) => All.FirstOrDefault(p => Key(p) == key);
 }
