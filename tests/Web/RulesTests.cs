@@ -37,7 +37,7 @@ public class RulesTests(Town town)
         }
 
         foreach (Match t in Regex.Matches(form, "<textarea[^>]* name=\"([^\"]+)\"[^>]*>(.*?)</textarea>", Across))
-            fields.TryAdd(t.Groups[1].Value, WebUtility.HtmlDecode(t.Groups[2].Value));
+            fields.TryAdd(t.Groups[1].Value, t.Groups[2].Value);
         foreach (Match s in Regex.Matches(form, "<select name=\"([^\"]+)\".*?</select>", Across))
             fields.TryAdd(s.Groups[1].Value, Regex.Match(s.Value, "value=\"([^\"]+)\" selected").Groups[1].Value);
         foreach (var (name, value) in changes)
@@ -67,7 +67,7 @@ public class RulesTests(Town town)
             ("s1.check-1.limit", "1.5"),
             ("s1.hold", "0"),
             ("s0.check-2.ask", "true"),
-            ("w.title", "Annual test of <Harbour>"),
+            ("w.title", "Annual test & proof"),
             ("w.declaration", "I tested it as the board asks."),
             ("w.fail", "Unsatisfactory"),
             ("w.check-1", "First check")
@@ -119,12 +119,12 @@ public class RulesTests(Town town)
                 StringComparison.Ordinal
             );
             Assert.Equal($"/reports/{run.Id}", (await run.Sign()).Headers.Location!.ToString());
-            var report = WebUtility.HtmlDecode(await ines.Page($"/reports/{run.Id}"));
+            var report = await ines.Page($"/reports/{run.Id}");
             Assert.All(
                 new[]
                 {
                     "Harbour board (harbour-board), version 1",
-                    "Annual test of <Harbour>",
+                    "Annual test & proof",
                     "Unsatisfactory",
                     "First check",
                     "I tested it as the board asks.",
@@ -136,7 +136,7 @@ public class RulesTests(Town town)
             );
             var paper = string.Join(' ', pdf.GetPages().SelectMany(p => p.GetWords()).Select(w => w.Text));
             Assert.All(
-                new[] { "Annual test of <Harbour>", "Unsatisfactory", "First check", "I tested it as the board asks." },
+                new[] { "Annual test & proof", "Unsatisfactory", "First check", "I tested it as the board asks." },
                 said => Assert.Contains(said, paper, StringComparison.Ordinal)
             );
         }

@@ -40,8 +40,8 @@ internal static partial class RunDialogs
             new(
                 "The needle is not at zero",
                 "Both ports open to air, the kit held as it will be read. Set it to zero if it can be set; a gauge "
-                    + "that is off by more than its accuracy tests nothing. The readings stay as they are; the report says "
-                    + "what it would mean.",
+                    + "that is off by more than its accuracy tests nothing. The readings stay as they are; the report "
+                    + "says what it would mean.",
                 "Save",
                 [Number($"The needle stands at, {unit}", "Type where it stands as a number, such as 0.2 or -0.2.")]
             )
