@@ -13,6 +13,7 @@ const others = [
   ['Wilma Quent', '/parts'],
   ['Hester Fenn', '/diagnoses/learned'],
   ['Wilma Quent', '/rules'],
+  ['Wilma Quent', '/rules/compare?one=psid-standard.1&other=psid-strict.1'],
   ['Pia Lorne', '/bench-sheets'],
   ['Pia Lorne', '/bench-sheets/cam-arm-sleeve?order=in&step=3'],
   ['Wilma Quent', '/outbox'],
