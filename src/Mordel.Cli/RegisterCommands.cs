@@ -18,12 +18,6 @@ public static class RegisterCommands
 {
     private static readonly CancellationToken None = CancellationToken.None;
 
-    private static readonly JsonWriterOptions Form = new()
-    {
-        Indented = true,
-        Encoder = JavaScriptEncoder.UnsafeRelaxedJsonEscaping,
-    };
-
     /// <summary>Brings a file in, or says what would become of it.</summary>
     /// <param name="path">The file: CSV or xlsx.</param>
     /// <param name="folder">The installation; one is begun where there is none.</param>
@@ -39,6 +33,8 @@ public static class RegisterCommands
         {
             await using var file = File.OpenRead(path);
             var (heads, first) = ImportFile.Begin(reader, file);
+            if (BringBack.WhatIs(heads) is not null)
+                return await Back(path, folder, dryRun, output, error);
             var columns = ColumnGuess.Of(heads, first);
             foreach (var wanted in (RegisterField[])[AssemblyFields.Serial, AssemblyFields.Type])
                 if (columns.All(c => c.Of != wanted))
@@ -65,6 +61,40 @@ public static class RegisterCommands
             await error.WriteLineAsync($"{path}: cannot be read. {e.Message}");
             return CommandLine.CouldNot;
         }
+    }
+
+    // Places, people or kits as they were exported: whoever has the folder owns the installation.
+    private static async Task<int> Back(string path, string folder, bool dryRun, TextWriter output, TextWriter error)
+    {
+        await using var installation = await Installations.OpenOrBegin(folder);
+        var (store, clock) = (installation.Store, TimeProvider.System);
+        await using var file = File.OpenRead(path);
+        var by = Environment.UserName is { Length: > 0 } user ? user : "the command line";
+        var taken = await new BringBack(store, new TableReader(), new ChangeLog(store, clock), clock).Take(
+            file,
+            accounts: true,
+            dryRun,
+            new(by),
+            None
+        );
+        if (taken.Value is not { } back)
+        {
+            foreach (var wrong in taken.Errors)
+                await error.WriteLineAsync($"{path}: {wrong.Says}");
+            return CommandLine.BadInput;
+        }
+
+        var report = new ImportReport(output) { What = back.What };
+        await report.End(s =>
+            s switch
+            {
+                LineState.New => back.Fresh,
+                LineState.Changed => back.Changed,
+                LineState.Same => back.Same,
+                _ => 0,
+            }
+        );
+        return CommandLine.Done;
     }
 
     /// <summary>Writes a table.</summary>
@@ -227,46 +257,5 @@ public static class RegisterCommands
         import = (await list.Of(id, None))!;
         await report.End(import.CountOf);
         return CommandLine.Done;
-    }
-
-    // Collects what a person should see, and writes it behind the counts.
-    private sealed class ImportReport(TextWriter output)
-    {
-        private readonly List<(int Line, LineState State, LineRemark Remark)> lines = [];
-
-        public void Line(int number, LineState state, IEnumerable<LineRemark> remarks)
-        {
-            if (state is LineState.Wrong or LineState.Doubtful)
-                lines.AddRange(remarks.Select(r => (number, state, r)));
-        }
-
-        private static string Name(LineState state) => state.ToString().ToLower(CultureInfo.InvariantCulture);
-
-        public async Task End(Func<LineState, int> count)
-        {
-            using var all = new MemoryStream();
-            await using (var json = new Utf8JsonWriter(all, Form))
-            {
-                json.WriteStartObject();
-                json.WriteString("format", "mordel.import/1");
-                foreach (var state in Enum.GetValues<LineState>())
-                    json.WriteNumber(Name(state), count(state));
-                json.WriteStartArray("lines");
-                foreach (var (number, state, remark) in lines.OrderBy(l => l.Line))
-                {
-                    json.WriteStartObject();
-                    json.WriteNumber("line", number);
-                    json.WriteString("state", Name(state));
-                    json.WriteString("column", remark.Column);
-                    json.WriteString("says", remark.Says);
-                    json.WriteEndObject();
-                }
-
-                json.WriteEndArray();
-                json.WriteEndObject();
-            }
-
-            await output.WriteLineAsync(System.Text.Encoding.UTF8.GetString(all.ToArray()));
-        }
     }
 }

@@ -12,7 +12,56 @@ namespace Mordel.Data.Lists;
 public sealed class Exports(Store store, RegisterExport register)
 {
     /// <summary>What can be exported.</summary>
-    public static readonly string[] All = ["register", "results", "places", "people", "kits", "due"];
+    public static readonly string[] All = ["register", "results", Places, People, Kits, "due"];
+
+    /// <summary>What has a file of its own beside the register, and is brought in again by its heads.</summary>
+    public const string Places = "places",
+        People = "people",
+        Kits = "kits";
+
+    /// <summary>Those of them that can be brought in.</summary>
+    public static IReadOnlyList<string> Brought { get; } = [Places, People, Kits];
+
+    /// <summary>The heads of one of <see cref="Brought"/>.</summary>
+    public static IReadOnlyList<string> Heads(string what) =>
+        what switch
+        {
+            Places => [.. OfPlace.Concat(OfOwner).Select(f => f.Id)],
+            People =>
+            [
+                "user",
+                "name",
+                "roles",
+                "certificate",
+                "class",
+                "issued by",
+                "authority",
+                "types",
+                "valid from",
+                "valid until",
+            ],
+            Kits =>
+            [
+                "kind",
+                "make",
+                "model",
+                "serial",
+                "unit",
+                "resolution",
+                "accuracy",
+                "full scale",
+                "calibrated on",
+                "calibrated by",
+                "calibration due",
+                "keeper",
+                "hose colours",
+            ],
+            _ => throw new ArgumentException($"{what} has no heads of its own.", nameof(what)),
+        };
+
+    private static readonly RegisterField[] OfPlace = [.. RegisterFields.OfA(FieldOf.Place)];
+    private static readonly RegisterField[] OfOwner = [.. RegisterFields.OfA(FieldOf.Owner)];
+    private static readonly int East = Array.IndexOf(OfPlace, PlaceFields.East);
 
     /// <summary>A table by its name; null where there is none.</summary>
     public ExportTable? Of(string what, CancellationToken cancel) =>
@@ -20,46 +69,9 @@ public sealed class Exports(Store store, RegisterExport register)
         {
             "register" => new(RegisterExport.RegisterHeads, register.Register(cancel)) { Point = RegisterExport.Point },
             "results" => new(RegisterExport.ResultHeads, register.Results(cancel)),
-            "places" => new(
-                ["place", "address", "district", "east", "north", "contact", "way in", "owner", "owner address"],
-                Places(cancel)
-            )
-            {
-                Point = (3, 4),
-            },
-            "people" => new(
-                [
-                    "user",
-                    "name",
-                    "roles",
-                    "certificate",
-                    "class",
-                    "issued by",
-                    "authority",
-                    "types",
-                    "valid from",
-                    "valid until",
-                ],
-                People(cancel)
-            ),
-            "kits" => new(
-                [
-                    "kind",
-                    "make",
-                    "model",
-                    "serial",
-                    "unit",
-                    "resolution",
-                    "accuracy",
-                    "full scale",
-                    "calibrated on",
-                    "calibrated by",
-                    "calibration due",
-                    "keeper",
-                    "hose colours",
-                ],
-                Kits(cancel)
-            ),
+            Places => new(Heads(Places), OfPlaces(cancel)) { Point = (East, East + 1) },
+            People => new(Heads(People), OfPeople(cancel)),
+            Kits => new(Heads(Kits), OfKits(cancel)),
             "due" => new(
                 ["day", "tag", "serial", "type", "place", "address", "why", "let pass until", "east", "north"],
                 Due(cancel)
@@ -73,7 +85,7 @@ public sealed class Exports(Store store, RegisterExport register)
 
     private static string Number(decimal number) => number.ToString("0.######", CultureInfo.InvariantCulture);
 
-    private async IAsyncEnumerable<string[]> Places([EnumeratorCancellation] CancellationToken cancel)
+    private async IAsyncEnumerable<string[]> OfPlaces([EnumeratorCancellation] CancellationToken cancel)
     {
         var rows = store
             .Places.AsNoTracking()
@@ -85,13 +97,12 @@ public sealed class Exports(Store store, RegisterExport register)
         await foreach (var p in rows.WithCancellation(cancel))
             yield return
             [
-                .. RegisterFields.OfA(FieldOf.Place).Select(f => RegisterValues.OfPlace[f].Get(p)),
-                p.Owner!.Name,
-                p.Owner.Address,
+                .. OfPlace.Select(f => RegisterValues.OfPlace[f].Get(p)),
+                .. OfOwner.Select(f => RegisterValues.OfOwner[f].Get(p.Owner!)),
             ];
     }
 
-    private async IAsyncEnumerable<string[]> People([EnumeratorCancellation] CancellationToken cancel)
+    private async IAsyncEnumerable<string[]> OfPeople([EnumeratorCancellation] CancellationToken cancel)
     {
         var roles = await (
             from ur in store.UserRoles
@@ -118,7 +129,7 @@ public sealed class Exports(Store store, RegisterExport register)
             ];
     }
 
-    private async IAsyncEnumerable<string[]> Kits([EnumeratorCancellation] CancellationToken cancel)
+    private async IAsyncEnumerable<string[]> OfKits([EnumeratorCancellation] CancellationToken cancel)
     {
         var users = await store.Users.ToDictionaryAsync(u => u.Id, u => u.UserName ?? "", cancel);
         foreach (var k in await store.Kits.AsNoTracking().OrderBy(k => k.Serial).ThenBy(k => k.Id).ToListAsync(cancel))

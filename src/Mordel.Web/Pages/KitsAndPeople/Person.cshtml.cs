@@ -17,6 +17,7 @@ public sealed class PersonModel(
     KitsAndPeopleList list,
     TesterRights rights,
     AddCertificate certificates,
+    KeepPasswords passwords,
     MakeProfile rules,
     ChangeList changes,
     TimeProvider clock
@@ -68,6 +69,12 @@ public sealed class PersonModel(
         DateOnly? lastDay,
         CancellationToken cancel
     ) => await Shown(id, await certificates.End(certificate, lastDay, Author, cancel), cancel);
+
+    /// <summary>The owner gives a password.</summary>
+    public async Task<IActionResult> OnPostPassword(Guid id, string? wanted, CancellationToken cancel) =>
+        User.IsInRole(Roles.Owner)
+            ? await Shown(id, await passwords.Give(id, wanted, Author, cancel), cancel)
+            : Forbid();
 
     private Author Author => new(User.Name());
 
