@@ -97,7 +97,13 @@ static (RunPlan Plan, RunLog Log) Longest()
             Springs = Springs.Healthy(school.Type),
             FullScale = 15,
         }
-        let visit = new SimulatedVisit { Contact = "the caretaker", Papers = 20 }
+        let visit = new SimulatedVisit
+        {
+            Start = new(2031, 4, 2, 8, 0, 0, TimeSpan.Zero),
+            NewId = Guid.NewGuid,
+            Contact = "the caretaker",
+            Papers = 20,
+        }
         select (plan, new SimulatedTester(plan, situation, visit: visit).Perform().Log);
     return runs.MaxBy(r => r.Item2.Count);
 }

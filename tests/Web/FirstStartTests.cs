@@ -256,6 +256,48 @@ public sealed class FirstStartTests : IAsyncDisposable
     }
 
     [Fact]
+    public async Task A_password_is_changed_by_its_keeper_and_given_anew_by_the_owner()
+    {
+        var (owner, dag) = (Someone(), Someone());
+        await owner.PostForm(
+            "/first-account",
+            "/first-account",
+            ("code", Code),
+            ("fullName", "Moa Ferrin"),
+            ("userName", "moa"),
+            ("password", "a long enough phrase")
+        );
+        const string people = "user,name,roles,certificate,class,issued by,authority,types,valid from,valid until\n";
+        using var form = new MultipartFormDataContent
+        {
+            { new StringContent(Visitor.TokenOf(await owner.Page("/imports"))), "__RequestVerificationToken" },
+            { new StringContent($"{people}dag,Dag Ullen,office,,,,,,,\n"), "file", "people.csv" },
+        };
+        var brought = await owner.Client.PostAsync("/imports?handler=Back", form);
+        Assert.Matches(@"It brought\s+1 new people", await brought.Content.ReadAsStringAsync());
+        async Task<bool> Enters(string password) =>
+            (await dag.PostForm("/sign-in", "/sign-in", ("userName", "dag"), ("password", password))).StatusCode
+            == HttpStatusCode.Redirect;
+        Assert.False(await Enters(""));
+        var id = await host.InStore(s => s.Users.Where(u => u.UserName == "dag").Select(u => u.Id).SingleAsync());
+        var page = $"/kits-and-people/{id}";
+        var weak = await owner.PostForm(page, $"{page}?handler=Password", ("wanted", "short"));
+        Assert.Contains("12", await weak.Content.ReadAsStringAsync(), StringComparison.Ordinal);
+        await owner.PostForm(page, $"{page}?handler=Password", ("wanted", "given by the owner"));
+        Assert.True(await Enters("given by the owner"));
+        (string, string)[] wanted = [("wanted", "kept by himself alone"), ("again", "kept by himself alone")];
+        var wrong = await dag.PostForm("/password", "/password", [("current", "a guess"), .. wanted]);
+        Assert.Contains("That is not your password", await wrong.Content.ReadAsStringAsync(), StringComparison.Ordinal);
+        var changed = await dag.PostForm("/password", "/password", [("current", "given by the owner"), .. wanted]);
+        Assert.Equal("/password?changed=true", changed.Headers.Location!.ToString());
+        // Here he goes on; elsewhere the new one is asked for.
+        Assert.Contains("It was changed", await dag.Page("/password?changed=true"), StringComparison.Ordinal);
+        dag = Someone();
+        Assert.False(await Enters("given by the owner"));
+        Assert.True(await Enters("kept by himself alone"));
+    }
+
+    [Fact]
     public async Task A_form_names_every_field_it_lacks_and_keeps_what_was_typed()
     {
         var visitor = Someone();
