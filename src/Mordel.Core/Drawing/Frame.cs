@@ -44,5 +44,18 @@ public sealed record Frame(FlowDirection Flow, double Length)
     }
 
     /// <summary>A number in SVG notation.</summary>
-    public static string N(double value) => Math.Round(value, 1).ToString(CultureInfo.InvariantCulture);
+    public static string N(double value)
+    {
+        var rounded = Math.Round(value, 1);
+        // Drawings are made of few numbers: those of a sheet, in tenths, are written once. Less than nothing that
+        // rounds to nothing keeps its sign, as it is written else.
+        var tenths = (int)Math.Round(rounded * 10);
+        return rounded is > 0 and < Sheet && tenths / 10.0 == rounded
+            ? written[tenths] ??= rounded.ToString(CultureInfo.InvariantCulture)
+            : rounded.ToString(CultureInfo.InvariantCulture);
+    }
+
+    private const int Sheet = 1000;
+
+    private static readonly string?[] written = new string?[Sheet * 10];
 }

@@ -1,3 +1,4 @@
+using System.Collections.Concurrent;
 using System.Globalization;
 using System.Net;
 using System.Text;
@@ -10,8 +11,17 @@ namespace Mordel.Core.Drawing;
 /// Writes SVG in the rig's own directions; where they lie on the sheet is said by <paramref name="at"/>.
 /// </summary>
 /// <param name="at">Maps along and outward to the sheet.</param>
-internal sealed partial class Pen(Func<double, double, (double X, double Y)> at)
+/// <param name="frame">The frame that does; null where something else does.</param>
+internal sealed partial class Pen(Func<double, double, (double X, double Y)> at, Frame? frame = null)
 {
+    // Bodies are drawn in few frames: where the points of a shape lie in one of them is worked out once.
+    private const int MostKept = 20_000;
+
+    private static readonly ConcurrentDictionary<
+        (Frame Frame, string Path, double Along, bool Unmirrored),
+        string
+    > kept = new();
+
     private readonly StringBuilder svg = new();
 
     /// <summary>Whether what is written is turned a quarter to the left as a whole: letters are turned back.</summary>
@@ -28,7 +38,20 @@ internal sealed partial class Pen(Func<double, double, (double X, double Y)> at)
     }
 
     /// <summary>A path's points on the sheet; those of an unmirrored one go to the right whatever the flow.</summary>
-    public string Points(string path, double along, bool unmirrored = false) =>
+    public string Points(string path, double along, bool unmirrored = false)
+    {
+        if (frame is null)
+            return Laid(path, along, unmirrored);
+        var key = (frame, path, along, unmirrored);
+        if (kept.TryGetValue(key, out var points))
+            return points;
+        points = Laid(path, along, unmirrored);
+        if (kept.Count < MostKept)
+            kept[key] = points;
+        return points;
+    }
+
+    private string Laid(string path, double along, bool unmirrored) =>
         Pair()
             .Replace(path, m =>
             {

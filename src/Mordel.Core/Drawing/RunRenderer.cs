@@ -18,7 +18,7 @@ internal sealed class RunRenderer : RigRenderer
         this.scene = scene;
         placed = Placement.Even(Rig.Body, (End * 2) + (Slot * Placement.InLine(Rig.Body).Length), End);
         frame = new(scene.Flow, placed.Length);
-        Pen = new(frame.At);
+        Pen = new(frame.At, frame);
         for (var i = 0; i < scene.Now.Length; i++)
             foreach (var part in scene.Now[i].Touches)
                 (marks.TryGetValue(part, out var list) ? list : marks[part] = []).Add(i + 1);

@@ -1,3 +1,4 @@
+using System.Collections.Frozen;
 using System.Collections.Immutable;
 using System.Numerics;
 
@@ -13,6 +14,8 @@ internal sealed class Plumbing
     public const int Air = -1;
 
     private readonly ImmutableArray<Part> parts;
+    private readonly FrozenDictionary<string, int> places;
+    private readonly FrozenDictionary<PartId, int> numbers;
     private readonly int[] ins,
         outs,
         kits,
@@ -28,10 +31,13 @@ internal sealed class Plumbing
             throw new ArgumentException(
                 $"A rig has at most 64 spaces and parts; here {Spaces.Length}, {parts.Length}."
             );
-        int At(Part part, string port) => rig.At(new(part.Id, port)) is { } chamber ? Spaces.IndexOf(chamber.Id) : Air;
-        ins = [.. parts.Select(p => At(p, "in"))];
-        outs = [.. parts.Select(p => At(p, "out"))];
-        kits = [.. parts.Select(p => At(p, "kit"))];
+        numbers = parts.Select((p, i) => (p.Id, i)).ToFrozenDictionary(p => p.Id, p => p.i);
+        places = Spaces.Select((s, i) => (s, i)).ToFrozenDictionary(p => p.s, p => p.i, StringComparer.Ordinal);
+        int Space(Part part, string port) =>
+            rig.At(new(part.Id, port)) is { } chamber ? Spaces.IndexOf(chamber.Id) : Air;
+        ins = [.. parts.Select(p => Space(p, "in"))];
+        outs = [.. parts.Select(p => Space(p, "out"))];
+        kits = [.. parts.Select(p => Space(p, "kit"))];
         outlets = [.. parts.Select(p => p.HasOutlet ? Spaces.IndexOf($"{p.Id}.out") : Air)];
         Source = outs[Index(Parts.Supply)];
         BeforeFirstCheck = parts.Any(p => p.Id == Parts.Cv1) ? ins[Index(Parts.Cv1)] : Air;
@@ -70,8 +76,18 @@ internal sealed class Plumbing
     /// <summary>The space behind a cock.</summary>
     public int Outlet(PartId part) => outlets[Index(part)];
 
-    /// <summary>The part of the lowest bit.</summary>
-    public Part Part(ulong bits) => parts[BitOperations.TrailingZeroCount(bits)];
+    /// <summary>The space behind a cock by its bit.</summary>
+    public int Outlet(int part) => outlets[part];
+
+    /// <summary>The parts of bits.</summary>
+    public IEnumerable<PartId> PartsOf(ulong bits)
+    {
+        for (; bits != 0; bits &= bits - 1)
+            yield return parts[BitOperations.TrailingZeroCount(bits)].Id;
+    }
+
+    /// <summary>The bit of a space by its name; less than 0 where there is none.</summary>
+    public int At(string space) => places.GetValueOrDefault(space, Air);
 
     /// <summary>The names of spaces.</summary>
     public IEnumerable<string> Named(ulong spaces)
@@ -80,13 +96,10 @@ internal sealed class Plumbing
             yield return Spaces[BitOperations.TrailingZeroCount(spaces)];
     }
 
-    private int Index(PartId id)
-    {
-        for (var i = 0; i < parts.Length; i++)
-            if (parts[i].Id == id)
-                return i;
-        throw new ArgumentException($"{id} is not a part of this rig.");
-    }
+    /// <summary>The bit of a part.</summary>
+    /// <exception cref="ArgumentException">It is not a part of this rig.</exception>
+    public int Index(PartId id) =>
+        numbers.TryGetValue(id, out var at) ? at : throw new ArgumentException($"{id} is not a part of this rig.");
 }
 
 /// <summary>Where water can go in one state of a rig.</summary>
@@ -97,24 +110,29 @@ internal sealed class Ways
     private readonly Plumbing plumbing;
     private readonly List<Link> links = new(32);
 
-    // By space: where its links lead, those without a check, and which spaces touch the air.
+    // By space: where its links lead, those without a check, and which spaces touch the air; by part: what carries
+    // something.
     private readonly ulong[] next = new ulong[64],
         free = new ulong[64];
+    private readonly ulong carrying;
     private ulong airy;
 
     public Ways(Plumbing plumbing, RigState state)
     {
         this.plumbing = plumbing;
         There = plumbing.Chambers;
+        foreach (var (_, to) in state.Connections)
+            carrying |= 1UL << plumbing.Index(to);
         for (var i = 0; i < plumbing.All.Length; i++)
             Join(i, state);
         // What opens is told before any has opened.
-        var reliefs = Enumerable
-            .Range(0, plumbing.All.Length)
-            .Where(i => plumbing.All[i].Kind == PartKind.Relief && Opens(i))
-            .ToList();
-        foreach (var relief in reliefs)
-            Add(plumbing.In(relief), Plumbing.Air, relief);
+        var reliefs = 0UL;
+        for (var i = 0; i < plumbing.All.Length; i++)
+            if (plumbing.All[i].Kind == PartKind.Relief && Opens(i))
+                reliefs |= 1UL << i;
+        for (; reliefs != 0; reliefs &= reliefs - 1)
+            if (BitOperations.TrailingZeroCount(reliefs) is var relief)
+                Add(plumbing.In(relief), Plumbing.Air, relief);
     }
 
     /// <summary>The spaces that are there in this state.</summary>
@@ -188,7 +206,7 @@ internal sealed class Ways
     private void Join(int i, RigState state)
     {
         var part = plumbing.All[i];
-        int Outlet() => state.On(part.Id) is null ? Plumbing.Air : plumbing.Outlet(part.Id);
+        int Outlet() => (carrying & (1UL << i)) == 0 ? Plumbing.Air : plumbing.Outlet(i);
         switch (part.Kind)
         {
             case PartKind.Shutoff or PartKind.Control when state[part.Id].IsOpen:

@@ -23,70 +23,71 @@ public enum Filling
 /// to air, where water runs. It assumes sound checks and says nothing about pressures in numbers; screens label it as a
 /// sketch. It carries on from one state to the next because shut-in water remembers how it came to be there.
 /// </summary>
-/// <param name="Fillings">By space: a chamber's id, or <c>tc2.out</c> for what lies behind a cock.</param>
-/// <param name="Running">Parts that water runs through at this moment.</param>
-/// <param name="Purged">Sides of the kit that have run free of air since their hose was connected.</param>
-public sealed record WaterSketch(
-    ImmutableDictionary<string, Filling> Fillings,
-    ImmutableHashSet<PartId> Running,
-    ImmutableHashSet<string> Purged
-)
+public sealed record WaterSketch
 {
-    /// <summary>Before anything is sketched.</summary>
-    public static WaterSketch Nothing { get; } = new(ImmutableDictionary<string, Filling>.Empty, [], []);
+    // By space, in the order of the plumbing: what stands in it. Air where nothing is known.
+    private readonly Filling[] fillings = [];
+    private readonly Plumbing? plumbing;
+    private readonly ulong running,
+        purged;
 
-    /// <summary>What stands in a space.</summary>
-    public Filling In(string space) => Fillings.GetValueOrDefault(space, Filling.Air);
+    private WaterSketch() { }
+
+    private WaterSketch(
+        Plumbing plumbing,
+        Filling[] fillings,
+        (ulong Bits, ImmutableHashSet<PartId> Parts) running,
+        (ulong Bits, ImmutableHashSet<string> Sides) purged
+    )
+    {
+        (this.plumbing, this.fillings, this.running, this.purged) = (plumbing, fillings, running.Bits, purged.Bits);
+        (Running, Purged) = (running.Parts, purged.Sides);
+    }
+
+    /// <summary>Before anything is sketched.</summary>
+    public static WaterSketch Nothing { get; } = new();
+
+    /// <summary>Parts that water runs through at this moment.</summary>
+    public ImmutableHashSet<PartId> Running { get; } = [];
+
+    /// <summary>Sides of the kit that have run free of air since their hose was connected.</summary>
+    public ImmutableHashSet<string> Purged { get; init; } = [];
+
+    /// <summary>What stands in a space: a chamber's id, or <c>tc2.out</c> for what lies behind a cock.</summary>
+    public Filling In(string space) => plumbing?.At(space) is { } at and >= 0 ? fillings[at] : Filling.Air;
 
     /// <summary>The sketch after the rig has come to a state.</summary>
     public WaterSketch After(RigState state)
     {
         ArgumentNullException.ThrowIfNull(state);
-        var plumbing = state.Rig.Plumbing;
-        var ways = new Ways(plumbing, state);
-        var live = ways.Reach(plumbing.Source, freely: false);
+        var here = state.Rig.Plumbing;
+        var goesOn = ReferenceEquals(here, plumbing);
+        var ways = new Ways(here, state);
+        var live = ways.Reach(here.Source, freely: false);
         var drains = ways.DrainingFreely();
-        var fillings = Fillings.ToBuilder();
-        for (var i = 0; i < plumbing.Spaces.Length; i++)
+        var now = new Filling[here.Spaces.Length];
+        for (var i = 0; i < now.Length; i++)
         {
-            var (space, bit) = (plumbing.Spaces[i], 1UL << i);
+            var bit = 1UL << i;
             if ((ways.There & bit) == 0)
-            {
-                fillings.Remove(space);
                 continue;
-            }
-
-            var was = In(space);
-            var now =
+            var was = goesOn ? fillings[i] : In(here.Spaces[i]);
+            now[i] =
                 (live & bit) != 0 ? Filling.Live
                 : (drains & bit) != 0
                     ? was == Filling.Air || (ways.Loose & bit) != 0 ? Filling.Air
                         : Filling.Open
                 : was is Filling.Live ? Filling.Held
                 : was;
-            if (now != was || !fillings.ContainsKey(space))
-                fillings[space] = now;
         }
 
-        var running = ways.Running();
+        var runs = ways.Running();
+        var free = ((goesOn ? purged : 0) | (ways.EndsOf(runs) & here.KitSides)) & ~ways.Loose;
         return new(
-            fillings.ToImmutable(),
-            Same(Running, running, plumbing),
-            Purged.Union(plumbing.Named(ways.EndsOf(running) & plumbing.KitSides)).Except(plumbing.Named(ways.Loose))
+            here,
+            now,
+            (runs, goesOn && runs == running ? Running : [.. here.PartsOf(runs)]),
+            (free, goesOn && free == purged ? Purged : [.. here.Named(free)])
         );
-    }
-
-    private static ImmutableHashSet<PartId> Same(ImmutableHashSet<PartId> before, ulong running, Plumbing plumbing)
-    {
-        var count = 0;
-        var all = true;
-        for (var rest = running; rest != 0; rest &= rest - 1, count++)
-            all &= before.Contains(plumbing.Part(rest).Id);
-        if (all && count == before.Count)
-            return before;
-        var now = ImmutableHashSet.CreateBuilder<PartId>();
-        for (var rest = running; rest != 0; rest &= rest - 1)
-            now.Add(plumbing.Part(rest).Id);
-        return now.ToImmutable();
     }
 }

@@ -18,8 +18,15 @@ internal sealed class WaterMemory
         var (from, water) =
             upTo <= history.Length && ReferenceEquals(start, history[0]) ? (upTo, sketch) : (0, WaterSketch.Nothing);
         for (var i = from; i < history.Length; i++)
-            water = water.After(history[i]);
+            // Where nothing was turned or moved the water stays as it is.
+            if (i == 0 || !IsPlumbedAs(history[i], history[i - 1]))
+                water = water.After(history[i]);
         (upTo, sketch, start) = (history.Length, water, history[0]);
         return water;
     }
+
+    private static bool IsPlumbedAs(RigState one, RigState other) =>
+        ReferenceEquals(one.Rig, other.Rig)
+        && ReferenceEquals(one.Openings, other.Openings)
+        && ReferenceEquals(one.Connections, other.Connections);
 }
