@@ -72,4 +72,24 @@ public class CheckTests
         var tester = Problem.Testers[0] with { Kits = [new("five-valve", "GB-1", Days.Monday.AddDays(-1))] };
         Assert.Equal([PlanLimit.Calibration], Found(Problem with { Testers = [tester, Problem.Testers[1]] }, plan));
     }
+
+    [Fact]
+    public void A_kit_that_is_lent_away_on_that_day_is_no_kit()
+    {
+        var plan = Problem.Planned();
+        PlanLimit[] With(DateOnly there)
+        {
+            var kit = Problem.Testers[0].Kits[0] with { Days = [there] };
+            return Found(
+                Problem with
+                {
+                    Testers = [Problem.Testers[0] with { Kits = [kit] }, Problem.Testers[1]],
+                },
+                plan
+            );
+        }
+
+        Assert.Empty(With(Days.Monday));
+        Assert.Equal([PlanLimit.Kit], With(Days.Monday.AddDays(1)));
+    }
 }

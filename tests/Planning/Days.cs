@@ -107,7 +107,13 @@ internal static class Days
                             ),
                             new(null, ["PVB"], Monday.AddYears(-1), Monday.AddYears(1)),
                         ],
-                        Kits = [new(One("five-valve", "three-valve"), $"k{t}", Monday.AddDays(lot.Next(-1, 60)))],
+                        Kits =
+                        [
+                            new(One("five-valve", "three-valve"), $"k{t}", Monday.AddDays(lot.Next(-1, 60)))
+                            {
+                                Days = lot.Next(4) == 0 ? [Monday] : [],
+                            },
+                        ],
                         Skills = One(0, 1) == 0 ? ["confined space"] : ["fire line"],
                     }),
             ],

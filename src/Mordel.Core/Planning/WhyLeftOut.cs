@@ -192,10 +192,12 @@ public sealed class WhyLeftOut
             case PlanLimit.Kit:
                 return $"{name} had {Kit()}";
             case PlanLimit.Calibration:
+                // Of those that are there and out of calibration one that the stops ask for, where there is one.
                 var kinds = block.Stops.SelectMany(s => s.Kits).ToHashSet();
-                var kit = tried.Tester.Kits.First(k =>
-                    k.IsThere(tried.Shift.Day) && (kinds.Count == 0 || kinds.Contains(k.Kind))
-                );
+                var kit = tried
+                    .Tester.Kits.Where(k => k.IsThere(shift.Day) && k.CalibrationDue < shift.Day)
+                    .OrderBy(k => kinds.Count > 0 && !kinds.Contains(k.Kind))
+                    .First();
                 return $"kit {kit.Serial} of {name} were calibrated";
             case PlanLimit.Skill:
                 return $"{name} had {Training()}";

@@ -55,7 +55,12 @@ public sealed class VanLoads(Store store, ProfileList profiles, PartsList parts)
             }
 
             all[route.Tester] = new(
-                [.. view.Problem.Tester(route.Tester)!.Kits.Select(k => $"{k.Kind} kit {k.Serial}")],
+                [
+                    .. view
+                        .Problem.Tester(route.Tester)!
+                        .Kits.Where(k => k.IsThere(day))
+                        .Select(k => $"{k.Kind} kit {k.Serial}"),
+                ],
                 [.. bring.Distinct()],
                 await parts.ToCarry(Guid.Parse(route.Tester), there, day, cancel),
                 [
