@@ -116,6 +116,7 @@ public sealed class ReportWriter(
             SignedAt = times.Moment(signing.At),
             NextDue = $"{NextDue(signing):d MMM yyyy}",
             Ink = signing.Ink == Signing.TypedName ? null : signing.Ink,
+            KitZero = GaugeNotes.ZeroBefore(setup.Plan, state)?.Amount,
             Form = setup.Profile.Words.OfReport(),
             Simulated = simulated,
         };

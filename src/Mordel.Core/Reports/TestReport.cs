@@ -110,6 +110,12 @@ public sealed record TestReport
     /// <summary>The drawn signature as path data in a box of 600 by 200; null when the name was typed.</summary>
     public string? Ink { get; init; }
 
+    /// <summary>
+    /// Where the needle stood with both ports open to air before the test, in the gauge's unit; null where nobody said.
+    /// It is for whoever looks at the kit; what it means for the test stands among what is to be weighed.
+    /// </summary>
+    public decimal? KitZero { get; init; }
+
     /// <summary>What the authority calls the report and its outcomes; null where it is as usual.</summary>
     public FormWords? Form { get; init; }
 

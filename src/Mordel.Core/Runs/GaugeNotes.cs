@@ -49,7 +49,7 @@ public static class GaugeNotes
         ArgumentNullException.ThrowIfNull(state);
         var unit = plan.Resolution.Unit;
         if (state.KitZero is { Reading.Value: var read })
-            return new(read.In(unit), unit);
+            return new(read.Unit == unit ? read.Amount : decimal.Round(read.In(unit), 4), unit);
         var confirmed = state.Behind.Any(b =>
             b.Planned.Step.Asks == Procedures.Question.KitZero && b.How == Passing.Done
         );

@@ -44,6 +44,8 @@ public static class ReportFormat
         json.WriteString("nextDue", report.NextDue);
         if (report.Ink is { } ink)
             json.WriteString("ink", ink);
+        if (report.KitZero is { } zero)
+            json.WriteNumber("kitZero", zero);
         if (report.Form is { } form)
             ProfileFormat.Write(json, "form", form);
         if (report.Simulated)
@@ -86,6 +88,7 @@ public static class ReportFormat
             SignedAt = Words("signedAt"),
             NextDue = Words("nextDue"),
             Ink = node.Optional("ink")?.Text(LongestText),
+            KitZero = node.Optional("kitZero")?.Number(),
             Form = node.Optional("form") is { } form ? ProfileFormat.FormWordsOf(form) : null,
             Simulated = node.Optional("simulated")?.YesNo() ?? false,
         };

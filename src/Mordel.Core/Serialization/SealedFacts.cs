@@ -21,6 +21,7 @@ namespace Mordel.Core.Serialization;
 /// <param name="Reason">Why.</param>
 /// <param name="Remarks">The remarks.</param>
 /// <param name="NotEntered">How many facts nobody entered.</param>
+/// <param name="KitZero">Where the needle stood with both ports open to air; null where nobody said.</param>
 public sealed record SealedFacts(
     Guid Run,
     Guid? Stop,
@@ -36,7 +37,8 @@ public sealed record SealedFacts(
     string? Outcome,
     string? Reason,
     string? Remarks,
-    int NotEntered
+    int NotEntered,
+    decimal? KitZero
 )
 {
     /// <summary>The facts of a record; null when the text is none.</summary>
@@ -68,7 +70,8 @@ public sealed record SealedFacts(
                     verdict.GetProperty("overall").GetString(),
                     verdict.GetProperty("reason").GetString(),
                     report.GetProperty("remarks").GetString(),
-                    report.GetProperty("notEntered").GetArrayLength()
+                    report.GetProperty("notEntered").GetArrayLength(),
+                    report.TryGetProperty("kitZero", out var zero) ? zero.GetDecimal() : null
                 );
         }
         catch (Exception e)

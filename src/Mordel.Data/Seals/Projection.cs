@@ -1,5 +1,4 @@
 using Mordel.Core.Reports;
-using Mordel.Core.Runs;
 using Mordel.Core.Verdicts;
 using Mordel.Data.Rows;
 
@@ -36,7 +35,7 @@ public static class Projection
         row.Summary = run.Verdict.Reason;
         row.FoundText = run.Report.Remarks.Length > 0 ? run.Report.Remarks : null;
         row.NotEntered = run.Report.NotEntered.Length;
-        row.ZeroHigh = GaugeNotes.ZeroBefore(run.Setup.Plan, Replay.Run(run.Setup.Plan, run.Entries))?.Amount;
+        row.ZeroHigh = run.Report.KitZero;
         row.Results.Clear();
         row.Results.AddRange(Results(row.Id, run.Verdict));
     }

@@ -149,6 +149,7 @@ public sealed class SealCheck(SigningKeys keys, ISetupParts parts)
             ("the reason", row.Summary, run.Reason),
             ("the remarks", row.FoundText ?? "", run.Remarks),
             ("what was not entered", row.NotEntered, run.NotEntered),
+            ("the needle before the test", row.ZeroHigh, run.KitZero),
         ];
         foreach (var (what, value, was) in facts)
             if (!Equals(value, was))
