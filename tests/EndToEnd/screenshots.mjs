@@ -53,8 +53,6 @@ try {
   await page.getByRole('button', { name: /All as listed/ }).click();
   await at(page, 'Flush all four cocks');
   await goOn(page, 'Close SO2, gauge level with the water');
-  await page.mouse.move(5, 5);
-  await shot(page, 'run');
   await page.getByRole('button', { name: 'Done' }).click();
   await at(page, 'Close SO1');
   await page.getByRole('button', { name: /As it should/ }).click();
@@ -147,6 +145,10 @@ try {
   await shot(owner, 'owner-phone');
   await office.goto(`${demo.url}/register?type=DC`);
   await shot(office, 'register');
+  await office.goto(`${demo.url}/imports`);
+  await office.getByRole('link', { name: 'board-list.csv' }).click();
+  await office.getByText('doubtful').first().waitFor();
+  await shot(office, 'import');
   await office.goto(`${demo.url}/diagnoses?q=F-10`);
   await office.locator('.which li').filter({ hasText: ' RP ' }).getByRole('button').first().click();
   await office.waitForURL(/diagnoses\/.+/);
