@@ -10,8 +10,8 @@ namespace Mordel.Core.Tests;
 public static class Cases
 {
     // One case in so many of a property or of a list inside a test; one row in so many of a test with rows.
-    private const int Part = 12,
-        RowsPart = 4;
+    private const int Part = 20,
+        RowsPart = 6;
 
     private static readonly bool Thorough = Environment.GetEnvironmentVariable("MORDEL_THOROUGH") == "1";
 

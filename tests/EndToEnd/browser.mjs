@@ -115,8 +115,15 @@ export async function demoData(data) {
   if (!existsSync(made)) {
     const fresh = mkdtempSync(join(tmpdir(), 'mordel-fill-'));
     await (await startServer({ data: fresh, port: await freePort() })).stop();
-    cpSync(fresh, `${made}.part`, { recursive: true });
-    renameSync(`${made}.part`, made);
+    const part = `${made}.${process.pid}`;
+    cpSync(fresh, part, { recursive: true });
+    // Who comes second to the same end has the other's.
+    try {
+      renameSync(part, made);
+    } catch (e) {
+      if (!existsSync(made)) throw e;
+      rmSync(part, { recursive: true, force: true });
+    }
     rmSync(fresh, { recursive: true, force: true });
   }
   cpSync(made, data, { recursive: true });
