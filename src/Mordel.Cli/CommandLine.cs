@@ -90,6 +90,9 @@ public static class CommandLine
             Import(data, output, error),
             Export(data, output, error),
             SealCommands.ArchiveCommand(data, error),
+            BackupCommands.BackupCommand(data, output, error),
+            BackupCommands.RestoreCommand(data, output, error),
+            BackupCommands.RebuildCommand(data, output, error),
             AuthorityCommand.Command(output, error),
         };
     }
@@ -285,6 +288,10 @@ public static class CommandLine
                    ./mordel archive YEAR FILE                          all sealed reports of a year, one signed ZIP
                    ./mordel authority --journal DIR [--port N]         a simulated authority that takes reports
                    ./mordel rotate-key                                 signs with a new key from now on
+                   ./mordel backup FILE [--passphrase-file F]          everything into one file, while it runs
+                   ./mordel restore FILE [--passphrase-file F] [--replace]
+                                                                       puts it into a data folder
+                   ./mordel rebuild                                    makes the lists anew from what was sealed
             Own profiles and seals are those of your installation; --data DIR names another.
             """
         );

@@ -2,6 +2,8 @@ using Microsoft.EntityFrameworkCore;
 using Microsoft.Extensions.Logging.Abstractions;
 using Mordel.Core.Rules;
 using Mordel.Data;
+using Mordel.Data.Audit;
+using Mordel.Data.Backups;
 using Mordel.Data.Files;
 using Mordel.Data.Lists;
 using Mordel.Data.Seals;
@@ -16,11 +18,20 @@ namespace Mordel.Cli;
 /// </summary>
 public sealed class Installations : IAsyncDisposable
 {
+    private readonly WhoAsks who = new();
+
     private Installations(string folder)
     {
         Folder = folder;
-        Store = new((DbContextOptions<Store>)new DbContextOptionsBuilder<Store>().UseMordelFile(folder).Options);
         Keys = new(folder);
+        who.Is(null, $"command line ({Environment.UserName})", "");
+        Store = new(
+            (DbContextOptions<Store>)
+                new DbContextOptionsBuilder<Store>()
+                    .UseMordelFile(folder)
+                    .AddInterceptors(new AuditWriter(who, Keys, TimeProvider.System))
+                    .Options
+        );
     }
 
     /// <summary>The folder.</summary>
@@ -86,6 +97,38 @@ public sealed class Installations : IAsyncDisposable
         return new(Store, reader, new(papers, Keys, parts), Keys, TimeProvider.System);
     }
 
+    /// <summary>The changes of the database's form that this version knows, in their order.</summary>
+    public static IReadOnlyList<string> KnownForms()
+    {
+        using var store = new Store(
+            (DbContextOptions<Store>)new DbContextOptionsBuilder<Store>().UseMordelFile(Path.GetTempPath()).Options
+        );
+        return [.. store.Database.GetMigrations().Order(StringComparer.Ordinal)];
+    }
+
+    /// <summary>Writes down what was done here.</summary>
+    public async Task Say(string what, string says)
+    {
+        await Keys.Open(Store, CancellationToken.None);
+        await new AuditLog(Store, Keys, who).Write(what, "", says, CancellationToken.None);
+    }
+
+    /// <summary>Opens what makes the lists anew.</summary>
+    public async Task<RebuildLists> Lists()
+    {
+        await Keys.Open(Store, CancellationToken.None);
+        var (clock, parts, profiles) = (TimeProvider.System, new SetupStore(), new ProfileList(Store));
+        return new(
+            Store,
+            Reader(parts, new(Store, clock, NullLogger<Alarms>.Instance)),
+            new DueProjection(Store, profiles, clock),
+            new ChanceProjection(Store),
+            new RegisterIndex(Store),
+            new StandingProjection(Store, profiles, new SealedRuns(Store, new SetupReader(Store, parts)), clock),
+            clock
+        );
+    }
+
     private SealReader Reader(SetupStore parts, Alarms alarms) =>
         new(Store, new SetupReader(Store, parts), Keys, alarms);
 
@@ -95,7 +138,13 @@ public sealed class Installations : IAsyncDisposable
     {
         await Keys.Open(Store, CancellationToken.None);
         var alarms = new Alarms(Store, TimeProvider.System, NullLogger<Alarms>.Instance);
-        return await new InstallationCheck(Store, Reader(new(), alarms), Keys, alarms).All(
+        return await new InstallationCheck(
+            Store,
+            Reader(new(), alarms),
+            Keys,
+            alarms,
+            new AuditLog(Store, Keys, who)
+        ).All(
             done =>
             {
                 progress(done);

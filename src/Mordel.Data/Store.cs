@@ -38,6 +38,8 @@ public sealed class Store(DbContextOptions<Store> options, WriterQueue? writers 
     public DbSet<LedgerRow> Ledger => Set<LedgerRow>();
     public DbSet<SigningKeyRow> PublicKeys => Set<SigningKeyRow>();
     public DbSet<EarlierSealRow> EarlierSeals => Set<EarlierSealRow>();
+    public DbSet<AuditRow> Audit => Set<AuditRow>();
+    public DbSet<AuditEndRow> AuditEnds => Set<AuditEndRow>();
     public DbSet<AlarmRow> AlarmRows => Set<AlarmRow>();
     public DbSet<ProfileRow> Profiles => Set<ProfileRow>();
     public DbSet<TokenRow> Tokens => Set<TokenRow>();
@@ -193,6 +195,14 @@ public sealed class Store(DbContextOptions<Store> options, WriterQueue? writers 
         });
         builder.Entity<ChainRow>().HasKey(c => c.AssemblyId);
         builder.Entity<LedgerRow>().Property(l => l.Id).ValueGeneratedNever();
+        builder.Entity<AuditRow>(e =>
+        {
+            e.HasKey(a => a.Number);
+            e.Property(a => a.Number).ValueGeneratedNever();
+            e.HasIndex(a => new { a.What, a.Number });
+            e.HasIndex(a => new { a.On, a.Number });
+        });
+        builder.Entity<AuditEndRow>().Property(a => a.Id).ValueGeneratedNever();
         builder.Entity<AlarmRow>().ToTable("Alarms").HasIndex(a => new { a.Subject, a.Says }).IsUnique();
         builder.Entity<SigningKeyRow>().ToTable("SigningKeys");
         builder.Entity<CalibrationRow>(e =>

@@ -24,6 +24,8 @@ const others = [
   ['Wilma Quent', '/exports'],
   ['Wilma Quent', '/classes'],
   ['Wilma Quent', '/standing?by=make'],
+  ['Hester Fenn', '/installation'],
+  ['Hester Fenn', '/installation/audit'],
 ];
 const pages = {
   today: '/',

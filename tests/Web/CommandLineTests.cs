@@ -262,6 +262,57 @@ public class CommandLineTests
     }
 
     [Fact]
+    public async Task A_backup_of_a_running_installation_goes_on_in_another_folder_and_a_slip_is_told()
+    {
+        await using var hamlet = new ServedInstallation();
+        await hamlet.Filled(AssemblyTypes.DC);
+        await hamlet.Signed();
+        var place = Directory.CreateTempSubdirectory("mordel-put-back-").FullName;
+        try
+        {
+            var (file, words, into) = (
+                Path.Combine(place, "all"),
+                Path.Combine(place, "words"),
+                Path.Combine(place, "into")
+            );
+            await File.WriteAllTextAsync(words, "seven brass cocks\n");
+            var (exit, output, error) = await Run(
+                "",
+                "backup",
+                file,
+                "--passphrase-file",
+                words,
+                "--data",
+                hamlet.Folder
+            );
+            Assert.Equal((0, ""), (exit, error));
+            Assert.Contains("1 signed runs, 1 assemblies", output, StringComparison.Ordinal);
+            (exit, output, error) = await Run("", "restore", file, "--data", into);
+            Assert.Equal((1, ""), (exit, output));
+            Assert.Contains("--passphrase-file", error, StringComparison.Ordinal);
+            (exit, output, error) = await Run("", "restore", file, "--passphrase-file", words, "--data", into);
+            Assert.Equal((0, ""), (exit, error));
+            Assert.Contains("All 1 seals over 1 runs hold.", output, StringComparison.Ordinal);
+            (exit, _, error) = await Run("", "restore", file, "--passphrase-file", words, "--data", into);
+            Assert.Equal(1, exit);
+            Assert.Contains("--replace", error, StringComparison.Ordinal);
+            (exit, output, _) = await Run("", "rebuild", "--data", into);
+            Assert.Equal(0, exit);
+            Assert.Contains("1 signed runs, 0 of them", output, StringComparison.Ordinal);
+            (exit, _, error) = await Run("", "rebuild", "--data", hamlet.Folder);
+            Assert.Equal(1, exit);
+            Assert.Contains("Another Mordel is running", error, StringComparison.Ordinal);
+            (exit, _, error) = await Run("", "backup", Path.Combine(words, "x"), "--data", into);
+            Assert.Equal(1, exit);
+            Assert.NotEmpty(error);
+        }
+        finally
+        {
+            Directory.Delete(place, recursive: true);
+        }
+    }
+
+    [Fact]
     public async Task A_key_is_rotated_only_while_no_server_runs_and_then_every_seal_still_holds()
     {
         await using var hamlet = new ServedInstallation();

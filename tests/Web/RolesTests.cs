@@ -40,6 +40,7 @@ public class RolesTests(Town town)
         ("GET", "/calendar.ics", Field),
         ("GET", "/calendar/{token}.ics", Everybody),
         ("GET", "/", SignedIn),
+        ("*", "/installation", Owner),
         ("*", "/register/new", Desk),
         ("*", "/register/many", Desk),
         ("*", "/register/twice", Desk),

@@ -11,7 +11,7 @@ namespace Mordel.Data.CompiledModel
     public partial class StoreModel
     {
         private StoreModel()
-            : base(skipDetectChanges: false, modelId: new Guid("f8df2491-e435-4655-ac86-ea247372e3ea"), entityTypeCount: 68)
+            : base(skipDetectChanges: false, modelId: new Guid("233b5071-efbd-4f45-af7a-8c943f43ca53"), entityTypeCount: 70)
         {
         }
 
@@ -30,6 +30,8 @@ namespace Mordel.Data.CompiledModel
             var assemblyRow = AssemblyRowEntityType.Create(this);
             var assignmentRow = AssignmentRowEntityType.Create(this);
             var attemptRow = AttemptRowEntityType.Create(this);
+            var auditEndRow = AuditEndRowEntityType.Create(this);
+            var auditRow = AuditRowEntityType.Create(this);
             var authorityRow = AuthorityRowEntityType.Create(this);
             var broughtTestRow = BroughtTestRowEntityType.Create(this);
             var calibrationRow = CalibrationRowEntityType.Create(this);
@@ -154,6 +156,8 @@ namespace Mordel.Data.CompiledModel
             AssemblyRowEntityType.CreateAnnotations(assemblyRow);
             AssignmentRowEntityType.CreateAnnotations(assignmentRow);
             AttemptRowEntityType.CreateAnnotations(attemptRow);
+            AuditEndRowEntityType.CreateAnnotations(auditEndRow);
+            AuditRowEntityType.CreateAnnotations(auditRow);
             AuthorityRowEntityType.CreateAnnotations(authorityRow);
             BroughtTestRowEntityType.CreateAnnotations(broughtTestRow);
             CalibrationRowEntityType.CreateAnnotations(calibrationRow);

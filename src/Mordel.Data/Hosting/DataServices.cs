@@ -2,6 +2,8 @@ using Microsoft.EntityFrameworkCore;
 using Microsoft.Extensions.DependencyInjection;
 using Mordel.Core.Outside;
 using Mordel.Core.Serialization;
+using Mordel.Data.Audit;
+using Mordel.Data.Backups;
 using Mordel.Data.Commands;
 using Mordel.Data.Commands.Assemblies;
 using Mordel.Data.Commands.Bench;
@@ -47,10 +49,15 @@ public static class DataServices
             .AddDbContext<Store>(
                 (all, options) =>
                 {
-                    options.UseMordelFile(folder);
+                    options.UseMordelFile(folder).AddInterceptors(all.GetRequiredService<AuditWriter>());
                     more?.Invoke(all, options);
                 }
             )
+            .AddScoped<WhoAsks>()
+            .AddScoped<AuditWriter>()
+            .AddScoped<AuditLog>()
+            .AddScoped<IAlsoChecked>(all => all.GetRequiredService<AuditLog>())
+            .AddScoped<RebuildLists>()
             .AddScoped(all => new OpenStore(
                 all.GetRequiredService<Store>(),
                 folder,
@@ -116,6 +123,7 @@ public static class DataServices
             .AddScoped<TagList>()
             .AddScoped<KitPage>()
             .AddScoped<TesterRights>()
+            .AddScoped<InstallationState>()
             .AddScoped<NoticeList>();
 
     private static IServiceCollection AddCommands(this IServiceCollection services) =>

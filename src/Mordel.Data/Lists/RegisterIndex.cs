@@ -85,6 +85,14 @@ public sealed class RegisterIndex(Store store)
             await writing.CommitAsync(cancel);
     }
 
+    /// <summary>Makes all of it anew, whatever is there.</summary>
+    public async Task Rebuild(CancellationToken cancel)
+    {
+        await using var writing = await store.BeginWriting(cancel);
+        await MakeAnew(cancel);
+        await writing.CommitAsync(cancel);
+    }
+
     private Task<int> MakeAnew(CancellationToken cancel) =>
         store.Database.ExecuteSqlRawAsync(
             $"""

@@ -601,6 +601,69 @@ namespace Mordel.Data.Migrations
                     b.ToTable("Attempts");
                 });
 
+            modelBuilder.Entity("Mordel.Data.Rows.AuditEndRow", b =>
+                {
+                    b.Property<int>("Id")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<string>("Signature")
+                        .IsRequired()
+                        .HasColumnType("TEXT");
+
+                    b.Property<string>("Text")
+                        .IsRequired()
+                        .HasColumnType("TEXT");
+
+                    b.HasKey("Id");
+
+                    b.ToTable("AuditEnds");
+                });
+
+            modelBuilder.Entity("Mordel.Data.Rows.AuditRow", b =>
+                {
+                    b.Property<long>("Number")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<string>("AccountId")
+                        .HasColumnType("TEXT");
+
+                    b.Property<string>("At")
+                        .IsRequired()
+                        .HasColumnType("TEXT");
+
+                    b.Property<string>("From")
+                        .IsRequired()
+                        .HasColumnType("TEXT");
+
+                    b.Property<string>("Hash")
+                        .IsRequired()
+                        .HasColumnType("TEXT");
+
+                    b.Property<string>("On")
+                        .IsRequired()
+                        .HasColumnType("TEXT");
+
+                    b.Property<string>("Says")
+                        .IsRequired()
+                        .HasColumnType("TEXT");
+
+                    b.Property<string>("What")
+                        .IsRequired()
+                        .HasColumnType("TEXT");
+
+                    b.Property<string>("Who")
+                        .IsRequired()
+                        .HasColumnType("TEXT");
+
+                    b.HasKey("Number");
+
+                    b.HasIndex("On", "Number");
+
+                    b.HasIndex("What", "Number");
+
+                    b.ToTable("Audit");
+                });
+
             modelBuilder.Entity("Mordel.Data.Rows.AuthorityRow", b =>
                 {
                     b.Property<string>("Id")

@@ -25,7 +25,13 @@ public sealed record InstallationResult(
 /// Checks every seal of the installation: keys, ledger, shared texts, chains, and each run in full. Alarms are settled
 /// by what it finds.
 /// </summary>
-public sealed class InstallationCheck(Store store, SealReader reader, SigningKeys keys, Alarms alarms)
+public sealed class InstallationCheck(
+    Store store,
+    SealReader reader,
+    SigningKeys keys,
+    Alarms alarms,
+    IAlsoChecked audit
+)
 {
     private const int Batch = 100;
 
@@ -40,6 +46,7 @@ public sealed class InstallationCheck(Store store, SealReader reader, SigningKey
         await keys.Reread(store, cancel);
         broken.AddRange(keys.Problems.Select(p => (Alarms.Installation, p)));
         var seals = await TheLedger(broken, cancel);
+        broken.AddRange((await audit.Check(cancel)).Select(says => (Alarms.Installation, says)));
         var texts = await SharedTexts(broken, cancel);
         await Chains(broken, cancel);
         var (runs, otherwise) = await Runs(texts, broken, rest, cancel);

@@ -17,11 +17,23 @@ public static class Projection
     public static void Write(RunRow row, SealedRun run, DateOnly day, DateOnly today)
     {
         Write(row, run);
+        if (row.Assembly is { } assembly)
+            WriteLast(assembly, row.Outcome, day, today);
+    }
+
+    /// <summary>Writes what the register shows of an assembly's last test, when another was sealed.</summary>
+    /// <param name="assembly">The assembly.</param>
+    /// <param name="outcome">How that test came out.</param>
+    /// <param name="day">The day of its signature.</param>
+    /// <param name="today">Today.</param>
+    public static void WriteLast(AssemblyRow assembly, string? outcome, DateOnly day, DateOnly today)
+    {
+        ArgumentNullException.ThrowIfNull(assembly);
         // A day that lies ahead came from a clock that was wrong: it keeps nothing later out.
-        if (row.Assembly is not { } assembly || (assembly.LastTestOn is { } last && last > day && last <= today))
+        if (assembly.LastTestOn is { } last && last > day && last <= today)
             return;
         assembly.LastTestOn = day;
-        assembly.LastOutcome = row.Outcome;
+        assembly.LastOutcome = outcome;
     }
 
     /// <summary>Writes what a sealed run's own row repeats of it; its results are loaded.</summary>

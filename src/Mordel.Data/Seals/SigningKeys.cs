@@ -54,6 +54,9 @@ public sealed partial class SigningKeys(string folder) : IDisposable
     /// <summary>What is wrong with the list of public keys, as sentences; empty when nothing is.</summary>
     public IReadOnlyList<string> Problems { get; private set; } = [];
 
+    /// <summary>Whether they are open.</summary>
+    public bool AreOpen => current is not null;
+
     private ECDsa Current => current ?? throw new InvalidOperationException("The keys have not been opened.");
 
     private string File => Path.Combine(folder, FileName);

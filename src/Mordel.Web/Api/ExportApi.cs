@@ -1,4 +1,6 @@
 using System.Globalization;
+using Mordel.Core.Outside;
+using Mordel.Data.Audit;
 using Mordel.Data.Lists;
 using Mordel.Data.Seals;
 using Mordel.Web.Application;
@@ -13,12 +15,64 @@ public static class ExportApi
     /// <summary>Maps the endpoints.</summary>
     public static void MapExports(this IEndpointRouteBuilder app)
     {
-        app.MapGet("/exports/{what}.{ending}", Export).RequireAuthorization(Policies.Desk).ExcludeFromDescription();
-        app.MapGet("/standing/{chart}.csv", Standing).RequireAuthorization(Policies.Desk).ExcludeFromDescription();
-        app.MapGet("/archive/{year:int:range(1,9998)}.zip", Archive)
+        app.MapGet("/exports/{what}.{ending}", Export)
+            .AddEndpointFilter(WrittenDown)
             .RequireAuthorization(Policies.Desk)
             .ExcludeFromDescription();
-        app.MapGet("/shown.{ending}", Shown).RequireAuthorization(Policies.Desk).ExcludeFromDescription();
+        app.MapGet("/installation/audit.csv", Audit)
+            .AddEndpointFilter(WrittenDown)
+            .RequireAuthorization(Policies.Own)
+            .ExcludeFromDescription();
+        app.MapGet("/standing/{chart}.csv", Standing).RequireAuthorization(Policies.Desk).ExcludeFromDescription();
+        app.MapGet("/archive/{year:int:range(1,9998)}.zip", Archive)
+            .AddEndpointFilter(WrittenDown)
+            .RequireAuthorization(Policies.Desk)
+            .ExcludeFromDescription();
+        app.MapGet("/shown.{ending}", Shown)
+            .AddEndpointFilter(WrittenDown)
+            .RequireAuthorization(Policies.Desk)
+            .ExcludeFromDescription();
+    }
+
+    private static IResult Audit(
+        string? what,
+        string? who,
+        string? on,
+        AuditLog log,
+        MordelOptions options,
+        TimeProvider clock
+    ) =>
+        new ExportTable(
+            ["Number", "At", "Who", "What", "On", "Says", "From", "Hash"],
+            log.All(new(what, who, on, null))
+                .Select(a =>
+                    new[]
+                    {
+                        a.Number.ToString(CultureInfo.InvariantCulture),
+                        a.At.UtcDateTime.ToString("O", CultureInfo.InvariantCulture),
+                        a.Who,
+                        a.What,
+                        a.On,
+                        a.Says,
+                        a.From,
+                        a.Hash,
+                    }
+                )
+        ).AsFile("audit", "csv", options, clock)!;
+
+    // Whole tables of customers leave the house here: who took which.
+    private static async ValueTask<object?> WrittenDown(
+        EndpointFilterInvocationContext context,
+        EndpointFilterDelegate next
+    )
+    {
+        var answer = await next(context);
+        var http = context.HttpContext;
+        if (answer is not Microsoft.AspNetCore.Http.HttpResults.NotFound)
+            await http
+                .RequestServices.GetRequiredService<AuditLog>()
+                .Write(AuditKinds.Exported, "", $"{http.Request.Path}", http.RequestAborted);
+        return answer;
     }
 
     private static IResult Export(

@@ -18,6 +18,20 @@ public sealed class MordelOptions
     /// <summary>Whether all seals are checked in the background, at the start and every night.</summary>
     public bool WatchSeals { get; set; } = true;
 
+    /// <summary>Where nightly backups go; into the data folder where nothing is said, none where it is
+    /// "none".</summary>
+    public string? Backups { get; set; }
+
+    /// <summary>A file whose first line locks them; null for backups that anybody opens who has them.</summary>
+    public string? BackupPassphraseFile { get; set; }
+
+    /// <summary>Whether a backup is made every night: of an installation of one's own, unless it is switched
+    /// off.</summary>
+    public bool MakesBackups => !Demo && Backups != "none";
+
+    /// <summary>The folder in which backups lie.</summary>
+    public string BackupFolder => Backups is null or "" or "none" ? Path.Combine(Data, "backups") : Backups;
+
     /// <summary>Whether the outbox is delivered in the background.</summary>
     public bool DeliverOutbox { get; set; } = true;
 

@@ -9,6 +9,9 @@ public static class Policies
     /// <summary>Who may add to the register, the rounds, the kits: office and owner.</summary>
     public const string Desk = "desk";
 
+    /// <summary>Who looks after the installation: its owner.</summary>
+    public const string Own = "own";
+
     /// <summary>Who may see customers, rounds, runs and reports: testers and the desk.</summary>
     public const string Field = "field";
 
@@ -41,6 +44,7 @@ public static class Policies
         policy switch
         {
             null => [.. Roles.All],
+            Own => [Roles.Owner],
             Desk => AtTheDesk,
             Field => InTheField,
             Teach => Teaching,

@@ -9,12 +9,14 @@ namespace Mordel.Web.Application;
 /// <param name="Policy">Who has it, one of <see cref="Policies"/>; null for everybody who is signed in.</param>
 /// <param name="Folders">The folders of its pages.</param>
 /// <param name="Key">The letter that leads there after g; null where none does.</param>
+/// <param name="InTheFoot">Whether it stands in the foot of every page: seldom gone to, and the bar is full.</param>
 public sealed record RoomEntry(
     string Name,
     string Href,
     string? Policy,
     ImmutableArray<string> Folders,
-    char? Key = null
+    char? Key = null,
+    bool InTheFoot = false
 )
 {
     /// <summary>Whether somebody has this room.</summary>
@@ -63,9 +65,27 @@ public static class Rooms
     /// <summary>What all the tests say.</summary>
     public static RoomEntry Standing { get; } = new("Standing", "/standing", Policies.Desk, ["/Standing"]);
 
+    /// <summary>How the installation is: backups, seals, who did what.</summary>
+    public static RoomEntry Installation { get; } =
+        new("Installation", "/installation", Policies.Own, ["/Upkeep"], InTheFoot: true);
+
     /// <summary>All of them, in the order of the bar.</summary>
     public static ImmutableArray<RoomEntry> All { get; } =
-    [Today, Due, Rounds, Register, ItDrips, Classes, Bench, Sheets, Rules, Outbox, KitsAndPeople, Standing];
+    [
+        Today,
+        Due,
+        Rounds,
+        Register,
+        ItDrips,
+        Classes,
+        Bench,
+        Sheets,
+        Rules,
+        Outbox,
+        KitsAndPeople,
+        Standing,
+        Installation,
+    ];
 
     /// <summary>The rooms that somebody has.</summary>
     public static IEnumerable<RoomEntry> OpenTo(ClaimsPrincipal who) => All.Where(r => r.IsFor(who));

@@ -1,5 +1,6 @@
 using Microsoft.EntityFrameworkCore;
 using Mordel.Data;
+using Mordel.Data.Backups;
 using Mordel.Data.Hosting;
 using Mordel.Data.Setups;
 using Mordel.Data.Startup;
@@ -21,6 +22,8 @@ public static class Launch
     {
         var (services, options) = (app.Services, app.Services.GetRequiredService<MordelOptions>());
         _ = services.GetRequiredService<FolderLock>();
+        if (RestoreBackup.Finish(options.Data))
+            Say("A backup was being put back when that was ended; it is in place now.");
         await using var scope = services.CreateAsyncScope();
         var store = scope.ServiceProvider.GetRequiredService<Store>();
         await scope.ServiceProvider.PrepareStore(Say, CancellationToken.None);

@@ -1,5 +1,6 @@
 using Microsoft.EntityFrameworkCore;
 using Mordel.Data;
+using Mordel.Data.Audit;
 using Mordel.Web.Api;
 using Mordel.Web.Application;
 
@@ -20,6 +21,7 @@ public static class Pipeline
         app.UseAuthentication();
         app.UseAuthorization();
         app.UseRateLimiter();
+        app.Use(SayWhoAsks);
         app.Use(FirstAccount);
         app.MapStaticAssets().Add(KeepFonts);
         app.MapRazorPages().WithStaticAssets();
@@ -40,6 +42,21 @@ public static class Pipeline
         app.MapCalendars();
         app.MapOwnerFiles();
         app.MapCoreFiles();
+    }
+
+    // Whoever asks is written down with what they do.
+    private static Task SayWhoAsks(HttpContext context, RequestDelegate next)
+    {
+        var user = context.User;
+        var isSomebody = user.Identity?.IsAuthenticated == true;
+        context
+            .RequestServices.GetRequiredService<WhoAsks>()
+            .Is(
+                isSomebody ? user.Id() : null,
+                isSomebody ? user.FindFirst("name")?.Value ?? user.Identity!.Name ?? "" : "nobody signed in",
+                context.Connection.RemoteIpAddress?.ToString() ?? ""
+            );
+        return next(context);
     }
 
     private static Task SecureHeaders(HttpContext context, RequestDelegate next)

@@ -1,3 +1,4 @@
+using Mordel.Data.Audit;
 using Mordel.Data.Seals;
 using Mordel.Web.Application;
 
@@ -42,6 +43,16 @@ public sealed partial class SealCheckWorker(
         var found = await scope
             .ServiceProvider.GetRequiredService<InstallationCheck>()
             .All(_ => Task.Delay(Rest, clock, cancel), cancel);
+        await scope
+            .ServiceProvider.GetRequiredService<AuditLog>()
+            .Write(
+                found.Holds ? AuditKinds.SealsChecked : AuditKinds.SealsBroken,
+                "",
+                found.Holds
+                    ? $"all {found.Seals} seals over {found.Runs} runs hold"
+                    : $"{found.Broken.Count} things among {found.Seals} seals",
+                cancel
+            );
         if (found.Holds)
             Whole(found.Seals, found.Runs);
         else

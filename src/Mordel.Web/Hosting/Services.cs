@@ -56,6 +56,8 @@ public static class Services
         services.AddSingleton(_ => FolderLock.Take(options.Data));
         services.AddSingleton<LastTrouble>();
         services.AddSingleton<FirstAccountCode>();
+        services.AddSingleton<BackupDesk>();
+        services.AddHostedService<BackupWorker>();
         services.AddHostedService<SealCheckWorker>();
         services.AddHostedService<OutboxWorker>();
         services.AddHostedService<RegisterWorker>();
@@ -114,6 +116,7 @@ public static class Services
         services
             .AddAuthorizationBuilder()
             .AddPolicy(Policies.Desk, p => p.RequireRole(Policies.AtTheDesk))
+            .AddPolicy(Policies.Own, p => p.RequireRole(Roles.Owner))
             .AddPolicy(Policies.Teach, p => p.RequireRole(Policies.Teaching))
             .AddPolicy(Policies.Field, p => p.RequireRole(Policies.InTheField))
             .AddPolicy(Policies.ApiField, p =>

@@ -1,0 +1,162 @@
+using System.Globalization;
+using System.IO.Compression;
+using System.Reflection;
+using System.Security.Cryptography;
+using System.Text;
+using Microsoft.Data.Sqlite;
+using Mordel.Data.Startup;
+
+namespace Mordel.Data.Backups;
+
+/// <summary>
+/// Writes everything of an installation into one file, while it runs: the database as it is at one moment, by SQLite's
+/// own backup, then the keys and the files that it speaks of. A ZIP with a list of what is in it, locked where a
+/// passphrase is given.
+/// </summary>
+/// <param name="folder">The data folder.</param>
+/// <param name="clock">The clock.</param>
+public sealed class MakeBackup(string folder, TimeProvider clock)
+{
+    // Bytes: room that is wanted beside the copy of the database and the file.
+    private const long Room = 20_000_000;
+
+    /// <summary>The version of Mordel that runs.</summary>
+    public static string Version { get; } =
+        typeof(MakeBackup).Assembly.GetCustomAttribute<AssemblyInformationalVersionAttribute>()?.InformationalVersion
+        ?? "";
+
+    /// <summary>Writes it. The file is there whole or not at all, and only its owner reads it.</summary>
+    /// <param name="file">Where it goes; what is there already is replaced.</param>
+    /// <param name="passphrase">What opens it; null for a file that anybody opens.</param>
+    /// <param name="cancel">Ends it between two files.</param>
+    /// <returns>What is in it.</returns>
+    /// <exception cref="StartRefusedException">There is no installation, no room, or the database is
+    /// damaged.</exception>
+    /// <exception cref="IOException">The file cannot be written.</exception>
+    public async Task<BackupContents> Write(string file, string? passphrase, CancellationToken cancel)
+    {
+        ArgumentNullException.ThrowIfNull(file);
+        var source = Path.Combine(folder, StoreOptions.FileName);
+        if (!File.Exists(source))
+            throw new StartRefusedException($"There is no installation in {Path.GetFullPath(folder)}.");
+        var target = Path.GetFullPath(file);
+        EnsureRoom(Path.GetDirectoryName(target)!, new FileInfo(source).Length);
+        var (beside, copy) = ($"{target}.{Guid.NewGuid():n}.part", $"{target}.{Guid.NewGuid():n}.db.part");
+        try
+        {
+            var madeAt = clock.Now();
+            CopyDatabase(source, copy);
+            var (schema, runs, assemblies) = await Look(copy, cancel);
+            BackupContents contents;
+            await using (var into = Fresh(beside))
+            {
+                await using (var body = passphrase is null ? null : PassphraseStream.Lock(into, passphrase))
+                await using (
+                    var zip = await ZipArchive.CreateAsync(body ?? into, ZipArchiveMode.Create, true, null, cancel)
+                )
+                {
+                    var files = new List<BackedUpFile> { await Add(zip, StoreOptions.FileName, copy, cancel) };
+                    foreach (var name in DataFolder.Beside(folder))
+                        files.Add(await Add(zip, name, Path.Combine(folder, name), cancel));
+                    contents = new(madeAt, Version, schema, runs, assemblies, files);
+                    await using var list = await zip.CreateEntry(BackupContents.FileName).OpenAsync(cancel);
+                    await list.WriteAsync(Encoding.UTF8.GetBytes(contents.Write()), cancel);
+                }
+
+                into.Flush(flushToDisk: true);
+            }
+
+            File.Move(beside, target, overwrite: true);
+            return contents;
+        }
+        finally
+        {
+            File.Delete(beside);
+            File.Delete(copy);
+        }
+    }
+
+    private static FileStream Fresh(string path) =>
+        new(
+            path,
+            new FileStreamOptions
+            {
+                Mode = FileMode.CreateNew,
+                Access = FileAccess.Write,
+                UnixCreateMode = UnixFileMode.UserRead | UnixFileMode.UserWrite,
+            }
+        );
+
+    private static void EnsureRoom(string into, long database)
+    {
+        Directory.CreateDirectory(into);
+        if (new DriveInfo(into).AvailableFreeSpace is var free && free < (2 * database) + Room)
+            throw new StartRefusedException(
+                string.Create(
+                    CultureInfo.InvariantCulture,
+                    $"A backup needs up to {((2 * database) + Room) / 1_000_000} MB in {into}; there are "
+                        + $"{free / 1_000_000} MB. Make room or name another place."
+                )
+            );
+    }
+
+    // One moment of it: writers go on beside, and what they write from now on is not in it.
+    private static void CopyDatabase(string source, string copy)
+    {
+        Fresh(copy).Dispose();
+        using var from = Open(source);
+        using var to = Open(copy);
+        from.BackupDatabase(to);
+        using var command = to.CreateCommand();
+        command.CommandText = "PRAGMA journal_mode=DELETE";
+        command.ExecuteScalar();
+    }
+
+    // What was copied is looked through: a backup that cannot be put back is none.
+    private static async Task<(string Schema, int Runs, int Assemblies)> Look(string copy, CancellationToken cancel)
+    {
+        await using var connection = Open(copy);
+        if (await Ask(connection, "PRAGMA quick_check(1)", cancel) is var said and not "ok")
+            throw new StartRefusedException(
+                $"The database is damaged ({said.Split('\n')[0]}); no backup was made of it. The one before is the one "
+                    + $"to keep."
+            );
+        var schema = await Ask(connection, """SELECT MAX("MigrationId") FROM "__EFMigrationsHistory" """, cancel);
+        return (schema, await Count("\"Runs\" WHERE \"SignedAt\" IS NOT NULL"), await Count("\"Assemblies\""));
+
+        async Task<int> Count(string of) =>
+            int.Parse(await Ask(connection, $"SELECT COUNT(*) FROM {of}", cancel), CultureInfo.InvariantCulture);
+    }
+
+    private static SqliteConnection Open(string file)
+    {
+        var connection = new SqliteConnection(
+            new SqliteConnectionStringBuilder { DataSource = file, Pooling = false }.ToString()
+        );
+        connection.Open();
+        return connection;
+    }
+
+    private static async Task<string> Ask(SqliteConnection connection, string sql, CancellationToken cancel)
+    {
+        await using var command = connection.CreateCommand();
+        command.CommandText = sql;
+        return Convert.ToString(await command.ExecuteScalarAsync(cancel), CultureInfo.InvariantCulture) ?? "";
+    }
+
+    private static async Task<BackedUpFile> Add(ZipArchive zip, string name, string path, CancellationToken cancel)
+    {
+        using var hash = IncrementalHash.CreateHash(HashAlgorithmName.SHA256);
+        var bytes = 0L;
+        await using var from = File.OpenRead(path);
+        await using var into = await zip.CreateEntry(name, CompressionLevel.Fastest).OpenAsync(cancel);
+        var buffer = new byte[1 << 20];
+        for (int read; (read = await from.ReadAsync(buffer, cancel)) > 0; bytes += read)
+        {
+            hash.AppendData(buffer, 0, read);
+            await into.WriteAsync(buffer.AsMemory(0, read), cancel);
+        }
+
+        return new(name, bytes, Convert.ToHexStringLower(hash.GetHashAndReset()));
+    }
+}
