@@ -99,6 +99,40 @@ public class AuditTests
         Assert.Empty(await Check(town));
     }
 
+    [Fact]
+    public async Task What_failed_or_was_given_up_is_not_written_down_and_what_follows_is_once()
+    {
+        await using var town = await new SmallInstallation().Filled(AssemblyTypes.DC);
+        await using var scope = town.Services.CreateAsyncScope();
+        var (store, who, log) = (
+            scope.ServiceProvider.GetRequiredService<Store>(),
+            scope.ServiceProvider.GetRequiredService<WhoAsks>(),
+            scope.ServiceProvider.GetRequiredService<AuditLog>()
+        );
+        await using (await store.BeginWriting(None))
+        {
+            await log.Write(AuditKinds.Exported, "", "given up", None);
+        }
+
+        var twice = new AuthorityRow
+        {
+            Id = (await store.Authorities.AsNoTracking().FirstAsync()).Id,
+            Name = "Again",
+            ProfileId = "psid-standard",
+        };
+        store.Authorities.Add(twice);
+        who.Note(AuditKinds.Exported, "", "once");
+        await Assert.ThrowsAsync<DbUpdateException>(() => store.SaveChangesAsync());
+        store.Entry(twice).State = EntityState.Detached;
+        await store.SaveChangesAsync();
+        await log.Write(AuditKinds.Exported, "", "then", None);
+        Assert.Equal(
+            ["once", "then"],
+            (await Lines(town)).Where(l => l.What == AuditKinds.Exported).Select(l => l.Says)
+        );
+        Assert.Empty(await Check(town));
+    }
+
     public static TheoryData<string> Alterations =>
         [
             "UPDATE Audit SET Says = 'nothing' WHERE Number = 2",

@@ -51,6 +51,26 @@ public sealed class StartTests : IDisposable
     }
 
     [Fact]
+    public void A_folder_that_is_made_for_it_is_its_owners_alone_and_one_that_is_there_stays_as_it_is()
+    {
+        var (made, there) = (Path.Combine(folder, "made"), Path.Combine(folder, "there"));
+        const UnixFileMode Shared =
+            UnixFileMode.UserRead
+            | UnixFileMode.UserWrite
+            | UnixFileMode.UserExecute
+            | UnixFileMode.GroupRead
+            | UnixFileMode.GroupExecute;
+        Directory.CreateDirectory(there, Shared);
+        FolderLock.Take(made).Dispose();
+        FolderLock.Take(there).Dispose();
+        Assert.Equal(
+            UnixFileMode.UserRead | UnixFileMode.UserWrite | UnixFileMode.UserExecute,
+            File.GetUnixFileMode(made)
+        );
+        Assert.Equal(Shared, File.GetUnixFileMode(there));
+    }
+
+    [Fact]
     public async Task A_second_process_on_the_same_folder_is_refused_and_told_which_one_holds_it()
     {
         using (FolderLock.Take(folder))

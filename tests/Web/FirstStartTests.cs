@@ -16,6 +16,18 @@ public sealed class FirstStartTests : IAsyncDisposable
 
     public ValueTask DisposeAsync() => host.DisposeAsync();
 
+    [Theory]
+    [InlineData("http://127.0.0.1:5170", null)]
+    [InlineData("http://localhost:5170;http://[::1]:5170", null)]
+    [InlineData(null, null)]
+    [InlineData("http://0.0.0.0:5170", "http://0.0.0.0:5170")]
+    [InlineData("http://127.0.0.1:5170; http://*:80", "http://*:80")]
+    [InlineData("http://+:80", "http://+:80")]
+    [InlineData("http://[::]:80", "http://[::]:80")]
+    [InlineData("http://tests.example", "http://tests.example")]
+    public void The_demonstration_listens_on_this_machine_alone(string? addresses, string? refused) =>
+        Assert.Equal(refused, Mordel.Web.Hosting.Launch.Elsewhere(addresses));
+
     [Fact]
     public async Task A_fresh_installation_has_nobody_and_asks_for_its_first_account()
     {

@@ -12,6 +12,8 @@ namespace Mordel.Data.Audit;
 /// </summary>
 public sealed class AuditWriter(WhoAsks who, SigningKeys keys, TimeProvider clock) : SaveChangesInterceptor
 {
+    private IReadOnlyList<(string What, string On, string Says)> noted = [];
+
     /// <inheritdoc/>
     public override async ValueTask<InterceptionResult<int>> SavingChangesAsync(
         DbContextEventData eventData,
@@ -22,18 +24,51 @@ public sealed class AuditWriter(WhoAsks who, SigningKeys keys, TimeProvider cloc
         ArgumentNullException.ThrowIfNull(eventData);
         // Before the keys are opened nobody has done anything yet.
         if (eventData.Context is Store store && keys.AreOpen)
-            await Write(store, [.. Changed(store), .. who.Take()], cancellationToken);
+        {
+            noted = who.Take();
+            await Write(store, [.. Changed(store), .. noted], cancellationToken);
+        }
+
         return result;
+    }
+
+    /// <inheritdoc/>
+    public override Task SaveChangesFailedAsync(
+        DbContextErrorEventData eventData,
+        CancellationToken cancellationToken = default
+    )
+    {
+        ArgumentNullException.ThrowIfNull(eventData);
+        // What was not done is not written down; whoever saves again begins at the end as it is then.
+        if (eventData.Context is Store store)
+            foreach (
+                var entry in store.ChangeTracker.Entries().Where(e => e.Entity is AuditRow or AuditEndRow).ToList()
+            )
+                entry.State = EntityState.Detached;
+        foreach (var (what, on, says) in noted)
+            who.Note(what, on, says);
+        return Task.CompletedTask;
     }
 
     private async Task Write(Store store, List<(string What, string On, string Says)> done, CancellationToken cancel)
     {
         if (done.Count == 0)
             return;
+        // Lines of an earlier save, which may have been given up with its transaction: they are nobody's concern now.
+        foreach (
+            var earlier in store.ChangeTracker.Entries<AuditRow>().Where(e => e.State == EntityState.Unchanged).ToList()
+        )
+            earlier.State = EntityState.Detached;
         var row = store.AuditEnds.Local.FirstOrDefault();
         // What is tracked may be of an earlier save; others have written since.
         if (row is not null && store.Entry(row).State == EntityState.Unchanged)
+        {
             await store.Entry(row).ReloadAsync(cancel);
+            // Made in a transaction that was given up.
+            if (store.Entry(row).State == EntityState.Detached)
+                row = null;
+        }
+
         row ??= await store.AuditEnds.FindAsync([AuditChain.TheEnd], cancel);
         var (count, hash) = await End(store, row, cancel);
         var at = clock.Now();

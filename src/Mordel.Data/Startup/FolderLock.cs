@@ -24,7 +24,12 @@ public sealed class FolderLock : IDisposable
         var file = Path.Combine(folder, FileName);
         try
         {
-            Directory.CreateDirectory(folder);
+            // Keys and customers lie in it: one that is made here is its owner's alone.
+            if (!Directory.Exists(folder))
+                Directory.CreateDirectory(
+                    folder,
+                    UnixFileMode.UserRead | UnixFileMode.UserWrite | UnixFileMode.UserExecute
+                );
             var stream = new FileStream(file, FileMode.OpenOrCreate, FileAccess.ReadWrite, FileShare.None);
             try
             {

@@ -10,19 +10,23 @@ public sealed partial class BackupWorker(
     ILogger<BackupWorker> log
 ) : Worker
 {
+    private static readonly TimeSpan AfterStart = TimeSpan.FromMinutes(5);
     private static readonly TimeOnly Night = new(2, 15);
 
     protected override async Task Work(CancellationToken stopping)
     {
         if (!options.MakesBackups)
             return;
-        while (!stopping.IsCancellationRequested)
+        // A machine that is off at night has missed it.
+        for (var wait = Missed ? AfterStart : UntilNight(); !stopping.IsCancellationRequested; wait = UntilNight())
         {
-            await Task.Delay(UntilNight(), clock, stopping);
+            await Task.Delay(wait, clock, stopping);
             if (await desk.Make("nightly", null, stopping) is { } why)
                 Failed(why);
         }
     }
+
+    private bool Missed => desk.Shelf.All() is not [var last, ..] || clock.GetUtcNow() - last.At > TimeSpan.FromDays(1);
 
     private TimeSpan UntilNight()
     {

@@ -21,6 +21,11 @@ public static class Launch
     public static async Task Prepare(this WebApplication app)
     {
         var (services, options) = (app.Services, app.Services.GetRequiredService<MordelOptions>());
+        if (options.Demo && Elsewhere(app.Configuration["urls"]) is { } address)
+            throw new StartRefusedException(
+                $"The demonstration lets everybody in as anybody, so it listens on this machine alone and not on "
+                    + $"{address}. Use http://127.0.0.1 with a port."
+            );
         _ = services.GetRequiredService<FolderLock>();
         if (RestoreBackup.Finish(options.Data))
             Say("A backup was being put back when that was ended; it is in place now.");
@@ -38,6 +43,14 @@ public static class Launch
                     + $"{services.GetRequiredService<FirstAccountCode>().Code}"
             );
     }
+
+    /// <summary>The first address of a list, split by semicolons, that others can reach; null where none can.</summary>
+    public static string? Elsewhere(string? addresses) =>
+        addresses
+            ?.Split(';', StringSplitOptions.RemoveEmptyEntries | StringSplitOptions.TrimEntries)
+            .FirstOrDefault(address =>
+                !Uri.TryCreate(address, UriKind.Absolute, out var uri) || !(uri.IsLoopback || uri.Host == "localhost")
+            );
 
     /// <summary>Why a start failed, in a sentence; null for what nobody has foreseen.</summary>
     public static string? Refusal(Exception e) =>

@@ -192,6 +192,7 @@ public static class Services
             })
             .AddEntityFrameworkStores<Store>()
             .AddDefaultTokenProviders()
+            .AddPasswordValidator<TrivialPasswords>()
             .AddClaimsPrincipalFactory<AccountPrincipalFactory>();
         services
             .AddAuthentication()
