@@ -134,6 +134,10 @@ public sealed class MakeBackup(string folder, TimeProvider clock)
             new SqliteConnectionStringBuilder { DataSource = file, Pooling = false }.ToString()
         );
         connection.Open();
+        // Whoever closes the database last holds it for a moment: that is waited for.
+        using var patient = connection.CreateCommand();
+        patient.CommandText = "PRAGMA busy_timeout=15000";
+        patient.ExecuteNonQuery();
         return connection;
     }
 
