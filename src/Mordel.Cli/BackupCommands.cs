@@ -101,9 +101,10 @@ public static class BackupCommands
         TextWriter error
     ) => Refused(error, async () =>
         {
+            var known = Installations.KnownForms();
             using (FolderLock.Take(folder))
             {
-                var (made, kept) = await new RestoreBackup(folder, Installations.KnownForms(), TimeProvider.System).Run(
+                var (made, kept) = await new RestoreBackup(folder, known, TimeProvider.System).Run(
                     file,
                     await Passphrases.Read(passphraseFile, None),
                     replace,
@@ -115,7 +116,7 @@ public static class BackupCommands
                 );
                 if (kept is not null)
                     await output.WriteLineAsync($"What was there before is kept in {kept}.");
-                if (!Installations.KnownForms()[^1].Equals(made.Schema, StringComparison.Ordinal))
+                if (made.Schema != known[^1])
                 {
                     await output.WriteLineAsync(
                         "It is of an earlier version: start it once, then ./mordel verify checks its seals."
@@ -160,12 +161,9 @@ public static class BackupCommands
         {
             return await run();
         }
-        catch (Exception e)
-            when (e is StartRefusedException or IOException or UnauthorizedAccessException
-                || StoreTrouble.Says(e) is not null
-            )
+        catch (Exception e) when (BackupTrouble.Says(e) is { } why)
         {
-            await error.WriteLineAsync(StoreTrouble.Says(e) ?? e.Message);
+            await error.WriteLineAsync(why);
             return CommandLine.CouldNot;
         }
     }

@@ -25,6 +25,15 @@ public static class Clocks
         return new(midnight, clock.LocalTimeZone.GetUtcOffset(midnight));
     }
 
+    /// <summary>How long it is until a time of the day comes next, in the installation's own time zone.</summary>
+    public static TimeSpan Until(this TimeProvider clock, TimeOnly time)
+    {
+        ArgumentNullException.ThrowIfNull(clock);
+        var now = clock.GetLocalNow().DateTime;
+        var next = now.Date.Add(time.ToTimeSpan());
+        return (next > now ? next : next.AddDays(1)) - now;
+    }
+
     /// <summary>Now, to the millisecond: as it is kept, so that what is kept equals what was meant.</summary>
     public static DateTimeOffset Now(this TimeProvider clock)
     {

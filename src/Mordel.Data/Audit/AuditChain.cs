@@ -1,4 +1,3 @@
-using System.Text.Json;
 using Mordel.Core.Serialization;
 using Mordel.Data.Rows;
 using Mordel.Data.Seals;
@@ -53,23 +52,17 @@ public static class AuditChain
     {
         ArgumentNullException.ThrowIfNull(row);
         ArgumentNullException.ThrowIfNull(keys);
-        try
-        {
-            using var document = JsonDocument.Parse(row.Text);
-            var root = document.RootElement;
-            if (root.GetProperty("format").GetString() != Format)
-                return null;
-            var end = new AuditEnd(
-                root.GetProperty("count").GetInt64(),
-                root.GetProperty("hash").GetString() ?? "",
-                root.GetProperty("key").GetString() ?? ""
-            );
-            return keys.Verifies(end.Key, row.Text, row.Signature) ? end : null;
-        }
-        catch (Exception e)
-            when (e is JsonException or KeyNotFoundException or FormatException or InvalidOperationException)
-        {
+        var errors = new List<InputError>();
+        if (Node.Root(row.Text, errors) is not { } node || !node.IsObject())
             return null;
-        }
+        node.Format(Format);
+        var (count, hash, key) = (
+            node.Required("count")?.Whole(1, long.MaxValue),
+            node.Required("hash")?.Text(),
+            node.Required("key")?.Text()
+        );
+        return errors.Count == 0 && keys.Verifies(key!, row.Text, row.Signature)
+            ? new AuditEnd(count!.Value, hash!, key!)
+            : null;
     }
 }

@@ -21,18 +21,15 @@ public sealed class AuditLog(Store store, SigningKeys keys, WhoAsks who) : IAlso
     private const string Escape = "\\";
 
     /// <summary>Writes something down at once.</summary>
-    public async Task Write(string what, string on, string says, CancellationToken cancel)
+    public Task Write(string what, string on, string says, CancellationToken cancel)
     {
         who.Note(what, on, says);
-        await using var writing = store.Database.CurrentTransaction is null ? await store.BeginWriting(cancel) : null;
-        await store.SaveChangesAsync(cancel);
-        if (writing is not null)
-            await writing.CommitAsync(cancel);
+        return store.SaveChangesAsync(cancel);
     }
 
     /// <summary>A page of it, the latest first.</summary>
-    public Task<List<AuditRow>> Find(AuditFilter filter, CancellationToken cancel) =>
-        Filtered(filter).OrderByDescending(a => a.Number).Take(Page).ToListAsync(cancel);
+    public Task<List<AuditRow>> Find(AuditFilter filter, CancellationToken cancel, int lines = Page) =>
+        Filtered(filter).OrderByDescending(a => a.Number).Take(lines).ToListAsync(cancel);
 
     /// <summary>All that fits, the first first, for whoever takes it out.</summary>
     public IAsyncEnumerable<AuditRow> All(AuditFilter filter) =>

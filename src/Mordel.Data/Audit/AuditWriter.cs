@@ -102,7 +102,6 @@ public sealed class AuditWriter(WhoAsks who, SigningKeys keys, TimeProvider cloc
             );
         else
             (row.Text, row.Signature) = (text, keys.Sign(text));
-        store.ChangeTracker.DetectChanges();
     }
 
     // Behind an end that was tampered with it goes on after all that is there: what lacks stays visible.

@@ -1,7 +1,6 @@
 using System.Globalization;
 using System.IO.Compression;
 using System.Reflection;
-using System.Security.Cryptography;
 using System.Text;
 using Microsoft.Data.Sqlite;
 using Mordel.Data.Startup;
@@ -48,7 +47,7 @@ public sealed class MakeBackup(string folder, TimeProvider clock)
             CopyDatabase(source, copy);
             var (schema, runs, assemblies) = await Look(copy, cancel);
             BackupContents contents;
-            await using (var into = Fresh(beside))
+            await using (var into = OwnersFile.Create(beside))
             {
                 await using (var body = passphrase is null ? null : PassphraseStream.Lock(into, passphrase))
                 await using (
@@ -76,17 +75,6 @@ public sealed class MakeBackup(string folder, TimeProvider clock)
         }
     }
 
-    private static FileStream Fresh(string path) =>
-        new(
-            path,
-            new FileStreamOptions
-            {
-                Mode = FileMode.CreateNew,
-                Access = FileAccess.Write,
-                UnixCreateMode = UnixFileMode.UserRead | UnixFileMode.UserWrite,
-            }
-        );
-
     private static void EnsureRoom(string into, long database)
     {
         Directory.CreateDirectory(into);
@@ -103,7 +91,7 @@ public sealed class MakeBackup(string folder, TimeProvider clock)
     // One moment of it: writers go on beside, and what they write from now on is not in it.
     private static void CopyDatabase(string source, string copy)
     {
-        Fresh(copy).Dispose();
+        OwnersFile.Create(copy).Dispose();
         using var from = Open(source);
         using var to = Open(copy);
         from.BackupDatabase(to);
@@ -150,17 +138,8 @@ public sealed class MakeBackup(string folder, TimeProvider clock)
 
     private static async Task<BackedUpFile> Add(ZipArchive zip, string name, string path, CancellationToken cancel)
     {
-        using var hash = IncrementalHash.CreateHash(HashAlgorithmName.SHA256);
-        var bytes = 0L;
         await using var from = File.OpenRead(path);
         await using var into = await zip.CreateEntry(name, CompressionLevel.Fastest).OpenAsync(cancel);
-        var buffer = new byte[1 << 20];
-        for (int read; (read = await from.ReadAsync(buffer, cancel)) > 0; bytes += read)
-        {
-            hash.AppendData(buffer, 0, read);
-            await into.WriteAsync(buffer.AsMemory(0, read), cancel);
-        }
-
-        return new(name, bytes, Convert.ToHexStringLower(hash.GetHashAndReset()));
+        return (await HashedCopy.Of(name, from, into, long.MaxValue, cancel))!;
     }
 }

@@ -1,6 +1,7 @@
 using System.IO.Compression;
 using System.Security.Cryptography;
 using System.Text;
+using Mordel.Data.Files;
 using Mordel.Data.Startup;
 
 namespace Mordel.Data.Backups;
@@ -59,10 +60,8 @@ public sealed class RestoreBackup(string folder, IReadOnlyCollection<string> kno
             if (opened != file)
                 File.Delete(opened);
             var kept = $"{Before}{clock.GetUtcNow():yyyyMMdd-HHmmss}";
-            WriteWhole(
-                ReadyFile,
-                string.Join('\n', [kept, .. DataFolder.Tops.Where(t => Path.Exists(Path.Combine(Staging, t)))])
-            );
+            string[] said = [kept, .. DataFolder.Tops.Where(t => Path.Exists(Path.Combine(Staging, t)))];
+            await new FolderFiles(folder).Keep(Ready, Encoding.UTF8.GetBytes(string.Join('\n', said)), cancel);
             Finish(folder);
             return (contents, Directory.Exists(Path.Combine(folder, kept)) ? Path.Combine(folder, kept) : null);
         }
@@ -130,15 +129,7 @@ public sealed class RestoreBackup(string folder, IReadOnlyCollection<string> kno
                 );
             from.Position = 0;
             var opened = Path.Combine(folder, Staged, "opened.zip");
-            await using var into = new FileStream(
-                opened,
-                new FileStreamOptions
-                {
-                    Mode = FileMode.CreateNew,
-                    Access = FileAccess.Write,
-                    UnixCreateMode = UnixFileMode.UserRead | UnixFileMode.UserWrite,
-                }
-            );
+            await using var into = OwnersFile.Create(opened);
             await PassphraseStream.Unlock(from, passphrase, into, cancel);
             return opened;
         }
@@ -213,41 +204,11 @@ public sealed class RestoreBackup(string folder, IReadOnlyCollection<string> kno
     {
         var path = Path.Combine(Staging, listed.Name);
         Directory.CreateDirectory(Path.GetDirectoryName(path)!);
-        using var hash = IncrementalHash.CreateHash(HashAlgorithmName.SHA256);
-        var bytes = 0L;
         await using var from = await entry.OpenAsync(cancel);
-        await using var into = new FileStream(
-            path,
-            new FileStreamOptions
-            {
-                Mode = FileMode.CreateNew,
-                Access = FileAccess.Write,
-                UnixCreateMode = UnixFileMode.UserRead | UnixFileMode.UserWrite,
-            }
-        );
-        var buffer = new byte[1 << 20];
-        for (int read; (read = await from.ReadAsync(buffer, cancel)) > 0; bytes += read)
-        {
-            // What unpacks to more than it says is not read to its end.
-            if (bytes + read > listed.Bytes)
-                return false;
-            hash.AppendData(buffer, 0, read);
-            await into.WriteAsync(buffer.AsMemory(0, read), cancel);
-        }
-
+        await using var into = OwnersFile.Create(path);
+        // What unpacks to more than it says is not read to its end.
+        var came = await HashedCopy.Of(listed.Name, from, into, listed.Bytes, cancel);
         into.Flush(flushToDisk: true);
-        return bytes == listed.Bytes && Convert.ToHexStringLower(hash.GetHashAndReset()) == listed.Sha256;
-    }
-
-    private static void WriteWhole(string path, string text)
-    {
-        var beside = $"{path}.part";
-        using (var file = new FileStream(beside, FileMode.Create, FileAccess.Write))
-        {
-            file.Write(Encoding.UTF8.GetBytes(text));
-            file.Flush(flushToDisk: true);
-        }
-
-        File.Move(beside, path, overwrite: true);
+        return came == listed;
     }
 }

@@ -1,5 +1,6 @@
 using System.Security.Cryptography;
 using System.Text;
+using Mordel.Data.Startup;
 
 namespace Mordel.Data.Links;
 
@@ -31,15 +32,7 @@ public sealed class LinkSecrets(string folder)
         if (File.Exists(file) && File.ReadAllBytes(file) is { Length: KeyBytes } kept)
             return kept;
         var made = RandomNumberGenerator.GetBytes(KeyBytes);
-        using var stream = new FileStream(
-            file,
-            new FileStreamOptions
-            {
-                Mode = FileMode.Create,
-                Access = FileAccess.Write,
-                UnixCreateMode = UnixFileMode.UserRead | UnixFileMode.UserWrite,
-            }
-        );
+        using var stream = OwnersFile.Create(file, FileMode.Create);
         stream.Write(made);
         stream.Flush(flushToDisk: true);
         return made;

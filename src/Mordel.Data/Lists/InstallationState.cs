@@ -45,7 +45,6 @@ public sealed class InstallationState(Store store, AuditLog audit, SigningKeys k
             last.GetValueOrDefault(AuditKinds.BackedUp),
             last.GetValueOrDefault(AuditKinds.NotBackedUp)
         );
-        var done = await audit.Find(default, cancel);
         return new(
             made,
             failed is not null && (made is null || failed.Number > made.Number) ? failed : null,
@@ -61,7 +60,7 @@ public sealed class InstallationState(Store store, AuditLog audit, SigningKeys k
             await store.Outbox.CountAsync(o => OutboxStates.Stuck.Contains(o.State), cancel),
             await store.Runs.CountAsync(r => r.SignedAt != null, cancel),
             await store.Assemblies.CountAsync(cancel),
-            [.. done.Take(Shown)],
+            await audit.Find(default, cancel, Shown),
             keys.Id,
             await store
                 .Database.SqlQueryRaw<string>("""SELECT MAX("MigrationId") AS "Value" FROM "__EFMigrationsHistory" """)

@@ -98,17 +98,7 @@ public partial class SigningKeys
     {
         var unfinished = $"{file}.part";
         System.IO.File.Delete(unfinished);
-        using (
-            var stream = new FileStream(
-                unfinished,
-                new FileStreamOptions
-                {
-                    Mode = FileMode.CreateNew,
-                    Access = FileAccess.Write,
-                    UnixCreateMode = UnixFileMode.UserRead | UnixFileMode.UserWrite,
-                }
-            )
-        )
+        using (var stream = OwnersFile.Create(unfinished))
         {
             stream.Write(Encoding.ASCII.GetBytes(key.ExportPkcs8PrivateKeyPem()));
             stream.Flush(flushToDisk: true);

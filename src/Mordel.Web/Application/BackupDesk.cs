@@ -43,12 +43,8 @@ public sealed class BackupDesk(IServiceScopeFactory scopes, MordelOptions option
             );
             return null;
         }
-        catch (Exception e)
-            when (e is StartRefusedException or IOException or UnauthorizedAccessException
-                || StoreTrouble.Says(e) is not null
-            )
+        catch (Exception e) when (BackupTrouble.Says(e) is { } why)
         {
-            var why = StoreTrouble.Says(e) ?? e.Message;
             await Say(AuditKinds.NotBackedUp, why, who, cancel);
             return why;
         }

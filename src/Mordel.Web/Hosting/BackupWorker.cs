@@ -1,3 +1,4 @@
+using Mordel.Data;
 using Mordel.Web.Application;
 
 namespace Mordel.Web.Hosting;
@@ -18,23 +19,30 @@ public sealed partial class BackupWorker(
         if (!options.MakesBackups)
             return;
         // A machine that is off at night has missed it.
-        for (var wait = Missed ? AfterStart : UntilNight(); !stopping.IsCancellationRequested; wait = UntilNight())
+        for (
+            var wait = Missed ? AfterStart : clock.Until(Night);
+            !stopping.IsCancellationRequested;
+            wait = clock.Until(Night)
+        )
         {
             await Task.Delay(wait, clock, stopping);
-            if (await desk.Make("nightly", null, stopping) is { } why)
-                Failed(why);
+            try
+            {
+                if (await desk.Make("nightly", null, stopping) is { } why)
+                    NotMade(why);
+            }
+            catch (Exception e) when (e is not OperationCanceledException)
+            {
+                Failed(e);
+            }
         }
     }
 
     private bool Missed => desk.Shelf.All() is not [var last, ..] || clock.GetUtcNow() - last.At > TimeSpan.FromDays(1);
 
-    private TimeSpan UntilNight()
-    {
-        var now = clock.GetLocalNow().DateTime;
-        var next = now.Date.Add(Night.ToTimeSpan());
-        return (next > now ? next : next.AddDays(1)) - now;
-    }
-
     [LoggerMessage(Level = LogLevel.Error, Message = "No backup was made: {Why}")]
-    private partial void Failed(string why);
+    private partial void NotMade(string why);
+
+    [LoggerMessage(Level = LogLevel.Error, Message = "The backup ended in trouble.")]
+    private partial void Failed(Exception e);
 }

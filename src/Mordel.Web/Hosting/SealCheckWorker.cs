@@ -1,3 +1,4 @@
+using Mordel.Data;
 using Mordel.Data.Audit;
 using Mordel.Data.Seals;
 using Mordel.Web.Application;
@@ -23,7 +24,7 @@ public sealed partial class SealCheckWorker(
     {
         if (!options.WatchSeals)
             return;
-        for (var wait = AfterStart; !stopping.IsCancellationRequested; wait = UntilNight())
+        for (var wait = AfterStart; !stopping.IsCancellationRequested; wait = clock.Until(Night))
         {
             await Task.Delay(wait, clock, stopping);
             try
@@ -57,13 +58,6 @@ public sealed partial class SealCheckWorker(
             Whole(found.Seals, found.Runs);
         else
             Broken(found.Broken.Count, found.Seals);
-    }
-
-    private TimeSpan UntilNight()
-    {
-        var now = clock.GetLocalNow().DateTime;
-        var next = now.Date.Add(Night.ToTimeSpan());
-        return (next > now ? next : next.AddDays(1)) - now;
     }
 
     [LoggerMessage(Level = LogLevel.Information, Message = "All {Seals} seals over {Runs} runs hold.")]

@@ -1,4 +1,6 @@
+using System.Globalization;
 using Microsoft.AspNetCore.Mvc.RazorPages;
+using Microsoft.AspNetCore.WebUtilities;
 using Mordel.Data.Audit;
 using Mordel.Data.Rows;
 
@@ -24,18 +26,16 @@ public sealed class AuditModel(AuditLog log) : PageModel
     /// <summary>The address of what is looked for.</summary>
     public static string Link(AuditFilter filter, string ending = "")
     {
-        var query = new QueryString();
-        foreach (
-            var (name, value) in new[]
-            {
-                ("what", filter.What),
-                ("who", filter.Who),
-                ("on", filter.On),
-                ("before", filter.Before?.ToString(System.Globalization.CultureInfo.InvariantCulture)),
-            }
-        )
-            if (!string.IsNullOrEmpty(value))
-                query = query.Add(name, value);
-        return $"/installation/audit{ending}{query}";
+        var query = new Dictionary<string, string?>
+        {
+            ["what"] = filter.What,
+            ["who"] = filter.Who,
+            ["on"] = filter.On,
+            ["before"] = filter.Before?.ToString(CultureInfo.InvariantCulture),
+        };
+        return QueryHelpers.AddQueryString(
+            $"/installation/audit{ending}",
+            query.Where(q => !string.IsNullOrEmpty(q.Value))
+        );
     }
 }
