@@ -2,6 +2,7 @@
 // versions.
 // Run it after changing a version in package.json: npm ci && node tools/vendor.mjs
 import { cpSync, mkdirSync, readFileSync, writeFileSync } from 'node:fs';
+import { brotliCompressSync } from 'node:zlib';
 import { only } from './styles.mjs';
 
 const lib = new URL('../src/Mordel.Web/wwwroot/lib/', import.meta.url);
@@ -33,3 +34,13 @@ for (const [to, from] of Object.entries(files)) {
   } else cpSync(new URL(from, modules), new URL(to, lib));
 }
 writeFileSync(new URL('versions.json', lib), JSON.stringify(versions, null, 2) + '\n');
+
+// What is known of passwords that were stolen elsewhere: those that a longer one may be made of.
+const leaked = '@zxcvbn-ts/language-common';
+const passwords = JSON.parse(readFileSync(new URL(`${leaked}/src/passwords.json`, modules), 'utf8'))
+  .filter(word => word.length >= 6)
+  .sort();
+writeFileSync(
+  new URL('../src/Mordel.Data/Accounts/leaked-passwords.txt.br', import.meta.url),
+  brotliCompressSync(passwords.join('\n')),
+);

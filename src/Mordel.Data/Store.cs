@@ -43,6 +43,7 @@ public sealed class Store(DbContextOptions<Store> options, WriterQueue? writers 
     public DbSet<AlarmRow> AlarmRows => Set<AlarmRow>();
     public DbSet<ProfileRow> Profiles => Set<ProfileRow>();
     public DbSet<TokenRow> Tokens => Set<TokenRow>();
+    public DbSet<SessionRow> Sessions => Set<SessionRow>();
     public DbSet<ResultRow> JudgedItems => Set<ResultRow>();
     public DbSet<OutboxRow> Outbox => Set<OutboxRow>();
     public DbSet<DiagnosisRow> Diagnoses => Set<DiagnosisRow>();
@@ -91,6 +92,16 @@ public sealed class Store(DbContextOptions<Store> options, WriterQueue? writers 
             turn.Dispose();
             throw;
         }
+    }
+
+    /// <summary>Changes rows where they lie, inside the transaction that was begun, or in a turn of its own.</summary>
+    public async Task<int> Change(Func<Store, Task<int>> change, CancellationToken cancel)
+    {
+        ArgumentNullException.ThrowIfNull(change);
+        if (Database.CurrentTransaction is not null)
+            return await change(this);
+        using var turn = await writers.Take(cancel);
+        return await change(this);
     }
 
     /// <summary>Saves, inside the transaction that was begun, or in a turn of its own.</summary>
@@ -258,6 +269,7 @@ public sealed class Store(DbContextOptions<Store> options, WriterQueue? writers 
         });
         builder.Entity<ModelBuildRow>().HasKey(b => new { b.Make, b.Model });
         builder.Entity<RateResetRow>().HasIndex(r => r.At);
+        builder.Accounts();
         builder.Repairs();
         builder.Office();
         builder.Standing();

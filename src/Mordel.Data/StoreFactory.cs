@@ -1,9 +1,11 @@
 using System.Data.Common;
 using System.Runtime.CompilerServices;
+using Microsoft.AspNetCore.Identity;
 using Microsoft.Data.Sqlite;
 using Microsoft.EntityFrameworkCore;
 using Microsoft.EntityFrameworkCore.Design;
 using Microsoft.EntityFrameworkCore.Diagnostics;
+using Microsoft.Extensions.DependencyInjection;
 
 namespace Mordel.Data;
 
@@ -74,6 +76,17 @@ public static class StoreOptions
 /// <summary>For making migrations: <c>dotnet ef migrations add NAME --project src/Mordel.Data</c>.</summary>
 public sealed class StoreFactory : IDesignTimeDbContextFactory<Store>
 {
+    // Identity asks the application which of its forms is wanted: the one with passkeys.
+    private static readonly IServiceProvider WithPasskeys = new ServiceCollection()
+        .Configure<IdentityOptions>(o => o.Stores.SchemaVersion = IdentitySchemaVersions.Version3)
+        .BuildServiceProvider();
+
     public Store CreateDbContext(string[] args) =>
-        new((DbContextOptions<Store>)new DbContextOptionsBuilder<Store>().UseMordelFile(Path.GetTempPath()).Options);
+        new(
+            (DbContextOptions<Store>)
+                new DbContextOptionsBuilder<Store>()
+                    .UseMordelFile(Path.GetTempPath())
+                    .UseApplicationServiceProvider(WithPasskeys)
+                    .Options
+        );
 }

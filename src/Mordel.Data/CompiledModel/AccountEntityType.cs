@@ -20,7 +20,7 @@ namespace Mordel.Data.CompiledModel
                 "Mordel.Data.Rows.Account",
                 typeof(Account),
                 baseEntityType,
-                propertyCount: 17,
+                propertyCount: 20,
                 unnamedIndexCount: 2,
                 keyCount: 1);
 
@@ -56,6 +56,14 @@ namespace Mordel.Data.CompiledModel
                 fieldInfo: typeof(Account).GetField("<DemoNote>k__BackingField", BindingFlags.NonPublic | BindingFlags.Instance | BindingFlags.DeclaredOnly),
                 nullable: true);
 
+            var dismissedAt = runtimeEntityType.AddProperty(
+                "DismissedAt",
+                typeof(DateTimeOffset?),
+                propertyInfo: typeof(Account).GetProperty("DismissedAt", BindingFlags.Public | BindingFlags.Instance | BindingFlags.DeclaredOnly),
+                fieldInfo: typeof(Account).GetField("<DismissedAt>k__BackingField", BindingFlags.NonPublic | BindingFlags.Instance | BindingFlags.DeclaredOnly),
+                nullable: true,
+                valueConverter: new UtcText());
+
             var email = runtimeEntityType.AddProperty(
                 "Email",
                 typeof(string),
@@ -70,6 +78,14 @@ namespace Mordel.Data.CompiledModel
                 propertyInfo: typeof(IdentityUser<Guid>).GetProperty("EmailConfirmed", BindingFlags.Public | BindingFlags.Instance | BindingFlags.DeclaredOnly),
                 fieldInfo: typeof(IdentityUser<Guid>).GetField("<EmailConfirmed>k__BackingField", BindingFlags.NonPublic | BindingFlags.Instance | BindingFlags.DeclaredOnly),
                 sentinel: false);
+
+            var forgottenAt = runtimeEntityType.AddProperty(
+                "ForgottenAt",
+                typeof(DateTimeOffset?),
+                propertyInfo: typeof(Account).GetProperty("ForgottenAt", BindingFlags.Public | BindingFlags.Instance | BindingFlags.DeclaredOnly),
+                fieldInfo: typeof(Account).GetField("<ForgottenAt>k__BackingField", BindingFlags.NonPublic | BindingFlags.Instance | BindingFlags.DeclaredOnly),
+                nullable: true,
+                valueConverter: new UtcText());
 
             var fullName = runtimeEntityType.AddProperty(
                 "FullName",
@@ -91,6 +107,13 @@ namespace Mordel.Data.CompiledModel
                 fieldInfo: typeof(IdentityUser<Guid>).GetField("<LockoutEnd>k__BackingField", BindingFlags.NonPublic | BindingFlags.Instance | BindingFlags.DeclaredOnly),
                 nullable: true,
                 valueConverter: new UtcText());
+
+            var mustChangePassword = runtimeEntityType.AddProperty(
+                "MustChangePassword",
+                typeof(bool),
+                propertyInfo: typeof(Account).GetProperty("MustChangePassword", BindingFlags.Public | BindingFlags.Instance | BindingFlags.DeclaredOnly),
+                fieldInfo: typeof(Account).GetField("<MustChangePassword>k__BackingField", BindingFlags.NonPublic | BindingFlags.Instance | BindingFlags.DeclaredOnly),
+                sentinel: false);
 
             var normalizedEmail = runtimeEntityType.AddProperty(
                 "NormalizedEmail",
@@ -120,7 +143,8 @@ namespace Mordel.Data.CompiledModel
                 typeof(string),
                 propertyInfo: typeof(IdentityUser<Guid>).GetProperty("PhoneNumber", BindingFlags.Public | BindingFlags.Instance | BindingFlags.DeclaredOnly),
                 fieldInfo: typeof(IdentityUser<Guid>).GetField("<PhoneNumber>k__BackingField", BindingFlags.NonPublic | BindingFlags.Instance | BindingFlags.DeclaredOnly),
-                nullable: true);
+                nullable: true,
+                maxLength: 256);
 
             var phoneNumberConfirmed = runtimeEntityType.AddProperty(
                 "PhoneNumberConfirmed",

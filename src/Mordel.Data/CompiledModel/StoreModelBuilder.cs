@@ -11,16 +11,18 @@ namespace Mordel.Data.CompiledModel
     public partial class StoreModel
     {
         private StoreModel()
-            : base(skipDetectChanges: false, modelId: new Guid("233b5071-efbd-4f45-af7a-8c943f43ca53"), entityTypeCount: 70)
+            : base(skipDetectChanges: false, modelId: new Guid("3da376db-cb76-4d5a-9aaf-e09fd3482d14"), entityTypeCount: 73)
         {
         }
 
         partial void Initialize()
         {
+            var identityPasskeyData = IdentityPasskeyDataEntityType.Create(this);
             var identityRole = IdentityRoleEntityType.Create(this);
             var identityRoleClaim = IdentityRoleClaimEntityType.Create(this);
             var identityUserClaim = IdentityUserClaimEntityType.Create(this);
             var identityUserLogin = IdentityUserLoginEntityType.Create(this);
+            var identityUserPasskey = IdentityUserPasskeyEntityType.Create(this);
             var identityUserRole = IdentityUserRoleEntityType.Create(this);
             var identityUserToken = IdentityUserTokenEntityType.Create(this);
             var account = AccountEntityType.Create(this);
@@ -81,6 +83,7 @@ namespace Mordel.Data.CompiledModel
             var resultRow = ResultRowEntityType.Create(this);
             var runRow = RunRowEntityType.Create(this);
             var sealRow = SealRowEntityType.Create(this);
+            var sessionRow = SessionRowEntityType.Create(this);
             var signingKeyRow = SigningKeyRowEntityType.Create(this);
             var standingCountRow = StandingCountRowEntityType.Create(this);
             var standingRow = StandingRowEntityType.Create(this);
@@ -88,9 +91,11 @@ namespace Mordel.Data.CompiledModel
             var tokenRow = TokenRowEntityType.Create(this);
             var workingHoursRow = WorkingHoursRowEntityType.Create(this);
 
+            IdentityPasskeyDataEntityType.CreateForeignKey1(identityPasskeyData, identityUserPasskey);
             IdentityRoleClaimEntityType.CreateForeignKey1(identityRoleClaim, identityRole);
             IdentityUserClaimEntityType.CreateForeignKey1(identityUserClaim, account);
             IdentityUserLoginEntityType.CreateForeignKey1(identityUserLogin, account);
+            IdentityUserPasskeyEntityType.CreateForeignKey1(identityUserPasskey, account);
             IdentityUserRoleEntityType.CreateForeignKey1(identityUserRole, identityRole);
             IdentityUserRoleEntityType.CreateForeignKey2(identityUserRole, account);
             IdentityUserTokenEntityType.CreateForeignKey1(identityUserToken, account);
@@ -138,15 +143,18 @@ namespace Mordel.Data.CompiledModel
             RunRowEntityType.CreateForeignKey3(runRow, stopRow);
             RunRowEntityType.CreateForeignKey4(runRow, account);
             SealRowEntityType.CreateForeignKey1(sealRow, runRow);
+            SessionRowEntityType.CreateForeignKey1(sessionRow, account);
             StopRowEntityType.CreateForeignKey1(stopRow, assemblyRow);
             StopRowEntityType.CreateForeignKey2(stopRow, account);
             TokenRowEntityType.CreateForeignKey1(tokenRow, account);
             WorkingHoursRowEntityType.CreateForeignKey1(workingHoursRow, account);
 
+            IdentityPasskeyDataEntityType.CreateAnnotations(identityPasskeyData);
             IdentityRoleEntityType.CreateAnnotations(identityRole);
             IdentityRoleClaimEntityType.CreateAnnotations(identityRoleClaim);
             IdentityUserClaimEntityType.CreateAnnotations(identityUserClaim);
             IdentityUserLoginEntityType.CreateAnnotations(identityUserLogin);
+            IdentityUserPasskeyEntityType.CreateAnnotations(identityUserPasskey);
             IdentityUserRoleEntityType.CreateAnnotations(identityUserRole);
             IdentityUserTokenEntityType.CreateAnnotations(identityUserToken);
             AccountEntityType.CreateAnnotations(account);
@@ -207,6 +215,7 @@ namespace Mordel.Data.CompiledModel
             ResultRowEntityType.CreateAnnotations(resultRow);
             RunRowEntityType.CreateAnnotations(runRow);
             SealRowEntityType.CreateAnnotations(sealRow);
+            SessionRowEntityType.CreateAnnotations(sessionRow);
             SigningKeyRowEntityType.CreateAnnotations(signingKeyRow);
             StandingCountRowEntityType.CreateAnnotations(standingCountRow);
             StandingRowEntityType.CreateAnnotations(standingRow);

@@ -2,6 +2,7 @@ using Microsoft.EntityFrameworkCore;
 using Microsoft.Extensions.DependencyInjection;
 using Mordel.Core.Outside;
 using Mordel.Core.Serialization;
+using Mordel.Data.Accounts;
 using Mordel.Data.Audit;
 using Mordel.Data.Backups;
 using Mordel.Data.Commands;
@@ -58,6 +59,10 @@ public static class DataServices
             .AddScoped<AuditLog>()
             .AddScoped<IAlsoChecked>(all => all.GetRequiredService<AuditLog>())
             .AddScoped<RebuildLists>()
+            .AddSingleton<OpenDoors>()
+            .AddSingleton<SessionMemory>()
+            .AddSingleton<SignInTries>()
+            .AddScoped<Sessions>()
             .AddScoped(all => new OpenStore(
                 all.GetRequiredService<Store>(),
                 folder,
@@ -124,6 +129,7 @@ public static class DataServices
             .AddScoped<KitPage>()
             .AddScoped<TesterRights>()
             .AddScoped<InstallationState>()
+            .AddScoped<AboutPerson>()
             .AddScoped<NoticeList>();
 
     private static IServiceCollection AddCommands(this IServiceCollection services) =>
@@ -182,6 +188,9 @@ public static class DataServices
             .AddScoped<KeepParts>()
             .AddScoped<MakeOwner>()
             .AddScoped<KeepPasswords>()
+            .AddScoped<KeepRoles>()
+            .AddScoped<KeepWaysIn>()
+            .AddScoped<ForgetPerson>()
             .AddScoped<AnswerVisit>()
             .AddScoped<TellOwners>()
             .AddScoped<KeepNotices>()

@@ -20,9 +20,9 @@ public sealed class KeepLinks(Store store, LinkSecrets secrets, TimeProvider clo
     /// <summary>A new link with its secret; saved with the caller's transaction.</summary>
     /// <param name="purpose">One of <see cref="LinkPurposes"/>.</param>
     /// <param name="ofId">What it opens.</param>
-    /// <param name="days">How long it holds; null for until it is revoked.</param>
+    /// <param name="holds">For how long it holds; null for until it is revoked.</param>
     /// <param name="by">Who makes it.</param>
-    public (LinkRow Row, string Secret) Add(string purpose, Guid ofId, int? days, string by)
+    public (LinkRow Row, string Secret) Add(string purpose, Guid ofId, TimeSpan? holds, string by)
     {
         var (id, now) = (Guid.CreateVersion7(), clock.Now());
         var secret = secrets.Of(id);
@@ -34,7 +34,7 @@ public sealed class KeepLinks(Store store, LinkSecrets secrets, TimeProvider clo
             Hash = ContentHash.Compute(secret),
             MadeBy = by,
             MadeAt = now,
-            ExpiresAt = days is { } d ? now.AddDays(d) : null,
+            ExpiresAt = now + holds,
         };
         store.Links.Add(row);
         return (row, secret);
@@ -54,7 +54,7 @@ public sealed class KeepLinks(Store store, LinkSecrets secrets, TimeProvider clo
                 .Links.Where(l => l.Purpose == purpose && l.OfId == ofId && l.RevokedAt == null && l.ExpiresAt > enough)
                 .OrderByDescending(l => l.MadeAt)
                 .FirstOrDefaultAsync(cancel);
-        return holds is not null && SecretOf(holds) is not null ? holds : Add(purpose, ofId, OwnerDays, by).Row;
+        return holds is not null && SecretOf(holds) is not null ? holds : Add(purpose, ofId, TimeSpan.FromDays(OwnerDays), by).Row;
     }
 
     /// <summary>The secrets of the links on tags, by assembly; those that are new are saved with the caller's

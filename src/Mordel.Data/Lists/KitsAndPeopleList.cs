@@ -137,13 +137,13 @@ public sealed class KitsAndPeopleList(Store store, TimeProvider clock)
 
     private static string[] Hoses(string? said) => said?.Split(' ') is { Length: 3 } colours ? colours : ["", "", ""];
 
-    /// <summary>Everybody who holds a role.</summary>
+    /// <summary>Everybody who holds a role and comes in.</summary>
     public async Task<IReadOnlyList<Account>> In(string roleName, CancellationToken cancel) =>
         await (
             from user in store.Users.AsNoTracking()
             join link in store.UserRoles on user.Id equals link.UserId
             join role in store.Roles on link.RoleId equals role.Id
-            where role.Name == roleName
+            where role.Name == roleName && user.DismissedAt == null
             orderby user.FullName
             select user
         ).ToListAsync(cancel);

@@ -46,6 +46,13 @@ public sealed class RoundsAhead(Store store, TimeProvider clock)
             .ToListAsync(cancel);
     }
 
+    /// <summary>How many stops somebody has from a day on that are not begun.</summary>
+    public Task<int> StopsFrom(Guid testerId, DateOnly day, CancellationToken cancel) =>
+        store.Stops.CountAsync(
+            s => s.TesterId == testerId && s.Day >= day && !store.Runs.Any(r => r.StopId == s.Id),
+            cancel
+        );
+
     /// <summary>What is owed by a day, in no round and not stuck, what waits longest first.</summary>
     public async Task<List<Guid>> Due(DateOnly? by, int most, CancellationToken cancel)
     {

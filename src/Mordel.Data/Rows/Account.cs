@@ -9,6 +9,15 @@ public sealed class Account : IdentityUser<Guid>
 
     /// <summary>What the demo's sign-in page says of this persona; null for real accounts.</summary>
     public string? DemoNote { get; set; }
+
+    /// <summary>Whether the password was given by somebody else and is to be changed before anything is done.</summary>
+    public bool MustChangePassword { get; set; }
+
+    /// <summary>Since when this person does not come in any more; null for who does. What was done stays.</summary>
+    public DateTimeOffset? DismissedAt { get; set; }
+
+    /// <summary>When what the law of records does not keep was deleted; null where it was not.</summary>
+    public DateTimeOffset? ForgottenAt { get; set; }
 }
 
 /// <summary>The roles there are.</summary>

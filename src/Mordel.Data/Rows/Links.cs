@@ -17,6 +17,9 @@ public static class LinkPurposes
 
     /// <summary>What the tag on an assembly says, as long as it hangs there.</summary>
     public const string Tag = "tag";
+
+    /// <summary>The page on which somebody sets a password, once.</summary>
+    public const string Password = "password";
 }
 
 /// <summary>

@@ -16,6 +16,8 @@ public sealed class AccountPrincipalFactory(
     {
         var identity = await base.GenerateClaimsAsync(user);
         identity.AddClaim(new("name", user.FullName));
+        if (user.MustChangePassword)
+            identity.AddClaim(new(Visitors.MustChange, "yes"));
         return identity;
     }
 }

@@ -71,6 +71,35 @@ public sealed class MordelOptions
     /// </summary>
     public string? Smtp { get; set; }
 
+    /// <summary>After how many minutes whoever signs a report shows again who they are; null for never.</summary>
+    public int? ShowAgainMinutes { get; set; }
+
+    /// <summary>
+    /// The network addresses of proxies in front, separated by spaces: whom to believe from where a request came, and
+    /// that it came by TLS. Null where there is none.
+    /// </summary>
+    public string? Proxies { get; set; }
+
+    /// <summary>
+    /// The names under which this installation answers, beside that of <see cref="Address"/> and of this machine,
+    /// separated by spaces.
+    /// </summary>
+    public string? Hosts { get; set; }
+
+    /// <summary>The networks from which the figures at <c>/metrics</c> may be read, <c>10.0.0.0/8</c>, separated by
+    /// spaces; this machine where nothing is said, none where it is "none".</summary>
+    public string? MetricsFrom { get; set; }
+
+    /// <summary>Where traces and figures are sent by OTLP, <c>http://host:4317</c>; null for nowhere.</summary>
+    public string? Otlp { get; set; }
+
+    /// <summary>How the log is written: <c>text</c> for people, <c>json</c> for programs.</summary>
+    public string LogAs { get; set; } = "text";
+
+    /// <summary>Whether people reach it by TLS: then cookies are for TLS alone and browsers are told to stay with
+    /// it.</summary>
+    public bool IsReachedByTls => Address?.StartsWith("https://", StringComparison.OrdinalIgnoreCase) == true;
+
     /// <summary>How often one address may try to sign in within a minute.</summary>
     public int SignInsPerMinute { get; set; } = 120;
 

@@ -12,6 +12,14 @@ public static class Visitors
     /// <summary>The name of who is signed in.</summary>
     public static string Name(this ClaimsPrincipal user) => user.FindFirst("name")?.Value ?? "";
 
+    /// <summary>The claims of the session, and of a password that was given by somebody else.</summary>
+    public const string Session = "session",
+        MustChange = "must-change";
+
+    /// <summary>The session that somebody is in; null for programs, and for nobody.</summary>
+    public static Guid? SessionId(this ClaimsPrincipal user) =>
+        Guid.TryParse(user.FindFirstValue(Session), out var id) ? id : null;
+
     /// <summary>The signed-in account's id.</summary>
     public static Guid Id(this ClaimsPrincipal user) =>
         Guid.TryParse(user.FindFirstValue(ClaimTypes.NameIdentifier), out var id) ? id : Guid.Empty;

@@ -1,3 +1,5 @@
+using Microsoft.AspNetCore.Authorization;
+using Microsoft.AspNetCore.StaticAssets;
 using Microsoft.EntityFrameworkCore;
 using Mordel.Data;
 using Mordel.Data.Audit;
@@ -23,6 +25,7 @@ public static class Pipeline
         app.UseRateLimiter();
         app.Use(SayWhoAsks);
         app.Use(FirstAccount);
+        app.Use(OwnPasswordFirst);
         app.MapStaticAssets().Add(KeepFonts);
         app.MapRazorPages().WithStaticAssets();
         app.MapHealthChecks("/health").AllowAnonymous().WithMetadata(new HttpMethodMetadata(["GET", "HEAD"]));
@@ -90,6 +93,24 @@ public static class Pipeline
             });
             return answer(context);
         };
+    }
+
+    // Who was given a password makes one of their own before anything else.
+    private static Task OwnPasswordFirst(HttpContext context, RequestDelegate next)
+    {
+        var path = context.Request.Path;
+        if (
+            !context.User.HasClaim(c => c.Type == Visitors.MustChange)
+            || context.GetEndpoint()?.Metadata.GetMetadata<IAllowAnonymous>() is not null
+            || path.StartsWithSegments("/password")
+            || context.GetEndpoint()?.Metadata.GetMetadata<StaticAssetDescriptor>() is not null
+        )
+            return next(context);
+        if (path.StartsWithSegments("/api"))
+            context.Response.StatusCode = StatusCodes.Status403Forbidden;
+        else
+            context.Response.Redirect("/password");
+        return Task.CompletedTask;
     }
 
     // A fresh installation has nobody who could sign in: every page leads to the first account.

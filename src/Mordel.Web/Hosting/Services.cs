@@ -9,6 +9,7 @@ using Mordel.Core.Outside;
 using Mordel.Core.Reports;
 using Mordel.Core.Serialization;
 using Mordel.Data;
+using Mordel.Data.Accounts;
 using Mordel.Data.Commands.Imports;
 using Mordel.Data.Commands.KitsAndPeople;
 using Mordel.Data.Hosting;
@@ -22,6 +23,8 @@ using Mordel.Documents.Reports;
 using Mordel.Simulators;
 using Mordel.Web.Api;
 using Mordel.Web.Application;
+using Mordel.Web.Pages.KitsAndPeople;
+using Mordel.Web.SigningIn;
 using Serilog;
 using Serilog.Events;
 
@@ -89,18 +92,19 @@ public static class Services
         );
         services.AddDemoTown();
 
-        AddAccounts(services);
+        AddAccounts(services, options);
         services
             .AddRazorPages(pages =>
             {
                 var rooms = pages.Conventions;
                 rooms
                     .AuthorizeFolder("/")
-                    .AllowAnonymousToFolder("/Account")
                     .AllowAnonymousToFolder("/Owner")
                     .AllowAnonymousToPage("/Problem")
                     .AllowAnonymousToPage("/Keys/Index")
                     .AllowAnonymousToPage("/Verify/Index");
+                foreach (var page in (string[])["SignIn", "Code", "SignOut", "FirstAccount", "NewPassword", "Forgotten"])
+                    rooms.AllowAnonymousToPage($"/Account/{page}");
                 foreach (var room in Rooms.All.Where(r => r.Policy is not null))
                 foreach (var folder in room.Folders)
                     rooms.AuthorizeFolder(folder, room.Policy!);
@@ -135,7 +139,13 @@ public static class Services
                     )
             );
         services.AddOpenApi("v1", ApiDocument.Configure);
-        services.AddAntiforgery(o => o.HeaderName = "X-Mordel-Token");
+        services.AddAntiforgery(o =>
+        {
+            o.HeaderName = "X-Mordel-Token";
+            o.Cookie.SecurePolicy = options.IsReachedByTls
+                ? CookieSecurePolicy.Always
+                : CookieSecurePolicy.SameAsRequest;
+        });
         services.AddResponseCompression(o =>
         {
             o.EnableForHttps = false;
@@ -176,8 +186,9 @@ public static class Services
         ));
     }
 
-    private static void AddAccounts(IServiceCollection services)
+    private static void AddAccounts(IServiceCollection services, MordelOptions options)
     {
+        var secure = options.IsReachedByTls ? CookieSecurePolicy.Always : CookieSecurePolicy.SameAsRequest;
         services
             .AddIdentity<Account, IdentityRole<Guid>>(o =>
             {
@@ -188,12 +199,21 @@ public static class Services
                     o.Password.RequireLowercase =
                         false;
                 o.User.RequireUniqueEmail = false;
+                // Wrong passwords are counted by SignInTries, which keeps nobody out who is known; this is for codes.
                 o.Lockout.MaxFailedAccessAttempts = 8;
+                o.Stores.SchemaVersion = IdentitySchemaVersions.Version3;
             })
             .AddEntityFrameworkStores<Store>()
             .AddDefaultTokenProviders()
             .AddPasswordValidator<TrivialPasswords>()
-            .AddClaimsPrincipalFactory<AccountPrincipalFactory>();
+            .AddClaimsPrincipalFactory<AccountPrincipalFactory>()
+            .AddSignInManager<AccountSignIn>();
+        services.AddScoped(all => (AccountSignIn)all.GetRequiredService<SignInManager<Account>>());
+        services.AddSingleton<KnownDevices>();
+        services.AddSingleton<ForgottenNames>();
+        services.AddHostedService<ForgottenWorker>();
+        services.AddScoped<ShowAgain>();
+        services.AddScoped<PersonAccess>();
         services
             .AddAuthentication()
             .AddScheme<AuthenticationSchemeOptions, ApiKeyAuthentication>(ApiKeyAuthentication.SchemeName, null);
@@ -203,13 +223,19 @@ public static class Services
             o.AccessDeniedPath = "/problem/403";
             o.Cookie.Name = "mordel";
             o.Cookie.SameSite = SameSiteMode.Lax;
-            o.ExpireTimeSpan = TimeSpan.FromDays(14);
+            o.Cookie.SecurePolicy = secure;
+            o.ExpireTimeSpan = Sessions.Idle;
             o.SlidingExpiration = true;
+            o.Events.OnValidatePrincipal = SessionCheck.Validate;
             // A script gets a status it can act on, not a page to sign in.
             o.Events.OnRedirectToLogin = c => Answers.OrRedirect(c, StatusCodes.Status401Unauthorized);
             o.Events.OnRedirectToAccessDenied = c => Answers.OrRedirect(c, StatusCodes.Status403Forbidden);
         });
-        // Every request asks the store whether the account still holds, so a removed account is out at once.
-        services.Configure<SecurityStampValidatorOptions>(o => o.ValidationInterval = TimeSpan.FromMinutes(5));
+        // Beside the session, which every request asks for: roles and names that changed are read anew.
+        services.Configure<SecurityStampValidatorOptions>(o =>
+        {
+            o.ValidationInterval = TimeSpan.FromMinutes(5);
+            o.OnRefreshingPrincipal = SessionCheck.Carry;
+        });
     }
 }

@@ -24,7 +24,7 @@ public sealed class AskWhoeverIsThere(Store store, KeepLinks links, TimeProvider
         var now = clock.Now();
         if ((await links.To(LinkPurposes.Look, diagnosisId, cancel)).Count(l => l.HoldsAt(now)) >= Most)
             return Reply<string>.Refused($"{Most} links hold already. Revoke one first.");
-        var (_, secret) = links.Add(LinkPurposes.Look, diagnosisId, days, by);
+        var (_, secret) = links.Add(LinkPurposes.Look, diagnosisId, TimeSpan.FromDays(days), by);
         await store.SaveChangesAsync(cancel);
         await transaction.CommitAsync(cancel);
         return secret;

@@ -1,6 +1,7 @@
 using System.Security.Cryptography;
 using Microsoft.EntityFrameworkCore;
 using Mordel.Core.Serialization;
+using Mordel.Data.Accounts;
 using Mordel.Data.Rows;
 
 namespace Mordel.Data.Commands.KitsAndPeople;
@@ -9,7 +10,7 @@ namespace Mordel.Data.Commands.KitsAndPeople;
 /// Issues, finds and revokes the keys with which programs act for a person. The key itself is shown once and never
 /// kept.
 /// </summary>
-public sealed class ApiKeys(Store store, TimeProvider clock)
+public sealed class ApiKeys(Store store, OpenDoors doors, TimeProvider clock)
 {
     /// <summary>What a key may do.</summary>
     public const string Read = "read",
@@ -83,7 +84,7 @@ public sealed class ApiKeys(Store store, TimeProvider clock)
         var hash = ContentHash.Compute(token);
         var row = await store.Tokens.Include(t => t.Account).FirstOrDefaultAsync(t => t.Hash == hash, cancel);
         var now = clock.GetUtcNow();
-        if (row is null || !row.HoldsAt(now))
+        if (row is null || !row.HoldsAt(now) || row.Account!.DismissedAt is not null)
             return null;
         if (row.LastUsedAt is not { } last || now - last > TimeSpan.FromMinutes(5))
         {
@@ -102,14 +103,48 @@ public sealed class ApiKeys(Store store, TimeProvider clock)
             ).OrderByDescending(t => t.CreatedAt),
         ];
 
-    /// <summary>Ends a key at once.</summary>
-    public async Task<bool> Revoke(Guid accountId, Guid tokenId, CancellationToken cancel)
+    /// <summary>Everybody's that hold, the last used first.</summary>
+    public async Task<IReadOnlyList<TokenRow>> Open(CancellationToken cancel)
     {
-        var row = await store.Tokens.FirstOrDefaultAsync(t => t.Id == tokenId && t.AccountId == accountId, cancel);
-        if (row is null)
-            return false;
-        row.RevokedAt ??= clock.GetUtcNow();
+        var now = clock.GetUtcNow();
+        return
+        [
+            .. (
+                await store
+                    .Tokens.AsNoTracking()
+                    .Include(t => t.Account)
+                    .Where(t => t.RevokedAt == null && t.ExpiresAt > now)
+                    .ToListAsync(cancel)
+            ).OrderByDescending(t => t.LastUsedAt ?? DateTimeOffset.MinValue),
+        ];
+    }
+
+    /// <summary>Ends a key at once.</summary>
+    /// <param name="accountId">Whose it must be; null where anybody's may be ended.</param>
+    /// <param name="tokenId">Which.</param>
+    /// <param name="cancel">Ends the wait.</param>
+    public async Task<bool> Revoke(Guid? accountId, Guid tokenId, CancellationToken cancel) =>
+        await Revoke(
+            await store
+                .Tokens.Where(t => t.Id == tokenId && (accountId == null || t.AccountId == accountId))
+                .ToListAsync(cancel),
+            cancel
+        );
+
+    /// <summary>Ends all keys of a person.</summary>
+    public async Task RevokeAll(Guid accountId, CancellationToken cancel) =>
+        await Revoke(
+            await store.Tokens.Where(t => t.AccountId == accountId && t.RevokedAt == null).ToListAsync(cancel),
+            cancel
+        );
+
+    private async Task<bool> Revoke(List<TokenRow> rows, CancellationToken cancel)
+    {
+        foreach (var row in rows)
+            row.RevokedAt ??= clock.GetUtcNow();
         await store.SaveChangesAsync(cancel);
-        return true;
+        foreach (var row in rows)
+            doors.Close(row.Id);
+        return rows.Count > 0;
     }
 }

@@ -1,5 +1,6 @@
 using System.Text;
 using Microsoft.AspNetCore.Identity;
+using Mordel.Data.Accounts;
 using Mordel.Data.Rows;
 
 namespace Mordel.Data.Commands.KitsAndPeople;
@@ -96,11 +97,16 @@ public sealed class TrivialPasswords : IPasswordValidator<Account>
         foreach (var word in Usual.OrderByDescending(w => w.Length))
             left = left.Replace(word, "", StringComparison.Ordinal);
         left = WithoutRuns(left);
-        return left.Where(char.IsLetter).Distinct().Count() < Distinct
-            ? "The password is made of words and rows of keys that everybody takes. Take four words that do not belong "
-                + "together."
+        if (IsTooLittle(left))
+            return "The password is made of words and rows of keys that everybody takes. Take four words that do not "
+                + "belong together.";
+        return LeakedPasswords.Has(password) || IsTooLittle(LeakedPasswords.Without(left))
+            ? "The password stands in lists of passwords that were stolen elsewhere, or is little more than one of "
+                + "them. Take four words that do not belong together."
             : null;
     }
+
+    private static bool IsTooLittle(string left) => left.Where(char.IsLetter).Distinct().Count() < Distinct;
 
     private static string Plain(string text)
     {

@@ -107,7 +107,7 @@ public sealed class KeepNotices(
         await using var transaction = await store.BeginWriting(cancel);
         if (!await store.Owners.AnyAsync(o => o.Id == owner, cancel))
             return Reply<string>.NotFound("There is no such owner.");
-        var (_, secret) = links.Add(LinkPurposes.Owner, owner, KeepLinks.OwnerDays, author.By);
+        var (_, secret) = links.Add(LinkPurposes.Owner, owner, TimeSpan.FromDays(KeepLinks.OwnerDays), author.By);
         await store.SaveChangesAsync(cancel);
         await transaction.CommitAsync(cancel);
         return secret;

@@ -3,6 +3,7 @@ using Mordel.Core.Reports;
 using Mordel.Core.Runs;
 using Mordel.Core.Serialization;
 using Mordel.Core.Verdicts;
+using Mordel.Data.Accounts;
 using Mordel.Data.Lists;
 using Mordel.Data.Outbox;
 using Mordel.Data.Seals;
@@ -50,6 +51,7 @@ public sealed class SealRun(
     OutboxWriter outbox,
     NoticeWriter notices,
     OutboxBell bell,
+    OpenDoors doors,
     TesterRights rights,
     TimeProvider clock
 )
@@ -122,6 +124,8 @@ public sealed class SealRun(
         await store.SaveChangesAsync(cancel);
         await transaction.CommitAsync(cancel);
         bell.Ring();
+        // What a gauge still sends is nobody's any more.
+        doors.Close(runId);
         return row.Id;
     }
 

@@ -17,7 +17,7 @@ public sealed class PersonModel(
     KitsAndPeopleList list,
     TesterRights rights,
     AddCertificate certificates,
-    KeepPasswords passwords,
+    PersonAccess access,
     MakeProfile rules,
     ChangeList changes,
     TimeProvider clock
@@ -42,6 +42,8 @@ public sealed class PersonModel(
         May = await rights.Of(person.Account, Day, cancel);
         Authorities = await rules.Authorities(cancel);
         Changes = await changes.Of([id], cancel);
+        if (User.IsInRole(Roles.Owner))
+            await access.Load(id, cancel);
         return Page();
     }
 
@@ -70,11 +72,54 @@ public sealed class PersonModel(
         CancellationToken cancel
     ) => await Shown(id, await certificates.End(certificate, lastDay, Author, cancel), cancel);
 
-    /// <summary>The owner gives a password.</summary>
-    public async Task<IActionResult> OnPostPassword(Guid id, string? wanted, CancellationToken cancel) =>
-        User.IsInRole(Roles.Owner)
-            ? await Shown(id, await passwords.Give(id, wanted, Author, cancel), cancel)
-            : Forbid();
+    /// <summary>What the owner sees and does: roles, ways in, where they are signed in.</summary>
+    public PersonAccess Access => access;
+
+    /// <summary>A link to a new password, shown this once.</summary>
+    public string? Link { get; private set; }
+
+    public Task<IActionResult> OnPostPassword(Guid id, string? wanted, CancellationToken cancel) =>
+        ByOwner(id, () => access.Passwords.Give(id, wanted, Author, cancel), cancel);
+
+    public Task<IActionResult> OnPostRoles(Guid id, string[] roles, CancellationToken cancel) =>
+        ByOwner(id, () => access.Roles.Set(id, roles, Author, cancel), cancel);
+
+    public Task<IActionResult> OnPostMail(Guid id, string? mail, CancellationToken cancel) =>
+        ByOwner(id, () => access.Roles.Mail(id, mail, Author, cancel), cancel);
+
+    public Task<IActionResult> OnPostDismiss(Guid id, CancellationToken cancel) =>
+        ByOwner(id, () => access.Roles.Dismiss(id, Author, cancel), cancel);
+
+    public Task<IActionResult> OnPostTakeBack(Guid id, CancellationToken cancel) =>
+        ByOwner(id, () => access.Roles.TakeBack(id, Author, cancel), cancel);
+
+    public Task<IActionResult> OnPostForget(Guid id, CancellationToken cancel) =>
+        ByOwner(id, () => access.Forget.Of(id, Author, cancel), cancel);
+
+    public async Task<IActionResult> OnPostLink(Guid id, CancellationToken cancel)
+    {
+        if (!User.IsInRole(Roles.Owner))
+            return Forbid();
+        var made = await access.Passwords.Link(id, KeepPasswords.LinkGiven, Author, cancel);
+        if (made.Why == NotDone.NotFound)
+            return NotFound();
+        this.Say(made.Errors);
+        Link = made.Value is { } secret ? $"{Request.Scheme}://{Request.Host}/new-password/{secret}" : null;
+        return await OnGet(id, null, cancel);
+    }
+
+    /// <summary>All that is kept about somebody, who has asked for it.</summary>
+    public async Task<IActionResult> OnGetAbout(Guid id, CancellationToken cancel)
+    {
+        if (!User.IsInRole(Roles.Owner))
+            return Forbid();
+        return await access.About(id, cancel) is { } file
+            ? File(file, "application/json", "about-a-person.json")
+            : NotFound();
+    }
+
+    private async Task<IActionResult> ByOwner(Guid id, Func<Task<Reply<Guid>>> command, CancellationToken cancel) =>
+        User.IsInRole(Roles.Owner) ? await Shown(id, await command(), cancel) : Forbid();
 
     private Author Author => new(User.Name());
 

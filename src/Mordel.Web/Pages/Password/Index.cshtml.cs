@@ -2,6 +2,7 @@ using Microsoft.AspNetCore.Identity;
 using Microsoft.AspNetCore.Mvc;
 using Microsoft.AspNetCore.Mvc.RazorPages;
 using Microsoft.AspNetCore.RateLimiting;
+using Mordel.Data.Accounts;
 using Mordel.Data.Commands.KitsAndPeople;
 using Mordel.Data.Rows;
 using Mordel.Web.Application;
@@ -13,7 +14,8 @@ namespace Mordel.Web.Pages.Password;
 public sealed class IndexModel(
     KeepPasswords passwords,
     UserManager<Data.Rows.Account> users,
-    SignInManager<Data.Rows.Account> signIn
+    SignInManager<Data.Rows.Account> signIn,
+    SignInTries tries
 ) : PageModel
 {
     /// <summary>Whether there is one to be asked for.</summary>
@@ -21,6 +23,9 @@ public sealed class IndexModel(
 
     /// <summary>What is signed in with, for who keeps passwords.</summary>
     public string UserName { get; private set; } = "";
+
+    /// <summary>Whether it was given by somebody else and is to be changed first.</summary>
+    public bool MustChange => User.HasClaim(c => c.Type == Visitors.MustChange);
 
     /// <summary>Whether it was changed just now.</summary>
     public bool Changed { get; private set; }
@@ -34,7 +39,16 @@ public sealed class IndexModel(
 
     public async Task<IActionResult> OnPost(string? current, string? wanted, string? again, CancellationToken cancel)
     {
-        var reply = await passwords.Change(User.Id(), current, wanted, again, cancel);
+        var name = $"again {User.Id()}";
+        if (tries.Rests(name, "", null))
+        {
+            await OnGet(false);
+            return this.Wrong("After eight tries it rests for five minutes.");
+        }
+
+        var reply = await passwords.Change(User.Id(), User.SessionId(), current, wanted, again, cancel);
+        if (reply.Errors.Any(e => e.Field == "current"))
+            tries.Wrong(name, "", null);
         // Whoever has just said the old one goes on here.
         if (reply.Why is null && await users.GetUserAsync(User) is { } account)
             await signIn.RefreshSignInAsync(account);

@@ -12,6 +12,7 @@ using Mordel.Data;
 using Mordel.Data.Commands.Runs;
 using Mordel.Data.Lists;
 using Mordel.Web.Application;
+using Mordel.Web.SigningIn;
 
 namespace Mordel.Web.Pages.Runs;
 
@@ -39,7 +40,13 @@ public sealed record SignatureForm
 }
 
 /// <summary>The verdict, what the report still lacks, and the signature under it.</summary>
-public sealed class VerdictModel(FindRun find, SealRun seal, TakeOverRecord takeOver, TimeProvider clock) : PageModel
+public sealed class VerdictModel(
+    FindRun find,
+    SealRun seal,
+    TakeOverRecord takeOver,
+    ShowAgain showAgain,
+    TimeProvider clock
+) : PageModel
 {
     private const int LongestWho = 120,
         LongestWords = 2_000;
@@ -51,6 +58,9 @@ public sealed class VerdictModel(FindRun find, SealRun seal, TakeOverRecord take
 
     /// <summary>What the register says otherwise than the run.</summary>
     public IReadOnlyList<string> Differences { get; private set; } = [];
+
+    /// <summary>Whether whoever signs is to show first that it is they.</summary>
+    public bool AsksWhoItIs { get; private set; }
 
     /// <summary>What nobody has entered.</summary>
     public IReadOnlyList<EnteredFact> Missing { get; private set; } = [];
@@ -95,6 +105,7 @@ public sealed class VerdictModel(FindRun find, SealRun seal, TakeOverRecord take
         if (!await Load(id, cancel))
             return NotFound();
         Form = new() { Name = Run.Setup.Tester.Name, Remarks = Run.State.Remarks };
+        AsksWhoItIs = Mine && await showAgain.IsWanted(HttpContext);
         return Page();
     }
 
@@ -107,6 +118,9 @@ public sealed class VerdictModel(FindRun find, SealRun seal, TakeOverRecord take
         if (!await Load(id, cancel))
             return NotFound();
         Form = form;
+        AsksWhoItIs = await showAgain.IsWantedNow(HttpContext);
+        if (AsksWhoItIs)
+            return this.Wrong("Show first that it is you, by the link above the signature; then sign.");
         var beside = Beside(form, out var wrong);
         if (wrong is not null)
             return this.Wrong(wrong);

@@ -1,0 +1,18 @@
+using Microsoft.EntityFrameworkCore;
+using Mordel.Data.Rows;
+
+namespace Mordel.Data;
+
+/// <summary>The tables of who is signed in where.</summary>
+internal static class AccountTables
+{
+    public static void Accounts(this ModelBuilder builder)
+    {
+        builder.Entity<SessionRow>(e =>
+        {
+            e.HasOne(s => s.Account).WithMany().HasForeignKey(s => s.AccountId).OnDelete(DeleteBehavior.Cascade);
+            e.HasIndex(s => new { s.AccountId, s.EndedAt });
+            e.HasIndex(s => new { s.EndedAt, s.LastSeenAt });
+        });
+    }
+}
