@@ -93,6 +93,7 @@ public static class CommandLine
             BackupCommands.BackupCommand(data, output, error),
             BackupCommands.RestoreCommand(data, output, error),
             BackupCommands.RebuildCommand(data, output, error),
+            LetInCommand.Command(data, output, error),
             AuthorityCommand.Command(output, error),
         };
     }
@@ -292,6 +293,7 @@ public static class CommandLine
                    ./mordel restore FILE [--passphrase-file F] [--replace]
                                                                        puts it into a data folder
                    ./mordel rebuild                                    makes the lists anew from what was sealed
+                   ./mordel let-in NAME                                a link to a new password, for who lost theirs
             Own profiles and seals are those of your installation; --data DIR names another.
             """
         );

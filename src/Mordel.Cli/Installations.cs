@@ -4,8 +4,11 @@ using Mordel.Core.Rules;
 using Mordel.Data;
 using Mordel.Data.Audit;
 using Mordel.Data.Backups;
+using Mordel.Data.Commands.KitsAndPeople;
 using Mordel.Data.Files;
+using Mordel.Data.Links;
 using Mordel.Data.Lists;
+using Mordel.Data.Rows;
 using Mordel.Data.Seals;
 using Mordel.Data.Setups;
 using Mordel.Data.Startup;
@@ -107,10 +110,26 @@ public sealed class Installations : IAsyncDisposable
     }
 
     /// <summary>Writes down what was done here.</summary>
-    public async Task Say(string what, string says)
+    public async Task Say(string what, string says, string on = "")
     {
         await Keys.Open(Store, CancellationToken.None);
-        await new AuditLog(Store, Keys, who).Write(what, "", says, CancellationToken.None);
+        await new AuditLog(Store, Keys, who).Write(what, on, says, CancellationToken.None);
+    }
+
+    /// <summary>A link to a new password; null where nobody comes in by that name.</summary>
+    public async Task<(Guid Account, string Secret)?> PasswordLink(string userName)
+    {
+        ArgumentNullException.ThrowIfNull(userName);
+        var name = userName.ToUpperInvariant();
+        var account = await Store.Users.FirstOrDefaultAsync(u => u.NormalizedUserName == name && u.DismissedAt == null);
+        if (account is null)
+            return null;
+        var secrets = new LinkSecrets(Folder);
+        var links = new KeepLinks(Store, secrets, TimeProvider.System);
+        await links.End(LinkPurposes.Password, account.Id, null, CancellationToken.None);
+        var (_, secret) = links.Add(LinkPurposes.Password, account.Id, KeepPasswords.LinkByMail, "command line");
+        await Store.SaveChangesAsync();
+        return (account.Id, secret);
     }
 
     /// <summary>Opens what makes the lists anew.</summary>

@@ -1,6 +1,12 @@
+using Mordel.Data.Startup;
+
 namespace Mordel.Cli;
 
 internal static class Program
 {
-    private static Task<int> Main(string[] args) => CommandLine.Run(args, Console.In, Console.Out, Console.Error);
+    private static Task<int> Main(string[] args)
+    {
+        OwnFiles.Alone();
+        return CommandLine.Run(args, Console.In, Console.Out, Console.Error);
+    }
 }

@@ -5,6 +5,7 @@ using Microsoft.Data.Sqlite;
 using Microsoft.EntityFrameworkCore;
 using Microsoft.EntityFrameworkCore.Design;
 using Microsoft.EntityFrameworkCore.Diagnostics;
+using Microsoft.EntityFrameworkCore.Infrastructure;
 using Microsoft.Extensions.DependencyInjection;
 
 namespace Mordel.Data;
@@ -15,10 +16,19 @@ public static class StoreOptions
     /// <summary>The database's file in a data folder.</summary>
     public const string FileName = "mordel.db";
 
+    // Of Identity's forms the one with passkeys; it asks whoever hosts the store which is wanted.
+    private static readonly IServiceProvider Alone = new ServiceCollection().WithPasskeys().BuildServiceProvider();
+
+    /// <summary>Says which of Identity's forms the store has.</summary>
+    public static IServiceCollection WithPasskeys(this IServiceCollection services) =>
+        services.Configure<IdentityOptions>(o => o.Stores.SchemaVersion = IdentitySchemaVersions.Version3);
+
     /// <summary>Uses the file in a data folder.</summary>
     public static DbContextOptionsBuilder UseMordelFile(this DbContextOptionsBuilder options, string folder)
     {
         ArgumentNullException.ThrowIfNull(options);
+        if (options.Options.FindExtension<CoreOptionsExtension>()?.ApplicationServiceProvider is null)
+            options.UseApplicationServiceProvider(Alone);
         return options
             .UseSqlite($"Data Source={Path.Combine(folder, FileName)};Foreign Keys=True;Default Timeout=15")
             .AddInterceptors(new Durable());
@@ -76,17 +86,6 @@ public static class StoreOptions
 /// <summary>For making migrations: <c>dotnet ef migrations add NAME --project src/Mordel.Data</c>.</summary>
 public sealed class StoreFactory : IDesignTimeDbContextFactory<Store>
 {
-    // Identity asks the application which of its forms is wanted: the one with passkeys.
-    private static readonly IServiceProvider WithPasskeys = new ServiceCollection()
-        .Configure<IdentityOptions>(o => o.Stores.SchemaVersion = IdentitySchemaVersions.Version3)
-        .BuildServiceProvider();
-
     public Store CreateDbContext(string[] args) =>
-        new(
-            (DbContextOptions<Store>)
-                new DbContextOptionsBuilder<Store>()
-                    .UseMordelFile(Path.GetTempPath())
-                    .UseApplicationServiceProvider(WithPasskeys)
-                    .Options
-        );
+        new((DbContextOptions<Store>)new DbContextOptionsBuilder<Store>().UseMordelFile(Path.GetTempPath()).Options);
 }

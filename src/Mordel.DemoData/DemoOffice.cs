@@ -113,7 +113,9 @@ public sealed class DemoOffice(Store store, BeginImport begin, CheckImport check
                     From = new(from, 0),
                     Until = new(until, 0),
                     Note = note,
-                    LinkId = links.Add(LinkPurposes.Owner, assembly.Place!.OwnerId, TimeSpan.FromDays(KeepLinks.OwnerDays), Wilma).Row.Id,
+                    LinkId = links
+                        .Add(LinkPurposes.Owner, assembly.Place!.OwnerId, TimeSpan.FromDays(KeepLinks.OwnerDays), Wilma)
+                        .Row.Id,
                 }
             );
         await store.SaveChangesAsync(cancel);

@@ -1,7 +1,9 @@
+using Mordel.Data.Startup;
 using Mordel.Web.Hosting;
 
 try
 {
+    OwnFiles.Alone();
     var builder = WebApplication.CreateBuilder(args);
     builder.AddMordel();
     await using var app = builder.Build();

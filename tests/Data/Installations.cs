@@ -67,7 +67,10 @@ public class StoreHost(TimeProvider? clock = null) : IInstallation
         all.AddSingleton<IPaperSetter, ReportPdf>();
         all.AddSingleton<IPhotoReader, PhotoReader>();
         all.AddSingleton<ITableReader, TableReader>();
-        all.AddIdentityCore<Account>().AddRoles<IdentityRole<Guid>>().AddEntityFrameworkStores<Store>();
+        all.AddIdentityCore<Account>()
+            .AddRoles<IdentityRole<Guid>>()
+            .AddEntityFrameworkStores<Store>()
+            .AddTokenProvider<AuthenticatorTokenProvider<Account>>(TokenOptions.DefaultAuthenticatorProvider);
         all.AddMordelData(Folder, new(Simulated: false));
         all.AddLetters(new("The testers", "office@testers.invalid"));
         all.AddSimulatedOutside();

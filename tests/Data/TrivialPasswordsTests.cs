@@ -1,4 +1,5 @@
 using CsCheck;
+using Mordel.Data.Accounts;
 using Mordel.Data.Commands.KitsAndPeople;
 
 namespace Mordel.Data.Tests;
@@ -24,6 +25,10 @@ public class TrivialPasswordsTests
     [InlineData("this is my password")]
     [InlineData("Administrator2031!")]
     [InlineData("mordel backflow water test")]
+    [InlineData("mailcreated5240")]
+    [InlineData("sojdlg123aljg")]
+    [InlineData("Manchester-Liverpool!")]
+    [InlineData("charlie2031chelsea")]
     public void What_is_guessed_first_is_refused_in_a_sentence(string password) =>
         Assert.EndsWith(".", TrivialPasswords.WhyNot(password, Names));
 
@@ -35,6 +40,15 @@ public class TrivialPasswordsTests
     [InlineData("моя собака ест яблоки")]
     public void What_nobody_would_guess_is_taken(string password) =>
         Assert.Null(TrivialPasswords.WhyNot(password, Names));
+
+    [Fact]
+    public void Every_password_that_was_stolen_and_is_long_enough_is_refused()
+    {
+        Assert.True(LeakedPasswords.Count > 40_000);
+        Assert.True(LeakedPasswords.Has("MOTHERFUCKER"));
+        Assert.Equal("zwqkjx", LeakedPasswords.Without("zwqdragonballkjx"));
+        Assert.Equal("", LeakedPasswords.Without(""));
+    }
 
     [Fact]
     public void Whatever_is_typed_is_answered() =>

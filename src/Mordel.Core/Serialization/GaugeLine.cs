@@ -8,11 +8,13 @@ namespace Mordel.Core.Serialization;
 /// <param name="Rate">How fast that changes, a second, in the value's unit; null when the gauge does not say.</param>
 /// <param name="Battery">0 empty to 1 full; null when it does not say.</param>
 /// <param name="Simulated">Whether no gauge is behind it.</param>
+/// <param name="By">The bridge that sent it, as its key is named; said by the server alone.</param>
 public sealed record GaugeLine(
     Differential Value,
     decimal? Rate = null,
     decimal? Battery = null,
-    bool Simulated = false
+    bool Simulated = false,
+    string? By = null
 )
 {
     /// <summary>Reads a line: <c>{"value":1.83,"unit":"psid","rate":-0.02,"battery":0.87}</c>.</summary>
@@ -64,6 +66,8 @@ public sealed record GaugeLine(
                 json.WriteNumber("battery", battery);
             if (Simulated)
                 json.WriteBoolean("simulated", true);
+            if (By is { } by)
+                json.WriteString("by", by);
         });
 
     private static decimal? InRange(Node node, decimal least, decimal most)

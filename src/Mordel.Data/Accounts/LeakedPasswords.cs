@@ -46,8 +46,7 @@ public static class LeakedPasswords
 
     private static FrozenSet<string> Read()
     {
-        using var packed =
-            typeof(LeakedPasswords).Assembly.GetManifestResourceStream(Resource)
+        using var packed = typeof(LeakedPasswords).Assembly.GetManifestResourceStream(Resource)
             ?? throw new InvalidOperationException($"{Resource} does not ship.");
         using var lines = new StreamReader(new BrotliStream(packed, CompressionMode.Decompress));
         return lines.ReadToEnd().Split('\n').ToFrozenSet(StringComparer.OrdinalIgnoreCase);

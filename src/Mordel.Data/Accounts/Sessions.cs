@@ -68,16 +68,17 @@ public sealed class Sessions(Store store, SessionMemory memory, OpenDoors doors,
         await Look(id, cancel) is { } one && one.AccountId == accountId;
 
     /// <summary>When whoever has it last showed who they are; null where it does not hold.</summary>
-    public async Task<DateTimeOffset?> ProvedAt(Guid id, CancellationToken cancel) => (await Look(id, cancel))?.ProvedAt;
+    public async Task<DateTimeOffset?> ProvedAt(Guid id, CancellationToken cancel) =>
+        (await Look(id, cancel))?.ProvedAt;
 
     /// <summary>Whoever has it has shown again who they are.</summary>
     public async Task Prove(Guid id, CancellationToken cancel)
     {
         var now = clock.Now();
-        await store.Change(s => s.Sessions.Where(r => r.Id == id).ExecuteUpdateAsync(
-            u => u.SetProperty(r => r.ProvedAt, now),
+        await store.Change(
+            s => s.Sessions.Where(r => r.Id == id).ExecuteUpdateAsync(u => u.SetProperty(r => r.ProvedAt, now), cancel),
             cancel
-        ), cancel);
+        );
         memory.Forget(id);
     }
 
@@ -148,7 +149,12 @@ public sealed class Sessions(Store store, SessionMemory memory, OpenDoors doors,
         var row = await store
             .Sessions.Where(s => s.Id == id && s.EndedAt == null && s.LastSeenAt > idle && s.At > old)
             .Where(s => s.Account!.DismissedAt == null)
-            .Select(s => new { s.AccountId, s.ProvedAt, s.LastSeenAt })
+            .Select(s => new
+            {
+                s.AccountId,
+                s.ProvedAt,
+                s.LastSeenAt,
+            })
             .FirstOrDefaultAsync(cancel);
         if (row is null)
             return null;

@@ -52,7 +52,8 @@ public sealed class SignInTries(TimeProvider clock)
 
     private static string Cut(string name) => name.Length > LongestName ? name[..LongestName] : name;
 
-    private int Of(string key) => all.TryGetValue(key, out var tries) && clock.GetUtcNow() < tries.Until ? tries.Count : 0;
+    private int Of(string key) =>
+        all.TryGetValue(key, out var tries) && clock.GetUtcNow() < tries.Until ? tries.Count : 0;
 
     private int Add(string key)
     {

@@ -50,6 +50,9 @@ public static class AuditKinds
     /// <summary>Those that are done to somebody with an account.</summary>
     public static ImmutableArray<string> AreOfPeople { get; } = [Person, SignInFailed, LockedOut];
 
+    /// <summary>Those of coming and going.</summary>
+    public static ImmutableArray<string> AreOfSignIns { get; } = [SignedIn, SignInFailed, LockedOut, SignedOut];
+
     /// <summary>One of them in words; the id where it is of a later version.</summary>
     public static string Says(string id) => All.FirstOrDefault(k => k.Id == id).Says ?? id;
 }

@@ -24,6 +24,7 @@ public sealed class AuditLog(Store store, SigningKeys keys, WhoAsks who) : IAlso
     public Task Write(string what, string on, string says, CancellationToken cancel)
     {
         who.Note(what, on, says);
+        (AuditKinds.AreOfSignIns.Contains(what) ? Measures.SignIns : Measures.Upkeep).One(what);
         return store.SaveChangesAsync(cancel);
     }
 

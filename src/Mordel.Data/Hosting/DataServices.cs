@@ -47,6 +47,7 @@ public static class DataServices
         Action<IServiceProvider, DbContextOptionsBuilder>? more = null
     ) =>
         services
+            .WithPasskeys()
             .AddDbContext<Store>(
                 (all, options) =>
                 {

@@ -54,7 +54,9 @@ public sealed class KeepLinks(Store store, LinkSecrets secrets, TimeProvider clo
                 .Links.Where(l => l.Purpose == purpose && l.OfId == ofId && l.RevokedAt == null && l.ExpiresAt > enough)
                 .OrderByDescending(l => l.MadeAt)
                 .FirstOrDefaultAsync(cancel);
-        return holds is not null && SecretOf(holds) is not null ? holds : Add(purpose, ofId, TimeSpan.FromDays(OwnerDays), by).Row;
+        return holds is not null && SecretOf(holds) is not null
+            ? holds
+            : Add(purpose, ofId, TimeSpan.FromDays(OwnerDays), by).Row;
     }
 
     /// <summary>The secrets of the links on tags, by assembly; those that are new are saved with the caller's

@@ -50,40 +50,91 @@ public sealed class AboutPerson(Store store, TimeProvider clock)
                 .ToListAsync(cancel),
             ["kits"] = await store
                 .Kits.Where(k => k.KeeperId == id)
-                .Select(k => new { k.Serial, k.Make, k.Model, k.HoseColours })
+                .Select(k => new
+                {
+                    k.Serial,
+                    k.Make,
+                    k.Model,
+                    k.HoseColours,
+                })
                 .ToListAsync(cancel),
-            ["workingHours"] = await store.WorkingHours.AsNoTracking().Where(h => h.AccountId == id).ToListAsync(cancel),
+            ["workingHours"] = await store
+                .WorkingHours.AsNoTracking()
+                .Where(h => h.AccountId == id)
+                .ToListAsync(cancel),
             ["sessions"] = await store
                 .Sessions.Where(s => s.AccountId == id)
                 .OrderBy(s => s.At)
-                .Select(s => new { s.At, s.LastSeenAt, s.EndedAt, s.From, s.Device, s.How })
+                .Select(s => new
+                {
+                    s.At,
+                    s.LastSeenAt,
+                    s.EndedAt,
+                    s.From,
+                    s.Device,
+                    s.How,
+                })
                 .ToListAsync(cancel),
             ["keysForPrograms"] = await store
                 .Tokens.Where(t => t.AccountId == id)
-                .Select(t => new { t.Name, t.Scope, t.CreatedAt, t.ExpiresAt, t.RevokedAt, t.LastUsedAt })
+                .Select(t => new
+                {
+                    t.Name,
+                    t.Scope,
+                    t.CreatedAt,
+                    t.ExpiresAt,
+                    t.RevokedAt,
+                    t.LastUsedAt,
+                })
                 .ToListAsync(cancel),
             ["attempts"] = await store
                 .Attempts.Where(a => a.AccountId == id)
                 .OrderBy(a => a.HandedInAt)
-                .Select(a => new { a.ProcedureId, a.HandedInAt, a.Seconds, a.Percent, a.Passed })
+                .Select(a => new
+                {
+                    a.ProcedureId,
+                    a.HandedInAt,
+                    a.Seconds,
+                    a.Percent,
+                    a.Passed,
+                })
                 .ToListAsync(cancel),
             ["runs"] = await store
                 .Runs.Where(r => r.TesterId == id)
                 .OrderBy(r => r.StartedAt)
-                .Select(r => new { r.Number, r.StartedAt, r.SignedAt })
+                .Select(r => new
+                {
+                    r.Number,
+                    r.StartedAt,
+                    r.SignedAt,
+                })
                 .Take(MostLines)
                 .ToListAsync(cancel),
             ["changes"] = await store
                 .Changes.AsNoTracking()
                 .Where(c => c.Thing == Things.Person && c.ThingId == id)
                 .OrderBy(c => c.At)
-                .Select(c => new { c.At, c.By, c.Field, c.From, c.To })
+                .Select(c => new
+                {
+                    c.At,
+                    c.By,
+                    c.Field,
+                    c.From,
+                    c.To,
+                })
                 .ToListAsync(cancel),
             ["log"] = await store
                 .Audit.AsNoTracking()
                 .Where(a => a.AccountId == id || a.On == id.ToString())
                 .OrderBy(a => a.Number)
-                .Select(a => new { a.Number, a.At, a.What, a.Says, a.From })
+                .Select(a => new
+                {
+                    a.Number,
+                    a.At,
+                    a.What,
+                    a.Says,
+                    a.From,
+                })
                 .Take(MostLines)
                 .ToListAsync(cancel),
         };

@@ -33,7 +33,15 @@ public sealed record RunFile(RunRow Row, RunSetup Setup, IReadOnlyList<ReceivedE
     public RunLog Log => field ??= RunLog.Empty.With(Received.Select(r => r.Entry));
 
     /// <summary>Where the run stands.</summary>
-    public RunState State => field ??= Replay.Run(Plan, Log);
+    public RunState State => field ??= Play();
+
+    private RunState Play()
+    {
+        var began = System.Diagnostics.Stopwatch.GetTimestamp();
+        var state = Replay.Run(Plan, Log);
+        Measures.Replays.Record(System.Diagnostics.Stopwatch.GetElapsedTime(began).TotalSeconds);
+        return state;
+    }
 
     /// <summary>Entries that are kept and cannot be read.</summary>
     public IReadOnlyList<UnreadableEntry> Unreadable { get; init; } = [];

@@ -86,6 +86,7 @@ public sealed class OutboxDelivery(
             wait = asked < Waits[^1] ? asked : Waits[^1];
         row.NextTryAt = now + wait;
         store.OutboxEvents.Add(OutboxEvents.Of(row, now));
+        Measures.Deliveries.One(row.State);
     }
 
     private async Task<Delivery> Deliver(OutboxRow row, CancellationToken cancel)

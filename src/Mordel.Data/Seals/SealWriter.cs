@@ -65,6 +65,7 @@ public sealed class SealWriter(Store store, SigningKeys keys, Alarms alarms)
             Record = Packed.Pack(record),
         };
         store.Seals.Add(row);
+        Measures.Seals.Add(1);
         var end = SealFormat.Write(new ChainHead(assembly, link.Sequence, hash, keys.Id));
         if (chainRow is null)
             store.Chains.Add(

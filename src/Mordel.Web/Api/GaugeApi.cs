@@ -4,6 +4,7 @@ using System.Text.Json;
 using Microsoft.AspNetCore.Http.HttpResults;
 using Mordel.Core.Outside;
 using Mordel.Core.Serialization;
+using Mordel.Data.Accounts;
 using Mordel.Data.Commands.KitsAndPeople;
 using Mordel.Data.Lists;
 using Mordel.Web.Application;
@@ -16,7 +17,9 @@ namespace Mordel.Web.Api;
 /// </summary>
 public static class GaugeApi
 {
-    private const int LongestMessage = 4096;
+    private const int LongestMessage = 4096,
+        MostScreens = 8,
+        MostBridges = 4;
 
     /// <summary>Maps the endpoints.</summary>
     public static void MapGaugeApi(this IEndpointRouteBuilder app)
@@ -42,7 +45,13 @@ public static class GaugeApi
             );
     }
 
-    private static async Task<IResult> Listen(Guid id, string? simulated, HttpContext http, FindRun find)
+    private static async Task<IResult> Listen(
+        Guid id,
+        string? simulated,
+        HttpContext http,
+        FindRun find,
+        OpenDoors doors
+    )
     {
         if (
             (
@@ -57,8 +66,11 @@ public static class GaugeApi
             return Answers.NoRun();
         if (Refused(http) is { } refused)
             return refused;
+        using var door = Open(doors, id, http, MostScreens);
+        if (door is null)
+            return TooMany();
         using var socket = await http.WebSockets.AcceptWebSocketAsync();
-        using var over = CancellationTokenSource.CreateLinkedTokenSource(http.RequestAborted);
+        using var over = CancellationTokenSource.CreateLinkedTokenSource(door.Over);
         var unit = run.Plan.Resolution.Unit;
         var step = run.State.Current?.Key ?? "";
         // What the screen says, and its good-bye.
@@ -90,7 +102,7 @@ public static class GaugeApi
         return Results.Empty;
     }
 
-    private static async Task<IResult> Bridge(Guid id, HttpContext http, FindRun find, GaugeHub hub)
+    private static async Task<IResult> Bridge(Guid id, HttpContext http, FindRun find, GaugeHub hub, OpenDoors doors)
     {
         if (http.User.FindFirst(ApiKeyAuthentication.Scope) is not { Value: ApiKeys.Write })
             return Answers.Refused(
@@ -99,19 +111,28 @@ public static class GaugeApi
             );
         if (await find.For(id, http.User.Asker(), http.RequestAborted) is not { } run)
             return Answers.NoRun();
+        if (run.Row.TesterId != http.User.Id())
+            return Answers.Refused(
+                $"Only a bridge of {run.Setup.Tester.Name}, who makes this run, sends to it.",
+                StatusCodes.Status403Forbidden
+            );
         if (run.IsSealed)
             return Answers.Refused("This run is signed: nothing is read on it any more.");
         if (Refused(http) is { } refused)
             return refused;
+        using var door = Open(doors, id, http, MostScreens + MostBridges);
+        if (door is null)
+            return TooMany();
         using var socket = await http.WebSockets.AcceptWebSocketAsync();
-        await foreach (var text in Messages(socket, http.RequestAborted))
+        var by = http.User.FindFirst(ApiKeyAuthentication.KeyName)?.Value;
+        await foreach (var text in Messages(socket, door.Over))
         {
             foreach (
                 var one in text.Split('\n', StringSplitOptions.RemoveEmptyEntries | StringSplitOptions.TrimEntries)
             )
             {
                 if (GaugeLine.Read(one, out var errors) is { } line)
-                    hub.Pass(id, line);
+                    hub.Pass(id, line with { By = by });
                 else
                     await Send(
                         socket,
@@ -119,7 +140,7 @@ public static class GaugeApi
                             Answers.Problem("This line cannot be used.", StatusCodes.Status400BadRequest, errors),
                             RunApi.Json
                         ),
-                        http.RequestAborted
+                        door.Over
                     );
             }
         }
@@ -127,6 +148,26 @@ public static class GaugeApi
         await Close(socket);
         return Results.Empty;
     }
+
+    // It stands on the run, and on the session or the key by which it was opened: when that ends, it ends.
+    private static OpenDoors.Door? Open(OpenDoors doors, Guid run, HttpContext http, int most) =>
+        doors.Open(
+            http.User.Id(),
+            most,
+            [
+                run,
+                http.User.SessionId()
+                    ?? (
+                        Guid.TryParse(http.User.FindFirst(ApiKeyAuthentication.KeyId)?.Value, out var key)
+                            ? key
+                            : Guid.Empty
+                    ),
+            ],
+            http.RequestAborted
+        );
+
+    private static JsonHttpResult<ProblemAnswer> TooMany() =>
+        Answers.Refused("Too many gauges are open for you; close one.", StatusCodes.Status429TooManyRequests);
 
     // Another site's page may not open a socket with our cookie.
     private static JsonHttpResult<ProblemAnswer>? Refused(HttpContext http)

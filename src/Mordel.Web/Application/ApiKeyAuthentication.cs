@@ -20,9 +20,12 @@ public sealed class ApiKeyAuthentication(
     SignInManager<Account> people
 ) : AuthenticationHandler<AuthenticationSchemeOptions>(options, log, encoder)
 {
-    /// <summary>Name of the scheme, and of the claim that says what the key may do.</summary>
+    /// <summary>Name of the scheme, and of the claims that say what the key may do, which it is and what it is
+    /// for.</summary>
     public const string SchemeName = "Key",
-        Scope = "scope";
+        Scope = "scope",
+        KeyId = "key-id",
+        KeyName = "key-name";
 
     protected override async Task<AuthenticateResult> HandleAuthenticateAsync()
     {
@@ -35,7 +38,11 @@ public sealed class ApiKeyAuthentication(
         )
             return AuthenticateResult.Fail("The key is not known, was revoked or has run out.");
         var principal = await people.CreateUserPrincipalAsync(account);
-        ((ClaimsIdentity)principal.Identity!).AddClaim(new(Scope, row.Scope));
+        ((ClaimsIdentity)principal.Identity!).AddClaims([
+            new(Scope, row.Scope),
+            new(KeyId, $"{row.Id}"),
+            new(KeyName, row.Name),
+        ]);
         return AuthenticateResult.Success(new(principal, SchemeName));
     }
 

@@ -87,7 +87,7 @@ public sealed class MordelOptions
     public string? Hosts { get; set; }
 
     /// <summary>The networks from which the figures at <c>/metrics</c> may be read, <c>10.0.0.0/8</c>, separated by
-    /// spaces; this machine where nothing is said, none where it is "none".</summary>
+    /// spaces; null for none.</summary>
     public string? MetricsFrom { get; set; }
 
     /// <summary>Where traces and figures are sent by OTLP, <c>http://host:4317</c>; null for nowhere.</summary>

@@ -14,6 +14,8 @@ public static class Pipeline
     /// <summary>Sets the pipeline up.</summary>
     public static void UseMordel(this WebApplication app)
     {
+        app.UseFrontDoor();
+        app.UseWatching();
         app.UseExceptionHandler("/problem/500");
         app.UseResponseCompression();
         app.Use(SecureHeaders);
@@ -28,7 +30,7 @@ public static class Pipeline
         app.Use(OwnPasswordFirst);
         app.MapStaticAssets().Add(KeepFonts);
         app.MapRazorPages().WithStaticAssets();
-        app.MapHealthChecks("/health").AllowAnonymous().WithMetadata(new HttpMethodMetadata(["GET", "HEAD"]));
+        app.MapWatching();
         // Where this room stood before it joined the bench.
         app.MapGet("/water", (HttpContext http) => Results.Redirect($"/bench/water{http.Request.QueryString}"))
             .RequireAuthorization();
@@ -71,6 +73,13 @@ public static class Pipeline
         headers.XContentTypeOptions = "nosniff";
         headers["Referrer-Policy"] = "same-origin";
         headers["Permissions-Policy"] = "camera=(), microphone=(), geolocation=()";
+        // Customers and reports are for who asked, and for no proxy or disk between; what may be kept says so itself.
+        context.Response.OnStarting(() =>
+        {
+            if (context.Response.Headers.CacheControl.Count == 0)
+                context.Response.Headers.CacheControl = "no-store";
+            return Task.CompletedTask;
+        });
         return next(context);
     }
 

@@ -1,4 +1,5 @@
 using Mordel.Data;
+using Mordel.Data.Accounts;
 using Mordel.Data.Audit;
 using Mordel.Data.Seals;
 using Mordel.Web.Application;
@@ -41,6 +42,7 @@ public sealed partial class SealCheckWorker(
     private async Task Check(CancellationToken cancel)
     {
         await using var scope = scopes.CreateAsyncScope();
+        await scope.ServiceProvider.GetRequiredService<Sessions>().Sweep(cancel);
         var found = await scope
             .ServiceProvider.GetRequiredService<InstallationCheck>()
             .All(_ => Task.Delay(Rest, clock, cancel), cancel);

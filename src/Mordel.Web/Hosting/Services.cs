@@ -25,8 +25,6 @@ using Mordel.Web.Api;
 using Mordel.Web.Application;
 using Mordel.Web.Pages.KitsAndPeople;
 using Mordel.Web.SigningIn;
-using Serilog;
-using Serilog.Events;
 
 namespace Mordel.Web.Hosting;
 
@@ -67,17 +65,8 @@ public static class Services
         services.AddSingleton<RunningPlans>();
         services.AddHostedService<PlanWorker>();
         services.AddSingleton<ITableReader, TableReader>();
-        services.AddSerilog(log =>
-            log.MinimumLevel.Information()
-                .MinimumLevel.Override("Microsoft", LogEventLevel.Warning)
-                // Its keys lie in the data folder, as docs/reliability.md says; the warning at every first start adds
-                // nothing.
-                .MinimumLevel.Override("Microsoft.AspNetCore.DataProtection", LogEventLevel.Error)
-                .MinimumLevel.Override("Microsoft.Hosting.Lifetime", LogEventLevel.Information)
-                // Why a start is refused is said in a sentence of our own.
-                .MinimumLevel.Override("Microsoft.Extensions.Hosting.Internal.Host", LogEventLevel.Fatal)
-                .WriteTo.Console(formatProvider: System.Globalization.CultureInfo.InvariantCulture)
-        );
+        services.AddWatching(options);
+        services.AddFrontDoor(options, builder.Configuration["urls"]);
         services
             .AddDataProtection()
             .SetApplicationName("Mordel")
@@ -103,7 +92,9 @@ public static class Services
                     .AllowAnonymousToPage("/Problem")
                     .AllowAnonymousToPage("/Keys/Index")
                     .AllowAnonymousToPage("/Verify/Index");
-                foreach (var page in (string[])["SignIn", "Code", "SignOut", "FirstAccount", "NewPassword", "Forgotten"])
+                foreach (
+                    var page in (string[])["SignIn", "Code", "SignOut", "FirstAccount", "NewPassword", "Forgotten"]
+                )
                     rooms.AllowAnonymousToPage($"/Account/{page}");
                 foreach (var room in Rooms.All.Where(r => r.Policy is not null))
                 foreach (var folder in room.Folders)
@@ -154,7 +145,6 @@ public static class Services
             o.MimeTypes = [.. ResponseCompressionDefaults.MimeTypes, "image/svg+xml"];
         });
         services.Configure<BrotliCompressionProviderOptions>(o => o.Level = CompressionLevel.Fastest);
-        services.AddHealthChecks().AddCheck<StoreCheck>("store");
         services.AddRateLimiter(Limits.Configure);
         builder.WebHost.ConfigureKestrel(k =>
         {
@@ -201,7 +191,6 @@ public static class Services
                 o.User.RequireUniqueEmail = false;
                 // Wrong passwords are counted by SignInTries, which keeps nobody out who is known; this is for codes.
                 o.Lockout.MaxFailedAccessAttempts = 8;
-                o.Stores.SchemaVersion = IdentitySchemaVersions.Version3;
             })
             .AddEntityFrameworkStores<Store>()
             .AddDefaultTokenProviders()

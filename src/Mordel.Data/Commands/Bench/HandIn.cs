@@ -10,6 +10,9 @@ namespace Mordel.Data.Commands.Bench;
 /// <summary>Takes a recording that was handed in, marks it by playing it, and keeps it.</summary>
 public sealed class HandIn(Store store, BenchList book, TimeProvider clock)
 {
+    /// <summary>How many one person may hand in within a day.</summary>
+    public const int MostADay = 300;
+
     /// <summary>The attempt's id.</summary>
     /// <param name="recording">The recording.</param>
     /// <param name="text">Its text; kept in its canonical form.</param>
@@ -35,6 +38,9 @@ public sealed class HandIn(Store store, BenchList book, TimeProvider clock)
                 return Reply<Guid>.Refused("This recording was not made on the rig of the assignment.");
         }
 
+        var dayAgo = clock.GetUtcNow().AddDays(-1);
+        if (await store.Attempts.CountAsync(a => a.AccountId == asker.Id && a.HandedInAt > dayAgo, cancel) >= MostADay)
+            return Reply<Guid>.Refused($"{MostADay} attempts in a day are enough. Rest, and come back tomorrow.");
         if (RecordingFormat.Canonical(recording, text) is not { } canonical)
             return Reply<Guid>.Refused(
                 "This recording would not come back as it was written. Hand it in from the bench."

@@ -8,6 +8,7 @@ namespace Mordel.Data.Commands.Bench;
 /// <summary>Makes classes, fills them, and sets assignments.</summary>
 public sealed class RunClass(Store store, TimeProvider clock)
 {
+    private const int MostClasses = 200;
     private const string NoSuchClass = "There is no such class, or it is not yours.";
 
     /// <summary>Begins a class.</summary>
@@ -20,6 +21,11 @@ public sealed class RunClass(Store store, TimeProvider clock)
             "name",
             !await store.Classes.AnyAsync(c => c.Name == called && c.InstructorId == instructorId, cancel),
             $"{called} is already there."
+        );
+        fields.That(
+            "name",
+            await store.Classes.CountAsync(c => c.InstructorId == instructorId, cancel) < MostClasses,
+            $"{MostClasses} classes are enough."
         );
         if (fields.Any)
             return fields;

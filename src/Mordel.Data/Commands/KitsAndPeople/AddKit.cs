@@ -22,6 +22,8 @@ public sealed record NewKit(
 /// <summary>Adds a kit and gives it to a tester; the kit that the tester had is put by.</summary>
 public sealed class AddKit(Store store, ChangeLog log, TimeProvider clock)
 {
+    private const int MostKits = 5_000;
+
     public async Task<Reply<Guid>> With(NewKit kit, Author author, CancellationToken cancel)
     {
         var fields = new FieldErrors();
@@ -54,6 +56,7 @@ public sealed class AddKit(Store store, ChangeLog log, TimeProvider clock)
             !await store.Kits.AnyAsync(k => k.Serial == row.Serial && k.Make == row.Make, cancel),
             $"{row.Make} {row.Serial} is already there."
         );
+        fields.That("serial", await store.Kits.CountAsync(cancel) < MostKits, $"{MostKits} kits are enough.");
         if (fields.Any)
             return fields;
         var keeper = await store.Users.Where(u => u.Id == kit.KeeperId).Select(u => u.FullName).FirstAsync(cancel);

@@ -144,12 +144,7 @@ public sealed class KeepPasswords(
     }
 
     // Whoever had the old one, or a link, has nothing any more.
-    private async Task<Reply<Guid>> Done(
-        Reply<Guid> reply,
-        Guid? goesOn,
-        Writing transaction,
-        CancellationToken cancel
-    )
+    private async Task<Reply<Guid>> Done(Reply<Guid> reply, Guid? goesOn, Writing transaction, CancellationToken cancel)
     {
         if (reply.Why is not null)
             return reply;

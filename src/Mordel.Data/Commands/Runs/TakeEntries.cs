@@ -74,6 +74,7 @@ public sealed class TakeEntries(Store store, SetupReader setups, OpenRuns open, 
         store.Entries.AddRange(fresh.Select(e => Row(runId, e, now)));
         await store.SaveChangesAsync(cancel);
         await transaction.CommitAsync(cancel);
+        Measures.Entries.Add(fresh.Count);
         if (before is not null)
             open.Keep(before.With([.. fresh.Select(e => new ReceivedEntry(e, now))]));
         return fresh.Count;

@@ -57,7 +57,9 @@ public sealed class CodeModel(
     // Six digits are of the device; anything else is one of those that were put by, and is used up.
     private async Task<bool> Fits(Data.Rows.Account account, string? code, string digits) =>
         digits.Length == 6 && digits.All(char.IsAsciiDigit)
-            ? (await signIn.TwoFactorAuthenticatorSignInAsync(digits, isPersistent: true, rememberClient: false)).Succeeded
+            ? (
+                await signIn.TwoFactorAuthenticatorSignInAsync(digits, isPersistent: true, rememberClient: false)
+            ).Succeeded
             : digits.Length > 6
                 && account.TwoFactorEnabled
                 && (await signIn.TwoFactorRecoveryCodeSignInAsync((code ?? "").Trim().ToUpperInvariant())).Succeeded;

@@ -13,8 +13,7 @@ public sealed class ForgottenModel(ForgottenNames asked) : PageModel
 {
     public bool Asked { get; private set; }
 
-    public IActionResult OnGet() =>
-        HttpContext.RequestServices.GetService<IMail>() is null ? NotFound() : Page();
+    public IActionResult OnGet() => HttpContext.RequestServices.GetService<IMail>() is null ? NotFound() : Page();
 
     public IActionResult OnPost(string? userName)
     {

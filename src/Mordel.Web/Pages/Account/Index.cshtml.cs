@@ -36,7 +36,11 @@ public sealed class IndexModel(
 
     /// <summary>What the secret is as a picture for a camera.</summary>
     public QrPattern? Pattern =>
-        Secret is null ? null : QrPattern.Of($"otpauth://totp/Mordel:{Uri.EscapeDataString(Account.UserName!)}?secret={Secret}&issuer=Mordel");
+        Secret is null
+            ? null
+            : QrPattern.Of(
+                $"otpauth://totp/Mordel:{Uri.EscapeDataString(Account.UserName!)}?secret={Secret}&issuer=Mordel"
+            );
 
     public bool IsHere(SessionRow session) => session.Id == User.SessionId();
 
@@ -69,10 +73,13 @@ public sealed class IndexModel(
     }
 
     public Task<IActionResult> OnPostPasskey(string? name, string? answer, CancellationToken cancel) =>
-        Shown(async () =>
-            await SigningIn.Passkeys.Attested(signIn, answer) is { } made
-                ? await ways.AddPasskey(User.Id(), made, name, cancel)
-                : Reply<Guid>.Refused("No passkey came of it. Try again."), cancel);
+        Shown(
+            async () =>
+                await SigningIn.Passkeys.Attested(signIn, answer) is { } made
+                    ? await ways.AddPasskey(User.Id(), made, name, cancel)
+                    : Reply<Guid>.Refused("No passkey came of it. Try again."),
+            cancel
+        );
 
     public Task<IActionResult> OnPostNoPasskey(string? credential, CancellationToken cancel) =>
         Shown(() => ways.RemovePasskey(User.Id(), credential, cancel), cancel);
@@ -94,7 +101,10 @@ public sealed class IndexModel(
             this.Say(asked.Errors);
             if (asked.Why is null)
                 await signIn.RefreshSignInAsync(Account);
-            (PutBy, Secret) = (asked.Value ?? [], asked.Why is null ? null : await users.GetAuthenticatorKeyAsync(Account));
+            (PutBy, Secret) = (
+                asked.Value ?? [],
+                asked.Why is null ? null : await users.GetAuthenticatorKeyAsync(Account)
+            );
             return Page();
         });
 

@@ -28,7 +28,8 @@ public sealed class ShowAgainModel(
     /// <summary>Whether one click is enough: of somebody made up, in the demonstration.</summary>
     public bool IsPersona { get; private set; }
 
-    public async Task<IActionResult> OnGet(string? returnUrl) => await Load(returnUrl) is null ? Redirect("/sign-in") : Page();
+    public async Task<IActionResult> OnGet(string? returnUrl) =>
+        await Load(returnUrl) is null ? Redirect("/sign-in") : Page();
 
     public async Task<IActionResult> OnPost(string? password, string? returnUrl, CancellationToken cancel)
     {

@@ -94,7 +94,9 @@ public sealed class SignInModel(
         {
             if (!tries.Rests("", Address, null))
                 await Refuse("", null, null, cancel);
-            return this.Wrong("That passkey opens nothing here. Come in with the password, or ask the owner for a link.");
+            return this.Wrong(
+                "That passkey opens nothing here. Come in with the password, or ask the owner for a link."
+            );
         }
 
         await signIn.SignInAsync(account, isPersistent: true);

@@ -101,7 +101,8 @@ export const slate = {
     const rate = Math.abs(s.rate ?? 0);
     const moving = `${s.rate < 0 ? 'Falling' : 'Rising'} ${rate.toFixed(rate < 0.1 ? 3 : 2)} a second`;
     const battery = s.battery === undefined ? '' : `battery ${Math.round(100 * s.battery)} %`;
-    return [rate < 0.005 ? 'Still' : moving, battery].filter(Boolean).join(' · ');
+    const by = s.by ? `by ${s.by}` : '';
+    return [rate < 0.005 ? 'Still' : moving, battery, by].filter(Boolean).join(' · ');
   },
   get gaugeSimulated() {
     return this.gaugeOn && (this.gaugeSource !== 'bridge' || !!this.shown?.simulated);
