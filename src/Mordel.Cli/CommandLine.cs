@@ -10,7 +10,7 @@ namespace Mordel.Cli;
 /// <summary>
 /// The command line. Exit 0 done, 1 could not be done, 2 bad input: one line an error with its place.
 /// </summary>
-public static class CommandLine
+public static partial class CommandLine
 {
     /// <summary>How a command ended.</summary>
     public const int Done = 0,
@@ -29,14 +29,14 @@ public static class CommandLine
         ArgumentNullException.ThrowIfNull(args);
         ArgumentNullException.ThrowIfNull(error);
         if (args is [] or ["help"])
-            return await Usage(error);
+            return await SayUsage(error);
         // A file may have any name, one that begins with @ too.
         var given = Commands(input, output, error).Parse(args, new() { ResponseFileTokenReplacer = null });
         if (given.Errors.Count > 0)
         {
             foreach (var wrong in given.Errors)
                 await error.WriteLineAsync(wrong.Message);
-            return await Usage(error);
+            return await SayUsage(error);
         }
 
         try
@@ -94,6 +94,7 @@ public static class CommandLine
             BackupCommands.RestoreCommand(data, output, error),
             BackupCommands.RebuildCommand(data, output, error),
             LetInCommand.Command(data, output, error),
+            HealthyCommand.Command(output, error),
             AuthorityCommand.Command(output, error),
         };
     }
@@ -265,38 +266,9 @@ public static class CommandLine
             ? named
             : null;
 
-    private static async Task<int> Usage(TextWriter error)
+    private static async Task<int> SayUsage(TextWriter error)
     {
-        await error.WriteLineAsync(
-            """
-            usage: ./mordel demo [--port N] [--data DIR] [--fresh]     set up and start with demo data
-                   ./mordel serve [--port N] [--data DIR]              start with your own data
-                   ./mordel test [core|planning|data|web|e2e]          build and test everything
-                   ./mordel evaluate FILE|-                            test record in, verdict out
-                   ./mordel simulate FILE|- [--trace FILE]             scenario in, outcome of a simulated test out
-                   ./mordel diagnose FILE|-                            evidence in, what may be wrong and next looks out
-                   ./mordel plan FILE|- [--seconds N]                  rounds to be planned in, rounds out
-                   ./mordel atlas [TYPE] [--into DIR]                  makes what diagnosis compares with (some minutes)
-                   ./mordel mark FILE|-                                recording of the bench in, marks out
-                   ./mordel procedure ID --kit KIT [--profile P|FILE] [--body B]
-                                [--with strainer,fitted-cocks,bypass-line,seasonal] [--json]
-                                                                       a run sheet for a kit, rules and a body
-                   ./mordel verify FILE [--key FILE]                   checks a report or an archive with published keys
-                   ./mordel verify                                     checks every seal of your installation
-                   ./mordel import FILE [--dry-run]                    assemblies and past tests in, CSV or xlsx
-                   ./mordel export WHAT FILE                           register, results, places, people, kits, due:
-                                                                       .csv, .json, .geojson or .ics
-                   ./mordel archive YEAR FILE                          all sealed reports of a year, one signed ZIP
-                   ./mordel authority --journal DIR [--port N]         a simulated authority that takes reports
-                   ./mordel rotate-key                                 signs with a new key from now on
-                   ./mordel backup FILE [--passphrase-file F]          everything into one file, while it runs
-                   ./mordel restore FILE [--passphrase-file F] [--replace]
-                                                                       puts it into a data folder
-                   ./mordel rebuild                                    makes the lists anew from what was sealed
-                   ./mordel let-in NAME                                a link to a new password, for who lost theirs
-            Own profiles and seals are those of your installation; --data DIR names another.
-            """
-        );
+        await error.WriteLineAsync(Usage);
         return BadInput;
     }
 }

@@ -37,8 +37,8 @@ public static class LetInCommand
 
             await installation.Say(AuditKinds.Person, "password: a link to set one was made", $"{made.Account}");
             await output.WriteLineAsync(
-                $"Open this under the address of your installation, within {KeepPasswords.LinkByMail.TotalHours:0} hour, "
-                    + $"once:\n/new-password/{made.Secret}"
+                "Open this under the address of your installation, within "
+                    + $"{KeepPasswords.LinkByMail.TotalHours:0} hour, once:\n/new-password/{made.Secret}"
             );
             return CommandLine.Done;
         }

@@ -275,11 +275,6 @@ public sealed class Store(DbContextOptions<Store> options, WriterQueue? writers 
         builder.Standing();
         builder.Notices();
         builder.Entity<ProfileRow>().HasIndex(p => new { p.ProfileId, p.Version }).IsUnique();
-        builder.Entity<TokenRow>(e =>
-        {
-            e.HasOne(t => t.Account).WithMany().HasForeignKey(t => t.AccountId);
-            e.HasIndex(t => t.Hash).IsUnique();
-        });
         builder.Entity<ClassRow>(e =>
         {
             e.HasOne(c => c.Instructor).WithMany().HasForeignKey(c => c.InstructorId).OnDelete(DeleteBehavior.Restrict);

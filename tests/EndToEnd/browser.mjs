@@ -1,4 +1,5 @@
 // Starts the application with fresh demo data and a headless Chromium, for journeys and pictures.
+import { deepEqual } from 'node:assert/strict';
 import { spawn, spawnSync } from 'node:child_process';
 import { cpSync, existsSync, mkdtempSync, renameSync, rmSync, statSync } from 'node:fs';
 import { createServer } from 'node:net';
@@ -129,16 +130,16 @@ export async function demoData(data) {
   cpSync(made, data, { recursive: true });
 }
 
+/** A browser with a new empty profile of its own. */
+export const chromiumBrowser = () => chromium.launch({ executablePath: chromiumPath, args: flags });
+
 /** A demo server with its own data and a browser; close() removes everything. */
 export async function openDemo(more = []) {
   const data = mkdtempSync(join(tmpdir(), 'mordel-e2e-'));
   const port = await freePort();
   await demoData(data);
   let server = await startServer({ data, port, more });
-  const browser = await chromium.launch({
-    executablePath: chromiumPath,
-    args: flags,
-  }); // each launch has a new empty profile of its own
+  const browser = await chromiumBrowser();
   return {
     url: server.url,
     browser,
@@ -184,7 +185,8 @@ export async function signedIn(demo, persona, options = desk, at = '/') {
   if (known) {
     await context.addCookies(known);
     await page.goto(demo.url + at);
-    return page;
+    // Who signed out meanwhile is out with every copy of the cookie.
+    if (!new URL(page.url()).pathname.startsWith('/sign-in')) return page;
   }
   await page.goto(`${demo.url}/sign-in`);
   await page.getByRole('button', { name: persona }).click();
@@ -203,6 +205,13 @@ export const violations = async (page, byAll = false) => {
   if (!byAll) axe.withTags(['wcag2a', 'wcag2aa', 'wcag21a', 'wcag21aa', 'wcag22aa']);
   return (await axe.analyze()).violations;
 };
+
+/** That axe finds nothing wrong with a page. */
+export const accessible = async page =>
+  deepEqual(
+    (await violations(page)).map(v => `${v.id}: ${v.nodes[0]?.html}`),
+    [],
+  );
 
 /** Does step after step, as it should be, until the one with this title is at hand; a number asked for on the way
    is taken from the list by its name. */

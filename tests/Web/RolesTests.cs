@@ -77,8 +77,19 @@ public class RolesTests(Town town)
         ("*", "/papers", Field),
         ("POST", "/kits-and-people?handler=Person", Owner),
         ("POST", "/kits-and-people/{id}?handler=Password", Owner),
+        ("POST", "/kits-and-people/{id}?handler=Link", Owner),
+        ("POST", "/kits-and-people/{id}?handler=Mail", Owner),
+        ("POST", "/kits-and-people/{id}?handler=Roles", Owner),
+        ("POST", "/kits-and-people/{id}?handler=Dismiss", Owner),
+        ("POST", "/kits-and-people/{id}?handler=TakeBack", Owner),
+        ("POST", "/kits-and-people/{id}?handler=Forget", Owner),
+        ("GET", "/kits-and-people/{id}?handler=About", Owner),
         ("*", "/kits-and-people", Desk),
         ("*", "/password", SignedIn),
+        ("*", "/account", SignedIn),
+        ("*", "/show-again", SignedIn),
+        ("*", "/new-password", Everybody),
+        ("*", "/forgotten", Everybody),
         ("*", "/rules", Desk),
         ("*", "/outbox", Desk),
         ("*", "/notices", Desk),
@@ -116,7 +127,22 @@ public class RolesTests(Town town)
         ["/imports"] = ["", "Back"],
         ["/imports/{id:guid}"] = ["Columns", "Decide", "Confirm", "Stop", "Undo"],
         ["/kits-and-people/kits/{id:guid}"] = ["", "Again", "Compare", "Lend", "Back"],
-        ["/kits-and-people/{id:guid}"] = ["Certificate", "Scan", "End", "Password"],
+        ["/kits-and-people/{id:guid}"] =
+        [
+            "Certificate",
+            "Scan",
+            "End",
+            "Password",
+            "Link",
+            "Mail",
+            "Roles",
+            "Dismiss",
+            "TakeBack",
+            "Forget",
+        ],
+        ["/account"] = ["Ask", "Passkey", "NoPasskey", "BeginCodes", "Codes", "NoCodes", "End"],
+        ["/show-again"] = ["", "Ask", "Passkey"],
+        ["/installation/sign-ins"] = ["End", "Revoke"],
         ["/kits-and-people"] = ["Kit", "Hoses", "Certificate", "Hours", "Person"],
         ["/standing"] = ["Count"],
         ["/rounds"] = ["Choose", "Plan", "Again"],
@@ -237,6 +263,7 @@ public class RolesTests(Town town)
                         .Replace("{version}", "1", StringComparison.Ordinal)
                         .Replace("{year}", "1999", StringComparison.Ordinal)
                         .Replace("{chart}", "months", StringComparison.Ordinal)
+                        .Replace("{secret}", new('0', 48), StringComparison.Ordinal)
                         .Replace("{mode}", "free", StringComparison.Ordinal)
                         .Replace("{code}", "404", StringComparison.Ordinal)
                         .Replace("{school}", "dc-sight-tube", StringComparison.Ordinal)

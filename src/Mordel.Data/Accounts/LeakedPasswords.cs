@@ -4,8 +4,8 @@ using System.IO.Compression;
 namespace Mordel.Data.Accounts;
 
 /// <summary>
-/// Passwords that were stolen elsewhere and are tried first, those of six characters and more: some forty thousand, from
-/// an openly licensed list. The whole of what was ever stolen would be gigabytes.
+/// Passwords that were stolen elsewhere and are tried first, those of six characters and more: some forty thousand,
+/// from an openly licensed list. The whole of what was ever stolen would be gigabytes.
 /// </summary>
 public static class LeakedPasswords
 {

@@ -1,6 +1,8 @@
 namespace Mordel.Data.Rows;
 
-/// <summary>Somebody signed in on a device. Ended here, it is ended: what a stolen cookie says does not matter.</summary>
+/// <summary>
+/// Somebody signed in on a device. Ended here, it is ended: what a stolen cookie says does not matter.
+/// </summary>
 public sealed class SessionRow
 {
     public Guid Id { get; set; }

@@ -56,8 +56,8 @@ public sealed class ForgottenWorker(
                 $"password-{Guid.CreateVersion7():N}",
                 to,
                 "A new password for Mordel",
-                $"{account.FullName},\n\nsomebody, likely you, has asked for a new password for {account.UserName}. This "
-                    + $"link sets it, once, within an hour:\n\n{installation.Address}/new-password/{secret}\n\n"
+                $"{account.FullName},\n\nsomebody, likely you, has asked for a new password for {account.UserName}. "
+                    + $"This link sets it, once, within an hour:\n\n{installation.Address}/new-password/{secret}\n\n"
                     + "If it was not you, nothing has changed; tell the owner of the installation.\n",
                 []
             ),

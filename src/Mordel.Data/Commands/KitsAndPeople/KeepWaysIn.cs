@@ -57,7 +57,9 @@ public sealed class KeepWaysIn(Store store, UserManager<Account> users, ChangeLo
         return Convert.ToHexStringLower(passkey.CredentialId);
     }
 
-    /// <summary>A new secret for a device that shows codes; nothing is asked for until a code of it was typed.</summary>
+    /// <summary>
+    /// A new secret for a device that shows codes; nothing is asked for until a code of it was typed.
+    /// </summary>
     public async Task<Reply<string>> BeginCodes(Guid accountId, CancellationToken cancel)
     {
         await using var transaction = await store.BeginWriting(cancel);

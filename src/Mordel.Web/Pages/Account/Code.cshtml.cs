@@ -43,8 +43,8 @@ public sealed class CodeModel(
                     cancel
                 );
             return this.Wrong(
-                "That is not the code. It changes every half minute: look at the clock of the device. After eight tries "
-                    + "codes rest for five minutes."
+                "That is not the code. It changes every half minute: look at the clock of the device. After eight "
+                    + "tries codes rest for five minutes."
             );
         }
 

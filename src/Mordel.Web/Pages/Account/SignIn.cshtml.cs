@@ -26,8 +26,8 @@ public sealed class SignInModel(
 ) : PageModel
 {
     private const string Wrong =
-        "Name and password do not fit together. After eight tries a name rests for five minutes, but not on a device on "
-        + "which it came in before.";
+        "Name and password do not fit together. After eight tries a name rests for five minutes, but not on a device "
+        + "on which it came in before.";
 
     public string? UserName { get; private set; }
     public string? ReturnUrl { get; private set; }
