@@ -34,6 +34,8 @@ const parts = new Map();
 for (const deps of ['Mordel.Web.deps.json', 'Mordel.Cli.deps.json'])
   for (const [key, library] of Object.entries(json(join(folder, 'app', deps)).libraries)) {
     const [name, version] = key.split('/');
+    // Of what is built for each system, only what this folder is for.
+    if (/\.runtime\./i.test(name) && !folder.endsWith(name.split('.').at(-1))) continue;
     if (library.type !== 'package' || parts.has(`nuget ${name}`)) continue;
     const sha512 = library.sha512?.startsWith('sha512-')
       ? Buffer.from(library.sha512.slice(7), 'base64').toString('hex')

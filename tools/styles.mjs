@@ -3,7 +3,7 @@
 
 /** The rules of a minified file: [selector or at-rule, body] each, nested rules inside the body. */
 function* blocks(css) {
-  for (let at = 0; at < css.length; ) {
+  for (let at = 0; at < css.length;) {
     const open = css.indexOf('{', at);
     if (open < 0) return;
     let [depth, close] = [1, open + 1];

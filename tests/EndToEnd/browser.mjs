@@ -10,7 +10,8 @@ import { AxeBuilder } from '@axe-core/playwright';
 import { chromium } from 'playwright-core';
 
 const root = fileURLToPath(new URL('../../', import.meta.url));
-const web = `${root}artifacts/app/web/`;
+// Another build of it is tried by naming its folder.
+const web = process.env.MORDEL_APP ?? `${root}artifacts/app/web/`;
 // The shell without windows of its own takes half the work; the whole browser does where it is missing.
 export const chromiumPath =
   process.env.MORDEL_CHROMIUM ||

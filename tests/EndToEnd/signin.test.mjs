@@ -41,7 +41,7 @@ test('the first owner comes in by the printed code, makes a passkey, and comes i
   await page.getByLabel('Full name').fill('Hester Fenn');
   await page.getByLabel('Name to sign in with').fill('hester');
   await page.locator('[name=password]').fill(phrase);
-  await page.locator('form button.btn-primary').click();
+  await page.getByRole('button', { name: 'Make the account' }).click();
   await page.waitForURL(`${url}/`);
 
   // A device with a lock of its own, as a browser's developer tools make one.

@@ -15,6 +15,7 @@ public sealed class SerialKeyUpgrade(Store store)
         {
             var lacking = await store
                 .Assemblies.Where(a => a.SerialKey == "" && a.Serial != "")
+                .OrderBy(a => a.Id)
                 .Take(Batch)
                 .ToListAsync(cancel);
             // A serial of signs alone has no key, and needs none.

@@ -30,6 +30,9 @@ public static class Watching
         "System.Runtime",
     ];
 
+    // Bounds of what is told apart among durations, in seconds.
+    private static readonly double[] Seconds = [0.005, 0.01, 0.025, 0.05, 0.1, 0.25, 0.5, 1, 2.5, 5, 10];
+
     /// <summary>Adds what the options ask for.</summary>
     public static void AddWatching(this IServiceCollection services, MordelOptions options)
     {
@@ -102,7 +105,11 @@ public static class Watching
             }
         );
         MeterAdapter.StartListening(
-            new() { InstrumentFilterPredicate = i => Meters.Contains(i.Meter.Name, StringComparer.Ordinal) }
+            new()
+            {
+                InstrumentFilterPredicate = i => Meters.Contains(i.Meter.Name, StringComparer.Ordinal),
+                ResolveHistogramBuckets = _ => Seconds,
+            }
         );
         app.MapMetrics()
             .AllowAnonymous()

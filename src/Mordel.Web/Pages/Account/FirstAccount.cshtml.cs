@@ -1,10 +1,11 @@
-using Microsoft.AspNetCore.Identity;
 using Microsoft.AspNetCore.Mvc;
 using Microsoft.AspNetCore.Mvc.RazorPages;
 using Microsoft.AspNetCore.RateLimiting;
+using Mordel.Data.Audit;
 using Mordel.Data.Commands;
 using Mordel.Data.Commands.KitsAndPeople;
 using Mordel.Web.Application;
+using Mordel.Web.SigningIn;
 
 namespace Mordel.Web.Pages.Account;
 
@@ -12,8 +13,14 @@ namespace Mordel.Web.Pages.Account;
 /// Makes the owner of a fresh installation, for whoever has the code; closed as soon as anybody exists.
 /// </summary>
 [EnableRateLimiting(Limits.SignIn)]
-public sealed class FirstAccountModel(MakeOwner make, SignInManager<Data.Rows.Account> signIn, FirstAccountCode wanted)
-    : PageModel
+public sealed class FirstAccountModel(
+    MakeOwner make,
+    AccountSignIn signIn,
+    KnownDevices devices,
+    FirstAccountCode wanted,
+    AuditLog audit,
+    WhoAsks who
+) : PageModel
 {
     public string? Code { get; private set; }
     public string? FullName { get; private set; }
@@ -43,7 +50,13 @@ public sealed class FirstAccountModel(MakeOwner make, SignInManager<Data.Rows.Ac
         if (made.Why == NotDone.Refused)
             return Redirect("/sign-in");
         if (made.Value is { } owner)
+        {
             await signIn.SignInAsync(owner, isPersistent: true);
+            devices.Remember(HttpContext, owner.Id);
+            who.Is(owner.Id, owner.FullName, who.From);
+            await audit.Write(AuditKinds.SignedIn, $"{owner.Id}", "as the first, by the printed code", cancel);
+        }
+
         return await this.Answer(made, _ => "/");
     }
 }
