@@ -112,7 +112,13 @@ public sealed class Exports(Store store, RegisterExport register)
         var certificates = (
             await store.Certificates.AsNoTracking().Include(c => c.Authority).ToListAsync(cancel)
         ).ToLookup(c => c.AccountId);
-        foreach (var u in await store.Users.AsNoTracking().OrderBy(u => u.UserName).ToListAsync(cancel))
+        foreach (
+            var u in await store
+                .Users.AsNoTracking()
+                .Where(u => u.ForgottenAt == null)
+                .OrderBy(u => u.UserName)
+                .ToListAsync(cancel)
+        )
         foreach (var c in certificates[u.Id].OrderBy(c => c.ValidFrom).ThenBy(c => c.Number).DefaultIfEmpty())
             yield return
             [

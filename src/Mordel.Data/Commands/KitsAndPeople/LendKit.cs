@@ -47,7 +47,7 @@ public sealed class LendKit(Store store, ChangeLog log, TimeProvider clock)
         await using var transaction = await store.BeginWriting(cancel);
         if (await store.Kits.FirstOrDefaultAsync(k => k.Id == kitId, cancel) is not { } kit)
             return Reply<Guid>.NotFound("There is no such kit.");
-        var to = await store.Users.FirstOrDefaultAsync(u => u.Id == toId, cancel);
+        var to = await store.Users.FirstOrDefaultAsync(u => u.Id == toId && u.DismissedAt == null, cancel);
         fields.That("toId", to is not null, "Choose who gets it.");
         fields.That("toId", kit.KeeperId != toId, "It is that person’s own kit.");
         if (fields.Any)

@@ -48,7 +48,11 @@ public sealed class AddStop(Store store, TesterRights rights)
             ),
             "This assembly is already in that round."
         );
-        fields.That("testerId", await store.Users.AnyAsync(u => u.Id == stop.TesterId, cancel), "Choose a tester.");
+        fields.That(
+            "testerId",
+            await store.Users.AnyAsync(u => u.Id == stop.TesterId && u.DismissedAt == null, cancel),
+            "Choose a tester."
+        );
         fields.Unless("testerId", await rights.WhyNot(stop.TesterId, assemblyId, day, cancel));
         var assembly = await store
             .Assemblies.Where(a => a.Id == assemblyId)

@@ -112,7 +112,7 @@ public sealed class RoundProblems(Store store, ProfileList profiles, ConsentList
     {
         var accounts = await store
             .Users.AsNoTracking()
-            .Where(u => wished.Testers.Contains(u.Id))
+            .Where(u => wished.Testers.Contains(u.Id) && u.DismissedAt == null)
             .OrderBy(u => u.FullName)
             .ToListAsync(cancel);
         var certificates = await TesterRights.Certificates(store, wished.Testers, cancel);

@@ -27,16 +27,21 @@ public sealed class IndexModel(
     public DateOnly Today => clock.Today();
     public bool MayAdd => User.IsAtTheDesk();
 
+    private IEnumerable<PersonLine> Here => People.Where(p => p.Account.DismissedAt is null);
+
+    /// <summary>Who comes in no more.</summary>
+    public IReadOnlyList<PersonLine> Gone => [.. People.Where(p => p.Account.DismissedAt is not null)];
+
     /// <summary>Who tests, or has a kit or a certificate.</summary>
     public IReadOnlyList<PersonLine> Testers =>
-        [.. People.Where(p => p.Roles.Contains(Roles.Tester) || p.Kit is not null || p.Certificates.Count > 0)];
+        [.. Here.Where(p => p.Roles.Contains(Roles.Tester) || p.Kit is not null || p.Certificates.Count > 0)];
 
     /// <summary>Who only learns.</summary>
     public IReadOnlyList<PersonLine> Learners =>
-        [.. People.Except(Testers).Where(p => p.Roles.All(r => r == Roles.Learner))];
+        [.. Here.Except(Testers).Where(p => p.Roles.All(r => r == Roles.Learner))];
 
     /// <summary>Everybody else.</summary>
-    public IReadOnlyList<PersonLine> Others => [.. People.Except(Testers).Except(Learners)];
+    public IReadOnlyList<PersonLine> Others => [.. Here.Except(Testers).Except(Learners)];
 
     /// <summary>A role as people say it.</summary>
     public static string InWords(string role) =>
@@ -64,7 +69,7 @@ public sealed class IndexModel(
 
     /// <summary>What runs out soon, or has.</summary>
     public IReadOnlyList<(DateOnly Day, string What, Guid? Person)> Ending =>
-        KitsAndPeopleList.Ending(People.Where(p => p.Roles.Contains(Roles.Tester)), Today);
+        KitsAndPeopleList.Ending(Here.Where(p => p.Roles.Contains(Roles.Tester)), Today);
 
     /// <summary>The authorities that may take a certificate alone.</summary>
     public IReadOnlyList<AuthorityRow> Authorities { get; private set; } = [];
