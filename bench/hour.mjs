@@ -1,8 +1,9 @@
 // An hour of work with everything that goes wrong with machines: node bench/hour.mjs DIR [TESTERS] [MINUTES] [EVERY],
-// where DIR was filled by `dotnet run -c Release --project bench/Mordel.Bench -- fill DIR --assemblies 4000 --runs 2000`
-// (after ./mordel help). Each tester posts an entry every so many seconds, as a phone does: what was not acknowledged is
-// posted again, with the same id. Every five minutes the server ends and starts again, by turns asked to and killed;
-// every ten a backup is made while all that goes on, put back elsewhere and compared with what was acknowledged before.
+// where DIR was filled by `dotnet run -c Release --project bench/Mordel.Bench -- fill DIR --assemblies 4000
+// --runs 2000` (after ./mordel help). Each tester posts an entry every so many seconds, as a phone does: what was not
+// acknowledged is posted again, with the same id. Every five minutes the server ends and starts again, by turns asked
+// to and killed; every ten a backup is made while all that goes on, put back elsewhere and compared with what was
+// acknowledged before.
 import { spawn, spawnSync } from 'node:child_process';
 import { mkdtempSync, readFileSync, rmSync, statSync } from 'node:fs';
 import { tmpdir } from 'node:os';
@@ -33,6 +34,7 @@ const mordel = (...args) =>
     for (const stream of [child.stdout, child.stderr]) stream.on('data', piece => (said += piece));
     child.once('exit', code => done({ code, said }));
   });
+const mb = n => n.toFixed(0);
 const minute = () => ((performance.now() - began) / 60_000).toFixed(1);
 
 spawnSync('sqlite3', [
@@ -175,8 +177,9 @@ async function backups() {
         : new Set();
     const missing = before.filter(id => !there.has(id)).length;
     checked.push({ code: made.code + back.code, missing });
+    const says = back.said.trim().split('\n').at(-1);
     console.log(
-      `${minute()}: backup of ${(size / 1e6).toFixed(0)} MB in ${(took / 1000).toFixed(1)} s; put back: ${back.said.trim().split('\n').at(-1)} ` +
+      `${minute()}: backup of ${mb(size / 1e6)} MB in ${(took / 1000).toFixed(1)} s; put back: ${says} ` +
         `${before.length} acknowledged before, ${missing} missing`,
     );
     if (made.code + back.code) console.log(made.said, back.said);
@@ -203,20 +206,26 @@ const lost = [...acknowledged].filter(([id, run]) => kept.get(id) !== run.toLowe
 const doubled = Number(
   sql(
     data,
-    "SELECT COUNT(*) FROM (SELECT Json FROM Entries WHERE Json LIKE '%\"Seen %' GROUP BY RunId, json_extract(Json, '$.tick') HAVING COUNT(*) > 1)",
+    `SELECT COUNT(*) FROM (SELECT 1 FROM Entries WHERE Json LIKE '%"Seen %'
+     GROUP BY RunId, json_extract(Json, '$.tick') HAVING COUNT(*) > 1)`,
   ),
 );
 const seals = await mordel('verify', '--data', data);
-const mb = n => n.toFixed(0);
+const ms = share => at(waits, share).toFixed(0);
+const seconds = share => (at(outages, share) / 1000).toFixed(1);
+const bad = checked.filter(c => c.code || c.missing).length;
 console.log(
   [
-    `${testers.length} testers, ${minutes} minutes, an entry every ${every} s; ${outages.length} restarts, ${checked.length} backups put back`,
-    `${acknowledged.size} entries acknowledged: ${lost} lost, ${doubled} doubled, ${refused} refused; ${retried} had to be sent again`,
-    `waits: median ${at(waits, 0.5).toFixed(0)} p95 ${at(waits, 0.95).toFixed(0)} p99 ${at(waits, 0.99).toFixed(0)} max ${at(waits, 1).toFixed(0)} ms`,
-    `away at a restart: median ${(at(outages, 0.5) / 1000).toFixed(1)} s, longest ${(at(outages, 1) / 1000).toFixed(1)} s`,
-    `memory of the server a minute after each start and before its end, MB: ${rss.map(([a, b]) => `${mb(a)}-${mb(b)}`).join(' ')}`,
-    `backups that failed or lacked something: ${checked.filter(c => c.code || c.missing).length}`,
+    `${testers.length} testers, ${minutes} minutes, an entry every ${every} s;`,
+    `${outages.length} restarts, ${checked.length} backups put back`,
+    `${acknowledged.size} entries acknowledged: ${lost} lost, ${doubled} doubled, ${refused} refused;`,
+    `${retried} had to be sent again`,
+    `waits: median ${ms(0.5)} p95 ${ms(0.95)} p99 ${ms(0.99)} max ${ms(1)} ms`,
+    `away at a restart: median ${seconds(0.5)} s, longest ${seconds(1)} s`,
+    'memory of the server a minute after each start and before its end, MB:',
+    rss.map(([a, b]) => `${mb(a)}-${mb(b)}`).join(' '),
+    `backups that failed or lacked something: ${bad}`,
     `seals: ${seals.said.trim().split('\n').at(-1)}`,
   ].join('\n'),
 );
-process.exit(lost + doubled + refused + checked.filter(c => c.code || c.missing).length + seals.code === 0 ? 0 : 1);
+process.exit(lost + doubled + refused + bad + seals.code === 0 ? 0 : 1);

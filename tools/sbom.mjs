@@ -91,7 +91,13 @@ const component = ({ name, version, purl, licence, sha512 }) => ({
 const hash = createHash('sha256')
   .update(all.map(p => p.purl).join('\n'))
   .digest('hex');
-const uuid = `${hash.slice(0, 8)}-${hash.slice(8, 12)}-4${hash.slice(13, 16)}-8${hash.slice(17, 20)}-${hash.slice(20, 32)}`;
+const uuid = [
+  hash.slice(0, 8),
+  hash.slice(8, 12),
+  `4${hash.slice(13, 16)}`,
+  `8${hash.slice(17, 20)}`,
+  hash.slice(20, 32),
+].join('-');
 const bom = {
   bomFormat: 'CycloneDX',
   specVersion: '1.5',

@@ -106,7 +106,8 @@ public sealed class EarlierFormsTests : IDisposable
             connection,
             """
             SELECT name FROM sqlite_master WHERE type = 'table' AND name NOT LIKE 'sqlite%' AND name NOT LIKE '\_\_%'
-            ESCAPE '\' AND sql NOT LIKE '%VIRTUAL%' AND name NOT LIKE '%Search%' AND name NOT LIKE '%Words%' ORDER BY name
+            ESCAPE '\' AND sql NOT LIKE '%VIRTUAL%' AND name NOT LIKE '%Search%' AND name NOT LIKE '%Words%'
+            ORDER BY name
             """
         );
 

@@ -61,7 +61,8 @@ before(async () => {
 events {}
 http {
   access_log off; client_body_temp_path ${join(folder, 'body')}; proxy_temp_path ${join(folder, 'proxy')};
-  fastcgi_temp_path ${join(folder, 'fastcgi')}; uwsgi_temp_path ${join(folder, 'uwsgi')}; scgi_temp_path ${join(folder, 'scgi')};
+  fastcgi_temp_path ${join(folder, 'fastcgi')}; uwsgi_temp_path ${join(folder, 'uwsgi')};
+  scgi_temp_path ${join(folder, 'scgi')};
 ${here}
 }
 `,

@@ -147,6 +147,7 @@ public class ArrowsTests
     [
         "Rows",
         "Startup",
+        "Accounts",
         "Setups",
         "Seals",
         "Audit",

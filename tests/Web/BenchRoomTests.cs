@@ -317,6 +317,60 @@ public sealed partial class BenchRoomTests(Town town)
     }
 
     [Fact]
+    public async Task A_bridge_is_named_on_the_screen_is_the_testers_own_and_ends_with_its_key()
+    {
+        var run = await town.Begin("ines");
+        var key = await Key(run.Visitor, "write");
+        using var screen = await Socket(run.Visitor, $"/api/runs/{run.Id}/gauge");
+        using var bridge = await Socket(run.Visitor, $"/api/runs/{run.Id}/gauge/bridge", key);
+        await Say(bridge, """{"value":1.8,"unit":"psid"}""");
+        Assert.StartsWith("bridge ", (await Next(screen)).GetProperty("by").GetString(), StringComparison.Ordinal);
+        await Say(bridge, """{"value":1.8,"unit":"psid","by":"somebody else"}""");
+        Assert.Contains(
+            "cannot be used",
+            (await Next(bridge)).GetProperty("error").GetString(),
+            StringComparison.Ordinal
+        );
+        // The office sees every run and sends to none.
+        var office = await town.As("hester");
+        var theirs = await Key(office, "write");
+        using var asked = new HttpRequestMessage(HttpMethod.Get, $"/api/runs/{run.Id}/gauge/bridge");
+        asked.Headers.Authorization = new("Bearer", theirs);
+        var refused = await town.Nobody().Client.SendAsync(asked);
+        Assert.Equal(HttpStatusCode.Forbidden, refused.StatusCode);
+        Assert.Contains(
+            "Only a bridge of Ines Tarrow",
+            await refused.Content.ReadAsStringAsync(),
+            StringComparison.Ordinal
+        );
+        var row = await town.InStore(s =>
+            s.Tokens.Where(t => t.AccountId == run.Visitor.Account.Id && t.RevokedAt == null)
+                .OrderByDescending(t => t.CreatedAt)
+                .FirstAsync()
+        );
+        await run.Visitor.PostForm("/programs", "/programs?handler=Revoke", ("id", $"{row.Id}"));
+        Assert.True(await Ends(bridge));
+        Assert.Equal(System.Net.WebSockets.WebSocketState.Open, screen.State);
+        // And the screen with its session.
+        await run.Visitor.PostForm("/account", "/sign-out");
+        Assert.True(await Ends(screen));
+    }
+
+    private static async Task<bool> Ends(System.Net.WebSockets.WebSocket socket)
+    {
+        using var patience = new CancellationTokenSource(TimeSpan.FromSeconds(20));
+        try
+        {
+            return (await socket.ReceiveAsync(new byte[4096], patience.Token)).MessageType
+                == System.Net.WebSockets.WebSocketMessageType.Close;
+        }
+        catch (Exception e) when (e is IOException or System.Net.WebSockets.WebSocketException)
+        {
+            return true;
+        }
+    }
+
+    [Fact]
     public async Task A_simulated_gauge_says_that_it_is_one_and_follows_the_run()
     {
         var run = await town.Begin("ines");

@@ -88,6 +88,18 @@ public sealed partial class SignInTests : IAsyncLifetime, IAsyncDisposable
     }
 
     [Fact]
+    public async Task A_password_that_was_hashed_with_fewer_rounds_is_hashed_anew_when_it_is_shown()
+    {
+        static int Rounds(string hash) =>
+            System.Buffers.Binary.BinaryPrimitives.ReadInt32BigEndian(Convert.FromBase64String(hash).AsSpan(5));
+        var old = new PasswordHasher<Account>().HashPassword(null!, Phrase);
+        Assert.Equal(100_000, Rounds(old));
+        await host.InStore(s => s.Users.ExecuteUpdateAsync(u => u.SetProperty(a => a.PasswordHash, old)));
+        await In("hester");
+        Assert.Equal(210_000, Rounds((await Account("hester")).PasswordHash!));
+    }
+
+    [Fact]
     public async Task Everybody_sees_where_they_are_signed_in_and_ends_what_was_lost()
     {
         var (desk, phone, stranger) = (await In("hester"), await In("hester"), await Somebody("moa"));

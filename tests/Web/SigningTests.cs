@@ -3,6 +3,7 @@ using Microsoft.EntityFrameworkCore;
 using Microsoft.Extensions.DependencyInjection;
 using Mordel.Core.Serialization;
 using Mordel.Data.Lists;
+using Mordel.Web.Application;
 using UglyToad.PdfPig;
 
 namespace Mordel.Web.Tests;
@@ -32,6 +33,43 @@ public class SigningTests(Town town)
         Assert.Matches("Seal number [0-9]+ holds", page);
         Assert.Contains("All dry.", page, StringComparison.Ordinal);
         Assert.Contains("2.1 psid", page, StringComparison.Ordinal);
+    }
+
+    [Fact]
+    public async Task Where_the_firm_wants_it_whoever_signs_shows_first_that_it_is_they()
+    {
+        var run = await (await town.Begin("ines")).Tested();
+        var options = town.Services.GetRequiredService<MordelOptions>();
+        var verdict = $"/runs/{run.Id}/verdict";
+        try
+        {
+            // Whatever was shown is older than that.
+            options.ShowAgainMinutes = -60;
+            Assert.Contains("Show that it is you", await run.Visitor.Page(verdict), StringComparison.Ordinal);
+            var refused = await run.Sign();
+            Assert.Contains(
+                "Show first that it is you",
+                await refused.Content.ReadAsStringAsync(),
+                StringComparison.Ordinal
+            );
+            Assert.False(await town.InStore(s => s.Runs.AnyAsync(r => r.Id == run.Id && r.SignedAt != null)));
+            var before = DateTimeOffset.UtcNow.AddSeconds(-1);
+            var shown = await run.Visitor.PostForm("/show-again", "/show-again", ("returnUrl", verdict));
+            Assert.Equal(verdict, shown.Headers.Location?.ToString());
+            var me = run.Visitor.Account.Id;
+            Assert.True(
+                await town.InStore(s =>
+                    s.Sessions.Where(x => x.AccountId == me && x.EndedAt == null).MaxAsync(x => x.ProvedAt)
+                ) >= before
+            );
+            options.ShowAgainMinutes = 30;
+            Assert.DoesNotContain("Show that it is you", await run.Visitor.Page(verdict), StringComparison.Ordinal);
+            Assert.Equal($"/reports/{run.Id}", (await run.Sign()).Headers.Location?.ToString());
+        }
+        finally
+        {
+            options.ShowAgainMinutes = null;
+        }
     }
 
     [Fact]

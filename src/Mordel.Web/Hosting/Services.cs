@@ -23,7 +23,6 @@ using Mordel.Documents.Reports;
 using Mordel.Simulators;
 using Mordel.Web.Api;
 using Mordel.Web.Application;
-using Mordel.Web.Pages.KitsAndPeople;
 using Mordel.Web.SigningIn;
 
 namespace Mordel.Web.Hosting;
@@ -176,6 +175,9 @@ public static class Services
         ));
     }
 
+    // Rounds of PBKDF2 with HMAC-SHA-512, as is advised for it.
+    private const int HashRounds = 210_000;
+
     private static void AddAccounts(IServiceCollection services, MordelOptions options)
     {
         var secure = options.IsReachedByTls ? CookieSecurePolicy.Always : CookieSecurePolicy.SameAsRequest;
@@ -198,6 +200,8 @@ public static class Services
             .AddClaimsPrincipalFactory<AccountPrincipalFactory>()
             .AddSignInManager<AccountSignIn>();
         services.AddScoped(all => (AccountSignIn)all.GetRequiredService<SignInManager<Account>>());
+        // Older ones are written anew when they are next shown.
+        services.Configure<PasswordHasherOptions>(o => o.IterationCount = HashRounds);
         services.AddSingleton<KnownDevices>();
         services.AddSingleton<ForgottenNames>();
         services.AddHostedService<ForgottenWorker>();

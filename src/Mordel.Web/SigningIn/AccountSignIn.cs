@@ -23,10 +23,7 @@ public sealed class AccountSignIn(
 ) : SignInManager<Account>(users, http, principals, options, log, schemes, confirmation)
 {
     // Nobody's password: an unknown name takes as long as a known one.
-    private static readonly string NobodysHash = new PasswordHasher<Account>().HashPassword(
-        null!,
-        Guid.NewGuid().ToString()
-    );
+    private static string? nobodysHash;
 
     private bool goesOn;
 
@@ -38,7 +35,9 @@ public sealed class AccountSignIn(
     {
         if (account is { PasswordHash: not null })
             return await UserManager.CheckPasswordAsync(account, password);
-        UserManager.PasswordHasher.VerifyHashedPassword(null!, NobodysHash, password);
+        var hasher = UserManager.PasswordHasher;
+        nobodysHash ??= hasher.HashPassword(null!, Guid.NewGuid().ToString());
+        hasher.VerifyHashedPassword(null!, nobodysHash, password);
         return false;
     }
 

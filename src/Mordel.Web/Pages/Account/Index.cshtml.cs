@@ -8,7 +8,6 @@ using Mordel.Data.Commands.KitsAndPeople;
 using Mordel.Data.Rows;
 using Mordel.Documents.Reports;
 using Mordel.Web.Application;
-using Mordel.Web.Pages.KitsAndPeople;
 using Mordel.Web.SigningIn;
 
 namespace Mordel.Web.Pages.Account;

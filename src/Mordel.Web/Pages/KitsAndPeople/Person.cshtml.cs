@@ -9,6 +9,7 @@ using Mordel.Data.Lists;
 using Mordel.Data.Rows;
 using Mordel.Data.Setups;
 using Mordel.Web.Application;
+using Mordel.Web.SigningIn;
 
 namespace Mordel.Web.Pages.KitsAndPeople;
 

@@ -8,7 +8,7 @@ using Mordel.Data.Commands.KitsAndPeople;
 using Mordel.Data.Lists;
 using Mordel.Data.Rows;
 
-namespace Mordel.Web.Pages.KitsAndPeople;
+namespace Mordel.Web.SigningIn;
 
 /// <summary>What the owner sees of somebody's account, and the commands for it.</summary>
 public sealed class PersonAccess(
