@@ -1,9 +1,11 @@
 using CsCheck;
 using Microsoft.EntityFrameworkCore;
 using Mordel.Core.Catalogue;
+using Mordel.Core.Runs;
 using Mordel.Data.Accounts;
 using Mordel.Data.Commands;
 using Mordel.Data.Commands.KitsAndPeople;
+using Mordel.Data.Commands.Runs;
 using Mordel.Data.Links;
 using Mordel.Data.Lists;
 using Mordel.Data.Rows;
@@ -276,5 +278,35 @@ public sealed class SessionsTests : IAsyncDisposable
         // Ended after it was closed: nothing happens.
         one.Dispose();
         doors.Close(run);
+    }
+
+    [Fact]
+    public async Task A_run_that_somebody_fills_without_end_is_full_at_some_point_and_what_it_holds_stays()
+    {
+        await town.Filled(AssemblyTypes.DC);
+        var run = await town.Begun();
+        Task<Reply<int>> Notes(int many) =>
+            town.With<Reply<int>, TakeEntries>(t =>
+                t.Into(
+                    run,
+                    town.Tester,
+                    [
+                        .. Enumerable
+                            .Range(0, many)
+                            .Select(i => new Entry(
+                                new(Guid.NewGuid()),
+                                i,
+                                DateTimeOffset.UtcNow,
+                                new EntryBody.Noted("", "x")
+                            )),
+                    ],
+                    None
+                )
+            );
+        Assert.Equal(TakeEntries.MostEntries - 1, (await Notes(TakeEntries.MostEntries - 1)).Value);
+        Assert.Equal(NotDone.Refused, (await Notes(2)).Why);
+        Assert.Equal(1, (await Notes(1)).Value);
+        Assert.Contains("4000 entries", (await Notes(1)).Refusal, StringComparison.Ordinal);
+        Assert.Equal(TakeEntries.MostEntries, await town.InStore(s => s.Entries.CountAsync(e => e.RunId == run)));
     }
 }

@@ -244,7 +244,7 @@ public class RolesTests(Town town)
                 // the code without a password.
                 if (
                     pattern == "/sign-in/code"
-                    ||                     pattern.Contains("sign-out", StringComparison.Ordinal)
+                    || pattern.Contains("sign-out", StringComparison.Ordinal)
                     || pattern.Contains("gauge", StringComparison.Ordinal)
                     || pattern == "/first-account"
                 )

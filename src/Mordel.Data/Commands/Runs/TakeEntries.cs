@@ -14,6 +14,9 @@ namespace Mordel.Data.Commands.Runs;
 /// </summary>
 public sealed class TakeEntries(Store store, SetupReader setups, OpenRuns open, TimeProvider clock)
 {
+    /// <summary>How many entries a run may have; the longest that is done as listed has some fifty.</summary>
+    public const int MostEntries = 4_000;
+
     /// <summary>What is said when there is no such run, or it is another's.</summary>
     public const string NoSuchRun = "There is no such run of yours.";
 
@@ -63,6 +66,10 @@ public sealed class TakeEntries(Store store, SetupReader setups, OpenRuns open, 
             return 0;
         if (run.Sealed)
             return Reply<int>.Refused("This run is signed and sealed. A mistake found later is an amendment.");
+        if (run.Size.Entries + fresh.Count > MostEntries)
+            return Reply<int>.Refused(
+                $"A run holds {MostEntries} entries, and this one would have more. Finish it, and begin another."
+            );
         var before = open.Find(runId, run.Setup ?? "", run.Size);
         var unit = (before?.Setup ?? await setups.Read(run.Setup ?? "", cancel)).Kit.Unit;
         foreach (var reading in fresh.Select(Reading).OfType<Reading>())
