@@ -103,11 +103,15 @@ test('the archive runs without an SDK, and all that is in it is listed with its 
       said.filter(s => /not said|AGPL|"GPL|LGPL|SSPL/.test(s)),
       [],
     );
-    // Each library that lies there is in the list, or is ours, or the runtime's.
-    const dlls = readdirSync(join(place, folder, 'app')).filter(
-      f => f.endsWith('.dll') && !/^(Mordel|System)\./.test(f),
-    );
-    const unlisted = dlls.filter(dll => !names.some(n => dll.toLowerCase().startsWith(n.toLowerCase().slice(0, 9))));
+    // Each library that lies there belongs to a package of the list, or is ours.
+    const app = join(place, folder, 'app');
+    const listed = new Set();
+    for (const deps of readdirSync(app).filter(f => f.endsWith('.deps.json')))
+      for (const target of Object.values(JSON.parse(readFileSync(join(app, deps), 'utf8')).targets))
+        for (const [key, { runtime = {} }] of Object.entries(target))
+          if (names.includes(key.split('/')[0]))
+            for (const file of Object.keys(runtime)) listed.add(file.split('/').at(-1));
+    const unlisted = readdirSync(app).filter(f => f.endsWith('.dll') && !f.startsWith('Mordel.') && !listed.has(f));
     assert.deepEqual(unlisted, []);
   } finally {
     rmSync(place, { recursive: true, force: true });

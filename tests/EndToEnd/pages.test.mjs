@@ -26,6 +26,9 @@ const others = [
   ['Wilma Quent', '/standing?by=make'],
   ['Hester Fenn', '/installation'],
   ['Hester Fenn', '/installation/audit'],
+  ['Hester Fenn', '/installation/sign-ins'],
+  ['Ines Tarrow', '/account'],
+  ['Ines Tarrow', '/show-again'],
 ];
 const pages = {
   today: '/',

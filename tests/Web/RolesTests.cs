@@ -240,8 +240,8 @@ public class RolesTests(Town town)
                 : Visitor.TokenOf(await visitor.Client.GetStringAsync("/bench"));
             foreach (var (pattern, method) in Addresses().Distinct())
             {
-                // Signing out ends the walk; a gauge wants a socket; the first account is only made once; nobody comes to
-                // the code without a password.
+                // Signing out ends the walk; a gauge wants a socket; the first account is only made once; nobody comes
+                // to the code without a password.
                 if (
                     pattern == "/sign-in/code"
                     || pattern.Contains("sign-out", StringComparison.Ordinal)

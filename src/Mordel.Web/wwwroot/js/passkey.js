@@ -31,7 +31,9 @@ for (const form of forms) {
           ? 'No passkey was given.'
           : e.name === 'InvalidStateError'
             ? 'This device has one already.'
-            : e.message;
+            : e.name === 'SecurityError'
+              ? 'Passkeys belong to a name, not to a number: open this page under its name, here http://localhost.'
+              : e.message;
     }
   });
 }
