@@ -223,7 +223,7 @@ test('a name that is known is refused as fast as one that is not', async () => {
   const strangers = Object.fromEntries(Object.keys(times).map(name => [name, new Client()]));
   for (const client of Object.values(strangers)) await client.ask('/sign-in');
   // Turn by turn, so that what else the machine does is spread over all of them.
-  for (let i = 0; i < 25; i++)
+  for (let i = 0; i < 12; i++)
     for (const name of Object.keys(times)) {
       const began = process.hrtime.bigint();
       const answer = await strangers[name].form('/sign-in', '/sign-in', { userName: name, password: `guess ${i}` });

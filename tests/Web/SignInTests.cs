@@ -124,6 +124,11 @@ public sealed partial class SignInTests : IAsyncLifetime, IAsyncDisposable
         Assert.NotEqual(HttpStatusCode.OK, (await moa.Client.GetAsync("/installation/sign-ins")).StatusCode);
         await desk.PostForm("/installation/sign-ins", "/installation/sign-ins?handler=End", ("id", $"{session.Id}"));
         Assert.False(await IsIn(moa));
+        var ended = await host.InStore(s =>
+            s.Audit.Where(a => a.What == AuditKinds.SignedOut).OrderBy(a => a.Number).ToListAsync()
+        );
+        Assert.Equal(["on 3 other devices", "on an unknown browser, by the owner"], ended.Select(a => a.Says));
+        Assert.Equal($"{stranger}", ended[^1].On);
     }
 
     [Fact]

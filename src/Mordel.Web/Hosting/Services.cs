@@ -202,10 +202,15 @@ public static class Services
         services.AddScoped(all => (AccountSignIn)all.GetRequiredService<SignInManager<Account>>());
         // Older ones are written anew when they are next shown.
         services.Configure<PasswordHasherOptions>(o => o.IterationCount = HashRounds);
+        // A passkey stands for password and code: the device's own lock is part of it, and it is found without a name.
+        services.Configure<IdentityPasskeyOptions>(o =>
+            o.UserVerificationRequirement = o.ResidentKeyRequirement = "required"
+        );
         services.AddSingleton<KnownDevices>();
         services.AddSingleton<ForgottenNames>();
         services.AddHostedService<ForgottenWorker>();
         services.AddScoped<ShowAgain>();
+        services.AddScoped<WrongTries>();
         services.AddScoped<PersonAccess>();
         services
             .AddAuthentication()

@@ -1,7 +1,6 @@
 using Microsoft.AspNetCore.Mvc;
 using Microsoft.AspNetCore.Mvc.RazorPages;
 using Microsoft.AspNetCore.RateLimiting;
-using Mordel.Data.Accounts;
 using Mordel.Data.Audit;
 using Mordel.Web.Application;
 using Mordel.Web.SigningIn;
@@ -10,13 +9,8 @@ namespace Mordel.Web.Pages.Account;
 
 /// <summary>Asks who has shown their password for the code of their device, or one they put by.</summary>
 [EnableRateLimiting(Limits.SignIn)]
-public sealed class CodeModel(
-    AccountSignIn signIn,
-    SignInTries tries,
-    KnownDevices devices,
-    AuditLog audit,
-    WhoAsks who
-) : PageModel
+public sealed class CodeModel(AccountSignIn signIn, WrongTries tries, KnownDevices devices, AuditLog audit, WhoAsks who)
+    : PageModel
 {
     public string? ReturnUrl { get; private set; }
 
@@ -33,15 +27,9 @@ public sealed class CodeModel(
             return Redirect("/sign-in");
         var (name, digits) = ($"code {account.Id}", new string([.. (code ?? "").Where(char.IsLetterOrDigit)]));
         signIn.How = "a password and a code";
-        if (tries.Rests(name, "", null) || account.DismissedAt is not null || !await Fits(account, code, digits))
+        if (tries.Rests(name) || account.DismissedAt is not null || !await Fits(account, code, digits))
         {
-            if (!tries.Rests(name, "", null))
-                await audit.Write(
-                    tries.Wrong(name, "", null) ? AuditKinds.LockedOut : AuditKinds.SignInFailed,
-                    $"{account.Id}",
-                    $"as {account.FullName}, at the code",
-                    cancel
-                );
+            await tries.Note(name, $"{account.Id}", $"as {account.FullName}, at the code", cancel);
             return this.Wrong(
                 "That is not the code. It changes every half minute: look at the clock of the device. After eight "
                     + "tries codes rest for five minutes."

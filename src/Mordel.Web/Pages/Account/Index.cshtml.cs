@@ -3,6 +3,7 @@ using Microsoft.AspNetCore.Identity;
 using Microsoft.AspNetCore.Mvc;
 using Microsoft.AspNetCore.Mvc.RazorPages;
 using Mordel.Data.Accounts;
+using Mordel.Data.Audit;
 using Mordel.Data.Commands;
 using Mordel.Data.Commands.KitsAndPeople;
 using Mordel.Data.Rows;
@@ -20,7 +21,8 @@ public sealed class IndexModel(
     KeepWaysIn ways,
     Sessions sessions,
     ShowAgain showAgain,
-    PersonAccess access
+    PersonAccess access,
+    AuditLog audit
 ) : PageModel
 {
     public Data.Rows.Account Account { get; private set; } = null!;
@@ -111,11 +113,20 @@ public sealed class IndexModel(
         Shown(() => ways.AskForNone(User.Id(), cancel), cancel);
 
     public async Task<IActionResult> OnPostEnd(Guid id, CancellationToken cancel) =>
-        await sessions.End(id, User.Id(), cancel) ? Redirect("/account") : NotFound();
+        await sessions.End(id, User.Id(), cancel) ? await Ended(1, cancel) : NotFound();
 
-    public async Task<IActionResult> OnPostEndOthers(CancellationToken cancel)
+    public async Task<IActionResult> OnPostEndOthers(CancellationToken cancel) =>
+        await Ended(await sessions.EndAll(User.Id(), User.SessionId(), cancel), cancel);
+
+    private async Task<IActionResult> Ended(int devices, CancellationToken cancel)
     {
-        await sessions.EndAll(User.Id(), User.SessionId(), cancel);
+        if (devices > 0)
+            await audit.Write(
+                AuditKinds.SignedOut,
+                $"{User.Id()}",
+                devices == 1 ? "on another device" : $"on {devices} other devices",
+                cancel
+            );
         return Redirect("/account");
     }
 

@@ -4,7 +4,6 @@ using Microsoft.AspNetCore.Mvc;
 using Microsoft.AspNetCore.Mvc.RazorPages;
 using Microsoft.AspNetCore.RateLimiting;
 using Mordel.Data.Accounts;
-using Mordel.Data.Audit;
 using Mordel.Web.Application;
 using Mordel.Web.SigningIn;
 
@@ -17,8 +16,7 @@ public sealed class ShowAgainModel(
     AccountSignIn signIn,
     UserManager<Data.Rows.Account> users,
     Sessions sessions,
-    SignInTries tries,
-    AuditLog audit,
+    WrongTries tries,
     MordelOptions options
 ) : PageModel
 {
@@ -36,7 +34,7 @@ public sealed class ShowAgainModel(
         if (await Load(returnUrl) is not { } account)
             return Redirect("/sign-in");
         var name = $"again {account.Id}";
-        if (!IsPersona && (tries.Rests(name, "", null) || !await signIn.IsRight(account, password ?? "")))
+        if (!IsPersona && (tries.Rests(name) || !await signIn.IsRight(account, password ?? "")))
             return await Refuse(account, name, cancel);
         return await Done(cancel);
     }
@@ -56,13 +54,7 @@ public sealed class ShowAgainModel(
 
     private async Task<IActionResult> Refuse(Data.Rows.Account account, string name, CancellationToken cancel)
     {
-        if (!tries.Rests(name, "", null))
-            await audit.Write(
-                tries.Wrong(name, "", null) ? AuditKinds.LockedOut : AuditKinds.SignInFailed,
-                $"{account.Id}",
-                $"as {account.FullName}, asked again",
-                cancel
-            );
+        await tries.Note(name, $"{account.Id}", $"as {account.FullName}, asked again", cancel);
         return this.Wrong("That is not it. After eight tries it rests for five minutes.");
     }
 

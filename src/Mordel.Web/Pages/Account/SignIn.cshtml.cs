@@ -3,7 +3,6 @@ using Microsoft.AspNetCore.Mvc;
 using Microsoft.AspNetCore.Mvc.RazorPages;
 using Microsoft.AspNetCore.RateLimiting;
 using Mordel.Core.Outside;
-using Mordel.Data.Accounts;
 using Mordel.Data.Audit;
 using Mordel.Data.Lists;
 using Mordel.Data.Rows;
@@ -17,7 +16,7 @@ namespace Mordel.Web.Pages.Account;
 public sealed class SignInModel(
     AccountSignIn signIn,
     UserManager<Data.Rows.Account> users,
-    SignInTries tries,
+    WrongTries tries,
     KnownDevices devices,
     AuditLog audit,
     WhoAsks who,
@@ -57,9 +56,7 @@ public sealed class SignInModel(
         var isRight = await signIn.IsRight(account, password ?? "");
         if (rests || !isRight || account?.DismissedAt is not null)
         {
-            // What rests is not counted on, and not written down: nobody fills the log by trying.
-            if (!rests)
-                await Refuse(name, account, device, cancel);
+            await Refuse(name, account, device, cancel);
             return this.Wrong(Wrong);
         }
 
@@ -92,8 +89,7 @@ public sealed class SignInModel(
         signIn.How = "a passkey";
         if (await Passkeys.Asserted(signIn, answer) is not { } account || !await signIn.CanSignInAsync(account))
         {
-            if (!tries.Rests("", Address, null))
-                await Refuse("", null, null, cancel);
+            await Refuse("", null, null, cancel);
             return this.Wrong(
                 "That passkey opens nothing here. Come in with the password, or ask the owner for a link."
             );
@@ -103,16 +99,16 @@ public sealed class SignInModel(
         return await ComeIn(account, "with a passkey", cancel);
     }
 
-    private async Task Refuse(string name, Data.Rows.Account? account, string? device, CancellationToken cancel)
-    {
-        // A name that nobody has may be a password in the wrong field: it is not written down.
-        await audit.Write(
-            tries.Wrong(name, Address, device) ? AuditKinds.LockedOut : AuditKinds.SignInFailed,
+    // A name that nobody has may be a password in the wrong field: it is not written down.
+    private Task Refuse(string name, Data.Rows.Account? account, string? device, CancellationToken cancel) =>
+        tries.Note(
+            name,
             account is null ? "" : $"{account.Id}",
             account is null ? "by a name that nobody has" : $"as {account.FullName}",
-            cancel
+            cancel,
+            Address,
+            device
         );
-    }
 
     private async Task<IActionResult> ComeIn(Data.Rows.Account account, string how, CancellationToken cancel)
     {
