@@ -42,8 +42,19 @@ class Client {
 }
 
 const owner = new Client();
-const add = (userName, fullName, role) =>
-  owner.form('/kits-and-people', '/kits-and-people?handler=Person', { userName, fullName, role, password: phrase });
+// Who adds somebody knows their password: they change it before they do anything.
+const add = async (userName, fullName, role) => {
+  const first = 'Four gannets 9 Weir';
+  await owner.form('/kits-and-people', '/kits-and-people?handler=Person', {
+    userName,
+    fullName,
+    role,
+    password: first,
+  });
+  const who = new Client();
+  assert.ok(await who.in(userName, first));
+  await who.form('/password', '/password', { current: first, wanted: phrase, again: phrase });
+};
 const idOf = async name => {
   const page = await (await owner.ask('/kits-and-people')).text();
   return page.match(new RegExp(`/kits-and-people/([0-9a-f-]{36})[^>]*>[^<]*${name}`))?.[1];

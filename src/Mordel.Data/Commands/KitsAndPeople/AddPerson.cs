@@ -28,6 +28,8 @@ public sealed class AddPerson(Store store, UserManager<Account> users, ChangeLog
             Id = Guid.CreateVersion7(),
             FullName = fields.Text("fullName", fullName, "Full name"),
             UserName = fields.Text("userName", userName, "Name to sign in with", 100),
+            // Whoever added them knows it.
+            MustChangePassword = true,
         };
         var theirs = fields.OneOf("role", role, "Role", Roles.All);
         if (fields.Any)
