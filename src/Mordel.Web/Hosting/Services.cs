@@ -132,9 +132,7 @@ public static class Services
         services.AddAntiforgery(o =>
         {
             o.HeaderName = "X-Mordel-Token";
-            o.Cookie.SecurePolicy = options.IsReachedByTls
-                ? CookieSecurePolicy.Always
-                : CookieSecurePolicy.SameAsRequest;
+            o.Cookie.SecurePolicy = Secure(options);
         });
         services.AddResponseCompression(o =>
         {
@@ -175,12 +173,15 @@ public static class Services
         ));
     }
 
+    // Whether cookies leave without TLS.
+    private static CookieSecurePolicy Secure(MordelOptions options) =>
+        options.IsReachedByTls ? CookieSecurePolicy.Always : CookieSecurePolicy.SameAsRequest;
+
     // Rounds of PBKDF2 with HMAC-SHA-512, as is advised for it.
     private const int HashRounds = 210_000;
 
     private static void AddAccounts(IServiceCollection services, MordelOptions options)
     {
-        var secure = options.IsReachedByTls ? CookieSecurePolicy.Always : CookieSecurePolicy.SameAsRequest;
         services
             .AddIdentity<Account, IdentityRole<Guid>>(o =>
             {
@@ -221,7 +222,7 @@ public static class Services
             o.AccessDeniedPath = "/problem/403";
             o.Cookie.Name = "mordel";
             o.Cookie.SameSite = SameSiteMode.Lax;
-            o.Cookie.SecurePolicy = secure;
+            o.Cookie.SecurePolicy = Secure(options);
             o.ExpireTimeSpan = Sessions.Idle;
             o.SlidingExpiration = true;
             o.Events.OnValidatePrincipal = SessionCheck.Validate;
