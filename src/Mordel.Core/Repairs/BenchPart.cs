@@ -131,6 +131,24 @@ public sealed record BenchPart(string Id, string Name, PartForm Form)
 
     /// <summary>Which way round it lies; null where it cannot lie wrongly.</summary>
     public string? WayRound { get; init; }
+
+    /// <summary>What is minded at it, a sentence each.</summary>
+    public IEnumerable<string> Minded
+    {
+        get
+        {
+            if (WayRound is { } way)
+                yield return $"Which way round: {way}.";
+            if (NeverFor is { } other)
+                yield return $"Never changes places with {other}.";
+            if (Grease == Grease.Film)
+                yield return "A thin film of food-grade silicone grease.";
+            if (Grease == Grease.Outside)
+                yield return "Food-grade silicone grease on its outside alone.";
+            if (Form is PartForm.Disc or PartForm.Stem or PartForm.Poppet)
+                yield return "No grease.";
+        }
+    }
 }
 
 /// <summary>One thing that is done at an opened body.</summary>

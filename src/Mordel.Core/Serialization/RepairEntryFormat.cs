@@ -1,3 +1,4 @@
+using System.Collections.Immutable;
 using System.Text.Json;
 using Mordel.Core.Repairs;
 using Mordel.Core.Rigs;
@@ -34,6 +35,50 @@ public static class RepairEntryFormat
         var errors = new List<InputError>();
         var body = Node.Root(json, errors) is { LooksLikeObject: true } node ? Read(node) : null;
         return errors.Count == 0 ? body : null;
+    }
+
+    /// <summary>The most entries in one batch.</summary>
+    public const int LargestBatch = 200;
+
+    /// <summary>Reads a batch as devices send it: <c>{"entries":[{"id":…,"at":…,"kind":…}]}</c>.</summary>
+    /// <param name="json">The text.</param>
+    /// <param name="by">Who made the entries.</param>
+    /// <param name="errors">Every error with its place; nothing is read then.</param>
+    /// <param name="most">The most entries.</param>
+    public static ImmutableArray<RepairEntry> ReadBatch(
+        string json,
+        string by,
+        out ImmutableArray<InputError> errors,
+        int most = LargestBatch
+    )
+    {
+        var found = new List<InputError>();
+        var read = new List<RepairEntry>();
+        if (Node.Root(json, found) is { } root && root.IsObject() && root.Required("entries") is { } entries)
+        {
+            var all = entries.Elements().ToList();
+            if (all.Count == 0 || all.Count > most)
+                entries.Wrong($"1 to {most} entries at a time");
+            else
+                foreach (var node in all)
+                    if (Entry(node, by) is { } entry)
+                        read.Add(entry);
+        }
+
+        errors = [.. found];
+        return found.Count == 0 ? [.. read] : [];
+    }
+
+    private static RepairEntry? Entry(Node node, string by)
+    {
+        if (!node.IsObject())
+            return null;
+        var (id, at) = (node.Required("id")?.Id(), node.Required("at")?.Instant());
+        var before = node.ErrorCount;
+        var body = Read(node);
+        if (body is null && node.ErrorCount == before)
+            node.Wrong("no entry of a repair is of this kind");
+        return (id, at, body) is ({ } known, { } when, { } says) ? new(new(known), when, by, says) : null;
     }
 
     private static void Write(Utf8JsonWriter json, RepairBody body)

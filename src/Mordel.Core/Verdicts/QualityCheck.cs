@@ -168,12 +168,7 @@ public static class QualityCheck
         if (
             subject.Accuracy is { } accuracy
             && reading.Speed is { } speed
-            && new Differential(Math.Abs(speed.Amount) * ReactionSeconds, speed.Unit).IsAbove(
-                accuracy with
-                {
-                    Amount = accuracy.Amount / 2m,
-                }
-            )
+            && (speed with { Amount = Math.Abs(speed.Amount) }).IsAbove(FastestCaught(accuracy))
         )
             warnings.Add(
                 new(
@@ -184,6 +179,17 @@ public static class QualityCheck
                 )
             );
     }
+
+    /// <summary>
+    /// The fastest needle, a second, that is caught well enough: within the reaction of a hand it moves by half of what
+    /// the gauge is good to (handbook chapter 2, "What makes a reading good").
+    /// </summary>
+    /// <param name="accuracy">What the gauge is good to.</param>
+    public static Differential FastestCaught(Differential accuracy) =>
+        accuracy with
+        {
+            Amount = accuracy.Amount / 2m / ReactionSeconds,
+        };
 
     private static bool Within(Differential value, (decimal Low, decimal High) psid) =>
         value.IsAtLeast(Differential.Psid(psid.Low)) && !value.IsAbove(Differential.Psid(psid.High));

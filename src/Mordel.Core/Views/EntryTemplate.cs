@@ -1,3 +1,4 @@
+using System.Globalization;
 using System.Text.Json.Nodes;
 using System.Text.RegularExpressions;
 
@@ -10,11 +11,14 @@ namespace Mordel.Core.Views;
 /// </summary>
 /// <remarks>
 /// A slot is an object <c>{"slot":"text"}</c>. With <c>"unit"</c> it takes a number and becomes a quantity with its
-/// digits kept; with <c>"optional"</c> the member is left out when nothing was typed. An entry with
+/// digits kept; with <c>"whole"</c> it becomes a whole number, with <c>"list"</c> a list of the names that were ticked;
+/// with <c>"optional"</c> the member is left out when nothing was typed. An entry with
 /// <c>"unless":{"slot":"tc2","is":"closed"}</c> is left out when that was chosen.
 /// </remarks>
 public static partial class EntryTemplate
 {
+    private const StringSplitOptions SplitSpaces = StringSplitOptions.RemoveEmptyEntries;
+
     /// <summary>How a number is written: up to four digits before the point and three behind it.</summary>
     public const string NumberPattern = @"^-?\d{1,4}(\.\d{1,3})?$";
 
@@ -33,6 +37,12 @@ public static partial class EntryTemplate
     /// <summary>A slot for words.</summary>
     internal static JsonObject Words(string field, bool optional = false) =>
         optional ? new() { ["slot"] = field, ["optional"] = true } : new() { ["slot"] = field };
+
+    /// <summary>A slot for a whole number.</summary>
+    internal static JsonObject Whole(string field) => new() { ["slot"] = field, ["whole"] = true };
+
+    /// <summary>A slot for what was ticked: names with a space between them, or none.</summary>
+    internal static JsonObject ListOf(string field) => new() { ["slot"] = field, ["list"] = true };
 
     /// <summary>A slot for a number in a unit.</summary>
     /// <param name="field">The field that it is typed in.</param>
@@ -67,6 +77,12 @@ public static partial class EntryTemplate
             else if (value is JsonObject slot && slot["slot"] is { } field)
             {
                 var text = typed.GetValueOrDefault((string)field!)?.Trim() ?? "";
+                if (slot["list"] is not null)
+                {
+                    entry[name] = new JsonArray([.. text.Split(' ', SplitSpaces).Select(t => (JsonNode?)t)]);
+                    continue;
+                }
+
                 if (text.Length == 0 && slot["optional"] is not null)
                     continue;
                 if (text.Length == 0 || Filled(slot, text, typed) is not { } filled)
@@ -82,6 +98,8 @@ public static partial class EntryTemplate
 
     private static JsonNode? Filled(JsonObject slot, string text, IReadOnlyDictionary<string, string> typed)
     {
+        if (slot["whole"] is not null)
+            return int.TryParse(text, NumberStyles.None, CultureInfo.InvariantCulture, out var whole) ? whole : null;
         if (slot["unit"] is not { } unit)
             return text is "true" or "false" ? JsonValue.Create(text == "true") : JsonValue.Create(text);
         if (!Number().IsMatch(text))

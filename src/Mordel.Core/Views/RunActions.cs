@@ -28,8 +28,8 @@ public sealed record DialogView(string Title, string Lead, string Button, Immuta
 
 /// <summary>A field of a dialog.</summary>
 /// <param name="Name">The slot that it fills.</param>
-/// <param name="Kind"><c>words</c>, <c>number</c>, <c>line</c> (one line), <c>valve</c>, <c>choice</c> or
-/// <c>tick</c>.</param>
+/// <param name="Kind"><c>words</c>, <c>number</c>, <c>line</c> (one line), <c>valve</c>, <c>choice</c>,
+/// <c>many</c> (several can be ticked), <c>date</c> or <c>tick</c>.</param>
 /// <param name="Label">What stands beside it.</param>
 public sealed record FieldView(string Name, string Kind, string Label)
 {

@@ -155,10 +155,21 @@ public sealed record CaptureView(
     bool MayBePassed
 )
 {
+    /// <summary>
+    /// What a streaming needle is told by, in eyes that look elsewhere; null where the number is no differential.
+    /// </summary>
+    public NeedleView? Needle { get; init; }
+
     /// <summary>The item that an answer names; a reading needs none.</summary>
     [JsonIgnore]
     public string Item { get; init; } = "";
 }
+
+/// <summary>How a streaming needle is spoken and heard.</summary>
+/// <param name="Fine">Steps in which it is spoken while it creeps, in the gauge's unit.</param>
+/// <param name="Coarse">Steps in which it is spoken while it runs.</param>
+/// <param name="Fast">The speed, a second, from which a number that is caught is questioned.</param>
+public sealed record NeedleView(decimal Fine, decimal Coarse, decimal Fast);
 
 /// <summary>An answer to "what do you see?".</summary>
 /// <param name="Id">Its id.</param>

@@ -66,6 +66,7 @@ public static partial class RunViews
         )
         {
             Item = capture.Item.Id,
+            Needle = kind == "differential" ? Needle(plan) : null,
         };
     }
 
@@ -81,5 +82,14 @@ public static partial class RunViews
                     .Select(i => $"{i.Item.Name} {i.Value}{(i.MarginText is { } m ? $" ({m})" : "")}"),
             ]
         );
+    }
+
+    private static NeedleView Needle(RunPlan plan)
+    {
+        var step = plan.Resolution.Amount;
+        var fast = plan.Accuracy is { } accuracy
+            ? QualityCheck.FastestCaught(accuracy).In(plan.Resolution.Unit)
+            : 2 * step;
+        return new(step, 5 * step, fast);
     }
 }

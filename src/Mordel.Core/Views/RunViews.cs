@@ -14,6 +14,19 @@ namespace Mordel.Core.Views;
 /// <summary>Makes the view of a run from its plan and log.</summary>
 public static partial class RunViews
 {
+    /// <summary>The view of a run by its setup: the same on a server and on a device.</summary>
+    /// <param name="setup">What the run is made with.</param>
+    /// <param name="log">Its log.</param>
+    /// <param name="isSealed">Whether it has been signed.</param>
+    /// <param name="played">The log played already; null where it is not.</param>
+    public static RunView Of(RunSetup setup, RunLog log, bool isSealed, RunState? played = null)
+    {
+        ArgumentNullException.ThrowIfNull(setup);
+        // The person without the telephone number behind the name.
+        var contact = setup.Consent?.Name ?? setup.Place.Contact.Split(',')[0].Trim();
+        return Build(setup.Plan, log, setup.Assembly.Flow, isSealed, contact, played);
+    }
+
     /// <summary>The view.</summary>
     /// <param name="plan">What the run is made with.</param>
     /// <param name="log">Its log.</param>

@@ -10,6 +10,9 @@ namespace Mordel.Core.Views;
 [JsonSourceGenerationOptions(JsonSerializerDefaults.Web, DefaultIgnoreCondition = JsonIgnoreCondition.WhenWritingNull)]
 [JsonSerializable(typeof(RunView))]
 [JsonSerializable(typeof(WeighedView))]
+[JsonSerializable(typeof(VerdictView))]
+[JsonSerializable(typeof(RepairView))]
+[JsonSerializable(typeof(RepairPlaceFile))]
 public sealed partial class ViewsJson : JsonSerializerContext
 {
     /// <summary>The context that all use; text is escaped so that it can stand in a page.</summary>

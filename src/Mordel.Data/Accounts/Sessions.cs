@@ -107,6 +107,52 @@ public sealed class Sessions(Store store, SessionMemory memory, OpenDoors doors,
     public Task<int> EndAll(Guid accountId, Guid? butFor, CancellationToken cancel) =>
         End(s => s.AccountId == accountId && s.Id != butFor, cancel);
 
+    /// <summary>A round was taken along on this device.</summary>
+    public Task<int> TookAlong(Guid id, CancellationToken cancel)
+    {
+        var now = clock.Now();
+        return store.Change(
+            s =>
+                s.Sessions.Where(r => r.Id == id)
+                    .ExecuteUpdateAsync(u => u.SetProperty(r => r.TookAlongAt, now), cancel),
+            cancel
+        );
+    }
+
+    /// <summary>The devices of a person on which a round was taken along and which are not cut off.</summary>
+    public async Task<IReadOnlyList<SessionRow>> WithRounds(Guid accountId, CancellationToken cancel) =>
+        await store
+            .Sessions.AsNoTracking()
+            .Where(s => s.AccountId == accountId && s.TookAlongAt != null && s.CutOffAt == null)
+            .OrderByDescending(s => s.TookAlongAt)
+            .Take(20)
+            .ToListAsync(cancel);
+
+    /// <summary>
+    /// Ends one, and has its device wipe what was taken along when it is next heard of; null where there is none.
+    /// </summary>
+    public async Task<SessionRow?> CutOff(Guid id, Guid accountId, CancellationToken cancel)
+    {
+        var row = await store
+            .Sessions.AsNoTracking()
+            .FirstOrDefaultAsync(s => s.Id == id && s.AccountId == accountId, cancel);
+        if (row is null)
+            return null;
+        var now = clock.Now();
+        await store.Change(
+            s =>
+                s.Sessions.Where(r => r.Id == id)
+                    .ExecuteUpdateAsync(u => u.SetProperty(r => r.CutOffAt, now), cancel),
+            cancel
+        );
+        await End(id, accountId, cancel);
+        return row;
+    }
+
+    /// <summary>Whether the device of a session was cut off.</summary>
+    public Task<bool> IsCutOff(Guid id, CancellationToken cancel) =>
+        store.Sessions.AnyAsync(s => s.Id == id && s.CutOffAt != null, cancel);
+
     /// <summary>Throws away those that were over long ago; answers how many.</summary>
     public Task<int> Sweep(CancellationToken cancel)
     {

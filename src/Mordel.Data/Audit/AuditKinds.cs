@@ -9,6 +9,7 @@ public static class AuditKinds
         SignInFailed = "sign-in-failed",
         LockedOut = "locked-out",
         SignedOut = "signed-out",
+        CutOff = "cut-off",
         Person = "person",
         Kit = "kit",
         Rules = "rules",
@@ -31,6 +32,7 @@ public static class AuditKinds
         (SignInFailed, "sign-in failed"),
         (LockedOut, "locked out"),
         (SignedOut, "signed out"),
+        (CutOff, "device cut off"),
         (Person, "person or certificate changed"),
         (Kit, "kit changed"),
         (Rules, "rules or authority changed"),
@@ -51,7 +53,7 @@ public static class AuditKinds
     public static ImmutableArray<string> AreOfPeople { get; } = [Person, SignInFailed, LockedOut];
 
     /// <summary>Those of coming and going.</summary>
-    public static ImmutableArray<string> AreOfSignIns { get; } = [SignedIn, SignInFailed, LockedOut, SignedOut];
+    public static ImmutableArray<string> AreOfSignIns { get; } = [SignedIn, SignInFailed, LockedOut, SignedOut, CutOff];
 
     /// <summary>One of them in words; the id where it is of a later version.</summary>
     public static string Says(string id) => All.FirstOrDefault(k => k.Id == id).Says ?? id;

@@ -20,7 +20,7 @@ namespace Mordel.Data.CompiledModel
                 "Mordel.Data.Rows.SessionRow",
                 typeof(SessionRow),
                 baseEntityType,
-                propertyCount: 9,
+                propertyCount: 11,
                 navigationCount: 1,
                 foreignKeyCount: 1,
                 unnamedIndexCount: 2,
@@ -51,6 +51,14 @@ namespace Mordel.Data.CompiledModel
                 fieldInfo: typeof(SessionRow).GetField("<At>k__BackingField", BindingFlags.NonPublic | BindingFlags.Instance | BindingFlags.DeclaredOnly),
                 valueConverter: new UtcText());
             at.SetSentinelFromProviderValue("0001-01-01T00:00:00.000Z");
+
+            var cutOffAt = runtimeEntityType.AddProperty(
+                "CutOffAt",
+                typeof(DateTimeOffset?),
+                propertyInfo: typeof(SessionRow).GetProperty("CutOffAt", BindingFlags.Public | BindingFlags.Instance | BindingFlags.DeclaredOnly),
+                fieldInfo: typeof(SessionRow).GetField("<CutOffAt>k__BackingField", BindingFlags.NonPublic | BindingFlags.Instance | BindingFlags.DeclaredOnly),
+                nullable: true,
+                valueConverter: new UtcText());
 
             var device = runtimeEntityType.AddProperty(
                 "Device",
@@ -93,6 +101,14 @@ namespace Mordel.Data.CompiledModel
                 fieldInfo: typeof(SessionRow).GetField("<ProvedAt>k__BackingField", BindingFlags.NonPublic | BindingFlags.Instance | BindingFlags.DeclaredOnly),
                 valueConverter: new UtcText());
             provedAt.SetSentinelFromProviderValue("0001-01-01T00:00:00.000Z");
+
+            var tookAlongAt = runtimeEntityType.AddProperty(
+                "TookAlongAt",
+                typeof(DateTimeOffset?),
+                propertyInfo: typeof(SessionRow).GetProperty("TookAlongAt", BindingFlags.Public | BindingFlags.Instance | BindingFlags.DeclaredOnly),
+                fieldInfo: typeof(SessionRow).GetField("<TookAlongAt>k__BackingField", BindingFlags.NonPublic | BindingFlags.Instance | BindingFlags.DeclaredOnly),
+                nullable: true,
+                valueConverter: new UtcText());
 
             var key = runtimeEntityType.AddKey(
                 new[] { id });

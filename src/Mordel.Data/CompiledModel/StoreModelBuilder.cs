@@ -11,7 +11,7 @@ namespace Mordel.Data.CompiledModel
     public partial class StoreModel
     {
         private StoreModel()
-            : base(skipDetectChanges: false, modelId: new Guid("3da376db-cb76-4d5a-9aaf-e09fd3482d14"), entityTypeCount: 73)
+            : base(skipDetectChanges: false, modelId: new Guid("5df8df9b-23c0-485e-8aab-5158c55e2c3e"), entityTypeCount: 73)
         {
         }
 

@@ -9,6 +9,7 @@ using Mordel.Data.Commands;
 using Mordel.Data.Commands.Assemblies;
 using Mordel.Data.Commands.Bench;
 using Mordel.Data.Commands.Diagnoses;
+using Mordel.Data.Commands.Field;
 using Mordel.Data.Commands.Imports;
 using Mordel.Data.Commands.KitsAndPeople;
 using Mordel.Data.Commands.Notices;
@@ -93,6 +94,7 @@ public static class DataServices
             .AddScoped<TesterCalendar>()
             .AddScoped<VanLoads>()
             .AddScoped<StopLines>()
+            .AddScoped<RoundAboard>()
             .AddScoped<FindStop>()
             .AddScoped<FindRun>()
             .AddScoped<RunList>()
@@ -135,7 +137,10 @@ public static class DataServices
 
     private static IServiceCollection AddCommands(this IServiceCollection services) =>
         services
+            .AddScoped<MakeSetup>()
             .AddScoped<BeginRun>()
+            .AddScoped<RoundPasses>()
+            .AddScoped<BringRun>()
             .AddScoped<TakeEntries>()
             .AddScoped<SealRun>()
             .AddScoped<AmendRun>()

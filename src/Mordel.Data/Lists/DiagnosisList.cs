@@ -99,15 +99,25 @@ public sealed class DiagnosisList(Store store)
     /// <param name="view">The diagnosis.</param>
     /// <param name="atlas">The atlas of its body.</param>
     /// <param name="cancel">Ends it.</param>
-    public async Task<ImmutableDictionary<PartId, double>> Springs(
+    public Task<ImmutableDictionary<PartId, double>> Springs(
         DiagnosisFile view,
         Atlas atlas,
         CancellationToken cancel
     )
     {
         ArgumentNullException.ThrowIfNull(view);
+        return Springs(view.Row.AssemblyId, view.Row.OpenedAt, atlas, cancel);
+    }
+
+    /// <summary>The springs of an assembly as the last test sealed before a moment read them, psid.</summary>
+    public async Task<ImmutableDictionary<PartId, double>> Springs(
+        Guid assembly,
+        DateTimeOffset opened,
+        Atlas atlas,
+        CancellationToken cancel
+    )
+    {
         ArgumentNullException.ThrowIfNull(atlas);
-        var (assembly, opened) = (view.Row.AssemblyId, view.Row.OpenedAt);
         var last = await store
             .Runs.AsNoTracking()
             .Include(r => r.Results)

@@ -174,15 +174,24 @@ public sealed class FindRun(Store store, SetupReader setups, SealReader seals, O
     public async Task<Results?> Previous(RunFile run, CancellationToken cancel)
     {
         ArgumentNullException.ThrowIfNull(run);
+        return (await Before(run.Row.AssemblyId, run.Row.Id, cancel))?.Results;
+    }
+
+    /// <summary>The verdict of the last sealed test of an assembly; null when there is none that can be relied on.</summary>
+    /// <param name="assemblyId">The assembly.</param>
+    /// <param name="runId">The run that comes after it.</param>
+    /// <param name="cancel">Ends it.</param>
+    public async Task<Verdict?> Before(Guid assemblyId, Guid runId, CancellationToken cancel)
+    {
         var last = await store
             .Seals.AsNoTracking()
-            .Where(s => s.AssemblyId == run.Row.AssemblyId && s.AmendmentId == null && s.RunId != run.Row.Id)
+            .Where(s => s.AssemblyId == assemblyId && s.AmendmentId == null && s.RunId != runId)
             .OrderByDescending(s => s.Sequence)
             .Select(s => (Guid?)s.RunId)
             .FirstOrDefaultAsync(cancel);
-        if (last is not { } id || await seals.Of([id], cancel) is not [{ Holds: true, Run: { } before }])
-            return null;
-        return before.Verdict.Results;
+        return last is { } id && await seals.Of([id], cancel) is [{ Holds: true, Run: { } before }]
+            ? before.Verdict
+            : null;
     }
 
     /// <summary>Entries from their rows; one that cannot be read hides none of the others.</summary>

@@ -2616,6 +2616,9 @@ namespace Mordel.Data.Migrations
                         .IsRequired()
                         .HasColumnType("TEXT");
 
+                    b.Property<string>("CutOffAt")
+                        .HasColumnType("TEXT");
+
                     b.Property<string>("Device")
                         .IsRequired()
                         .HasColumnType("TEXT");
@@ -2637,6 +2640,9 @@ namespace Mordel.Data.Migrations
 
                     b.Property<string>("ProvedAt")
                         .IsRequired()
+                        .HasColumnType("TEXT");
+
+                    b.Property<string>("TookAlongAt")
                         .HasColumnType("TEXT");
 
                     b.HasKey("Id");

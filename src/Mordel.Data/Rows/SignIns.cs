@@ -25,4 +25,10 @@ public sealed class SessionRow
     /// <summary>By what they came in: a password, a passkey.</summary>
     public required string How { get; set; }
     public DateTimeOffset? EndedAt { get; set; }
+
+    /// <summary>When a round was last taken along on that device; null where none was.</summary>
+    public DateTimeOffset? TookAlongAt { get; set; }
+
+    /// <summary>When the office cut the device off: what was taken along is wiped there.</summary>
+    public DateTimeOffset? CutOffAt { get; set; }
 }

@@ -1,11 +1,9 @@
-using System.Globalization;
 using System.Text;
 using System.Text.Json;
 using System.Text.Json.Serialization.Metadata;
 using Mordel.Core.Reports;
 using Mordel.Core.Runs;
 using Mordel.Core.Serialization;
-using Mordel.Core.Units;
 using Mordel.Core.Views;
 using Mordel.Data.Commands.Runs;
 using Mordel.Data.Lists;
@@ -131,17 +129,13 @@ public static class RunApi
     public static RunView ViewOf(RunFile run)
     {
         ArgumentNullException.ThrowIfNull(run);
-        return RunViews.Build(run.Plan, run.Log, run.Flow, run.IsSealed, Contact(run.Setup), run.State) with
+        return RunViews.Of(run.Setup, run.Log, run.IsSealed, run.State) with
         {
             Unreadable = [.. run.Unreadable.Select(u => $"Entry {u.Id} cannot be read: {u.Why}.")],
         };
     }
 
-    private static RunView ViewOf(SealedRun run) =>
-        RunViews.Build(run.Setup.Plan, run.Entries, run.Setup.Assembly.Flow, isSealed: true, Contact(run.Setup));
-
-    // The person without the telephone number behind the name.
-    private static string Contact(RunSetup setup) => setup.Consent?.Name ?? setup.Place.Contact.Split(',')[0].Trim();
+    private static RunView ViewOf(SealedRun run) => RunViews.Of(run.Setup, run.Entries, isSealed: true);
 
     private static Task<IResult> Weigh(
         Guid id,
@@ -156,42 +150,12 @@ public static class RunApi
             id,
             http,
             find,
-            run => Task.FromResult(Weighed(run, step, value, shown, speed)),
+            run => Task.FromResult(Weighed(run, new(step, value, shown, speed))),
             (_, _) => Answers.Refused("This run is signed: nothing is read on it any more.")
         );
 
-    private static IResult Weighed(RunFile run, string? step, string? value, string? shown, string? speed)
-    {
-        if (
-            // What a gauge shows is written down at its resolution.
-            !decimal.TryParse(
-                value ?? shown,
-                NumberStyles.AllowDecimalPoint | NumberStyles.AllowLeadingSign,
-                CultureInfo.InvariantCulture,
-                out var amount
-            )
-            || Math.Abs(amount) > Differential.Largest
-        )
-            return Answers.Bad([
-                new(value is null && shown is not null ? "shown" : "value", "a number is wanted here"),
-            ]);
-        decimal fast = 0;
-        if (
-            speed is not null
-            && (
-                !decimal.TryParse(speed, NumberStyles.AllowDecimalPoint, CultureInfo.InvariantCulture, out fast)
-                || fast > Differential.Largest
-            )
-        )
-            return Answers.Bad([new("speed", "a number, not negative, is wanted here")]);
-        var (resolution, unit) = (run.Plan.Resolution, run.Plan.Resolution.Unit);
-        if (value is null)
-            amount = decimal.Parse(RunSession.Rounded(run.Plan, amount), CultureInfo.InvariantCulture);
-        var reading = new Reading(new(amount, unit), resolution, speed is null ? null : new Differential(fast, unit));
-        return RunViews.Weigh(run.Plan, run.Log, step ?? "", reading) is { } weighed
-            ? Results.Json(weighed, Json)
-            : Answers.Bad([new("step", "no number is asked for at this step")]);
-    }
+    private static IResult Weighed(RunFile run, Weighing asked) =>
+        asked.On(run.Plan, run.Log, out var errors) is { } weighed ? Results.Json(weighed, Json) : Answers.Bad(errors);
 
     private static async Task<IResult> Take(
         Guid id,

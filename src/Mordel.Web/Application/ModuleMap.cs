@@ -13,7 +13,8 @@ namespace Mordel.Web.Application;
 /// </summary>
 public sealed partial class ModuleMap
 {
-    private readonly SortedDictionary<string, string> kept = new(StringComparer.Ordinal);
+    private readonly SortedDictionary<string, string> kept = new(StringComparer.Ordinal),
+        others = new(StringComparer.Ordinal);
     private readonly ConcurrentDictionary<string, IReadOnlyList<string>> imports = new(StringComparer.Ordinal);
     private readonly IWebHostEnvironment files;
 
@@ -26,13 +27,18 @@ public sealed partial class ModuleMap
             .Endpoints.Select(e => e.Metadata.GetMetadata<ResourceAssetCollection>())
             .FirstOrDefault(a => a is not null);
         foreach (var asset in assets ?? Enumerable.Empty<ResourceAsset>())
-            if (
-                asset.Url.EndsWith(".js", StringComparison.Ordinal)
-                && asset.Properties?.FirstOrDefault(p => p.Name == "label")?.Value is { } name
-            )
-                kept[$"/{name}"] = $"/{asset.Url}";
+            if (asset.Properties?.FirstOrDefault(p => p.Name == "label")?.Value is { } name)
+                (asset.Url.EndsWith(".js", StringComparison.Ordinal) ? kept : others)[$"/{name}"] = $"/{asset.Url}";
         Text = JsonSerializer.Serialize(new { imports = kept });
         Source = $"'sha256-{Convert.ToBase64String(SHA256.HashData(Encoding.UTF8.GetBytes(Text)))}'";
+    }
+
+    /// <summary>The name under which a browser keeps a script or a style for good; its own where there is none.</summary>
+    public string KeptName(string file)
+    {
+        ArgumentNullException.ThrowIfNull(file);
+        var path = $"/{file.TrimStart('/')}";
+        return kept.GetValueOrDefault(path) ?? others.GetValueOrDefault(path) ?? path;
     }
 
     /// <summary>The map as it stands in a page.</summary>

@@ -28,7 +28,7 @@ public static class Rooms
 {
     /// <summary>The day's round.</summary>
     public static RoomEntry Today { get; } =
-        new("Today", "/", Policies.Field, ["/Stops", "/Runs", "/Reports", "/Programs"], 't');
+        new("Today", "/", Policies.Field, ["/Stops", "/Runs", "/Reports", "/Programs", "/Field"], 't');
 
     /// <summary>What is owed, and the office's work on the register.</summary>
     public static RoomEntry Due { get; } = new("Due", "/due", Policies.Desk, ["/Due", "/Imports", "/Office"], 'u');

@@ -6,7 +6,7 @@ namespace Mordel.Web.Hosting;
 public sealed class ContentPolicy(ModuleMap modules)
 {
     // The core compiled for the browser may be started only where it is used.
-    private static readonly string[] MayCompute = ["/bench", "/diagnoses", "/verify"];
+    private static readonly string[] MayCompute = ["/bench", "/diagnoses", "/field", "/runs", "/verify"];
 
     private readonly string usual = With($"'self' {modules.Source}"),
         computing = With($"'self' 'wasm-unsafe-eval' {modules.Source}");

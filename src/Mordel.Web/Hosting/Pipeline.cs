@@ -35,6 +35,7 @@ public static class Pipeline
         app.MapGet("/water", (HttpContext http) => Results.Redirect($"/bench/water{http.Request.QueryString}"))
             .RequireAuthorization();
         app.MapRunApi();
+        app.MapFieldApi();
         app.MapRegisterApi();
         app.MapBenchApi();
         app.MapDiagnosisApi();

@@ -72,6 +72,7 @@ public static class Services
             .PersistKeysToFileSystem(new(Path.Combine(options.Data, "keys")));
         services.AddSingleton<ISecretBox, ProtectedSecrets>();
         services.AddSingleton<ModuleMap>();
+        services.AddSingleton<FieldFiles>();
         services.AddSingleton<ContentPolicy>();
         services.AddSingleton<IPaperSetter, ReportPdf>();
         services.AddSingleton<IPhotoReader, PhotoReader>();

@@ -9,14 +9,18 @@ namespace Mordel.Web.SigningIn;
 /// <summary>Asks at every request whether the session of a cookie still holds.</summary>
 public static class SessionCheck
 {
+    /// <summary>What says to a device that it was cut off.</summary>
+    public const string CutOffHeader = "X-Mordel-Device";
+
     /// <summary>Refuses the cookie of a session that was ended, or of somebody who was dismissed.</summary>
     public static async Task Validate(CookieValidatePrincipalContext context)
     {
         ArgumentNullException.ThrowIfNull(context);
         var http = context.HttpContext;
         var sessions = http.RequestServices.GetRequiredService<Sessions>();
+        var who = context.Principal;
         if (
-            context.Principal is { } who
+            who is not null
             && who.SessionId() is { } id
             && await sessions.Holds(id, who.Id(), http.RequestAborted)
         )
@@ -26,6 +30,13 @@ public static class SessionCheck
         }
 
         context.RejectPrincipal();
+        if (who?.SessionId() is { } gone && await sessions.IsCutOff(gone, http.RequestAborted))
+        {
+            // Said as often as the device is heard of: it wipes what was taken along.
+            http.Response.Headers[CutOffHeader] = "cut-off";
+            return;
+        }
+
         await http.SignOutAsync(IdentityConstants.ApplicationScheme);
     }
 

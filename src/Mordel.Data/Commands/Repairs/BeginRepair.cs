@@ -18,12 +18,14 @@ public sealed class BeginRepair(Store store, ModelBuilds builds, Installation in
     /// <param name="by">Who begins it.</param>
     /// <param name="name">Their name.</param>
     /// <param name="cancel">Ends it.</param>
+    /// <param name="made">The id that a device gave it, and when it was begun there; null where it begins here.</param>
     public async Task<Reply<Guid>> On(
         Guid assemblyId,
         Guid? diagnosisId,
         Guid by,
         string name,
-        CancellationToken cancel
+        CancellationToken cancel,
+        (Guid Id, DateTimeOffset At)? made = null
     )
     {
         await using var transaction = await store.BeginWriting(cancel);
@@ -32,6 +34,8 @@ public sealed class BeginRepair(Store store, ModelBuilds builds, Installation in
             return Reply<Guid>.NotFound("There is no such assembly.");
         if (assembly.ReplacedOn is not null)
             return Reply<Guid>.Refused("This assembly was replaced: nothing is left to be repaired.");
+        if (made is { Id: var known } && await store.Repairs.AnyAsync(r => r.Id == known, cancel))
+            return known;
         var open = await store
             .Repairs.Where(r => r.AssemblyId == assemblyId && r.RetestId == null && r.ClosedAt == null)
             .Select(r => (Guid?)r.Id)
@@ -43,7 +47,7 @@ public sealed class BeginRepair(Store store, ModelBuilds builds, Installation in
             : null;
         if (diagnosisId is not null && search is null)
             return Reply<Guid>.NotFound("There is no such diagnosis of this assembly.");
-        var now = clock.Now();
+        var now = made?.At ?? clock.Now();
         if (search is null)
             store.Diagnoses.Add(search = DiagnosisLog.New(assemblyId, name, now));
         var last = await store
@@ -54,7 +58,7 @@ public sealed class BeginRepair(Store store, ModelBuilds builds, Installation in
         var sheets = BenchSheets.For(SetupWriter.Facts(assembly).Parts, await builds.Of(assembly, cancel));
         var row = new RepairRow
         {
-            Id = Guid.CreateVersion7(),
+            Id = made?.Id ?? Guid.CreateVersion7(),
             AssemblyId = assemblyId,
             // What is mended after a test that did not pass belongs to that test.
             RunId = last is { Outcome: not "pass" } ? last.Id : null,

@@ -19,7 +19,53 @@ public sealed class BeginRetest(Store store, BeginRun begin, SealReader seals, T
     /// <param name="testerId">Who tests.</param>
     /// <param name="unsigned">Whether it is begun although it could not be signed as things stand.</param>
     /// <param name="cancel">Ends the wait.</param>
-    public async Task<Reply<Guid>> After(Guid repairId, Guid testerId, bool unsigned, CancellationToken cancel)
+    public Task<Reply<Guid>> After(Guid repairId, Guid testerId, bool unsigned, CancellationToken cancel) =>
+        Make(
+            repairId,
+            testerId,
+            clock.Today(),
+            (stop, facts) => begin.Retest(stop, testerId, facts, unsigned, cancel),
+            cancel
+        );
+
+    /// <summary>Takes in the one that was begun on a device without a signal.</summary>
+    /// <param name="repairId">The repair.</param>
+    /// <param name="setup">What it was begun with there.</param>
+    /// <param name="cancel">Ends the wait.</param>
+    public Task<Reply<Guid>> Brought(Guid repairId, RunSetup setup, CancellationToken cancel)
+    {
+        ArgumentNullException.ThrowIfNull(setup);
+        return Make(
+            repairId,
+            setup.Tester.Id,
+            clock.DayOf(setup.BegunAt),
+            async (stop, facts) =>
+                await begin.Keep(
+                    setup with
+                    {
+                        Stop = stop.Id,
+                        Repair = facts,
+                        Number = await ReportNumbers.Next(
+                            store,
+                            setup.Assembly.Tag,
+                            setup.BegunAt,
+                            clock.LocalTimeZone,
+                            cancel
+                        ),
+                    },
+                    cancel
+                ),
+            cancel
+        );
+    }
+
+    private async Task<Reply<Guid>> Make(
+        Guid repairId,
+        Guid testerId,
+        DateOnly day,
+        Func<StopRow, RepairFacts, Task<Reply<Guid>>> kept,
+        CancellationToken cancel
+    )
     {
         await using var transaction = await store.BeginWriting(cancel);
         var row = await store
@@ -33,8 +79,7 @@ public sealed class BeginRetest(Store store, BeginRun begin, SealReader seals, T
         var file = RepairList.Play(row, [.. row.Entries.OrderBy(e => e.Number)]);
         if (!file.State.IsClosedUp)
             return Reply<Guid>.Refused("The body is not closed and under pressure yet: finish what stands first.");
-        var stop = await Stop(row, testerId, cancel);
-        var run = await begin.Retest(stop, testerId, await Facts(file, cancel), unsigned, cancel);
+        var run = await kept(await Stop(row, testerId, day, cancel), await Facts(file, cancel));
         if (run.Why is not null)
             return run;
         row.RetestId = run.Value;
@@ -43,10 +88,9 @@ public sealed class BeginRetest(Store store, BeginRun begin, SealReader seals, T
         return run;
     }
 
-    // One that stands in today's round and has no run yet is the stop of this test.
-    private async Task<StopRow> Stop(RepairRow row, Guid testerId, CancellationToken cancel)
+    // One that stands in the round of that day and has no run yet is the stop of this test.
+    private async Task<StopRow> Stop(RepairRow row, Guid testerId, DateOnly today, CancellationToken cancel)
     {
-        var today = clock.Today();
         var stops = await store.Stops.Where(s => s.TesterId == testerId && s.Day == today).ToListAsync(cancel);
         var taken = await store
             .Runs.Where(r => r.StopId != null && r.TesterId == testerId)

@@ -1,11 +1,6 @@
 using Microsoft.EntityFrameworkCore;
-using Mordel.Core.Catalogue;
-using Mordel.Core.Rigs;
-using Mordel.Core.Rules;
 using Mordel.Core.Runs;
-using Mordel.Core.Schools;
 using Mordel.Core.Serialization;
-using Mordel.Data.Lists;
 using Mordel.Data.Rows;
 using Mordel.Data.Setups;
 
@@ -15,13 +10,7 @@ namespace Mordel.Data.Commands.Runs;
 /// Begins the run of a stop, or finds the one that has been begun: two tabs meet in the same run. What it is made with
 /// is written down and kept with it.
 /// </summary>
-public sealed class BeginRun(
-    Store store,
-    ProfileList profiles,
-    ConsentList consents,
-    SetupReader setups,
-    TimeProvider clock
-)
+public sealed class BeginRun(Store store, MakeSetup make, SetupReader setups, TimeProvider clock)
 {
     /// <summary>The run's id.</summary>
     /// <param name="stopId">The stop.</param>
@@ -76,64 +65,25 @@ public sealed class BeginRun(
         var register = (await SetupWriter.Of(store, stop.AssemblyId, kit, testerId, cancel))!;
         if (!unsigned && SetupWriter.Right(register, clock.Today()).Why is { } why)
             return Reply<Guid>.Refused($"{why} It could not be signed.");
-        var row = await Prepare(Guid.CreateVersion7(), stop, register, repair, cancel);
-        if (row.Why is not null)
-            return row.NotDoneFor<Guid>();
-        store.Runs.Add(row.Value!);
-        await store.SaveChangesAsync(cancel);
-        return row.Value!.Id;
-    }
-
-    private async Task<Reply<RunRow>> Prepare(
-        Guid id,
-        StopRow stop,
-        Register register,
-        RepairFacts? repair,
-        CancellationToken cancel
-    )
-    {
-        var (assembly, kit) = (register.Assembly, register.Kit);
-        if (await profiles.On(assembly.Authority!.ProfileId, clock.Today(), cancel) is not { } profile)
-            return Reply<RunRow>.Refused(
-                $"The rules {assembly.Authority.ProfileId} of {assembly.Authority.Name} cannot be read. The office "
-                    + $"must put a version that can be read into force."
-            );
-        if (SchoolCatalogue.Named(profile.For(AssemblyTypes.Parse(assembly.Type))?.ProcedureId) is not { } procedure)
-            return Reply<RunRow>.Refused(
-                $"This version has no procedure yet for a {assembly.Type} under {profile.Name}."
-            );
-        if (Kit.Named(kit.Kind) is not { } plumbing)
-            return Reply<RunRow>.Refused($"Kit {kit.Serial} is of a kind that is not known here: {kit.Kind}.");
-        if (procedure.Unfit(plumbing) is { } unfit)
-            return Reply<RunRow>.Refused(unfit);
         var now = clock.Now();
-        var setup = SetupWriter.Write(
-            id,
-            stop.Id,
-            await ReportNumbers.Next(store, assembly.Tag, now, clock.LocalTimeZone, cancel),
-            now,
-            register,
-            profile,
-            SetupWriter.Sheet(assembly, kit, procedure, profile, stop.IsSeasonal),
-            clock.Today()
-        ) with
-        {
-            Repair = repair,
-            Consent = await Consent(stop, cancel),
-        };
-        if (SetupWriter.WhyNot(setup) is { } why)
-            return Reply<RunRow>.Refused(why);
-        await setups.Keep(setup, cancel);
-        return Row(setup);
+        var number = await ReportNumbers.Next(store, register.Assembly.Tag, now, clock.LocalTimeZone, cancel);
+        var made = await make.For(Guid.CreateVersion7(), stop, register, number, now, clock.Today(), cancel);
+        return made.Why is null
+            ? await Keep(made.Value! with { Repair = repair }, cancel)
+            : made.NotDoneFor<Guid>();
     }
 
-    // What was agreed for this visit, as it stands.
-    private async Task<GivenConsent?> Consent(StopRow stop, CancellationToken cancel) =>
-        (await consents.Latest([stop.AssemblyId], cancel)).GetValueOrDefault(stop.AssemblyId)
-            is { Yes: true, Day: { } day } yes
-        && ConsentList.Holds(yes, stop)
-            ? new(yes.Name, yes.At, day, yes.From, yes.Until)
-            : null;
+    /// <summary>Keeps a run that begins with a setup, inside the caller's transaction.</summary>
+    public async Task<Reply<Guid>> Keep(RunSetup setup, CancellationToken cancel)
+    {
+        ArgumentNullException.ThrowIfNull(setup);
+        if (SetupWriter.WhyNot(setup) is { } why)
+            return Reply<Guid>.Refused(why);
+        await setups.Keep(setup, cancel);
+        store.Runs.Add(Row(setup));
+        await store.SaveChangesAsync(cancel);
+        return setup.Run;
+    }
 
     /// <summary>The row of a run that is begun with a setup.</summary>
     public static RunRow Row(RunSetup setup)

@@ -3,6 +3,7 @@ using Mordel.Core.Reports;
 using Mordel.Core.Runs;
 using Mordel.Core.Serialization;
 using Mordel.Core.Verdicts;
+using Mordel.Core.Views;
 using Mordel.Data.Accounts;
 using Mordel.Data.Lists;
 using Mordel.Data.Outbox;
@@ -16,7 +17,17 @@ namespace Mordel.Data.Commands.Runs;
 /// <param name="Ink">The drawn signature as SVG path data.</param>
 /// <param name="EntriesSeen">Entries the signer has seen; a run that has grown since is shown again first.</param>
 /// <param name="Beside">What was entered together with the signature: remarks, positions, explanations.</param>
-public sealed record GivenSignature(string Name, string Ink, int EntriesSeen, IReadOnlyList<EntryBody> Beside);
+public sealed record GivenSignature(string Name, string Ink, int EntriesSeen, IReadOnlyList<EntryBody> Beside)
+{
+    /// <summary>What was signed on a device without a signal; null where it is signed here.</summary>
+    public SignedThere? There { get; init; }
+}
+
+/// <summary>A signature that was given on a device, over what that device had worked out.</summary>
+/// <param name="At">When, by its clock.</param>
+/// <param name="Log">SHA-256 of the log that was signed.</param>
+/// <param name="Overall">The outcome that stood above the signature.</param>
+public sealed record SignedThere(DateTimeOffset At, string Log, string Overall);
 
 /// <summary>A run that waits for its signature, loaded, played and judged once.</summary>
 /// <param name="Run">The run.</param>
@@ -67,7 +78,7 @@ public sealed class SealRun(
             run,
             run.Verdict(previous),
             previous,
-            Obstacles(run, day, right),
+            SigningObstacles.Of(run.Setup, run.State, day, right),
             right.With,
             Pace.FindHasty(run.Plan, run.State, run.Setup.BegunAt)
         );
@@ -93,6 +104,8 @@ public sealed class SealRun(
             return Reply<Guid>.Refused(
                 "The run has changed since you looked, perhaps on another screen. Look at the verdict again, then sign."
             );
+        if (signature.There is { } there && Otherwise(there, run) is { } otherwise)
+            return Reply<Guid>.Refused(otherwise);
         var now = clock.Now();
         run = Beside(run, signature.Beside, now, out var wrong);
         if (wrong is not null)
@@ -113,7 +126,12 @@ public sealed class SealRun(
             .FirstAsync(r => r.Id == runId, cancel);
         if (run.State.Serial is { } found)
             Replacement.Settle(store, row, found, clock.Today());
-        var signing = new Signing(run.Setup.Tester.Name, ready.Certificate!, signature.Ink, now);
+        var signing = new Signing(
+            run.Setup.Tester.Name,
+            ready.Certificate!,
+            signature.Ink,
+            signature.There is { } earlier ? SignedAt(earlier.At, run, now) : now
+        );
         await maker.Make(row, new(run.Setup, run.Received, run.State, ready.Verdict, ready.Previous, signing), cancel);
         await outbox.Report(row, null, cancel);
         await store.SaveChangesAsync(cancel);
@@ -128,6 +146,19 @@ public sealed class SealRun(
         doors.Close(runId);
         return row.Id;
     }
+
+    // What was signed is what the server makes of the same log, or it is looked at once more.
+    private static string? Otherwise(SignedThere there, RunFile run) =>
+        there.Log != VerdictViews.HashOf(run.Log)
+            ? "The log here is not the one that was signed: something was entered on another device. Look at the "
+                + "verdict, then sign again."
+        : there.Overall != run.Verdict().Overall.Id()
+            ? "The server comes to another outcome than the device did. Look at the verdict, then sign again."
+        : null;
+
+    // When it was signed there, unless its clock says something that cannot be.
+    private static DateTimeOffset SignedAt(DateTimeOffset there, RunFile run, DateTimeOffset now) =>
+        there <= now + LogTimes.Slack && there >= run.Setup.BegunAt - LogTimes.Slack ? there.ToMillisecond() : now;
 
     // What is entered with the signature goes into the log first, like everything else.
     private RunFile Beside(RunFile run, IReadOnlyList<EntryBody> bodies, DateTimeOffset now, out string? wrong)
@@ -158,36 +189,13 @@ public sealed class SealRun(
     public DateOnly TestDay(RunFile run)
     {
         ArgumentNullException.ThrowIfNull(run);
-        var last = run.Received.LastOrDefault(r =>
-            r.Entry.Body is EntryBody.Taken or EntryBody.HoldEnded or EntryBody.Answered or EntryBody.Saw
-        );
+        var last = SigningObstacles.LastTold(run.Received);
         var at =
             last is null ? run.Setup.BegunAt
             : last.Entry.At >= run.Setup.BegunAt - LogTimes.Slack && last.Entry.At <= last.Received + LogTimes.Slack
                 ? last.Entry.At
             : last.Received;
         return clock.DayOf(at);
-    }
-
-    private static List<string> Obstacles(RunFile run, DateOnly day, SigningRight right)
-    {
-        var (setup, state) = (run.Setup, run.State);
-        var obstacles = new List<string>();
-        if (right.Why is { } none)
-            obstacles.Add(none);
-        if (setup.Kit.Unfit(day) is { } unfit)
-            obstacles.Add(unfit);
-        if (!setup.Profile.InForceOn(day))
-            obstacles.Add(
-                $"{setup.Profile.Name}, version {setup.Profile.Version}, is not in force on {day:d MMMM yyyy}."
-            );
-        if (state.Paused is { } paused)
-            obstacles.Add(
-                $"The test was broken off for today ({paused}). Take it up again, or end it as not testable."
-            );
-        if (!state.AtTheEnd)
-            obstacles.Add($"The run is not at its end: next is \"{state.Current!.Step.Title}\".");
-        return obstacles;
     }
 
     // The one that held when the run began, or one that the office has entered since.

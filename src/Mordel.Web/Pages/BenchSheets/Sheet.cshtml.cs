@@ -40,20 +40,4 @@ public sealed class SheetModel : PageModel
         Step = Math.Clamp((step ?? 1) - 1, 0, Steps.Count - 1);
         return Page();
     }
-
-    /// <summary>What must be minded of a part, a line each.</summary>
-    public static IEnumerable<string> Minded(BenchPart part)
-    {
-        ArgumentNullException.ThrowIfNull(part);
-        if (part.WayRound is { } way)
-            yield return $"Which way round: {way}.";
-        if (part.NeverFor is { } other)
-            yield return $"Never changes places with {other}.";
-        if (part.Grease == Grease.Film)
-            yield return "A thin film of food-grade silicone grease.";
-        if (part.Grease == Grease.Outside)
-            yield return "Food-grade silicone grease on its outside alone.";
-        if (part.Form is PartForm.Disc or PartForm.Stem or PartForm.Poppet)
-            yield return "No grease.";
-    }
 }

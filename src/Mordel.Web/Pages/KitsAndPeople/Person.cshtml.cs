@@ -2,6 +2,8 @@ using Microsoft.AspNetCore.Mvc;
 using Microsoft.AspNetCore.Mvc.RazorPages;
 using Mordel.Core.Runs;
 using Mordel.Data;
+using Mordel.Data.Accounts;
+using Mordel.Data.Audit;
 using Mordel.Data.Commands;
 using Mordel.Data.Commands.KitsAndPeople;
 using Mordel.Data.Commands.Rules;
@@ -21,6 +23,8 @@ public sealed class PersonModel(
     PersonAccess access,
     MakeProfile rules,
     ChangeList changes,
+    Sessions sessions,
+    AuditLog audit,
     TimeProvider clock
 ) : PageModel
 {
@@ -35,6 +39,18 @@ public sealed class PersonModel(
     public IReadOnlyList<AuthorityRow> Authorities { get; private set; } = [];
     public IReadOnlyList<ChangeRow> Changes { get; private set; } = [];
 
+    /// <summary>The devices on which a round was taken along.</summary>
+    public IReadOnlyList<SessionRow> Devices { get; private set; } = [];
+
+    /// <summary>A device is lost: its session ends, and it wipes what was taken along when it is next heard of.</summary>
+    public async Task<IActionResult> OnPostCutOff(Guid id, Guid session, CancellationToken cancel)
+    {
+        if (await sessions.CutOff(session, id, cancel) is not { } device)
+            return NotFound();
+        await audit.Write(AuditKinds.CutOff, $"{id}", device.Device, cancel);
+        return Redirect($"/kits-and-people/{id}#devices");
+    }
+
     public async Task<IActionResult> OnGet(Guid id, DateOnly? day, CancellationToken cancel)
     {
         if ((await list.People(cancel)).FirstOrDefault(p => p.Account.Id == id) is not { } person)
@@ -43,6 +59,7 @@ public sealed class PersonModel(
         May = await rights.Of(person.Account, Day, cancel);
         Authorities = await rules.Authorities(cancel);
         Changes = await changes.Of([id], cancel);
+        Devices = await sessions.WithRounds(id, cancel);
         if (User.IsInRole(Roles.Owner))
             await access.Load(id, cancel);
         return Page();

@@ -16,6 +16,12 @@ public sealed class RunModel(FindRun find, KitsAndPeopleList people) : PageModel
     public RunFile Run { get; private set; } = null!;
     public string ViewJson { get; private set; } = "";
 
+    /// <summary>What the screen says of the run beside its view.</summary>
+    public string AboutJson { get; private set; } = "";
+
+    /// <summary>Whose entries these are, where several people use one device.</summary>
+    public Guid Me => User.Id();
+
     /// <summary>The first view, which the page shows by itself until its script has started.</summary>
     public RunView First { get; private set; } = null!;
     public bool ReadOnly => Run.Row.TesterId != User.Id();
@@ -35,6 +41,15 @@ public sealed class RunModel(FindRun find, KitsAndPeopleList people) : PageModel
         colours = await people.HoseColoursOf(run.Row.KitId, cancel);
         First = RunApi.ViewOf(run);
         ViewJson = JsonSerializer.Serialize(First, ViewsJson.Border.RunView);
+        AboutJson = JsonSerializer.Serialize(
+            new
+            {
+                procedure = run.Plan.Procedure.Title,
+                verdict = $"/runs/{id}/verdict",
+                report = $"/reports/{id}",
+                colours = new[] { Colour(0), Colour(1), Colour(2) },
+            }
+        );
         Response.Headers.CacheControl = "no-store";
         return Page();
     }

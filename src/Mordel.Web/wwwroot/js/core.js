@@ -14,6 +14,9 @@ export const core = (progress = () => {}) => exported(progress).then(all => all?
 /** The check of a report's file. */
 export const fileChecks = (progress = () => {}) => exported(progress).then(all => all?.FileCheckExports ?? null);
 
+/** The field rooms. */
+export const fieldCore = (progress = () => {}) => exported(progress).then(all => all?.FieldExports ?? null);
+
 /** The benches. */
 export const benches = (progress = () => {}) => exported(progress).then(all => all?.BenchExports ?? null);
 

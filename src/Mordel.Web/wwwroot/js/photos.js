@@ -10,7 +10,8 @@ const opened = openDB('mordel-photos', 1, {
   upgrade: db => db.createObjectStore('photos', { keyPath: 'entry' }).createIndex('repair', 'repair'),
 });
 
-async function smaller(file) {
+/** A picture as it is kept: at most 1600 pixels wide or tall, nothing but its pixels. */
+export async function smaller(file) {
   const picture = await createImageBitmap(file, { imageOrientation: 'from-image' });
   const scale = Math.min(1, LONG_EDGE / Math.max(picture.width, picture.height));
   const canvas = document.createElement('canvas');

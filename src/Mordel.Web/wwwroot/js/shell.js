@@ -1,10 +1,18 @@
 // What every page has: keys, theme, printing, search as you type.
 const html = document.documentElement;
 
+const year = 'path=/; max-age=31536000; samesite=lax';
+// Light, dark, and black on white for the sun, one after the other.
+const after = { light: 'dark', dark: 'sun', sun: 'light' };
 document.querySelector('[data-theme-toggle]')?.addEventListener('click', () => {
-  const dark = html.dataset.theme ? html.dataset.theme === 'dark' : matchMedia('(prefers-color-scheme: dark)').matches;
-  html.dataset.theme = dark ? 'light' : 'dark';
-  document.cookie = `theme=${html.dataset.theme}; path=/; max-age=31536000; samesite=lax`;
+  const now = html.dataset.theme || (matchMedia('(prefers-color-scheme: dark)').matches ? 'dark' : 'light');
+  html.dataset.theme = after[now];
+  document.cookie = `theme=${html.dataset.theme}; ${year}`;
+});
+document.addEventListener('click', event => {
+  if (!event.target.closest('[data-hand-toggle]')) return;
+  html.dataset.hand = html.dataset.hand === 'left' ? '' : 'left';
+  document.cookie = `hand=${html.dataset.hand}; ${year}`;
 });
 document.querySelector('[data-print]')?.addEventListener('click', () => print());
 
@@ -52,3 +60,22 @@ if (search) {
     }, 120);
   });
 }
+
+// Signing out leaves nothing on this device; what is not sent yet is said before it is lost.
+document.addEventListener('submit', async event => {
+  const form = event.target.closest('form.signout');
+  if (!form || form.dataset.cleared) return;
+  event.preventDefault();
+  const { clear, left } = await import('/js/field/leave.js');
+  const many = await left().catch(() => 0);
+  const dialog = document.querySelector('#unsent');
+  if (many && dialog && dialog.returnValue !== 'lose') {
+    dialog.querySelector('[data-many]').textContent = many === 1 ? 'One entry' : `${many} entries`;
+    dialog.returnValue = '';
+    dialog.addEventListener('close', () => dialog.returnValue === 'lose' && form.requestSubmit(), { once: true });
+    return dialog.showModal();
+  }
+  await clear().catch(() => {});
+  form.dataset.cleared = 'yes';
+  form.submit();
+});

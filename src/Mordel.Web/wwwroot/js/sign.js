@@ -1,7 +1,6 @@
 // The drawn signature: lines in a box of 600 by 200, sent as path data.
 import SignaturePad from '/lib/signature_pad.min.js';
-
-const within = (most, value) => Math.round(Math.min(most, Math.max(0, value)));
+import { inkOf } from './ink.js';
 
 const form = document.querySelector('[data-sign]');
 if (form) {
@@ -20,18 +19,9 @@ if (form) {
   addEventListener('resize', size);
   form.querySelector('[data-clear]').addEventListener('click', () => pad.clear());
   form.addEventListener('submit', event => {
-    const scale = 600 / canvas.width;
-    const ink = pad
-      .toData()
-      .map(stroke =>
-        stroke.points
-          .map((p, i) => `${i ? 'L' : 'M'}${within(600, p.x * scale)} ${within(200, p.y * scale)}`)
-          .join(' '),
-      )
-      .join(' ');
+    const ink = inkOf(pad, canvas);
     form.elements.ink.value = ink;
-    const drawn = (ink.match(/L/g) ?? []).length >= 2;
-    if (drawn || form.elements.typed.checked) return;
+    if (ink || form.elements.typed.checked) return;
     event.preventDefault();
     problem.textContent = 'Draw your signature in the box, or tick that your typed name is your signature.';
     problem.hidden = false;

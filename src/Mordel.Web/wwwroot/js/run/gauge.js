@@ -11,7 +11,13 @@ export class Gauge extends EventTarget {
   constructor(run) {
     super();
     this.#run = run;
-    setInterval(() => this.#age(), 400);
+    this.timer = setInterval(() => this.#age(), 400);
+  }
+
+  /** Nobody looks any more. */
+  end() {
+    clearInterval(this.timer);
+    this.use('');
   }
 
   /** @param {string} source nothing, bridge, steady, drops or lags */

@@ -12,7 +12,7 @@ const elsewhere = event =>
 
 export const keys = {
   key(event) {
-    if (elsewhere(event)) return;
+    if (elsewhere(event) || this.pedalled(event)) return;
     if (event.target.id === 'digits') {
       if (!/^[a-z?]$/.test(event.key)) return;
       event.preventDefault();

@@ -1,96 +1,138 @@
-// The line between this screen and the run's log: sends what waits, fetches the view, tells other tabs.
-import { acknowledge, keep, waiting } from './outbox.js';
-
-// A reading keeps its digits: 2.0 stays 2.0, which JSON.stringify alone would write as 2.
-const text = entries => JSON.stringify({ entries }).replace(/\{"raw":"(-?[0-9.]+)"\}/g, '$1');
+// The line between this screen and the run's log. Every entry is on this device first; the core on this device answers
+// where it can, else the server; what waits is sent behind it.
+import { DeviceRun } from '../field/device.js';
+import { setClock } from '../field/clock.js';
+import { enter } from '../field/enter.js';
+import { sender } from '../field/sender.js';
+import { about, get, learn, lines, listen, logOf, put, waiting } from '../field/store.js';
 
 export class Link extends EventTarget {
   #run;
-  #token;
-  #sending = null;
+  #me;
   #etag = null;
-  #retry = 0;
-  #channel;
+  #device = null;
+  #ends = [];
 
-  constructor(run, token) {
+  /** @param run The run. @param me Whose entries they are. @param device The run on this device; null where it is not. */
+  constructor(run, me, device = null) {
     super();
-    this.#run = run;
-    this.#token = token;
-    this.#channel = new BroadcastChannel(`run-${run}`);
-    this.#channel.onmessage = () => this.refresh();
-    addEventListener('online', () => this.send());
-    document.addEventListener('visibilitychange', () => {
+    [this.#run, this.#me, this.#device] = [run, me, device];
+    const on = (target, name, heard) => {
+      target.addEventListener(name, heard);
+      this.#ends.push(() => target.removeEventListener(name, heard));
+    };
+    on(sender, 'taken', event => this.#taken(event.detail));
+    on(sender, 'waiting', () => this.#count());
+    on(sender, 'refused', event => this.#refused(event.detail));
+    on(globalThis, 'online', () => this.send());
+    on(document, 'visibilitychange', () => {
       if (!document.hidden) this.send().then(() => this.refresh());
     });
-    setInterval(() => {
+    this.#ends.push(listen(change => this.#changed(change)));
+    const timer = setInterval(() => {
       if (!document.hidden) this.refresh();
     }, 4000);
+    this.#ends.push(() => clearInterval(timer));
+    setClock();
+    this.#count();
   }
 
-  // Every entry is on this device before it is sent.
-  async add(bodies, nextTick) {
-    const held = await waiting(this.#run);
-    const first = Math.max(nextTick, ...held.map(entry => entry.tick + 1));
-    // What comes from the screen may be wrapped to be watched; what is kept is plain.
-    const plain = JSON.parse(JSON.stringify(bodies));
-    await keep(
-      this.#run,
-      plain.map((body, i) => ({ id: crypto.randomUUID(), tick: first + i, at: new Date().toISOString(), ...body })),
-    );
-    await this.send();
+  /** The token of a page that the server has just made: nothing need be asked for before something is sent. */
+  use(token) {
+    if (!sender.token) [sender.token, sender.me] = [token, this.#me];
   }
 
-  send() {
-    return (this.#sending ??= this.#sendAll().finally(() => {
-      this.#sending = null;
-    }));
+  /** Nobody looks any more. */
+  end() {
+    for (const end of this.#ends.splice(0)) end();
   }
 
-  async #sendAll() {
-    let most = 200;
-    for (;;) {
-      const all = await waiting(this.#run);
-      const entries = all.slice(0, most);
-      this.#tell('waiting', all.length);
-      if (entries.length === 0) return;
-      let answer;
-      try {
-        answer = await fetch(`/api/runs/${this.#run}/entries`, {
-          method: 'POST',
-          headers: { 'content-type': 'application/json', 'X-Mordel-Token': this.#token },
-          body: text(entries),
-        });
-      } catch {
-        return this.#later();
-      }
-      if (answer.ok) {
-        await acknowledge(entries);
-        this.#retry = 0;
-        this.#tell('view', await answer.json());
-        this.#channel.postMessage('grown');
-      } else if (answer.status >= 500 || answer.status === 429) return this.#later();
-      else if (entries.length > 1 && answer.status !== 403)
-        most = 1; // one of them is refused: find out which, keep the others
-      else {
-        const problem = await answer.json().catch(() => null);
-        // A refused entry would be refused again: it is named, so that it can be entered anew. A stale page keeps it.
-        if (answer.status === 400 || answer.status === 409 || answer.status === 404) await acknowledge(entries);
-        this.#tell(
-          'refused',
-          [
-            problem?.error ?? `The server answered ${answer.status}.`,
-            ...(problem?.faults ?? []).map(f => `${f.place}: ${f.says}`),
-          ].join(' '),
-        );
-        await this.refresh(true);
-        if (answer.status === 403 || answer.status === 401) return;
-      }
+  /** Whether the core on this device answers. */
+  get isHere() {
+    return !!this.#device;
+  }
+
+  /** From now on the core on this device answers, where a round is on board and the core loads. */
+  async comeHome(facts) {
+    if ((await about('owner'))?.id !== this.#me || !(await about('round'))) return;
+    if (!(await get('runs', this.#run)) && !(await this.#bring(facts))) return;
+    this.#device = await DeviceRun.open(this.#run);
+    if (this.#device) this.#tell('view', this.#device.view);
+  }
+
+  // A run that was begun with a signal goes on without one.
+  async #bring(facts) {
+    try {
+      const [setup, log] = await Promise.all(
+        ['setup', 'log'].map(what => fetch(`/api/runs/${this.#run}/${what}`, { cache: 'no-store' })),
+      );
+      if (!setup.ok || !log.ok) return false;
+      await learn(this.#run, lines(await log.text()));
+      await put('runs', { id: this.#run, setup: await setup.text(), facts });
+      return true;
+    } catch {
+      return false;
     }
   }
 
-  #later() {
-    clearTimeout(this.timer);
-    this.timer = setTimeout(() => this.send(), Math.min(15000, 600 * 2 ** this.#retry++));
+  async add(bodies, nextTick) {
+    const entries = await enter(this.#run, this.#me, bodies, nextTick);
+    if (this.#device) {
+      this.#device.take(entries);
+      this.#tell('view', this.#device.view);
+      this.send();
+    } else await this.send();
+  }
+
+  send() {
+    return sender.send();
+  }
+
+  async #count() {
+    this.#tell('waiting', (await waiting(this.#run)).filter(deed => !deed.why).length);
+  }
+
+  #taken({ of, view }) {
+    if (of === this.#run && view) this.#seen(view);
+  }
+
+  // The device has answered already: what the server shows counts where it knows more.
+  async #seen(view) {
+    if (!this.#device) return this.#tell('view', view);
+    const own = this.#device.view;
+    if (view.sealed) this.#tell('view', view);
+    else if (view.entries > own.entries) await this.#fetchLog();
+  }
+
+  async #fetchLog() {
+    try {
+      const answer = await fetch(`/api/runs/${this.#run}/log`, { cache: 'no-store' });
+      if (!answer.ok) return;
+      const entries = lines(await answer.text());
+      await learn(this.#run, entries);
+      this.#device.take(entries);
+      this.#tell('view', this.#device.view);
+    } catch {
+      /* out of reach; the interval asks again */
+    }
+  }
+
+  // Another tab has entered something, or has sent it.
+  async #changed(change) {
+    this.#count();
+    if (change.renamed === this.#run) this.#tell('renamed', change.to);
+    if ((change.grown ?? change.sent) !== this.#run) return;
+    if (!this.#device) return this.refresh();
+    this.#device.take(await logOf(this.#run));
+    this.#tell('view', this.#device.view);
+  }
+
+  // A refused entry would be refused again: it is named, so that it can be entered anew.
+  #refused({ deed, why }) {
+    if (deed.of !== this.#run) return;
+    this.#tell('refused', why);
+    if (this.#device) this.comeHome();
+    this.refresh(true);
   }
 
   async refresh(always = false) {
@@ -100,16 +142,10 @@ export class Link extends EventTarget {
         cache: 'no-store',
       });
       // Reached again: what waits does not wait for its turn.
-      if (answer.ok || answer.status === 304) {
-        if (this.#retry > 0) {
-          this.#retry = 0;
-          clearTimeout(this.timer);
-          this.send();
-        }
-      }
+      if ((answer.ok || answer.status === 304) && sender.state === 'offline') this.send();
       if (answer.status === 200) {
         this.#etag = answer.headers.get('etag');
-        this.#tell('view', await answer.json());
+        await this.#seen(await answer.json());
       }
     } catch {
       /* out of reach; the interval asks again */
@@ -118,6 +154,7 @@ export class Link extends EventTarget {
 
   /** A number weighed before it is taken: what was typed as value, or what a gauge shows as shown. */
   async weigh(asked) {
+    if (this.#device) return this.#device.weigh(asked);
     try {
       const answer = await fetch(`/api/runs/${this.#run}/weigh?${new URLSearchParams(asked)}`);
       return answer.ok ? await answer.json() : null;

@@ -30,6 +30,9 @@ export const watch = {
     const left = Math.ceil(this.hold.seconds - (this.clock - Date.parse(this.hold.startedAt)) / 1000);
     return Math.min(this.hold.seconds, Math.max(0, left));
   },
+  get holdClass() {
+    return this.holdRuns && this.holdLeft === 0 ? 'is-over' : '';
+  },
   get holdText() {
     return `${Math.floor(this.holdLeft / 60)}:${String(this.holdLeft % 60).padStart(2, '0')}`;
   },

@@ -1,9 +1,8 @@
 using System.Collections.Immutable;
-using Mordel.Core.Repairs;
 
-namespace Mordel.Web.Pages.Repairs;
+namespace Mordel.Core.Repairs;
 
-/// <summary>The stages of a repair as the page names them.</summary>
+/// <summary>The stages of a repair as screens name them.</summary>
 public static class RepairStages
 {
     /// <summary>Each with the states it stands for.</summary>

@@ -1,0 +1,24 @@
+// The time, by the server's clock as of when it answered last, where this device's is far from it.
+import { about } from './store.js';
+
+const FAR = 30_000;
+let ahead = 0;
+
+/** Reads how far this device's clock is off. */
+export async function setClock() {
+  ahead = (await about('clock')) ?? 0;
+  return ahead;
+}
+
+/** Whether it is so far off that it is said. */
+export const isFar = () => Math.abs(ahead) > 2 * 60_000;
+
+export const now = () => new Date(Date.now() + (Math.abs(ahead) > FAR ? ahead : 0));
+
+/** How far, in words. */
+export const farText = () => {
+  const minutes = Math.round(Math.abs(ahead) / 60_000),
+    hours = Math.round(minutes / 60);
+  const far = minutes < 90 ? `${minutes} minutes` : hours < 36 ? `${hours} hours` : `${Math.round(hours / 24)} days`;
+  return `This device’s clock is ${far} ${ahead > 0 ? 'slow' : 'fast'}. What is entered here carries the time of the server’s clock, as of when it answered last.`;
+};

@@ -1,0 +1,19 @@
+// What is entered in a run, made into entries: each has its id, its place in the order and its time from this device.
+import { now } from './clock.js';
+import { keep, logOf, waiting, written } from './store.js';
+
+/**
+ * Keeps what was entered, to be sent; answers the entries.
+ * @param least The first place that is free, as far as the view knows.
+ */
+export async function enter(run, me, bodies, least = 0) {
+  const known = [...(await logOf(run)), ...(await waiting(run))];
+  const first = Math.max(least, ...known.map(entry => (entry.tick ?? 0) + 1));
+  const at = now().toISOString();
+  // What comes from the screen may be wrapped to be watched; what is kept is plain.
+  const entries = JSON.parse(JSON.stringify(bodies)).map((body, i) =>
+    written({ id: crypto.randomUUID(), tick: first + i, at, ...body }),
+  );
+  await keep(entries.map(entry => ({ kind: 'entry', of: run, by: me, ...entry })));
+  return entries;
+}
