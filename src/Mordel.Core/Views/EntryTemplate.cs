@@ -41,7 +41,7 @@ public static partial class EntryTemplate
     /// <summary>A slot for a whole number.</summary>
     internal static JsonObject Whole(string field) => new() { ["slot"] = field, ["whole"] = true };
 
-    /// <summary>A slot for what was ticked: names with a space between them, or none.</summary>
+    /// <summary>A slot for what was ticked: names with a space between them.</summary>
     internal static JsonObject ListOf(string field) => new() { ["slot"] = field, ["list"] = true };
 
     /// <summary>A slot for a number in a unit.</summary>
@@ -77,12 +77,6 @@ public static partial class EntryTemplate
             else if (value is JsonObject slot && slot["slot"] is { } field)
             {
                 var text = typed.GetValueOrDefault((string)field!)?.Trim() ?? "";
-                if (slot["list"] is not null)
-                {
-                    entry[name] = new JsonArray([.. text.Split(' ', SplitSpaces).Select(t => (JsonNode?)t)]);
-                    continue;
-                }
-
                 if (text.Length == 0 && slot["optional"] is not null)
                     continue;
                 if (text.Length == 0 || Filled(slot, text, typed) is not { } filled)
@@ -98,6 +92,8 @@ public static partial class EntryTemplate
 
     private static JsonNode? Filled(JsonObject slot, string text, IReadOnlyDictionary<string, string> typed)
     {
+        if (slot["list"] is not null)
+            return new JsonArray([.. text.Split(' ', SplitSpaces).Select(t => (JsonNode?)t)]);
         if (slot["whole"] is not null)
             return int.TryParse(text, NumberStyles.None, CultureInfo.InvariantCulture, out var whole) ? whole : null;
         if (slot["unit"] is not { } unit)

@@ -244,7 +244,8 @@ public static class RepairViews
             ],
             Acts =
             [
-                new("This is so, next", [In(part, ListOf("found"))]),
+                new("In order, next", [In(part, new JsonArray())]),
+                new("What is ticked is found, next", [In(part, ListOf("found"))]),
                 .. left.Count > 1
                     ? new[] { new ActionView("The rest is in order", [.. left.Select(p => In(p, new JsonArray()))]) }
                     : [],

@@ -6,7 +6,8 @@ const PREFIX = 'mordel-field-';
 // How long a page may take before the field rooms stand in for it, where there is hardly any signal.
 const PATIENCE = 6000;
 const named = path => /\.[a-z0-9]{10}\.(js|css|wasm)$/.test(path) || path.startsWith('/lib/fonts/');
-const stowed = path => /^\/(css|js|lib|core|icons)\//.test(path) || path === '/icon.svg' || path === '/field.webmanifest';
+const stowed = path =>
+  /^\/(css|js|lib|core|icons)\//.test(path) || path === '/icon.svg' || path === '/field.webmanifest';
 
 self.addEventListener('install', () => self.skipWaiting());
 self.addEventListener('activate', event => event.waitUntil(self.clients.claim()));
@@ -58,12 +59,16 @@ async function page(request, url) {
 // The room of the field that stands in for a page.
 function leadHere({ pathname, origin }) {
   const [, id] = pathname.match(/^\/(?:stops|runs|reports|repairs)\/([0-9a-f-]{36})/) ?? [];
-  const room =
-    !id ? ''
-    : pathname.startsWith('/stops/') ? `#stop/${id}`
-    : pathname.endsWith('/verdict') ? `#verdict/${id}`
-    : pathname.startsWith('/runs/') ? `#run/${id}`
-    : pathname.startsWith('/reports/') ? `#report/${id}`
-    : `#repair/${id}`;
+  const room = !id
+    ? ''
+    : pathname.startsWith('/stops/')
+      ? `#stop/${id}`
+      : pathname.endsWith('/verdict')
+        ? `#verdict/${id}`
+        : pathname.startsWith('/runs/')
+          ? `#run/${id}`
+          : pathname.startsWith('/reports/')
+            ? `#report/${id}`
+            : `#repair/${id}`;
   return Response.redirect(`${origin}/field${room}`, 302);
 }

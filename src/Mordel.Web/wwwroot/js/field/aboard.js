@@ -10,8 +10,7 @@ export function lacking() {
   if (!globalThis.isSecureContext) return 'This address has no TLS: browsers keep pages for the field only over https.';
   if (!('serviceWorker' in navigator) || !globalThis.caches)
     return 'This browser keeps no pages: the field rooms need a signal here, as before.';
-  if (typeof WebAssembly !== 'object')
-    return 'This browser cannot run the core: tests need a signal here, as before.';
+  if (typeof WebAssembly !== 'object') return 'This browser cannot run the core: tests need a signal here, as before.';
   return '';
 }
 
@@ -94,4 +93,3 @@ export async function unstow() {
   for (const name of (await globalThis.caches?.keys()) ?? []) if (name.startsWith(PREFIX)) await caches.delete(name);
   for (const worker of (await navigator.serviceWorker?.getRegistrations()) ?? []) await worker.unregister();
 }
-

@@ -58,7 +58,8 @@ const field = {
     (window.requestIdleCallback ?? setTimeout)(() => this.warm());
   },
   async warm() {
-    if (this.round && !(await loaded())) this.coreTrouble = 'The core does not run in this browser: tests need a signal.';
+    if (this.round && !(await loaded()))
+      this.coreTrouble = 'The core does not run in this browser: tests need a signal.';
   },
   async load() {
     [this.round, this.me, this.stops, this.runs, this.repairs, this.boards, this.deeds, this.told] = await Promise.all([

@@ -11,7 +11,7 @@ const ways = {
   look: { to: () => '/api/field/diagnoses', starts: true },
   saw: { to: of => `/api/field/diagnoses/${of}/seen` },
   repair: { to: () => '/api/field/repairs', starts: true },
-  mend: { to: of => `/api/repairs/${of}/entries`, many: true },
+  mend: { to: of => `/api/field/repairs/${of}/entries`, many: true },
   photo: { to: of => `/api/repairs/${of}/photos` },
 };
 

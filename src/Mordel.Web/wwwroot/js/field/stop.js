@@ -34,7 +34,10 @@ export const stop = {
   async bringRun(at) {
     const row = { id: at.run, stop: at.id, setup: at.setup, previous: at.previous };
     if (at.isBegun) {
-      await learn(at.run, at.log.flatMap(line => lines(line)));
+      await learn(
+        at.run,
+        at.log.flatMap(line => lines(line)),
+      );
       await put('runs', row);
     } else {
       const begunAt = now().toISOString();

@@ -14,6 +14,17 @@ const words = {
   mend: 'An entry of a repair',
   photo: 'A picture',
 };
+// The shapes of the outcomes, as the pages of the server draw them.
+const marks = {
+  pass: 'M4 11L9 16L18 5',
+  fail: 'M5 5L17 17M17 5L5 17',
+  incomplete: 'M4 11H8M10 11H12M14 11H18',
+  'not-testable': 'M4 11H18',
+  missing: 'M4 11H8M14 11H18',
+  recorded: 'M11 6V16',
+  running: 'M6 4L17 11L6 18Z',
+  open: 'M11 11V11.1',
+};
 const outcomes = { pass: 'Pass', fail: 'Fail', incomplete: 'Incomplete', 'not-testable': 'Not testable' };
 
 export const today = {
@@ -65,6 +76,16 @@ export const today = {
     if (run?.signed) return 'signed';
     return stop?.state ?? 'open';
   },
+  /** How it ended, or how far it is, as the mark beside it. */
+  markOf(stop) {
+    const run = this.runOf(stop);
+    const state = this.stateOf(stop);
+    if (state === 'signed') return run ? run.signed.overall : stop.outcome;
+    return state;
+  },
+  markPath(of) {
+    return marks[of] ?? marks.open;
+  },
   stateText(stop) {
     const run = this.runOf(stop);
     const state = this.stateOf(stop);
@@ -79,9 +100,9 @@ export const today = {
   },
   stopHref: stop => `#stop/${stop.id}`,
   stopDay: stop =>
-    new Date(`${stop.day}T12:00:00`).toLocaleDateString('en', { weekday: 'short', day: 'numeric', month: 'short' }),
+    new Date(`${stop.day}T12:00:00`).toLocaleDateString('en-GB', { weekday: 'short', day: 'numeric', month: 'short' }),
   get dayText() {
-    return new Date().toLocaleDateString('en', { weekday: 'long', day: 'numeric', month: 'long' });
+    return new Date().toLocaleDateString('en-GB', { weekday: 'long', day: 'numeric', month: 'long' });
   },
 
   get isAboard() {

@@ -90,7 +90,12 @@ export const verdict = {
     const { log, overall, word, reason, items, entries, tag } = v;
     await keep(
       [{ kind: 'sign', of: this.id, by: this.me.id, body: { name: v.name, ink, seen: entries, log, overall, at } }],
-      [['runs', { ...(await get('runs', this.id)), signed: { at, ink, name: v.name, overall, word, reason, items, tag } }]],
+      [
+        [
+          'runs',
+          { ...(await get('runs', this.id)), signed: { at, ink, name: v.name, overall, word, reason, items, tag } },
+        ],
+      ],
     );
     sender.send();
     this.go(`report/${this.id}`);
@@ -135,7 +140,9 @@ export const verdict = {
     return `/runs/${this.id}/verdict`;
   },
   get signedAt() {
-    return this.signed ? new Date(this.signed.at).toLocaleString('en', { dateStyle: 'medium', timeStyle: 'short' }) : '';
+    return this.signed
+      ? new Date(this.signed.at).toLocaleString('en', { dateStyle: 'medium', timeStyle: 'short' })
+      : '';
   },
   get inkPath() {
     return this.signed?.ink === 'typed' ? '' : (this.signed?.ink ?? '');

@@ -20,7 +20,13 @@ export function fill(template, typed) {
       const text = (typed[value.slot] ?? '').trim();
       if (!text && value.optional) continue;
       if (!text) return null;
-      entry[name] = value.unit ? quantity(value, text, typed) : word(text);
+      entry[name] = value.unit
+        ? quantity(value, text, typed)
+        : value.list
+          ? text.split(' ')
+          : value.whole
+            ? Number(text)
+            : word(text);
     } else entry[name] = value;
   }
   return entry;

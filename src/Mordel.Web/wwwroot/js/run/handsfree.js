@@ -112,7 +112,11 @@ export const handsFree = {
       this.voice = { audio, tone, depth };
     }
     const { audio, tone, depth } = this.voice;
-    tone.frequency.setTargetAtTime(220 * 2 ** Math.min(3, Math.max(0, value / (5 * this.needleSteps.coarse))), audio.currentTime, 0.05);
+    tone.frequency.setTargetAtTime(
+      220 * 2 ** Math.min(3, Math.max(0, value / (5 * this.needleSteps.coarse))),
+      audio.currentTime,
+      0.05,
+    );
     depth.gain.setTargetAtTime(fast ? 0.06 : 0, audio.currentTime, 0.02);
   },
   hush(tone = false) {

@@ -61,7 +61,8 @@ const screen = {
     this.rest();
   },
   show(view) {
-    if (view.entries < this.view.entries) return;
+    // Nobody looks any more, or what comes is older than what stands here.
+    if (!this.$refs.drawing || view.entries < this.view.entries) return;
     const moved = view.now?.key !== this.view.now?.key;
     // Digits typed while an answer was on its way belong to the number that is still asked for.
     if (view.now?.capture?.key !== this.capture?.key) this.clearSlate();
@@ -220,4 +221,5 @@ const together = parts =>
  * The screen of a run.
  * @param here What it begins with: run, view, about (what is said beside the view), link, readonly.
  */
-export const runScreen = here => Object.assign(together([dialog, slate, watch, handsFree, numbers, sheet, keys, screen]), here);
+export const runScreen = here =>
+  Object.assign(together([dialog, slate, watch, handsFree, numbers, sheet, keys, screen]), here);
