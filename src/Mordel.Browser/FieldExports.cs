@@ -26,7 +26,8 @@ public static partial class FieldExports
     [JSExport]
     public static string Open(string run, string setup, string begunAt)
     {
-        DateTimeOffset? begun = begunAt.Length == 0 ? null : DateTimeOffset.Parse(begunAt, CultureInfo.InvariantCulture);
+        DateTimeOffset? begun =
+            begunAt.Length == 0 ? null : DateTimeOffset.Parse(begunAt, CultureInfo.InvariantCulture);
         if (DeviceRun.Open(setup, begun, out var errors) is not { } opened)
             return PageExports.Wrong(errors);
         Runs[run] = opened;
@@ -35,9 +36,8 @@ public static partial class FieldExports
 
     /// <summary>Takes entries in; answers nothing, or what is wrong with them.</summary>
     [JSExport]
-    public static string Take(string run, string batch) => Runs[run].Take(batch) is { IsEmpty: false } errors
-        ? PageExports.Wrong(errors)
-        : "";
+    public static string Take(string run, string batch) =>
+        Runs[run].Take(batch) is { IsEmpty: false } errors ? PageExports.Wrong(errors) : "";
 
     /// <summary>What the run screen shows.</summary>
     [JSExport]
@@ -50,8 +50,9 @@ public static partial class FieldExports
     {
         static string? Said(string text) => text.Length == 0 ? null : text;
         var on = Runs[run];
-        return new Weighing(step, Said(value), Said(shown), Said(speed)).On(on.Setup.Plan, on.Log, out var errors)
-            is { } weighed
+        return
+            new Weighing(step, Said(value), Said(shown), Said(speed)).On(on.Setup.Plan, on.Log, out var errors)
+                is { } weighed
             ? JsonSerializer.Serialize(weighed, ViewsJson.Border.WeighedView)
             : PageExports.Wrong(errors);
     }

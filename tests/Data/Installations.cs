@@ -48,6 +48,18 @@ public static class InstallationWork
         );
 }
 
+/// <summary>Hides nothing, and knows what it has hidden by a mark.</summary>
+public sealed class MarkedBox : ISecretBox
+{
+    private const string Mark = "marked:";
+
+    /// <inheritdoc/>
+    public string Hide(string words) => Mark + words;
+
+    /// <inheritdoc/>
+    public string? Show(string kept) => kept.StartsWith(Mark, StringComparison.Ordinal) ? kept[Mark.Length..] : null;
+}
+
 /// <summary>The store with all that stands on it, without the web, on a data folder of its own.</summary>
 public class StoreHost(TimeProvider? clock = null) : IInstallation
 {
@@ -67,6 +79,7 @@ public class StoreHost(TimeProvider? clock = null) : IInstallation
         all.AddSingleton<IPaperSetter, ReportPdf>();
         all.AddSingleton<IPhotoReader, PhotoReader>();
         all.AddSingleton<ITableReader, TableReader>();
+        all.AddSingleton<ISecretBox, MarkedBox>();
         all.AddIdentityCore<Account>()
             .AddRoles<IdentityRole<Guid>>()
             .AddEntityFrameworkStores<Store>()

@@ -1,7 +1,7 @@
 // A gauge that streams: captured by key and by tap, with its speed, through dropouts; and a bridge with a key.
 import assert from 'node:assert/strict';
 import { after, before, test } from 'node:test';
-import { beginNext, desk, goOn, openDemo, phone, signedIn } from './browser.mjs';
+import { beginNext, beginOn, desk, goOn, openDemo, phone, signedIn } from './browser.mjs';
 
 let demo;
 before(async () => {
@@ -125,5 +125,54 @@ test('a bridge with a key sends a real gauge’s lines to the screen, and a tap 
     clearInterval(stream);
     socket.destroy();
   }
+  await page.context().close();
+});
+
+test('the needle is spoken and heard, and a press anywhere or a pedal captures it', async () => {
+  const page = await signedIn(demo, /Ines Tarrow/, phone);
+  await page.addInitScript(() => {
+    globalThis.said = [];
+    globalThis.SpeechSynthesisUtterance = class {
+      constructor(words) {
+        this.words = words;
+      }
+    };
+    Object.defineProperty(globalThis, 'speechSynthesis', {
+      value: { speak: one => globalThis.said.push(one.words), cancel() {} },
+    });
+    const Tone = globalThis.OscillatorNode;
+    globalThis.tones = 0;
+    const start = Tone.prototype.start;
+    Tone.prototype.start = function (...given) {
+      globalThis.tones++;
+      return start.apply(this, given);
+    };
+  });
+  await beginOn(page, 'DC');
+  const together = page.getByRole('button', { name: /All as listed/ });
+  if (await together.isVisible()) await together.tap();
+  await goOn(page, 'Open TC3 slowly, read CV1', () => page.locator('.go .btn-go').tap(), {});
+  await use(page, 'steady');
+  assert.equal(await page.evaluate(() => globalThis.said.length), 0, 'nothing is said unasked');
+  await page.getByRole('button', { name: 'Speak the needle: off' }).tap();
+  await page.getByRole('button', { name: 'Its tone: off' }).tap();
+  await page.waitForFunction(() => globalThis.said.filter(words => /^\d+\.\d$/.test(words)).length > 2);
+  assert.ok((await page.evaluate(() => globalThis.tones)) >= 2);
+  await page.getByRole('button', { name: 'Press anywhere to capture: off' }).tap();
+  await page.getByText('Press anywhere on the screen').waitFor();
+  // A press on a button is a press on that button.
+  await page.getByRole('button', { name: 'Its tone: on' }).tap();
+  assert.equal(await page.locator('.captured').isVisible(), false);
+  await page.locator('#now-title').tap();
+  await page
+    .locator('.captured')
+    .getByText(/Captured/)
+    .waitFor();
+  // Taken back and caught once more, by a pedal.
+  await page.keyboard.press('u');
+  await page.waitForFunction(() => document.querySelector('#now-title').textContent === 'Open TC3 slowly, read CV1');
+  await page.locator('.stream-value .num').filter({ hasText: /\d/ }).waitFor();
+  await page.keyboard.press('PageDown');
+  await page.waitForFunction(() => document.querySelector('#now-title').textContent !== 'Open TC3 slowly, read CV1');
   await page.context().close();
 });

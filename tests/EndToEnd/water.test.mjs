@@ -1,8 +1,13 @@
 // The core in the browser: the same numbers to the last bit as on the server, loaded only where it is used, and the
 // server where it cannot load.
 import assert from 'node:assert/strict';
+import { spawnSync } from 'node:child_process';
+import { mkdtempSync, readFileSync, rmSync } from 'node:fs';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
 import { after, before, test } from 'node:test';
-import { openDemo, phone, sample, signedIn } from './browser.mjs';
+import { fileURLToPath } from 'node:url';
+import { openDemo, phone, sample, signedIn, thorough } from './browser.mjs';
 
 let demo;
 before(async () => {
@@ -82,7 +87,7 @@ test('a simulated test in the browser comes to the same last bit as on the serve
     fetched.map(async answer => Number((await answer.allHeaders())['content-length'] ?? 0)),
   );
   const total = sizes.reduce((sum, size) => sum + size, 0);
-  assert.ok(total > 500_000 && total < 2_000_000, `${total} bytes came over`);
+  assert.ok(total > 500_000 && total < 2_300_000, `${total} bytes came over`);
   assert.ok(fetched.every(answer => answer.ok()));
   await page.context().close();
 });
@@ -127,5 +132,52 @@ test('a page can turn a rig itself: hook up, purge, close SO2, and the needle st
   assert.ok(Math.abs(needle - 7.6) < 0.02, `${needle}`);
   assert.match(refusal, /takes no hose/);
   assert.ok(numbers > 50);
+  await page.context().close();
+});
+
+test('over every school, kit and profile the views of random logs are made here as on the server, to the byte', async () => {
+  const folder = mkdtempSync(join(tmpdir(), 'mordel-logs-')),
+    file = join(folder, 'cases'),
+    made = fileURLToPath(
+      new URL('../../artifacts/bin/Mordel.Validation/release/Mordel.Validation.dll', import.meta.url),
+    ),
+    many = thorough ? 2000 : 60,
+    seed = process.env.MORDEL_SEED ?? String(process.pid);
+  const done = spawnSync('dotnet', [made, 'logs', file, String(many), seed], { encoding: 'utf8' });
+  assert.equal(done.status, 0, done.stderr);
+  const lines = readFileSync(file, 'utf8')
+    .trim()
+    .split('\n')
+    .map(line => JSON.parse(line));
+  rmSync(folder, { recursive: true, force: true });
+  const setups = lines.filter(line => line.setup).map(line => line.setup),
+    cases = lines.filter(line => line.log);
+  assert.equal(cases.length, many);
+  const page = await signedIn(demo, /Ines Tarrow/, phone, '/field');
+  await page.evaluate(async () => {
+    const { fieldCore } = await import('/js/core.js');
+    globalThis.core = await fieldCore();
+    globalThis.hash = async text => {
+      const bytes = await crypto.subtle.digest('SHA-256', new TextEncoder().encode(text));
+      return [...new Uint8Array(bytes)].map(b => b.toString(16).padStart(2, '0')).join('');
+    };
+  });
+  for (const [i, { of, log, view, verdict, seen }] of cases.entries()) {
+    const here = await page.evaluate(
+      async ([setup, log]) => {
+        const wrong = [globalThis.core.Open('r', setup, '')];
+        for (let from = 0; from < log.length; from += 200)
+          wrong.push(globalThis.core.Take('r', `{"entries":[${log.slice(from, from + 200).join(',')}]}`));
+        return {
+          wrong: wrong.join(''),
+          view: await globalThis.hash(globalThis.core.View('r', false)),
+          verdict: await globalThis.hash(globalThis.core.Verdict('r', '', 0)),
+          seen: JSON.parse(globalThis.core.Seen('r')).seen,
+        };
+      },
+      [setups[of], log],
+    );
+    assert.deepEqual(here, { wrong: '', view, verdict, seen }, `case ${i} of seed ${seed}`);
+  }
   await page.context().close();
 });

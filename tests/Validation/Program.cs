@@ -1,3 +1,4 @@
+using System.Globalization;
 using Mordel.Validation;
 
 return args switch
@@ -7,7 +8,12 @@ return args switch
     ["ngspice"] => Spice.Compare("docs/water-outside-check.md"),
     ["plots"] => Plots.Write("docs/plots"),
     ["service"] => Say(InService.Section()),
-    _ => Say("table, plots, ngspice, service, try [SCHOOL]: run from the project's folder") + 2,
+    ["logs", var file, var many, var seed] => RandomLogs.Write(
+        file,
+        int.Parse(many, CultureInfo.InvariantCulture),
+        int.Parse(seed, CultureInfo.InvariantCulture)
+    ),
+    _ => Say("table, plots, ngspice, service, try [SCHOOL], logs FILE MANY SEED: run from the project's folder") + 2,
 };
 
 static int Say(string text)

@@ -100,6 +100,9 @@ public class RolesTests(Town town)
         ("*", "/water", SignedIn),
         ("*", "/run-sheets", SignedIn),
         ("*", "/bench-sheets", SignedIn),
+        ("POST", "/api/field", Tester),
+        ("*", "/api/field", Field),
+        ("*", "/field", Field),
         ("POST", "/api/runs/{id}/entries", Tester),
         ("*", "/api/runs", Field),
         ("*", "/api/repairs", Field),
@@ -114,7 +117,7 @@ public class RolesTests(Town town)
         ("*", "/health", Everybody),
     ];
 
-    private static readonly string[] Files = ["css", "js", "lib", "core", "icon"];
+    private static readonly string[] Files = ["css", "js", "lib", "core", "icon", "icons", "app", "sw"];
 
     // Addresses with the commands that a page has under the same address.
     private static readonly Dictionary<string, string[]> Handlers = new()
@@ -132,6 +135,7 @@ public class RolesTests(Town town)
             "Certificate",
             "Scan",
             "End",
+            "CutOff",
             "Password",
             "Link",
             "Mail",

@@ -120,10 +120,7 @@ public sealed record RepairPlaceFile(
     /// <param name="today">The day.</param>
     public RepairView View(AssemblyBody body, IReadOnlyCollection<RepairEntry> log, DateOnly today) =>
         RepairViews.Build(
-            new(body, [.. Sheets.Select(BenchSheets.Named).OfType<BenchSheet>()])
-            {
-                TurnedDiscHolds = TurnedDiscHolds,
-            },
+            new(body, [.. Sheets.Select(BenchSheets.Named).OfType<BenchSheet>()]) { TurnedDiscHolds = TurnedDiscHolds },
             log,
             new(Contact, Owner, Wants, today, Spares)
         );

@@ -165,12 +165,6 @@ public sealed record CaptureView(
     public string Item { get; init; } = "";
 }
 
-/// <summary>How a streaming needle is spoken and heard.</summary>
-/// <param name="Fine">Steps in which it is spoken while it creeps, in the gauge's unit.</param>
-/// <param name="Coarse">Steps in which it is spoken while it runs.</param>
-/// <param name="Fast">The speed, a second, from which a number that is caught is questioned.</param>
-public sealed record NeedleView(decimal Fine, decimal Coarse, decimal Fast);
-
 /// <summary>An answer to "what do you see?".</summary>
 /// <param name="Id">Its id.</param>
 /// <param name="Seen">What is seen.</param>

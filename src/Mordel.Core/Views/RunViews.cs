@@ -14,19 +14,6 @@ namespace Mordel.Core.Views;
 /// <summary>Makes the view of a run from its plan and log.</summary>
 public static partial class RunViews
 {
-    /// <summary>The view of a run by its setup: the same on a server and on a device.</summary>
-    /// <param name="setup">What the run is made with.</param>
-    /// <param name="log">Its log.</param>
-    /// <param name="isSealed">Whether it has been signed.</param>
-    /// <param name="played">The log played already; null where it is not.</param>
-    public static RunView Of(RunSetup setup, RunLog log, bool isSealed, RunState? played = null)
-    {
-        ArgumentNullException.ThrowIfNull(setup);
-        // The person without the telephone number behind the name.
-        var contact = setup.Consent?.Name ?? setup.Place.Contact.Split(',')[0].Trim();
-        return Build(setup.Plan, log, setup.Assembly.Flow, isSealed, contact, played);
-    }
-
     /// <summary>The view.</summary>
     /// <param name="plan">What the run is made with.</param>
     /// <param name="log">Its log.</param>
@@ -93,31 +80,6 @@ public static partial class RunViews
             Progress = total == 0 ? 0 : 100 * state.Behind.Length / total,
         };
         return view with { Actions = RunSession.Actions(plan, state, view) };
-    }
-
-    /// <summary>A number as it would stand if it were taken now.</summary>
-    public static WeighedView? Weigh(RunPlan plan, RunLog log, string key, Reading reading)
-    {
-        ArgumentNullException.ThrowIfNull(plan);
-        var state = Replay.Run(plan, log);
-        if (
-            state.Ahead.FirstOrDefault(p => p.Key == key)?.Step.Capture
-            is not { Item.Kind: ItemKind.Differential } capture
-        )
-            return null;
-        var verdict = Judge.Weigh(plan.Subject, state.Results().With(capture.Item, new ItemValue.Measured(reading)));
-        var judged = verdict.Items.FirstOrDefault(i => i.Item == capture.Item);
-        return judged is null
-            ? null
-            : new(
-                judged.Result.Id(),
-                judged.MarginText,
-                judged.Why,
-                [.. verdict.Warnings.Where(w => w.Item == capture.Item).Select(w => w.Text)]
-            )
-            {
-                Rounded = RunSession.Rounded(plan, reading.Value.Amount),
-            };
     }
 
     private static ImmutableArray<Instruction> Instructions(RunPlan plan, Step step) =>

@@ -140,9 +140,7 @@ public sealed class Sessions(Store store, SessionMemory memory, OpenDoors doors,
             return null;
         var now = clock.Now();
         await store.Change(
-            s =>
-                s.Sessions.Where(r => r.Id == id)
-                    .ExecuteUpdateAsync(u => u.SetProperty(r => r.CutOffAt, now), cancel),
+            s => s.Sessions.Where(r => r.Id == id).ExecuteUpdateAsync(u => u.SetProperty(r => r.CutOffAt, now), cancel),
             cancel
         );
         await End(id, accountId, cancel);

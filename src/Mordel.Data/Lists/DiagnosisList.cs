@@ -99,11 +99,7 @@ public sealed class DiagnosisList(Store store)
     /// <param name="view">The diagnosis.</param>
     /// <param name="atlas">The atlas of its body.</param>
     /// <param name="cancel">Ends it.</param>
-    public Task<ImmutableDictionary<PartId, double>> Springs(
-        DiagnosisFile view,
-        Atlas atlas,
-        CancellationToken cancel
-    )
+    public Task<ImmutableDictionary<PartId, double>> Springs(DiagnosisFile view, Atlas atlas, CancellationToken cancel)
     {
         ArgumentNullException.ThrowIfNull(view);
         return Springs(view.Row.AssemblyId, view.Row.OpenedAt, atlas, cancel);

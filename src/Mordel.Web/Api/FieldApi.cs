@@ -34,7 +34,10 @@ public static class FieldApi
         field.MapGet("/me", WhoIsHere);
         field.MapGet("/round", Round);
         field.MapGet("/files", (FieldFiles files) => Results.Json(files.List));
-        var brought = field.MapGroup("").RequireAuthorization(Policies.ApiWrite).AddEndpointFilter(new FromOurPages(Kept));
+        var brought = field
+            .MapGroup("")
+            .RequireAuthorization(Policies.ApiWrite)
+            .AddEndpointFilter(new FromOurPages(Kept));
         brought.MapPost("/runs", Begin);
         brought.MapPost("/runs/{id:guid}/signature", Sign);
         brought.MapPost("/diagnoses", Look);
@@ -44,7 +47,12 @@ public static class FieldApi
     }
 
     // Who is signed in here, with what proves a page of ours; and the time, for devices whose clock is wrong.
-    private static IResult WhoIsHere(HttpContext http, IAntiforgery antiforgery, FieldFiles files, TimeProvider clock) =>
+    private static IResult WhoIsHere(
+        HttpContext http,
+        IAntiforgery antiforgery,
+        FieldFiles files,
+        TimeProvider clock
+    ) =>
         Results.Json(
             new
             {
@@ -92,7 +100,13 @@ public static class FieldApi
             cancel
         );
 
-    private static Task<IResult> Sign(Guid id, HttpContext http, SealRun seal, ShowAgain again, CancellationToken cancel)
+    private static Task<IResult> Sign(
+        Guid id,
+        HttpContext http,
+        SealRun seal,
+        ShowAgain again,
+        CancellationToken cancel
+    )
     {
         return Read(
             http,
@@ -104,8 +118,9 @@ public static class FieldApi
                 var at = body.Required("at")?.Instant();
                 var log = body.Required("log")?.Text(64);
                 var overall = body.Required("overall")?.Text(40);
-                return (name, ink, seen, at, log, overall)
-                    is ({ } said, { } drawn, { } count, { } when, { } hash, { } outcome)
+                return
+                    (name, ink, seen, at, log, overall)
+                        is ({ } said, { } drawn, { } count, { } when, { } hash, { } outcome)
                     ? () => Sealed(new(said, drawn, (int)count, []) { There = new(when, hash, outcome) })
                     : null;
             },
@@ -118,9 +133,8 @@ public static class FieldApi
                     "This firm asks you to show once more that it is you before a report is sealed: sign in again, "
                         + "then send it again."
                 )
-                : await Answers.Of(
-                    await seal.By(id, http.User.Id(), signature, cancel),
-                    run => Results.Json(new { id = run })
+                : await Answers.Of(await seal.By(id, http.User.Id(), signature, cancel), run =>
+                    Results.Json(new { id = run })
                 );
     }
 
@@ -163,7 +177,12 @@ public static class FieldApi
             cancel
         );
 
-    private static Task<IResult> Repair(HttpContext http, BeginRepair begin, TimeProvider clock, CancellationToken cancel) =>
+    private static Task<IResult> Repair(
+        HttpContext http,
+        BeginRepair begin,
+        TimeProvider clock,
+        CancellationToken cancel
+    ) =>
         Read(
             http,
             body =>

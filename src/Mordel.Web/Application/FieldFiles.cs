@@ -32,7 +32,13 @@ public sealed class FieldFiles
         "css/field.css",
     ];
 
-    private static readonly string[] Scripts = ["/js/shell.js", "/js/field/field.js", "/js/core.js"];
+    private static readonly string[] Scripts =
+    [
+        "/js/shell.js",
+        "/js/field/field.js",
+        "/js/field/leave.js",
+        "/js/core.js",
+    ];
 
     /// <summary>Found once, when the application starts.</summary>
     public FieldFiles(ModuleMap modules, IWebHostEnvironment environment)
@@ -47,7 +53,7 @@ public sealed class FieldFiles
             .. Scripts.Select(modules.KeptName),
             .. Scripts.SelectMany(modules.ImportsOf),
             "/icon.svg",
-            "/field.webmanifest",
+            "/app.webmanifest",
             .. environment
                 .WebRootFileProvider.GetDirectoryContents("lib/fonts")
                 .Where(f => f.Name.EndsWith(".woff2", StringComparison.Ordinal))
@@ -76,7 +82,9 @@ public sealed class FieldFiles
             .. Directory
                 .EnumerateFiles(folder)
                 .Select(f => Path.GetFileName(f)!)
-                .Where(f => f.EndsWith(".wasm", StringComparison.Ordinal) || f.EndsWith(".js", StringComparison.Ordinal))
+                .Where(f =>
+                    f.EndsWith(".wasm", StringComparison.Ordinal) || f.EndsWith(".js", StringComparison.Ordinal)
+                )
                 .Where(f => f != "dotnet.js" && named.Contains(f, StringComparison.Ordinal))
                 .Select(f => $"/core/{f}"),
             .. Directory

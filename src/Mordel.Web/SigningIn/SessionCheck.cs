@@ -19,11 +19,7 @@ public static class SessionCheck
         var http = context.HttpContext;
         var sessions = http.RequestServices.GetRequiredService<Sessions>();
         var who = context.Principal;
-        if (
-            who is not null
-            && who.SessionId() is { } id
-            && await sessions.Holds(id, who.Id(), http.RequestAborted)
-        )
+        if (who is not null && who.SessionId() is { } id && await sessions.Holds(id, who.Id(), http.RequestAborted))
         {
             await SecurityStampValidator.ValidatePrincipalAsync(context);
             return;

@@ -7,7 +7,7 @@ const PREFIX = 'mordel-field-';
 const PATIENCE = 6000;
 const named = path => /\.[a-z0-9]{10}\.(js|css|wasm)$/.test(path) || path.startsWith('/lib/fonts/');
 const stowed = path =>
-  /^\/(css|js|lib|core|icons)\//.test(path) || path === '/icon.svg' || path === '/field.webmanifest';
+  /^\/(css|js|lib|core|icons)\//.test(path) || path === '/icon.svg' || path === '/app.webmanifest';
 
 self.addEventListener('install', () => self.skipWaiting());
 self.addEventListener('activate', event => event.waitUntil(self.clients.claim()));

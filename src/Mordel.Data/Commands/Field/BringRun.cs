@@ -103,10 +103,7 @@ public sealed class BringRun(Store store, RoundPasses passes, BeginRun begin, Be
 
     private sealed record Known(Guid Run, Guid Tester);
 
-    private async Task<Known?> TesterOf(
-        Expression<Func<RunRow, bool>> which,
-        CancellationToken cancel
-    ) =>
+    private async Task<Known?> TesterOf(Expression<Func<RunRow, bool>> which, CancellationToken cancel) =>
         await store
             .Runs.AsNoTracking()
             .Where(which)

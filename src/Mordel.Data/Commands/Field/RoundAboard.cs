@@ -1,11 +1,8 @@
-using System.Collections.Immutable;
-using System.Globalization;
 using System.Security.Cryptography;
 using System.Text;
 using Microsoft.EntityFrameworkCore;
 using Mordel.Core.Catalogue;
 using Mordel.Core.Diagnosis;
-using Mordel.Core.Drawing;
 using Mordel.Core.Repairs;
 using Mordel.Core.Rigs;
 using Mordel.Core.Runs;
@@ -18,66 +15,6 @@ using Mordel.Data.Rows;
 using Mordel.Data.Setups;
 
 namespace Mordel.Data.Commands.Field;
-
-/// <summary>A line of facts: what it is, and what it says.</summary>
-public sealed record AboardFact(string Name, string Says);
-
-
-/// <summary>A stop with all that a test, a repair and a diagnosis at it need.</summary>
-public sealed record AboardStop
-{
-    public required Guid Id { get; init; }
-    public required DateOnly Day { get; init; }
-    public required int Order { get; init; }
-    public required string At { get; init; }
-    public required string Window { get; init; }
-    public required string State { get; init; }
-
-    /// <summary>The run: the one that is open, or the id that one begun on a device gets; null once it is signed.</summary>
-    public Guid? Run { get; init; }
-    public string? Outcome { get; init; }
-    public required string Place { get; init; }
-    public required string Address { get; init; }
-    public required string What { get; init; }
-    public required Guid Assembly { get; init; }
-    public required string Tag { get; init; }
-    public required IReadOnlyList<AboardFact> Facts { get; init; }
-    public required IReadOnlyList<string> Mind { get; init; }
-    public required string Drawing { get; init; }
-    public required IReadOnlyList<string> Colours { get; init; }
-
-    /// <summary>Why a test could not be begun, or not be signed, as things stand; null where nothing is known.</summary>
-    public string? WhyNot { get; init; }
-
-    /// <summary><c>mordel.run-setup/1</c> in its complete form; null where no test can be made.</summary>
-    public string? Setup { get; init; }
-
-    /// <summary>Whether the run is open on the server already.</summary>
-    public bool IsBegun => State == "running";
-
-    /// <summary>The pass to begin it with, and the test after a repair.</summary>
-    public string? Pass { get; init; }
-    public IReadOnlyList<string> Log { get; init; } = [];
-
-    /// <summary>The verdict on the test before, as <c>mordel.verdict/1</c>; empty where there is none.</summary>
-    public string Previous { get; init; } = "";
-
-    /// <summary>What a board begins with; null where there is no atlas.</summary>
-    public string? Board { get; init; }
-    public string? Atlas { get; init; }
-    public required RepairPlaceFile Repair { get; init; }
-}
-
-/// <summary>What a tester takes along.</summary>
-public sealed record Aboard(
-    DateTimeOffset MadeAt,
-    Guid Tester,
-    string Name,
-    string Kit,
-    IReadOnlyList<string> Bring,
-    IReadOnlyList<string> Warnings,
-    IReadOnlyList<AboardStop> Stops
-);
 
 /// <summary>
 /// Puts together what a tester's device takes along: the stops of today and the days ahead, and nothing of anybody
@@ -144,8 +81,8 @@ public sealed class RoundAboard(
             Id = stop.Id,
             Day = stop.Day,
             Order = stop.Order,
-            At = Clock(stop.From),
-            Window = $"{Clock(stop.WindowFrom)}–{Clock(stop.WindowUntil)}",
+            At = StopWords.Clock(stop.From),
+            Window = $"{StopWords.Clock(stop.WindowFrom)}–{StopWords.Clock(stop.WindowUntil)}",
             State = line.State switch
             {
                 StopState.Signed => "signed",
@@ -156,13 +93,12 @@ public sealed class RoundAboard(
             Run = line.RunId,
             Place = place.Name,
             Address = $"{place.Address}, {place.District}",
-            What =
-                $"{assembly.Type} {assembly.Size} · {assembly.Serves}{(stop.IsSeasonal ? " · seasonal visit" : "")}",
+            What = $"{assembly.Type} {assembly.Size} · {assembly.Serves}{(stop.IsSeasonal ? " · seasonal visit" : "")}",
             Assembly = assembly.Id,
             Tag = assembly.Tag,
-            Facts = [.. Facts(line)],
-            Mind = [.. Mind(line)],
-            Drawing = Draw(facts),
+            Facts = [.. StopWords.Facts(line)],
+            Mind = [.. StopWords.Mind(line)],
+            Drawing = StopWords.Draw(facts),
             Colours = kit?.HoseColours?.Split(' ') is { Length: 3 } colours ? colours : ["", "", ""],
             Repair = await Repair(assembly, facts.Parts, testerId, cancel),
         };
@@ -228,11 +164,7 @@ public sealed class RoundAboard(
 
     /// <summary>The id of the run that is begun at a stop without a signal: the same on every device.</summary>
     public static Guid RunOf(Guid stop) =>
-        new(
-            SHA256.HashData(
-                Encoding.UTF8.GetBytes($"run of stop {stop:D}")
-            ).AsSpan(0, 16)
-        );
+        new(SHA256.HashData(Encoding.UTF8.GetBytes($"run of stop {stop:D}")).AsSpan(0, 16));
 
     private async Task<string> Before(Guid assemblyId, Guid runId, CancellationToken cancel) =>
         await runs.Before(assemblyId, runId, cancel) is { } verdict ? VerdictFormat.Write(verdict) : "";
@@ -288,53 +220,4 @@ public sealed class RoundAboard(
                 )),
             ]
         );
-
-    private static IEnumerable<AboardFact> Facts(StopLine line)
-    {
-        var (stop, assembly, place) = (line.Stop, line.Assembly, line.Place);
-        yield return new(
-            "Water may be off",
-            $"{Clock(stop.WindowFrom)}–{Clock(stop.WindowUntil)}, about {stop.Minutes} min"
-        );
-        yield return new("Assembly", $"{assembly.Type} · {assembly.Size} · {assembly.Make} {assembly.Model}");
-        yield return new("Serial", $"{assembly.Serial} · tag {assembly.Tag}");
-        yield return new("Feeds", $"{assembly.Serves}, {assembly.Hazard} hazard, {assembly.Protection}");
-        yield return new("Stands", $"{assembly.Location}. {assembly.HowToFind}".Trim());
-        yield return new("Way in", place.Access);
-        yield return new("Ask for", $"{place.Contact}. Owner: {place.Owner!.Name}");
-        if (assembly.LastTestOn is { } last)
-            yield return new("Last test", last.ToString("d MMM yyyy", CultureInfo.InvariantCulture));
-    }
-
-    private static IEnumerable<string> Mind(StopLine line)
-    {
-        if (line.Stop.IsSeasonal)
-            yield return "Seasonal visit: most likely found off. Walk the line, charge it, test it, leave it as agreed.";
-        if (line.Stop.Special is { Length: > 0 } special)
-            yield return special;
-        if (line.Consent is { } said && ConsentList.Holds(said, line.Stop))
-            yield return said.Yes
-                ? $"Agreed by {said.Name} for {Clock(said.From)}–{Clock(said.Until)}. {said.Note}".Trim()
-                : $"{said.Name} asked for {Clock(said.From)}–{Clock(said.Until)}; not said yes yet.";
-        else if (line.Consent is { Yes: false } other)
-            yield return $"{other.Name} asks for another time. {other.Note}".Trim();
-    }
-
-    private static string Clock(TimeOnly time) => time.ToString("HH:mm", CultureInfo.InvariantCulture);
-
-    private static string Draw(AssemblyFacts assembly)
-    {
-        var state = new Rig(assembly.Parts, Kit.FiveValve).InService();
-        return RigDrawing.Draw(
-            new(
-                state,
-                WaterSketch.Nothing.After(state),
-                assembly.Flow,
-                [],
-                ShowKit: false,
-                Touchable: false,
-                $"{assembly.Type.Name}, water running as the assembly lies"
-            )
-        );
-    }
 }

@@ -68,9 +68,7 @@ public sealed class BeginRun(Store store, MakeSetup make, SetupReader setups, Ti
         var now = clock.Now();
         var number = await ReportNumbers.Next(store, register.Assembly.Tag, now, clock.LocalTimeZone, cancel);
         var made = await make.For(Guid.CreateVersion7(), stop, register, number, now, clock.Today(), cancel);
-        return made.Why is null
-            ? await Keep(made.Value! with { Repair = repair }, cancel)
-            : made.NotDoneFor<Guid>();
+        return made.Why is null ? await Keep(made.Value! with { Repair = repair }, cancel) : made.NotDoneFor<Guid>();
     }
 
     /// <summary>Keeps a run that begins with a setup, inside the caller's transaction.</summary>

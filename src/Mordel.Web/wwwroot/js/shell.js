@@ -61,21 +61,24 @@ if (search) {
   });
 }
 
-// Signing out leaves nothing on this device; what is not sent yet is said before it is lost.
+// Signing out leaves nothing on this device; what is not sent yet is said before it is lost, and so is that it needs a
+// signal.
 document.addEventListener('submit', async event => {
   const form = event.target.closest('form.signout');
-  if (!form || form.dataset.cleared) return;
+  if (!form) return;
   event.preventDefault();
-  const { clear, left } = await import('/js/field/leave.js');
-  const many = await left().catch(() => 0);
+  const { left, leave } = await import('/js/field/leave.js');
   const dialog = document.querySelector('#unsent');
-  if (many && dialog && dialog.returnValue !== 'lose') {
-    dialog.querySelector('[data-many]').textContent = many === 1 ? 'One entry' : `${many} entries`;
+  const say = (title, words) => {
+    dialog.querySelector('h2').textContent = title;
+    dialog.querySelector('p').textContent = words;
     dialog.returnValue = '';
-    dialog.addEventListener('close', () => dialog.returnValue === 'lose' && form.requestSubmit(), { once: true });
-    return dialog.showModal();
-  }
-  await clear().catch(() => {});
-  form.dataset.cleared = 'yes';
-  form.submit();
+    dialog.showModal();
+    return new Promise(closed => dialog.addEventListener('close', () => closed(dialog.returnValue), { once: true }));
+  };
+  const many = await left();
+  const [what, they] = many === 1 ? ['One entry', 'it'] : [`${many} entries`, 'they'];
+  const lost = `${what} on this device not sent yet. Signing out wipes the device: ${they} would be lost.`;
+  if (many && (await say('Not sent yet', lost)) !== 'lose') return;
+  if (!(await leave(form))) await say('No signal', 'Signing out needs one. Nothing was wiped.');
 });

@@ -20,5 +20,6 @@ export const farText = () => {
   const minutes = Math.round(Math.abs(ahead) / 60_000),
     hours = Math.round(minutes / 60);
   const far = minutes < 90 ? `${minutes} minutes` : hours < 36 ? `${hours} hours` : `${Math.round(hours / 24)} days`;
-  return `This device’s clock is ${far} ${ahead > 0 ? 'slow' : 'fast'}. What is entered here carries the time of the server’s clock, as of when it answered last.`;
+  const says = `This device’s clock is ${far} ${ahead > 0 ? 'slow' : 'fast'}.`;
+  return `${says} What is entered here carries the time of the server’s clock, as of when it answered last.`;
 };

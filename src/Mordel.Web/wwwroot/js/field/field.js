@@ -78,7 +78,8 @@ const field = {
   },
   async changed(change) {
     if (change.renamed && this.id === change.renamed) location.hash = `#${this.room}/${change.to}`;
-    if (change.wiped) return location.reload();
+    // Another tab signs out, or the office has cut the device off; whoever signs out here is led away.
+    if (change.wiped) return document.body.dataset.leaving ? null : location.reload();
     await this.load();
   },
 

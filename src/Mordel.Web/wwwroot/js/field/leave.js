@@ -15,8 +15,35 @@ export async function left() {
   return count();
 }
 
-/** Nothing is left: entries, rounds, pages, settings. A learner's own bench stays. */
-export async function clear() {
+// The form, with the token that counts now where a page was kept for long.
+async function post(form) {
+  const send = () => fetch(form.action, { method: 'POST', body: new FormData(form) });
+  const answer = await send();
+  if (answer.status !== 400) return answer;
+  const page = new DOMParser().parseFromString(await (await fetch('/account')).text(), 'text/html');
+  const name = '__RequestVerificationToken',
+    fresh = page.querySelector(`form.signout input[name=${name}]`);
+  // Nobody is signed in any more.
+  if (!fresh) return answer;
+  form.elements[name].value = fresh.value;
+  return send();
+}
+
+/** Signs out, wipes this device and leads away; false where nobody answers. */
+export async function leave(form) {
+  try {
+    await post(form);
+  } catch {
+    return false;
+  }
+  document.body.dataset.leaving = 'yes';
+  await clear();
+  location.assign('/sign-in');
+  return true;
+}
+
+// Nothing is left: entries, rounds, pages, settings. A learner's own bench stays.
+async function clear() {
   await wipe();
   await unstow();
   indexedDB.deleteDatabase('mordel-photos');
