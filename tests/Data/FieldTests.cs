@@ -293,6 +293,29 @@ public sealed class FieldTests : IAsyncLifetime, IAsyncDisposable
     }
 
     [Fact]
+    public async Task Rules_that_changed_before_the_day_of_the_test_are_said_and_nothing_is_lost()
+    {
+        await Stop();
+        var stop = (await TakeAlong()).Stops[0];
+        // Under rules that had ended by then.
+        var ended = DeviceRun.Open(stop.Setup!, Now, out _)!.Setup;
+        ended = ended with { Profile = ended.Profile with { InForceUntil = Today.AddDays(-1) } };
+        var setup = RunSetupFormat.WriteComplete(ended);
+        var pass = await town.With<string, RoundPasses>(p =>
+            Task.FromResult(p.Give(new(stop.Run!.Value, stop.Id, town.Tester, ContentHash.Compute(setup), Now)))
+        );
+        var old = stop with { Setup = setup, Pass = pass };
+        var device = Tested(old, Now);
+        var shown = device.Verdict("", TimeSpan.Zero);
+        Assert.Contains(shown.Obstacles, o => o.Contains("is not in force", StringComparison.Ordinal));
+        Assert.Null((await Bring(Brought(old, Now))).Why);
+        await Send(stop.Run!.Value, device);
+        town.Clock.Offset += TimeSpan.FromHours(2);
+        Assert.Contains("is not in force", (await Sign(stop.Run.Value, shown, Now)).Refusal, StringComparison.Ordinal);
+        Assert.Equal(device.Log.Count, await town.InStore(s => s.Entries.CountAsync()));
+    }
+
+    [Fact]
     public async Task A_clock_that_is_a_day_wrong_begins_nothing_before_it_was_given_out_or_after_now()
     {
         await Stop();

@@ -44,8 +44,8 @@ export async function beginHere(page, type) {
 }
 
 /**
- * One thing that is to be done now, done: what is asked, a number, or the step as it should be. Answers whether the test
- * is at its end, what nobody knows, and how many milliseconds the screen took to show what comes next.
+ * One thing that is to be done now, done: what is asked, a number, or the step as it should be. Answers whether the
+ * test is at its end, what nobody knows, and how many milliseconds the screen took to show what comes next.
  */
 export const doNext = (page, given) =>
   page.evaluate(async ([type, given]) => {

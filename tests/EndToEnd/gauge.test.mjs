@@ -148,10 +148,14 @@ test('the needle is spoken and heard, and a press anywhere or a pedal captures i
       return start.apply(this, given);
     };
   });
-  await beginOn(page, 'DC');
-  const together = page.getByRole('button', { name: /All as listed/ });
-  if (await together.isVisible()) await together.tap();
-  await goOn(page, 'Open TC3 slowly, read CV1', () => page.locator('.go .btn-go').tap(), {});
+  await beginOn(page, 'PVB');
+  const reading = page.locator('.run.is-reading');
+  for (let i = 0; i < 30 && !(await reading.isVisible()); i++) {
+    const was = await page.locator('#now-title').textContent();
+    await page.locator('.go .btn-go').tap();
+    await page.waitForFunction(old => document.querySelector('#now-title').textContent !== old, was);
+  }
+  const title = await page.locator('#now-title').textContent();
   await use(page, 'steady');
   assert.equal(await page.evaluate(() => globalThis.said.length), 0, 'nothing is said unasked');
   await page.getByRole('button', { name: 'Speak the needle: off' }).tap();
@@ -169,10 +173,11 @@ test('the needle is spoken and heard, and a press anywhere or a pedal captures i
     .getByText(/Captured/)
     .waitFor();
   // Taken back and caught once more, by a pedal.
+  await page.waitForFunction(was => document.querySelector('#now-title').textContent !== was, title);
   await page.keyboard.press('u');
-  await page.waitForFunction(() => document.querySelector('#now-title').textContent === 'Open TC3 slowly, read CV1');
+  await page.waitForFunction(was => document.querySelector('#now-title').textContent === was, title);
   await page.locator('.stream-value .num').filter({ hasText: /\d/ }).waitFor();
   await page.keyboard.press('PageDown');
-  await page.waitForFunction(() => document.querySelector('#now-title').textContent !== 'Open TC3 slowly, read CV1');
+  await page.waitForFunction(was => document.querySelector('#now-title').textContent !== was, title);
   await page.context().close();
 });

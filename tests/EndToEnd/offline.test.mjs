@@ -312,6 +312,60 @@ test('a device whose clock is a day slow says so, and what is entered carries th
   await page.context().close();
 });
 
+test('a test that began with a signal goes on where it is lost: a tap answers from the device', async () => {
+  const page = await withRound(demo, /Odd Harrick/);
+  await page.goto(`${demo.url}/`);
+  await page.getByText(/On board: /).waitFor();
+  await beginNext(page);
+  await page.locator('.run[data-home="true"]').waitFor();
+  await page.context().setOffline(true);
+  const was = await page.locator('#now-title').textContent();
+  const answered = page.waitForFunction(old => document.querySelector('#now-title').textContent !== old, was);
+  for (const chip of await page.locator('.together .ask-line .chip:visible').all()) await chip.click();
+  await page.locator('.go .btn-go:visible').click();
+  await answered;
+  // Loaded anew without a signal it stands in the field rooms, where it was.
+  const now = await page.locator('#now-title').textContent();
+  await page.reload();
+  await page.waitForURL(/\/field#run\//);
+  await page.locator('.run svg.rig').waitFor({ state: 'attached' });
+  assert.equal(await page.locator('#now-title').textContent(), now);
+  await page.context().setOffline(false);
+  await sent(page);
+  await page.context().close();
+});
+
+test('no room on the device is said at the tap, and what the browser threw away is fetched anew', async () => {
+  const page = await withRound(demo, /Odd Harrick/);
+  await page.evaluate(() => {
+    const put = IDBObjectStore.prototype.put;
+    globalThis.full = true;
+    IDBObjectStore.prototype.put = function (...given) {
+      if (globalThis.full && this.name === 'deeds') throw new DOMException('no room', 'QuotaExceededError');
+      return put.apply(this, given);
+    };
+  });
+  const stops = page.locator('.rest > .road li:is(.stop-open, .stop-running) a');
+  await stops.last().click();
+  await page.getByRole('button', { name: /Begin the test|Go on with/ }).click();
+  await page.getByText('There is no room on this device: this was not kept.').waitFor();
+  await page.evaluate(() => (globalThis.full = false));
+  await page.getByRole('button', { name: /Begin the test|Go on with/ }).click();
+  await page.locator('.run svg.rig').waitFor({ state: 'attached' });
+  await sent(page);
+  await page.evaluate(async () => {
+    for (const name of await caches.keys()) await caches.delete(name);
+  });
+  await page.goto(`${demo.url}/field`);
+  await page.getByText('Nothing on board').waitFor();
+  await page.getByRole('button', { name: 'Take the round along' }).click();
+  await page
+    .locator('[data-aboard]')
+    .getByText(/stops?,/)
+    .waitFor();
+  await page.context().close();
+});
+
 test('no accessibility violations in the field rooms, in light, dark and sun', async () => {
   for (const [scheme, theme] of [
     ['light', ''],

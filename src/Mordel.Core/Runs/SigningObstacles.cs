@@ -1,6 +1,8 @@
 namespace Mordel.Core.Runs;
 
-/// <summary>What stands in the way of a signature. The server asks it at the seal, a device while there is no signal.</summary>
+/// <summary>
+/// What stands in the way of a signature. The server asks it at the seal, a device while there is no signal.
+/// </summary>
 public static class SigningObstacles
 {
     /// <summary>Why a run cannot be signed, a sentence each; empty when it can.</summary>

@@ -53,7 +53,9 @@ public sealed class DeviceRun
     public RunView View(bool isSealed) => RunViews.Of(Setup, Log, isSealed, State);
 
     /// <summary>The verdict, and what is asked before it is signed.</summary>
-    /// <param name="previous">The verdict on the test before, as <c>mordel.verdict/1</c>; null where there is none.</param>
+    /// <param name="previous">
+    /// The verdict on the test before, as <c>mordel.verdict/1</c>; null where there is none.
+    /// </param>
     /// <param name="offset">How far the device's clock is from UTC: the day of the test is the day there.</param>
     public VerdictView Verdict(string? previous, TimeSpan offset)
     {

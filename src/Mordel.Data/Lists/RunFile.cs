@@ -177,7 +177,9 @@ public sealed class FindRun(Store store, SetupReader setups, SealReader seals, O
         return (await Before(run.Row.AssemblyId, run.Row.Id, cancel))?.Results;
     }
 
-    /// <summary>The verdict of the last sealed test of an assembly; null when there is none that can be relied on.</summary>
+    /// <summary>
+    /// The verdict of the last sealed test of an assembly; null when there is none that can be relied on.
+    /// </summary>
     /// <param name="assemblyId">The assembly.</param>
     /// <param name="runId">The run that comes after it.</param>
     /// <param name="cancel">Ends it.</param>

@@ -33,7 +33,9 @@ public sealed partial class ModuleMap
         Source = $"'sha256-{Convert.ToBase64String(SHA256.HashData(Encoding.UTF8.GetBytes(Text)))}'";
     }
 
-    /// <summary>The name under which a browser keeps a script or a style for good; its own where there is none.</summary>
+    /// <summary>
+    /// The name under which a browser keeps a script or a style for good; its own where there is none.
+    /// </summary>
     public string KeptName(string file)
     {
         ArgumentNullException.ThrowIfNull(file);

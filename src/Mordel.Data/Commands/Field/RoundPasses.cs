@@ -3,7 +3,9 @@ using Mordel.Core.Outside;
 
 namespace Mordel.Data.Commands.Field;
 
-/// <summary>What a device may begin without a signal: a test of a stop, with exactly the setup that was given out.</summary>
+/// <summary>
+/// What a device may begin without a signal: a test of a stop, with exactly the setup that was given out.
+/// </summary>
 /// <param name="Run">The id that the run gets: every device that takes the stop along has the same.</param>
 /// <param name="Stop">The stop.</param>
 /// <param name="Tester">Who may begin it.</param>

@@ -42,7 +42,9 @@ public sealed class PersonModel(
     /// <summary>The devices on which a round was taken along.</summary>
     public IReadOnlyList<SessionRow> Devices { get; private set; } = [];
 
-    /// <summary>A device is lost: its session ends, and it wipes what was taken along when it is next heard of.</summary>
+    /// <summary>
+    /// A device is lost: its session ends, and it wipes what was taken along when it is next heard of.
+    /// </summary>
     public async Task<IActionResult> OnPostCutOff(Guid id, Guid session, CancellationToken cancel)
     {
         if (await sessions.CutOff(session, id, cancel) is not { } device)

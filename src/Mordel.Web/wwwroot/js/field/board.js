@@ -51,6 +51,9 @@ export const board = {
   leavesText: h => (h.leaves.length ? `Does not explain: ${h.leaves.join('; ')}` : ''),
   lookClass: i => (i === 0 ? 'look is-best' : 'look'),
 
+  seeItKept(look, answer) {
+    return this.keeping(() => this.seeIt(look, answer));
+  },
   /** Something was seen at a look. */
   async seeIt(look, answer) {
     const run = await get('runs', this.id),

@@ -22,6 +22,9 @@ const states = {
   'cut-off': 'The office has cut this device off. What was on board is wiped.',
 };
 
+// What is said of a test whose stop is not on board any more.
+const elsewhere = { place: 'A test on this device', what: '', tag: '', colours: ['', '', ''], facts: [], mind: [] };
+
 // What the screen of a run begins with, from the room to the component.
 let current = null;
 
@@ -89,6 +92,7 @@ const field = {
     const before = this.room;
     this.problem = '';
     this.here = null;
+    document.querySelector('.rooms')?.removeAttribute('open');
     await this.load();
     [this.room, this.id] = [room || 'today', id ?? ''];
     await this.rooms[this.room]?.call(this);
@@ -143,6 +147,19 @@ const field = {
       : 'The core does not run here, or cannot read this test. What was entered is kept; open it with a signal.';
     return null;
   },
+  /** Does something that is kept on this device; says so where there is no room for it. */
+  async keeping(work) {
+    this.problem = '';
+    try {
+      await work();
+    } catch (problem) {
+      console.error(problem);
+      this.problem =
+        problem?.name === 'QuotaExceededError'
+          ? 'There is no room on this device: this was not kept. Delete something, then do it once more.'
+          : `This could not be kept on the device: ${problem?.message ?? problem}. Do it once more.`;
+    }
+  },
   go(where) {
     location.hash = where;
   },
@@ -151,7 +168,7 @@ const field = {
   },
   get stop() {
     const run = this.runs.find(r => r.id === this.id) ?? this.runs.find(r => r.id === this.job?.run);
-    return this.stops.find(s => s.id === this.id) ?? this.stopOf(run);
+    return this.stops.find(s => s.id === this.id) ?? this.stopOf(run) ?? (this.room === 'stop' ? null : elsewhere);
   },
   is(room) {
     return this.room === room;

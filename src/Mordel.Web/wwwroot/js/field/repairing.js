@@ -69,12 +69,20 @@ export const repairing = {
   },
   actClass: i => (i === 0 ? 'btn btn-primary btn-go' : 'btn answer'),
 
+  beginRepairKept() {
+    return this.keeping(() => this.beginRepair());
+  },
+  beginRetestKept() {
+    return this.keeping(() => this.beginRetest());
+  },
+  doItKept(action) {
+    return this.keeping(() => this.doIt(action));
+  },
   async doIt(action, typed = this.filled) {
     const lacks = action.dialog ? null : this.work.fields.find(f => f.missing && !String(typed[f.name] ?? '').trim());
-    if (lacks) return (this.problem = lacks.missing);
+    if (lacks) return void (this.problem = lacks.missing);
     const bodies = draft(action, typed);
     if (!bodies.length) return;
-    this.problem = '';
     const tick = (await logOf(this.id)).length,
       at = now().toISOString();
     const entries = JSON.parse(JSON.stringify(bodies)).map((body, i) =>
@@ -85,7 +93,7 @@ export const repairing = {
     await this.openRepair();
   },
   useTool(action) {
-    if (!action.dialog) return this.doIt(action, {});
+    if (!action.dialog) return this.keeping(() => this.doIt(action, {}));
     this.asking = { ...action.dialog, action, problem: '', fields: action.dialog.fields.map(f => ({ ...f })) };
     this.$nextTick(() => document.querySelector('#field-ask').showModal());
   },
@@ -97,7 +105,7 @@ export const repairing = {
     if (lacks) return (this.asking.problem = lacks.missing);
     const { action } = this.asking;
     this.closeTool();
-    await this.doIt(action, typed);
+    await this.keeping(() => this.doIt(action, typed));
   },
   closeTool() {
     document.querySelector('#field-ask').close();

@@ -24,6 +24,9 @@ export const stop = {
   },
   repairHref: repair => `#repair/${repair.id}`,
 
+  beginStopKept() {
+    return this.keeping(() => this.beginStop());
+  },
   async beginStop() {
     const at = this.stop;
     if (!at?.setup) return;

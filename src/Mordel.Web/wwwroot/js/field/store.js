@@ -149,9 +149,14 @@ export async function takeAlong(round, version) {
   const { stops, ...rest } = round;
   tx.objectStore('stops').clear();
   for (const stop of stops) tx.objectStore('stops').put(stop);
+  // A test that goes on at a stop of the round goes on here.
+  const open = new Set(stops.filter(stop => stop.state !== 'signed').map(stop => stop.id));
   for (const name of ['runs', 'repairs', 'boards']) {
     const store = tx.objectStore(name);
-    for (const row of await store.getAll()) if (!held.has(row.id) && !held.has(row.run)) store.delete(row.id);
+    for (const row of await store.getAll()) {
+      const goesOn = name === 'runs' ? !row.signed && open.has(row.stop) : false;
+      if (!goesOn && !held.has(row.id) && !held.has(row.run)) store.delete(row.id);
+    }
   }
   const runs = new Set(await tx.objectStore('runs').getAllKeys()),
     repairs = new Set(await tx.objectStore('repairs').getAllKeys()),

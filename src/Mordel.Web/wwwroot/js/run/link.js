@@ -13,7 +13,11 @@ export class Link extends EventTarget {
   #device = null;
   #ends = [];
 
-  /** @param run The run. @param me Whose entries they are. @param device The run on this device; null where it is not. */
+  /**
+   * @param run The run.
+   * @param me Whose entries they are.
+   * @param device The run on this device; null where it is not.
+   */
   constructor(run, me, device = null) {
     super();
     [this.#run, this.#me, this.#device] = [run, me, device];
@@ -57,7 +61,9 @@ export class Link extends EventTarget {
     if ((await about('owner'))?.id !== this.#me || !(await about('round'))) return;
     if (!(await get('runs', this.#run)) && !(await this.#bring(facts))) return;
     this.#device = await DeviceRun.open(this.#run);
-    if (this.#device) this.#tell('view', this.#device.view);
+    if (!this.#device) return;
+    this.#tell('home', true);
+    this.#tell('view', this.#device.view);
   }
 
   // A run that was begun with a signal goes on without one.
@@ -68,7 +74,8 @@ export class Link extends EventTarget {
       );
       if (!setup.ok || !log.ok) return false;
       await learn(this.#run, lines(await log.text()));
-      await put('runs', { id: this.#run, setup: await setup.text(), facts });
+      const text = await setup.text();
+      await put('runs', { id: this.#run, setup: text, stop: JSON.parse(text).stop, facts });
       return true;
     } catch {
       return false;

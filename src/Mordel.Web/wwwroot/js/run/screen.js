@@ -18,6 +18,8 @@ const nothing = { key: '', stage: '', title: '', instructions: [], sights: [], w
 const screen = {
   waiting: 0,
   since: null,
+  // Whether the core on this device answers.
+  isHome: false,
   waitsLong: false,
   problem: '',
   lastTap: null,
@@ -32,8 +34,10 @@ const screen = {
       view: event => this.show(event.detail),
       waiting: event => this.waits(event.detail),
       refused: event => (this.problem = event.detail),
+      home: () => (this.isHome = true),
     };
     for (const [name, hear] of Object.entries(heard)) this.link.addEventListener(name, hear);
+    this.isHome = this.link.isHere;
     if (matchMedia('(max-width: 67.99rem)').matches) this.$refs.sheet.open = false;
     this.pressed = event => this.key(event);
     addEventListener('keydown', this.pressed);
@@ -153,7 +157,7 @@ const screen = {
   },
   // Where the device answers, what is on its way for a moment is not worth a line.
   get showsWaiting() {
-    return this.waiting > 0 && (!this.link.isHere || this.waitsLong);
+    return this.waiting > 0 && (!this.isHome || this.waitsLong);
   },
   get waitingText() {
     return `${this.waiting} ${this.waiting === 1 ? 'entry is' : 'entries are'} kept on this device and not sent yet.`;
