@@ -5,9 +5,10 @@ import { keep, logOf, waiting, written } from './store.js';
 /**
  * Keeps what was entered, to be sent; answers the entries.
  * @param least The first place that is free, as far as the view knows.
+ * @param knowsAll Whether the view knows all that waits: where the core on this device made it.
  */
-export async function enter(run, me, bodies, least = 0) {
-  const known = [...(await logOf(run)), ...(await waiting(run))];
+export async function enter(run, me, bodies, least = 0, knowsAll = false) {
+  const known = knowsAll ? [] : [...(await logOf(run)), ...(await waiting(run))];
   const first = Math.max(least, ...known.map(entry => (entry.tick ?? 0) + 1));
   const at = now().toISOString();
   // What comes from the screen may be wrapped to be watched; what is kept is plain.

@@ -9,7 +9,7 @@ import { farText, isFar, setClock } from './clock.js';
 import { DeviceRun, loaded } from './device.js';
 import { repairing } from './repairing.js';
 import { sender } from './sender.js';
-import { about, all, get, listen, setAbout, waiting } from './store.js';
+import { about, all, count, get, listen, setAbout, waiting } from './store.js';
 import { stop } from './stop.js';
 import { today } from './today.js';
 import { verdict } from './verdict.js';
@@ -37,6 +37,7 @@ const field = {
   runs: [],
   repairs: [],
   deeds: [],
+  many: 0,
   told: [],
   sendState: '',
   coreTrouble: '',
@@ -47,7 +48,9 @@ const field = {
 
   async init() {
     sender.addEventListener('state', event => (this.sendState = event.detail));
-    sender.addEventListener('taken', () => this.load());
+    sender.addEventListener('waiting', event => (this.many = event.detail));
+    sender.addEventListener('taken', event => this.took(event.detail.kind));
+    sender.addEventListener('renamed', event => this.moved(event.detail));
     sender.addEventListener('refused', () => this.load());
     addEventListener('hashchange', () => this.enter());
     addEventListener('online', () => sender.send());
@@ -76,14 +79,23 @@ const field = {
       about('told').then(told => told ?? []),
     ]);
     this.stops.sort((a, b) => (a.day + a.at).localeCompare(b.day + b.at) || a.order - b.order);
+    this.many = this.deeds.length;
     await setClock();
     this.clockFar = isFar() ? farText() : '';
   },
+  // What the screens show changes with what ends or begins something, and not with every entry on its way.
+  async took(kind) {
+    if (kind !== 'entry' && kind !== 'mend' && kind !== 'saw') await this.load();
+  },
+  moved({ from, to }) {
+    if (this.id === from) location.hash = `#${this.room}/${to}`;
+  },
   async changed(change) {
-    if (change.renamed && this.id === change.renamed) location.hash = `#${this.room}/${change.to}`;
+    if (change.renamed) this.moved({ from: change.renamed, to: change.to });
+    if (change.grown) this.many = await count();
     // Another tab signs out, or the office has cut the device off; whoever signs out here is led away.
     if (change.wiped) return document.body.dataset.leaving ? null : location.reload();
-    await this.load();
+    if (!change.grown) await this.load();
   },
 
   /** The room that the address names. */
@@ -178,7 +190,7 @@ const field = {
   },
 
   get waitingCount() {
-    return this.deeds.filter(deed => !deed.why).length;
+    return this.many - this.refusedDeeds.length;
   },
   get refusedDeeds() {
     return this.deeds.filter(deed => deed.why);

@@ -1,6 +1,6 @@
 // Sends what waits, the oldest first, one device's deeds by one tab at a time. What the server has on disk is taken
 // off; what it refuses stays with the reason, and what rests on it stays with it.
-import { about, batch, done, forget, get, mark, put, rename, setAbout, tell, waiting, wipe } from './store.js';
+import { about, batch, count, done, forget, get, mark, put, rename, setAbout, tell, waiting, wipe } from './store.js';
 
 const BATCH = 200;
 // Where each kind goes, and what is sent. A start may come back with the id that the server knows it by.
@@ -39,6 +39,12 @@ export class Sender extends EventTarget {
   state = '';
   #wanted = null;
   #again = 0;
+
+  /** Something more waits: it goes now, or with the rest where there was no signal a moment ago. */
+  nudge() {
+    if (this.state !== 'offline') this.send();
+    else count().then(many => this.#tell('waiting', many));
+  }
 
   /** Sends until nothing is left that can be. */
   send() {
@@ -144,7 +150,10 @@ export class Sender extends EventTarget {
     this.#be('sending');
     // What is not taken along needs no log here.
     if (kind === 'entry' && !(await get('runs', of))) for (const deed of deeds) await forget(deed.id);
-    if (ways[kind].starts && answer.id !== of) await rename(of, answer.id);
+    if (ways[kind].starts && answer.id !== of) {
+      await rename(of, answer.id);
+      this.#tell('renamed', { from: of, to: answer.id });
+    }
     await done(deeds);
     if (kind === 'sign') await settle(of);
     if (answer.says) await remember(answer.says);

@@ -48,15 +48,18 @@ export const lines = log =>
 /** Entries as they are sent. */
 export const batch = entries => `{"entries":[${entries.map(entry => entry.text).join(',')}]}`;
 
-const changes = new BroadcastChannel('mordel-field');
+const changes = new BroadcastChannel('mordel-field'),
+  here = crypto.randomUUID();
 
-/** Says to every tab, and to the worker, that something here has changed. */
-export const tell = what => changes.postMessage(what);
+/** Says to every other tab, and to the worker, that something here has changed. */
+export const tell = what => changes.postMessage({ ...what, by: here });
 
 /** Calls back when another tab, or the worker, has changed something. */
 export const listen = heard => {
   const channel = new BroadcastChannel('mordel-field');
-  channel.onmessage = event => heard(event.data);
+  channel.onmessage = event => {
+    if (event.data.by !== here) heard(event.data);
+  };
   return () => channel.close();
 };
 
@@ -91,7 +94,9 @@ export const forget = async id => (await opened).delete('logs', id);
  */
 export async function keep(deeds, rows = []) {
   const names = ['deeds', 'logs', ...new Set(rows.map(([store]) => store))];
-  const tx = (await opened).transaction(names, 'readwrite', { durability: 'strict' });
+  // What ends or begins something is on the disk before it is said to be; an entry survives the tab and the browser.
+  const durability = deeds.every(deed => deed.kind === 'entry' || deed.kind === 'mend') ? 'default' : 'strict';
+  const tx = (await opened).transaction(names, 'readwrite', { durability });
   for (const deed of deeds) {
     tx.objectStore('deeds').put(deed);
     if (deed.kind === 'entry' || deed.kind === 'mend')
@@ -100,9 +105,21 @@ export async function keep(deeds, rows = []) {
   for (const [store, row] of rows) tx.objectStore(store).put(row);
   await tx.done;
   tell({ grown: deeds[0]?.of });
-  // Where the browser allows it, what waits is sent although nobody looks.
+  askForSync();
+}
+
+// Where the browser allows it, what waits is sent although nobody looks; asked for now and then, not at every tap.
+const OFTEN = 10_000;
+let asked = 0;
+function askForSync() {
+  if (Date.now() - asked < OFTEN) return;
+  asked = Date.now();
   navigator.serviceWorker?.ready.then(worker => worker.sync?.register('mordel-send')).catch(() => {});
 }
+
+/** How many deeds wait: all, or those of one run or repair. Nothing of them is read. */
+export const count = async of =>
+  of === undefined ? (await opened).count('deeds') : (await opened).countFromIndex('deeds', 'of', of);
 
 /** All that waits, in order; pictures too. */
 export const waiting = async of =>

@@ -4,7 +4,7 @@ import { DeviceRun } from '../field/device.js';
 import { setClock } from '../field/clock.js';
 import { enter } from '../field/enter.js';
 import { sender } from '../field/sender.js';
-import { about, get, learn, lines, listen, logOf, put, waiting } from '../field/store.js';
+import { about, count, get, learn, lines, listen, logOf, put } from '../field/store.js';
 
 export class Link extends EventTarget {
   #run;
@@ -83,11 +83,11 @@ export class Link extends EventTarget {
   }
 
   async add(bodies, nextTick) {
-    const entries = await enter(this.#run, this.#me, bodies, nextTick);
+    const entries = await enter(this.#run, this.#me, bodies, nextTick, !!this.#device);
     if (this.#device) {
       this.#device.take(entries);
       this.#tell('view', this.#device.view);
-      this.send();
+      sender.nudge();
     } else await this.send();
   }
 
@@ -96,7 +96,7 @@ export class Link extends EventTarget {
   }
 
   async #count() {
-    this.#tell('waiting', (await waiting(this.#run)).filter(deed => !deed.why).length);
+    this.#tell('waiting', await count(this.#run));
   }
 
   #taken({ of, view }) {
@@ -127,7 +127,6 @@ export class Link extends EventTarget {
   // Another tab has entered something, or has sent it.
   async #changed(change) {
     this.#count();
-    if (change.renamed === this.#run) this.#tell('renamed', change.to);
     if ((change.grown ?? change.sent) !== this.#run) return;
     if (!this.#device) return this.refresh();
     this.#device.take(await logOf(this.#run));
