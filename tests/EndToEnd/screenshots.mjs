@@ -2,6 +2,7 @@
 // has built).
 import { fileURLToPath } from 'node:url';
 import { answerAll, beginNext, beginOn, desk, goOn, openDemo, phone, signedIn } from './browser.mjs';
+import { beginHere, room, withRound } from './field.mjs';
 
 const out = fileURLToPath(new URL('../../docs/screenshots/', import.meta.url));
 const demo = await openDemo();
@@ -45,7 +46,14 @@ try {
   await learner.waitForTimeout(300);
   await shot(learner, 'bench');
   const hand = await signedIn(demo, /Ines Tarrow/, { ...phone, deviceScaleFactor: 1 });
-  await shot(hand, 'today-phone');
+  const pit = await withRound(demo, /Ines Tarrow/, { ...phone, deviceScaleFactor: 1 });
+  await pit.context().setOffline(true);
+  await pit.goto(`${demo.url}/`);
+  await beginHere(pit, 'SVB');
+  await room(pit, '#');
+  await pit.locator('.signal').waitFor();
+  await shot(pit, 'field-phone');
+  await pit.context().close();
   await page.locator('a[data-go]').click();
   await page.waitForURL(/stops/);
   await beginNext(page);

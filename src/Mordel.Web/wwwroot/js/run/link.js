@@ -12,6 +12,8 @@ export class Link extends EventTarget {
   #etag = null;
   #device = null;
   #ends = [];
+  // How many entries the view has that was shown last.
+  #shown = 0;
 
   /**
    * @param run The run.
@@ -106,9 +108,8 @@ export class Link extends EventTarget {
   // The device has answered already: what the server shows counts where it knows more.
   async #seen(view) {
     if (!this.#device) return this.#tell('view', view);
-    const own = this.#device.view;
     if (view.sealed) this.#tell('view', view);
-    else if (view.entries > own.entries) await this.#fetchLog();
+    else if (view.entries > this.#shown) await this.#fetchLog();
   }
 
   async #fetchLog() {
@@ -170,6 +171,7 @@ export class Link extends EventTarget {
   }
 
   #tell(name, detail) {
+    if (name === 'view') this.#shown = detail.entries;
     this.dispatchEvent(new CustomEvent(name, { detail }));
   }
 }
