@@ -201,6 +201,18 @@ test('nothing of another tester’s is on the device, and after signing out noth
   const full = await held();
   assert.ok(full.rows.includes('Odd Harrick') && full.caches.length === 1 && full.workers === 1);
   for (const other of ['Ines Tarrow', 'Bram Oskelly', 'Sanna Wick']) assert.ok(!full.rows.includes(other), other);
+  // A colleague signs in without the first having signed out: the round is not theirs.
+  await page.context().clearCookies();
+  await page.goto(`${demo.url}/sign-in?returnUrl=/field`);
+  await page.getByRole('button', { name: /Sanna Wick/ }).click();
+  await page.getByText('Nothing on board').waitFor();
+  assert.ok(!(await held()).rows.includes('Odd Harrick'));
+  await page.getByRole('button', { name: 'Take the round along' }).click();
+  await page
+    .locator('[data-aboard]')
+    .getByText(/stops?,/)
+    .waitFor();
+  assert.ok((await held()).rows.includes('Sanna Wick'));
   await page.locator('.rooms summary').click();
   await page.locator('.rooms .signout button').click();
   await page.waitForURL(/sign-in/);

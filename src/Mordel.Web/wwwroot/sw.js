@@ -1,13 +1,11 @@
 // Answers without a signal: the field rooms from what was taken along, everything else by leading there. With a signal
 // every page comes from the server. What waits is sent from here when the browser says that there is a signal.
-import { sender } from './js/field/sender.js';
+import { CACHES, sender } from './js/field/sender.js';
 
-const PREFIX = 'mordel-field-';
 // How long a page may take before the field rooms stand in for it, where there is hardly any signal.
 const PATIENCE = 6000;
 const named = path => /\.[a-z0-9]{10}\.(js|css|wasm)$/.test(path) || path.startsWith('/lib/fonts/');
-const stowed = path =>
-  /^\/(css|js|lib|core|icons)\//.test(path) || path === '/icon.svg' || path === '/app.webmanifest';
+const stowed = path => /^\/(css|js|lib|core|icons)\//.test(path) || path === '/icon.svg' || path === '/app.webmanifest';
 
 self.addEventListener('install', () => self.skipWaiting());
 self.addEventListener('activate', event => event.waitUntil(self.clients.claim()));
@@ -25,7 +23,7 @@ self.addEventListener('fetch', event => {
 
 const fromCache = async path => {
   for (const name of await caches.keys())
-    if (name.startsWith(PREFIX)) {
+    if (name.startsWith(CACHES)) {
       const found = await (await caches.open(name)).match(path);
       if (found) return found;
     }

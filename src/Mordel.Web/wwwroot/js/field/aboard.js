@@ -1,8 +1,7 @@
 // Takes a round along: what it needs goes into this device's storage, piece by piece, and is there or is not.
-import { sender } from './sender.js';
+import { CACHES, emptyCaches, sender } from './sender.js';
 import { about, takeAlong } from './store.js';
 
-const PREFIX = 'mordel-field-';
 const named = file => /\.[a-z0-9]{10}\.(js|css|wasm)$/.test(file);
 
 /** What this browser lacks, in words; empty where all is there. */
@@ -31,7 +30,7 @@ async function stow(progress) {
   const answer = await fetch('/api/field/files', { cache: 'no-store' });
   if (!answer.ok) throw new Error(`The server answered ${answer.status}.`);
   const { version, files } = await answer.json();
-  const cache = await caches.open(PREFIX + version);
+  const cache = await caches.open(CACHES + version);
   let at = 0,
     bytes = 0;
   for (const file of files) {
@@ -42,8 +41,7 @@ async function stow(progress) {
     await cache.put(file, got);
     progress(++at, files.length);
   }
-  for (const name of await caches.keys())
-    if (name.startsWith(PREFIX) && name !== PREFIX + version) await caches.delete(name);
+  await emptyCaches(version);
   return { version, bytes };
 }
 
@@ -72,7 +70,7 @@ export async function take(progress = () => {}) {
 /** What is on board; null for nothing. */
 export async function aboard() {
   const round = await about('round');
-  if (!round || !globalThis.caches || !(await caches.has(PREFIX + round.version))) return null;
+  if (!round || !globalThis.caches || !(await caches.has(CACHES + round.version))) return null;
   return { ...round, isKept: (await navigator.storage?.persisted?.()) ?? false };
 }
 
@@ -90,6 +88,6 @@ export function ageText(made) {
 
 /** Nothing is left of it: caches and the worker. */
 export async function unstow() {
-  for (const name of (await globalThis.caches?.keys()) ?? []) if (name.startsWith(PREFIX)) await caches.delete(name);
+  await emptyCaches();
   for (const worker of (await navigator.serviceWorker?.getRegistrations()) ?? []) await worker.unregister();
 }

@@ -1,7 +1,7 @@
 // On Today: what of the round is on this device, how old and how large; one press fetches it anew.
 import { aboard, ageText, employ, lacking, sizeText, take } from './aboard.js';
 import { sender } from './sender.js';
-import { listen, waiting } from './store.js';
+import { about, listen, waiting } from './store.js';
 
 const box = document.getElementById('aboard');
 const part = name => box.querySelector(`[data-${name}]`);
@@ -12,7 +12,8 @@ function say(why) {
 }
 
 async function show() {
-  const round = await aboard(),
+  const whose = await about('owner');
+  const round = !whose || whose.id === box.dataset.me ? await aboard() : null,
     many = (await waiting()).length;
   const waits = many ? ` ${many === 1 ? 'One entry waits' : `${many} entries wait`} on this device to be sent.` : '';
   const stops = round?.stops === 1 ? 'one stop' : `${round?.stops} stops`;

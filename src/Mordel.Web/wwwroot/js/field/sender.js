@@ -3,6 +3,9 @@
 import { about, batch, count, done, forget, get, mark, put, rename, setAbout, tell, waiting, wipe } from './store.js';
 
 const BATCH = 200;
+
+/** What the names of the caches begin with in which pages are kept. */
+export const CACHES = 'mordel-field-';
 // Where each kind goes, and what is sent. A start may come back with the id that the server knows it by.
 const ways = {
   begin: { to: () => '/api/field/runs', starts: true },
@@ -61,25 +64,14 @@ export class Sender extends EventTarget {
     for (;;) {
       const deeds = await waiting();
       this.#tell('waiting', deeds.length);
-      const next = nextOf(deeds);
-      if (!next.length) {
-        this.#be('');
-        return;
-      }
-      if (!(await this.#knows(next[0]))) return;
-      const why = await this.#give(next);
-      if (why === 'later') return;
+      if (!deeds.length) return this.#be('');
+      if (!this.token && !(await this.who())) return;
+      // Whoever is signed in sends their own and nobody else's.
+      const mine = deeds.filter(deed => !deed.by || deed.by === this.me),
+        next = nextOf(mine);
+      if (!next.length) return this.#be(mine.length < deeds.length ? 'another' : '');
+      if ((await this.#give(next)) === 'later') return;
     }
-  }
-
-  // Whoever is signed in sends their own and nobody else's.
-  async #knows(deed) {
-    if (this.token && (!deed.by || deed.by === this.me)) return true;
-    const me = await this.who();
-    if (!me) return false;
-    if (!deed.by || deed.by === me.id) return true;
-    this.#be('another');
-    return false;
   }
 
   /** Who is signed in; null without a signal, or where nobody is. */
@@ -93,6 +85,7 @@ export class Sender extends EventTarget {
     }
     if (answer.headers.get('x-mordel-device') === 'cut-off') {
       await wipe();
+      await emptyCaches();
       this.#be('cut-off');
       return null;
     }
@@ -182,6 +175,12 @@ export class Sender extends EventTarget {
 async function settle(run) {
   const row = await get('runs', run);
   if (row) await put('runs', { ...row, sealed: new Date().toISOString() });
+}
+
+/** The pages that were taken along. */
+export async function emptyCaches(but) {
+  for (const name of (await globalThis.caches?.keys()) ?? [])
+    if (name.startsWith(CACHES) && name !== CACHES + but) await caches.delete(name);
 }
 
 async function remember(says) {

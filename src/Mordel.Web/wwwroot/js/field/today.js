@@ -1,7 +1,7 @@
 // The round as it stands on this device: the next stop large, what is on board, what waits, what was refused.
 import { aboard, ageText, sizeText, take } from './aboard.js';
-import { sender } from './sender.js';
-import { done, mark, tell } from './store.js';
+import { emptyCaches, sender } from './sender.js';
+import { done, mark, putAshore, tell } from './store.js';
 
 const OLD = 12 * 3_600_000;
 const words = {
@@ -136,7 +136,14 @@ export const today = {
   /** With a signal, and nothing waiting: is there a newer round, or another version? */
   async look() {
     const me = await sender.who();
-    if (!me || !this.round) return;
+    if (!me) return;
+    // Another tester signed in on this device: the round of who was here before is not theirs.
+    if (this.me && this.me.id !== me.id) {
+      await putAshore();
+      await emptyCaches();
+      return location.reload();
+    }
+    if (!this.round) return;
     this.newer = me.version !== (await aboard())?.version;
     if (!this.newer && !this.deeds.length && Date.now() - Date.parse(this.round.madeAt) > 30 * 60_000)
       await this.takeRound();
