@@ -3,7 +3,7 @@ import { now } from './clock.js';
 import { keep, logOf, waiting, written } from './store.js';
 
 /**
- * Keeps what was entered, to be sent; answers the entries.
+ * Keeps what was entered, to be sent; answers the entries, and the promise that they are kept.
  * @param least The first place that is free, as far as the view knows.
  * @param knowsAll Whether the view knows all that waits: where the core on this device made it.
  */
@@ -15,6 +15,5 @@ export async function enter(run, me, bodies, least = 0, knowsAll = false) {
   const entries = JSON.parse(JSON.stringify(bodies)).map((body, i) =>
     written({ id: crypto.randomUUID(), tick: first + i, at, ...body }),
   );
-  await keep(entries.map(entry => ({ kind: 'entry', of: run, by: me, ...entry })));
-  return entries;
+  return { entries, kept: keep(entries.map(entry => ({ kind: 'entry', of: run, by: me, ...entry }))) };
 }

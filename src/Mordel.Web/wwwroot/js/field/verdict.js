@@ -83,7 +83,11 @@ export const verdict = {
   async seal(ink) {
     const device = await this.device();
     const bodies = draft({ entries: this.v.beside }, this.typed);
-    if (bodies.length) device.take(await enter(this.id, this.me.id, bodies));
+    if (bodies.length) {
+      const { entries, kept } = await enter(this.id, this.me.id, bodies);
+      await kept;
+      device.take(entries);
+    }
     const v = device.verdict(device.row.previous),
       at = now().toISOString();
     if (v.obstacles.length) return (this.v = v);

@@ -85,12 +85,23 @@ export class Link extends EventTarget {
   }
 
   async add(bodies, nextTick) {
-    const entries = await enter(this.#run, this.#me, bodies, nextTick, !!this.#device);
-    if (this.#device) {
-      this.#device.take(entries);
-      this.#tell('view', this.#device.view);
-      sender.nudge();
-    } else await this.send();
+    const { entries, kept } = await enter(this.#run, this.#me, bodies, nextTick, !!this.#device);
+    if (!this.#device) {
+      await kept;
+      return this.send();
+    }
+    // The view is made while the storage writes; it is shown when both are done.
+    const device = this.#device;
+    device.take(entries);
+    const view = device.view;
+    try {
+      await kept;
+    } catch (problem) {
+      this.#device = await DeviceRun.open(this.#run);
+      throw problem;
+    }
+    this.#tell('view', view);
+    sender.nudge();
   }
 
   send() {
