@@ -150,7 +150,7 @@ public class DeviceRunTests
         Assert.Contains(device.Verdict(before, TimeSpan.Zero).Warnings, IsSame);
         Assert.Null(DeviceRun.ResultsOf("{\"format\":\"something\"}"));
 
-        static bool IsSame(string warning) => warning.Contains("last", StringComparison.OrdinalIgnoreCase);
+        static bool IsSame(string warning) => warning.Contains("equals the test before", StringComparison.Ordinal);
     }
 
     [Fact]

@@ -83,7 +83,9 @@ public class RepairViewsTests
         for (var i = 0; i < 60 && !View().Title.EndsWith("What is done?", StringComparison.Ordinal); i++)
         {
             var view = View();
-            var disc = view.Title.Contains("disc", StringComparison.Ordinal);
+            var disc =
+                view.Title.StartsWith("Look at", StringComparison.Ordinal)
+                && view.Title.Contains("disc", StringComparison.Ordinal);
             log.AddRange(Entries(view.Acts[disc ? 1 : 0], view, ("found", "cut")));
         }
 
@@ -136,11 +138,11 @@ public class RepairViewsTests
         var before = view();
         var used = before.Tools.Single(t => t.Text.StartsWith("A part was used", StringComparison.Ordinal));
         log.AddRange(Entries(used, before, ("name", "Cover O-ring"), ("count", "2")));
-        Assert.Equal(["2 × Cover O-ring"], view().Used);
+        Assert.Equal("2 × Cover O-ring", Assert.Single(view().Used));
         var note = view().Tools.Single(t => t.Text.StartsWith("A note", StringComparison.Ordinal));
         Assert.Empty(Entries(note, view()));
         log.AddRange(Entries(note, view(), ("text", "The old disc is with the porter.")));
-        Assert.Equal(["The old disc is with the porter."], view().Notes);
+        Assert.Equal("The old disc is with the porter.", Assert.Single(view().Notes));
         log.AddRange(Entries(view().Tools[0], view()));
         Assert.Empty(view().Notes);
     }
@@ -152,7 +154,7 @@ public class RepairViewsTests
         var text = JsonSerializer.Serialize(file, ViewsJson.Border.RepairPlaceFile);
         var read = JsonSerializer.Deserialize(text, ViewsJson.Border.RepairPlaceFile)!;
         Assert.Equal(text, JsonSerializer.Serialize(read, ViewsJson.Border.RepairPlaceFile));
-        Assert.Equal(file.Spares, read.Spares);
+        Assert.Equal(file.Spares.AsEnumerable(), read.Spares.AsEnumerable());
     }
 
     [Theory]
