@@ -30,6 +30,8 @@ let current = null;
 
 const field = {
   room: 'today',
+  // Whether it is known yet what is on board.
+  isRead: false,
   id: '',
   round: null,
   me: null,
@@ -79,7 +81,7 @@ const field = {
       about('told').then(told => told ?? []),
     ]);
     this.stops.sort((a, b) => (a.day + a.at).localeCompare(b.day + b.at) || a.order - b.order);
-    this.many = this.deeds.length;
+    [this.many, this.isRead] = [this.deeds.length, true];
     await setClock();
     this.clockFar = isFar() ? farText() : '';
   },

@@ -109,7 +109,7 @@ export const today = {
     return !!this.round;
   },
   get nothingAboard() {
-    return !this.round;
+    return this.isRead && !this.round;
   },
   get aboardText() {
     if (!this.round) return '';
