@@ -95,8 +95,4 @@ public static partial class FieldExports
             ViewsJson.Border.RepairView
         );
     }
-
-    /// <summary>A run is not looked at any more.</summary>
-    [JSExport]
-    public static void Close(string run) => Runs.Remove(run);
 }

@@ -120,6 +120,8 @@ public sealed class FieldTests : IAsyncLifetime, IAsyncDisposable
         Assert.Equal([mine, tomorrow], round.Stops.Select(s => s.Id));
         Assert.All(round.Stops, s => Assert.NotNull(s.Setup));
         Assert.All(round.Stops, s => Assert.NotEmpty(s.Repair.Sheets));
+        Assert.All(round.Stops, s => Assert.Equal("five-valve kit K-9", s.Bring[0]));
+        Assert.Contains("sight tube", round.Stops[0].Bring);
         Assert.Empty((await TakeAlong(Guid.NewGuid())).Stops);
         // Every device has the same run for a stop.
         Assert.Equal(round.Stops[0].Run, (await TakeAlong()).Stops[0].Run);

@@ -1,7 +1,7 @@
 // A whole day without a signal, and its way home: everything once, sealed, and nothing of it left after signing out.
 import assert from 'node:assert/strict';
 import { after, before, test } from 'node:test';
-import { beginNext, openDemo, phone, signedIn, thorough, violations } from './browser.mjs';
+import { beginNext, inTurn, openDemo, phone, signedIn, thorough, violations } from './browser.mjs';
 import { beginHere, deeds, mend, perform, photograph, room, sent, signHere, withRound } from './field.mjs';
 
 let demo;
@@ -103,58 +103,66 @@ test('a whole round without a signal comes home once: four types, a failure, a r
   await page.context().close();
 });
 
-test('the server dies again and again while a day comes home, and all of it is there once', async () => {
-  const page = await withRound(demo, /Ines Tarrow/);
-  await page.context().setOffline(true);
-  const run = await beginHere(page, 'DC');
-  await perform(page, 'DC');
-  await signHere(page);
-  const before = await logs(page);
-  const kills = thorough ? 10 : 3;
-  for (let i = 0; i < kills; i++) {
-    await demo.kill();
-    await page.context().setOffline(false);
-    await page.waitForTimeout(100);
-    await demo.start();
-    await page.waitForTimeout(150 * i);
-  }
-  await sent(page);
-  const log = await (await page.request.get(`${demo.url}/api/runs/${run}/log`)).json();
-  assert.equal(log.length, before[run]);
-  assert.equal(new Set(log.map(e => e.id)).size, log.length);
-  assert.equal((await page.request.get(`${demo.url}/api/runs/${run}/record`)).status(), 200);
-  await page.context().close();
-});
-
-test('two devices without a signal at one stop come home to one log, and who signed over less is told', async () => {
-  const pages = [await withRound(demo, /Ines Tarrow/), await withRound(demo, /Ines Tarrow/)];
-  const runs = [];
-  for (const page of pages) {
+test(
+  'the server dies again and again while a day comes home, and all of it is there once',
+  { skip: inTurn(1) },
+  async () => {
+    const page = await withRound(demo, /Ines Tarrow/);
     await page.context().setOffline(true);
-    runs.push(await beginHere(page, 'RP'));
-    await perform(page, 'RP');
+    const run = await beginHere(page, 'DC');
+    await perform(page, 'DC');
     await signHere(page);
-  }
-  assert.equal(runs[0], runs[1]);
-  // The first comes home and is sealed; the second meets a sealed run, and is told so, entry by entry.
-  await pages[0].context().setOffline(false);
-  await sent(pages[0]);
-  const first = (await logs(pages[0]))[runs[0]];
-  await pages[1].context().setOffline(false);
-  await pages[1]
-    .locator('[data-seal]')
-    .getByText(/not sealed: .*already signed/)
-    .waitFor();
-  const log = await (await pages[0].request.get(`${demo.url}/api/runs/${runs[0]}/log`)).json();
-  assert.equal(log.length, first);
-  assert.equal(new Set(log.map(e => e.id)).size, log.length);
-  await room(pages[1], '#');
-  await pages[1].locator('.refused').getByText('A signature').waitFor();
-  assert.ok((await pages[1].locator('.refused .special').count()) > 1);
-  for (const page of pages) await page.context().close();
-});
+    const before = await logs(page);
+    const kills = thorough ? 10 : 3;
+    for (let i = 0; i < kills; i++) {
+      await demo.kill();
+      await page.context().setOffline(false);
+      await page.waitForTimeout(100);
+      await demo.start();
+      await page.waitForTimeout(150 * i);
+    }
+    await sent(page);
+    const log = await (await page.request.get(`${demo.url}/api/runs/${run}/log`)).json();
+    assert.equal(log.length, before[run]);
+    assert.equal(new Set(log.map(e => e.id)).size, log.length);
+    assert.equal((await page.request.get(`${demo.url}/api/runs/${run}/record`)).status(), 200);
+    await page.context().close();
+  },
+);
 
-test('the session ended meanwhile: nothing is lost, and signing in again sends it', async () => {
+test(
+  'two devices without a signal at one stop come home to one log, and who signed over less is told',
+  { skip: inTurn(0) },
+  async () => {
+    const pages = [await withRound(demo, /Ines Tarrow/), await withRound(demo, /Ines Tarrow/)];
+    const runs = [];
+    for (const page of pages) {
+      await page.context().setOffline(true);
+      runs.push(await beginHere(page, 'RP'));
+      await perform(page, 'RP');
+      await signHere(page);
+    }
+    assert.equal(runs[0], runs[1]);
+    // The first comes home and is sealed; the second meets a sealed run, and is told so, entry by entry.
+    await pages[0].context().setOffline(false);
+    await sent(pages[0]);
+    const first = (await logs(pages[0]))[runs[0]];
+    await pages[1].context().setOffline(false);
+    await pages[1]
+      .locator('[data-seal]')
+      .getByText(/not sealed: .*already signed/)
+      .waitFor();
+    const log = await (await pages[0].request.get(`${demo.url}/api/runs/${runs[0]}/log`)).json();
+    assert.equal(log.length, first);
+    assert.equal(new Set(log.map(e => e.id)).size, log.length);
+    await room(pages[1], '#');
+    await pages[1].locator('.refused').getByText('A signature').waitFor();
+    assert.ok((await pages[1].locator('.refused .special').count()) > 1);
+    for (const page of pages) await page.context().close();
+  },
+);
+
+test('the session ended meanwhile: nothing is lost, and signing in again sends it', { skip: inTurn(0) }, async () => {
   const page = await withRound(demo, /Odd Harrick/);
   await page.context().setOffline(true);
   const type = (await page.locator('.rest > .road li.stop-open .what').first().textContent()).split(' ')[0];
@@ -256,7 +264,37 @@ test('what is not sent yet is said before signing out would lose it, and signing
   await page.context().close();
 });
 
-test('what an earlier version kept on the device is sent by this one', async () => {
+test('what the server knows by another id keeps all that was made at it', async () => {
+  const page = await signedIn(demo, /Odd Harrick/, phone, '/account');
+  const kept = await page.evaluate(async () => {
+    const { all, keep, rename, wipe } = await import('/js/field/store.js');
+    const by = 'me';
+    await keep(
+      [
+        { kind: 'begin', of: 'r1', by, body: {} },
+        { kind: 'entry', of: 'r1', by, id: 'e1', tick: 1, text: '{}' },
+        { kind: 'look', of: 'b1', after: 'r1', by, body: {} },
+        { kind: 'repair', of: 'j1', after: 'b1', by, body: {} },
+        { kind: 'begin', of: 'r2', after: 'j1', by, body: {} },
+      ],
+      [
+        ['runs', { id: 'r1' }],
+        ['runs', { id: 'r2', after: 'j1' }],
+        ['boards', { id: 'b1', run: 'r1' }],
+        ['repairs', { id: 'j1', run: 'r1', board: 'b1', retest: 'r2' }],
+      ],
+    );
+    for (const id of ['r1', 'b1', 'j1', 'r2']) await rename(id, `${id}-there`);
+    const found = {};
+    for (const store of ['runs', 'boards', 'repairs', 'logs', 'deeds']) found[store] = await all(store);
+    await wipe();
+    return JSON.stringify(found);
+  });
+  for (const id of ['r1', 'b1', 'j1', 'r2']) assert.ok(!kept.includes(`"${id}"`), `${id}: ${kept}`);
+  await page.context().close();
+});
+
+test('what an earlier version kept on the device is sent by this one', { skip: inTurn(1) }, async () => {
   const begun = await signedIn(demo, /Odd Harrick/);
   await beginNext(begun);
   const run = new URL(begun.url()).pathname.split('/')[2];
@@ -290,96 +328,112 @@ test('what an earlier version kept on the device is sent by this one', async () 
   await page.context().close();
 });
 
-test('who cannot sign is told so before the test and at its verdict, without a signal too', async () => {
-  const page = await withRound(demo, /Bram Oskelly/);
-  await page.context().setOffline(true);
-  await page.locator('.rest > .road li.stop-open a').first().click();
-  await page.getByText('It could not be signed as things stand').waitFor();
-  const type = (await page.locator('.facts dd').nth(1).textContent()).split(' ')[0];
-  await page.getByRole('button', { name: 'Begin it all the same' }).click();
-  await page.locator('.run svg.rig').waitFor({ state: 'attached' });
-  await perform(page, type);
-  await page.getByText(/Cannot be signed:.*certificate/s).waitFor();
-  assert.equal(await page.getByRole('button', { name: 'Sign', exact: true }).isVisible(), false);
-  await page.context().close();
-});
+test(
+  'who cannot sign is told so before the test and at its verdict, without a signal too',
+  { skip: inTurn(0) },
+  async () => {
+    const page = await withRound(demo, /Bram Oskelly/);
+    await page.context().setOffline(true);
+    await page.locator('.rest > .road li.stop-open a').first().click();
+    await page.getByText('It could not be signed as things stand').waitFor();
+    const type = (await page.locator('.facts dd').nth(1).textContent()).split(' ')[0];
+    await page.getByRole('button', { name: 'Begin it all the same' }).click();
+    await page.locator('.run svg.rig').waitFor({ state: 'attached' });
+    await perform(page, type);
+    await page.getByText(/Cannot be signed:.*certificate/s).waitFor();
+    assert.equal(await page.getByRole('button', { name: 'Sign', exact: true }).isVisible(), false);
+    await page.context().close();
+  },
+);
 
-test('a device whose clock is a day slow says so, and what is entered carries the right day', async () => {
-  const page = await signedIn(demo, /Odd Harrick/, phone);
-  await page.addInitScript(() => {
-    const Real = Date,
-      slow = 86_400_000;
-    globalThis.Date = class extends Real {
-      constructor(...given) {
-        if (given.length) super(...given);
-        else super(Real.now() - slow);
-      }
-      static now() {
-        return Real.now() - slow;
-      }
-    };
-  });
-  await page.goto(`${demo.url}/field`);
-  await page.getByRole('button', { name: 'Take the round along' }).click();
-  await page.getByText('clock is 24 hours slow').waitFor();
-  await page.context().close();
-});
+test(
+  'a device whose clock is a day slow says so, and what is entered carries the right day',
+  { skip: inTurn(1) },
+  async () => {
+    const page = await signedIn(demo, /Odd Harrick/, phone);
+    await page.addInitScript(() => {
+      const Real = Date,
+        slow = 86_400_000;
+      globalThis.Date = class extends Real {
+        constructor(...given) {
+          if (given.length) super(...given);
+          else super(Real.now() - slow);
+        }
+        static now() {
+          return Real.now() - slow;
+        }
+      };
+    });
+    await page.goto(`${demo.url}/field`);
+    await page.getByRole('button', { name: 'Take the round along' }).click();
+    await page.getByText('clock is 24 hours slow').waitFor();
+    await page.context().close();
+  },
+);
 
-test('a test that began with a signal goes on where it is lost: a tap answers from the device', async () => {
-  const page = await withRound(demo, /Odd Harrick/);
-  await page.goto(`${demo.url}/`);
-  await page.getByText(/On board: /).waitFor();
-  await beginNext(page);
-  await page.locator('.run[data-home="true"]').waitFor();
-  await page.context().setOffline(true);
-  const was = await page.locator('#now-title').textContent();
-  const answered = page.waitForFunction(old => document.querySelector('#now-title').textContent !== old, was);
-  for (const chip of await page.locator('.together .ask-line .chip:visible').all()) await chip.click();
-  await page.locator('.go .btn-go:visible').click();
-  await answered;
-  // Loaded anew without a signal it stands in the field rooms, where it was.
-  const now = await page.locator('#now-title').textContent();
-  await page.reload();
-  await page.waitForURL(/\/field#run\//);
-  await page.locator('.run svg.rig').waitFor({ state: 'attached' });
-  assert.equal(await page.locator('#now-title').textContent(), now);
-  await page.context().setOffline(false);
-  await sent(page);
-  await page.context().close();
-});
+test(
+  'a test that began with a signal goes on where it is lost: a tap answers from the device',
+  { skip: inTurn(0) },
+  async () => {
+    const page = await withRound(demo, /Odd Harrick/);
+    await page.goto(`${demo.url}/`);
+    await page.getByText(/On board: /).waitFor();
+    await beginNext(page);
+    await page.locator('.run[data-home="true"]').waitFor();
+    await page.context().setOffline(true);
+    const was = await page.locator('#now-title').textContent();
+    const answered = page.waitForFunction(old => document.querySelector('#now-title').textContent !== old, was);
+    for (const chip of await page.locator('.together .ask-line .chip:visible').all()) await chip.click();
+    await page.locator('.go .btn-go:visible').click();
+    await answered;
+    // Loaded anew without a signal it stands in the field rooms, where it was.
+    const now = await page.locator('#now-title').textContent();
+    await page.reload();
+    await page.waitForURL(/\/field#run\//);
+    await page.locator('.run svg.rig').waitFor({ state: 'attached' });
+    assert.equal(await page.locator('#now-title').textContent(), now);
+    await page.context().setOffline(false);
+    await sent(page);
+    await page.context().close();
+  },
+);
 
-test('no room on the device is said at the tap, and what the browser threw away is fetched anew', async () => {
-  const page = await withRound(demo, /Odd Harrick/);
-  await page.evaluate(() => {
-    const put = IDBObjectStore.prototype.put;
-    globalThis.full = true;
-    IDBObjectStore.prototype.put = function (...given) {
-      if (globalThis.full && this.name === 'deeds') throw new DOMException('no room', 'QuotaExceededError');
-      return put.apply(this, given);
-    };
-  });
-  const stops = page.locator('.rest > .road li:is(.stop-open, .stop-running) a');
-  await stops.last().click();
-  await page.getByRole('button', { name: /Begin the test|Go on with/ }).click();
-  await page.getByText('There is no room on this device: this was not kept.').waitFor();
-  await page.evaluate(() => (globalThis.full = false));
-  await page.getByRole('button', { name: /Begin the test|Go on with/ }).click();
-  await page.locator('.run svg.rig').waitFor({ state: 'attached' });
-  await sent(page);
-  await page.evaluate(async () => {
-    for (const name of await caches.keys()) await caches.delete(name);
-  });
-  await page.goto(`${demo.url}/field`);
-  await page.getByText('Nothing on board').waitFor();
-  await page.getByRole('button', { name: 'Take the round along' }).click();
-  await page
-    .locator('[data-aboard]')
-    .getByText(/stops?,/)
-    .waitFor();
-  await page.context().close();
-});
+test(
+  'no room on the device is said at the tap, and what the browser threw away is fetched anew',
+  { skip: inTurn(1) },
+  async () => {
+    const page = await withRound(demo, /Odd Harrick/);
+    await page.evaluate(() => {
+      const put = IDBObjectStore.prototype.put;
+      globalThis.full = true;
+      IDBObjectStore.prototype.put = function (...given) {
+        if (globalThis.full && this.name === 'deeds') throw new DOMException('no room', 'QuotaExceededError');
+        return put.apply(this, given);
+      };
+    });
+    const stops = page.locator('.rest > .road li:is(.stop-open, .stop-running) a');
+    await stops.last().click();
+    await page.getByRole('button', { name: /Begin the test|Go on with/ }).click();
+    await page.getByText('There is no room on this device: this was not kept.').waitFor();
+    await page.evaluate(() => (globalThis.full = false));
+    await page.getByRole('button', { name: /Begin the test|Go on with/ }).click();
+    await page.locator('.run svg.rig').waitFor({ state: 'attached' });
+    await sent(page);
+    await page.evaluate(async () => {
+      for (const name of await caches.keys()) await caches.delete(name);
+    });
+    await page.goto(`${demo.url}/field`);
+    await page.getByText('Nothing on board').waitFor();
+    await page.getByRole('button', { name: 'Take the round along' }).click();
+    await page
+      .locator('[data-aboard]')
+      .getByText(/stops?,/)
+      .waitFor();
+    await page.context().close();
+  },
+);
 
-test('no accessibility violations in the field rooms, in light, dark and sun', async () => {
+test('no accessibility violations in the field rooms, in light, dark and sun', { skip: inTurn(1) }, async () => {
   for (const [scheme, theme] of [
     ['light', ''],
     ['dark', ''],

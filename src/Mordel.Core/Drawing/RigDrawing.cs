@@ -35,4 +35,15 @@ public static class RigDrawing
         ArgumentNullException.ThrowIfNull(scene);
         return new RunRenderer(scene).Draw();
     }
+
+    /// <summary>An assembly in service, as it lies, without a kit.</summary>
+    /// <param name="body">The body.</param>
+    /// <param name="flow">How it lies.</param>
+    /// <param name="isTouchable">Whether its parts can be touched.</param>
+    /// <param name="title">What the drawing is.</param>
+    public static string InService(AssemblyBody body, FlowDirection flow, bool isTouchable, string title)
+    {
+        var state = new Rig(body, Kit.FiveValve).InService();
+        return Draw(new(state, WaterSketch.Nothing.After(state), flow, [], ShowKit: false, isTouchable, title));
+    }
 }

@@ -177,7 +177,15 @@ public sealed record PlaceFacts(
     string OwnerPhone,
     string Contact,
     string Authority
-);
+)
+{
+    /// <summary>Whom to ask for, without the telephone number behind the name.</summary>
+    public static string NameIn(string contact)
+    {
+        ArgumentNullException.ThrowIfNull(contact);
+        return contact.Split(',')[0].Trim();
+    }
+}
 
 /// <summary>A kit with its calibration.</summary>
 public sealed record KitFacts

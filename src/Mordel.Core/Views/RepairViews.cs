@@ -110,10 +110,14 @@ public static partial class RepairViews
             && !state.Openings.Any(o => o.Parts.Any(p => p.Of == Parts.Cv1 && p.Found is not null));
     }
 
-    private static string Shows(RepairState state, OpenedPart? part) =>
-        state.Now is not { } open ? "Overview"
-        : part is null ? RepairSummary.Title(state, open)
-        : $"{RepairSummary.Title(state, open)}, {part.Part.Name}";
+    /// <summary>What a picture taken now shows.</summary>
+    public static string Shows(RepairState state, OpenedPart? part)
+    {
+        ArgumentNullException.ThrowIfNull(state);
+        return state.Now is not { } open ? "Overview"
+            : part is null ? RepairSummary.Title(state, open)
+            : $"{RepairSummary.Title(state, open)}, {part.Part.Name}";
+    }
 
     private static RepairOpeningView Opening(RepairState state, RepairOpening opening) =>
         new(

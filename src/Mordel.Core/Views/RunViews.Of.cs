@@ -16,8 +16,7 @@ public static partial class RunViews
     public static RunView Of(RunSetup setup, RunLog log, bool isSealed, RunState? played = null)
     {
         ArgumentNullException.ThrowIfNull(setup);
-        // The person without the telephone number behind the name.
-        var contact = setup.Consent?.Name ?? setup.Place.Contact.Split(',')[0].Trim();
+        var contact = setup.Consent?.Name ?? PlaceFacts.NameIn(setup.Place.Contact);
         return Build(setup.Plan, log, setup.Assembly.Flow, isSealed, contact, played);
     }
 

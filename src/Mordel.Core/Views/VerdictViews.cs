@@ -67,9 +67,7 @@ public static class VerdictViews
         ArgumentNullException.ThrowIfNull(state);
         var verdict = setup.Plan.VerdictOn(state, previous);
         var missing = EnteredFacts.Collect(setup.Plan, state).Where(f => !f.IsEntered).ToList();
-        var shutoffs = Shutoffs
-            .Where(s => verdict.Items.Any(i => i.Item == s.Item && i.Value is null or ItemValue.NotShown))
-            .ToList();
+        var shutoffs = Shutoffs.Where(s => AsksShutoff(verdict, s.Item)).ToList();
         var hasty = Pace.FindHasty(setup.Plan, state, setup.BegunAt);
         return new()
         {
@@ -113,6 +111,15 @@ public static class VerdictViews
         return $"{day:d MMM yyyy} · {verdict.Overall.Word()} · {setup.Tester.Name} · "
             + $"{(passed ? "next due" : "test again by")} "
             + $"{DueEngine.After(setup.Assembly.Due, day, passed, setup.Profile):d MMM yyyy}";
+    }
+
+    /// <summary>
+    /// Whether a shutoff can be stated with the signature: the test has said nothing, or could not have shown a leak.
+    /// </summary>
+    public static bool AsksShutoff(Verdict verdict, TestItem item)
+    {
+        ArgumentNullException.ThrowIfNull(verdict);
+        return verdict.Items.Any(i => i.Item == item && i.Value is null or ItemValue.NotShown);
     }
 
     /// <summary>Whether what is missing can be entered together with the signature.</summary>

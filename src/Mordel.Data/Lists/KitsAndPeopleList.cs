@@ -135,7 +135,8 @@ public sealed class KitsAndPeopleList(Store store, TimeProvider clock)
                 .FirstOrDefaultAsync(cancel)
         );
 
-    private static string[] Hoses(string? said) => said?.Split(' ') is { Length: 3 } colours ? colours : ["", "", ""];
+    /// <summary>The colours of high, low and bypass hose; empty words where nobody has said any.</summary>
+    public static string[] Hoses(string? said) => said?.Split(' ') is { Length: 3 } colours ? colours : ["", "", ""];
 
     /// <summary>Everybody who holds a role and comes in.</summary>
     public async Task<IReadOnlyList<Account>> In(string roleName, CancellationToken cancel) =>

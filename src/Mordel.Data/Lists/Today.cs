@@ -199,8 +199,12 @@ public sealed class TodayList(Store store, ProfileList profiles, StopLines lines
         if (await profiles.On(next.Assembly.Authority!.ProfileId, day, cancel) is not { } profile)
             return [];
         var procedure = SchoolCatalogue.Named(profile.For(AssemblyTypes.Parse(next.Assembly.Type))?.ProcedureId);
-        return procedure is null ? [] : [.. procedure.Bring, .. next.Stop.IsSeasonal ? (string[])["spare plugs"] : []];
+        return procedure is null ? [] : BringTo(procedure.Bring, next.Stop.IsSeasonal);
     }
+
+    /// <summary>What a test by a procedure needs beside the kit.</summary>
+    public static List<string> BringTo(IEnumerable<string> procedure, bool seasonal) =>
+        [.. procedure, .. seasonal ? (string[])["spare plugs"] : []];
 
     private static List<string> Warnings(
         Account tester,

@@ -1,10 +1,11 @@
 // Answers without a signal: the field rooms from what was taken along, everything else by leading there. With a signal
 // every page comes from the server. What waits is sent from here when the browser says that there is a signal.
-import { CACHES, sender } from './js/field/sender.js';
+import { CACHES, isNamed } from './js/field/caches.js';
+import { sender } from './js/field/sender.js';
 
 // How long a page may take before the field rooms stand in for it, where there is hardly any signal.
 const PATIENCE = 6000;
-const named = path => /\.[a-z0-9]{10}\.(js|css|wasm)$/.test(path) || path.startsWith('/lib/fonts/');
+const neverChanges = path => isNamed(path) || path.startsWith('/lib/fonts/');
 const stowed = path => /^\/(css|js|lib|core|icons)\//.test(path) || path === '/icon.svg' || path === '/app.webmanifest';
 
 self.addEventListener('install', () => self.skipWaiting());
@@ -32,7 +33,7 @@ const fromCache = async path => {
 
 // What is named by its content never changes; the rest is as new as the signal allows.
 async function file(request, path) {
-  if (named(path)) return (await fromCache(path)) ?? fetch(request);
+  if (neverChanges(path)) return (await fromCache(path)) ?? fetch(request);
   try {
     return await fetch(request);
   } catch (problem) {

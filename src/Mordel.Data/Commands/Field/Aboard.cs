@@ -26,6 +26,9 @@ public sealed record AboardStop
     public required Guid Assembly { get; init; }
     public required string Tag { get; init; }
     public required IReadOnlyList<AboardFact> Facts { get; init; }
+
+    /// <summary>What to bring: kit and what its sheet needs.</summary>
+    public IReadOnlyList<string> Bring { get; init; } = [];
     public required IReadOnlyList<string> Mind { get; init; }
     public required string Drawing { get; init; }
     public required IReadOnlyList<string> Colours { get; init; }
@@ -59,8 +62,6 @@ public sealed record Aboard(
     DateTimeOffset MadeAt,
     Guid Tester,
     string Name,
-    string Kit,
-    IReadOnlyList<string> Bring,
     IReadOnlyList<string> Warnings,
     IReadOnlyList<AboardStop> Stops
 );

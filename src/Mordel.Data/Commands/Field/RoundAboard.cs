@@ -3,6 +3,7 @@ using System.Text;
 using Microsoft.EntityFrameworkCore;
 using Mordel.Core.Catalogue;
 using Mordel.Core.Diagnosis;
+using Mordel.Core.Drawing;
 using Mordel.Core.Repairs;
 using Mordel.Core.Rigs;
 using Mordel.Core.Runs;
@@ -46,24 +47,17 @@ public sealed class RoundAboard(
         var first = clock.Today();
         var last = first.AddDays(Days - 1);
         var day = await today.For(testerId, first, cancel);
-        var all = await lines.Of(
-            store.Stops.Where(s => s.TesterId == testerId && s.Day >= first && s.Day <= last),
+        // The stops of today are there already.
+        var ahead = await lines.Of(
+            store.Stops.Where(s => s.TesterId == testerId && s.Day > first && s.Day <= last),
             cancel
         );
         var kits = await KitsInHand.Between(store, [testerId], first, last, cancel);
         var learned = new Dictionary<string, IReadOnlyList<RepairFinding>>();
         var stops = new List<AboardStop>();
-        foreach (var line in all.OrderBy(l => l.Stop.Day).ThenBy(l => l.Stop.Order).Take(MostStops))
+        foreach (var line in day.Stops.Concat(ahead.OrderBy(l => l.Stop.Day).ThenBy(l => l.Stop.Order)).Take(MostStops))
             stops.Add(await Stop(line, testerId, kits.Best(testerId, line.Stop.Day), learned, cancel));
-        return new(
-            clock.Now(),
-            testerId,
-            name,
-            day.Kit is { } kit ? $"{kit.Kind} kit {kit.Serial}" : "",
-            day.Bring,
-            day.Warnings,
-            stops
-        );
+        return new(clock.Now(), testerId, name, day.Warnings, stops);
     }
 
     private async Task<AboardStop> Stop(
@@ -98,8 +92,13 @@ public sealed class RoundAboard(
             Tag = assembly.Tag,
             Facts = [.. StopWords.Facts(line)],
             Mind = [.. StopWords.Mind(line)],
-            Drawing = StopWords.Draw(facts),
-            Colours = kit?.HoseColours?.Split(' ') is { Length: 3 } colours ? colours : ["", "", ""],
+            Drawing = RigDrawing.InService(
+                facts.Parts,
+                facts.Flow,
+                isTouchable: false,
+                $"{facts.Type.Name}, water running as the assembly lies"
+            ),
+            Colours = KitsAndPeopleList.Hoses(kit?.HoseColours),
             Repair = await Repair(assembly, facts.Parts, testerId, cancel),
         };
         return line.State == StopState.Signed
@@ -118,11 +117,8 @@ public sealed class RoundAboard(
     {
         if (await runs.For(id, new(testerId, SeesAll: false), cancel) is not { IsSealed: false } run)
             return aboard;
-        var text = RunSetupFormat.WriteComplete(run.Setup);
-        return aboard with
+        return WithSetup(aboard, run.Setup) with
         {
-            Setup = text,
-            Pass = passes.Give(new(id, aboard.Id, testerId, ContentHash.Compute(text), clock.Now())),
             Log = [.. run.Log.Entries.Select(EntryFormat.Write)],
             Previous = await Before(aboard.Assembly, id, cancel),
         };
@@ -151,14 +147,27 @@ public sealed class RoundAboard(
         );
         if (made.Value is not { } setup)
             return aboard with { WhyNot = made.Refusal };
+        return WithSetup(aboard, setup) with
+        {
+            WhyNot = SetupWriter.Right(register, stop.Day).Why,
+            Previous = await Before(stop.AssemblyId, id, cancel),
+        };
+    }
+
+    // What a test is begun with, and the pass for it: this setup and no other, by this tester.
+    private AboardStop WithSetup(AboardStop aboard, RunSetup setup)
+    {
         var text = RunSetupFormat.WriteComplete(setup);
         return aboard with
         {
-            Run = id,
+            Run = setup.Run,
             Setup = text,
-            Pass = passes.Give(new(id, stop.Id, testerId, ContentHash.Compute(text), clock.Now())),
-            WhyNot = SetupWriter.Right(register, stop.Day).Why,
-            Previous = await Before(stop.AssemblyId, id, cancel),
+            Bring =
+            [
+                $"{setup.Kit.Kit.Name} kit {setup.Kit.Serial}",
+                .. TodayList.BringTo(setup.Sheet.Procedure.Bring, setup.IsSeasonal),
+            ],
+            Pass = passes.Give(new(setup.Run, aboard.Id, setup.Tester.Id, ContentHash.Compute(text), clock.Now())),
         };
     }
 
@@ -207,7 +216,7 @@ public sealed class RoundAboard(
         new(
             [.. BenchSheets.For(body, await builds.Of(assembly, cancel)).Select(s => s.Id)],
             installation.TurnedDiscHolds,
-            assembly.Place!.Contact.Split(',')[0].Trim(),
+            PlaceFacts.NameIn(assembly.Place!.Contact),
             assembly.Place.Owner!.Name,
             $"{assembly.Make} {assembly.Model}, {assembly.Size}",
             [

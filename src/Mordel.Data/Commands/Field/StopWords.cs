@@ -1,7 +1,4 @@
 using System.Globalization;
-using Mordel.Core.Drawing;
-using Mordel.Core.Rigs;
-using Mordel.Core.Runs;
 using Mordel.Data.Lists;
 
 namespace Mordel.Data.Commands.Field;
@@ -45,21 +42,4 @@ internal static class StopWords
 
     /// <summary>A time of the day.</summary>
     public static string Clock(TimeOnly time) => time.ToString("HH:mm", CultureInfo.InvariantCulture);
-
-    /// <summary>The assembly as it lies, drawn.</summary>
-    public static string Draw(AssemblyFacts assembly)
-    {
-        var state = new Rig(assembly.Parts, Kit.FiveValve).InService();
-        return RigDrawing.Draw(
-            new(
-                state,
-                WaterSketch.Nothing.After(state),
-                assembly.Flow,
-                [],
-                ShowKit: false,
-                Touchable: false,
-                $"{assembly.Type.Name}, water running as the assembly lies"
-            )
-        );
-    }
 }

@@ -1,4 +1,6 @@
+using System.Text.Json;
 using Microsoft.AspNetCore.Mvc.RazorPages;
+using Mordel.Web.Application;
 
 namespace Mordel.Web.Pages.Field;
 
@@ -8,5 +10,8 @@ namespace Mordel.Web.Pages.Field;
 /// </summary>
 public sealed class IndexModel : PageModel
 {
+    /// <summary>How outcomes are shown, for the script.</summary>
+    public string Marks { get; } = JsonSerializer.Serialize(OutcomeMarks.All, JsonSerializerOptions.Web);
+
     public void OnGet() { }
 }

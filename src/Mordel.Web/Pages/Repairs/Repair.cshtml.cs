@@ -1,11 +1,8 @@
-using System.Collections.Immutable;
 using Microsoft.AspNetCore.Mvc;
 using Microsoft.AspNetCore.Mvc.RazorPages;
-using Mordel.Core.Catalogue;
-using Mordel.Core.Drawing;
 using Mordel.Core.Repairs;
-using Mordel.Core.Rigs;
 using Mordel.Core.Runs;
+using Mordel.Core.Views;
 using Mordel.Data;
 using Mordel.Data.Commands;
 using Mordel.Data.Commands.Repairs;
@@ -26,9 +23,6 @@ public sealed class RepairModel(
     TimeProvider clock
 ) : PageModel
 {
-    // How long a stopgap may stay so where nobody says otherwise.
-    private const int StopgapDays = 30;
-
     public RepairFile Job { get; private set; } = null!;
     public RepairState State => Job.State;
 
@@ -36,18 +30,12 @@ public sealed class RepairModel(
     public IReadOnlyList<PartLine> Fitting { get; private set; } = [];
 
     /// <summary>The part that is looked at, or put right, now; null in other stages.</summary>
-    public OpenedPart? Part =>
-        State.Stage switch
-        {
-            RepairStage.Inspect => State.Now!.Parts.First(p => p.Found is null),
-            RepairStage.Do => State.Now!.Parts.First(p => p.WantsAct),
-            _ => null,
-        };
+    public OpenedPart? Part => RepairViews.PartAtHand(State);
 
     /// <summary>Why the test that follows could not be signed as things stand; null where nothing is known.</summary>
     public string? WhyNotSigned { get; private set; }
 
-    public DateOnly StopgapUntil => clock.Today().AddDays(StopgapDays);
+    public DateOnly StopgapUntil => clock.Today().AddDays(RepairPlace.StopgapDays);
 
     public async Task<IActionResult> OnGet(Guid id, CancellationToken cancel)
     {
@@ -129,40 +117,13 @@ public sealed class RepairModel(
             : Reply<Guid>.Refused("There is no such part in the list.");
 
     /// <summary>The drawing of what is open, with the step at hand; null where nothing is drawn apart.</summary>
-    public string? Drawing =>
-        State.Now is { Sheet: { } sheet } open
-            ? ExplodedRenderer.Draw(
-                sheet,
-                State.Stage == RepairStage.Assemble,
-                State.Stage switch
-                {
-                    RepairStage.Open => sheet.Out.Count - open.Out.Length,
-                    RepairStage.Assemble => sheet.In.Count - open.In.Length,
-                    _ => sheet.Out.Count,
-                },
-                atHand: Part?.Part.Id
-            )
-            : null;
+    public string? Drawing => RepairViews.Drawing(State, Part);
 
     /// <summary>What is said above the step.</summary>
-    public string Eyebrow =>
-        State.Stage switch
-        {
-            RepairStage.Prepare => $"Before it is opened, {Of(State.Plan.Prepare)}",
-            RepairStage.Open => $"{Title} comes apart, {OfWay(isIn: false)}",
-            RepairStage.Inspect => $"{Title}: what is found",
-            RepairStage.Do => $"{Title}: what is done",
-            RepairStage.Assemble => $"{Title} goes together, {OfWay(isIn: true)}",
-            RepairStage.Pressurise => $"Closing up, {Of(State.Plan.Closing)}",
-            _ => "",
-        };
+    public string Eyebrow => RepairViews.Eyebrow(State);
 
-    /// <summary>What the opening at hand is called.</summary>
-    public string Title => State.Now is { } open ? RepairSummary.Title(State, open) : "";
-
-    private string OfWay(bool isIn) => Of(RepairPlan.Steps(State.Now!.Number, State.Now.Sheet, isIn));
-
-    private string Of(ImmutableArray<RepairStep> all) => $"{all.Length - State.Steps.Length + 1} of {all.Length}";
+    /// <summary>What a picture taken now shows.</summary>
+    public string Shows => RepairViews.Shows(State, Part);
 
     /// <summary>The parts that a step handles.</summary>
     public IEnumerable<BenchPart> PartsOf(RepairStep step) =>
@@ -171,8 +132,6 @@ public sealed class RepairModel(
     /// <summary>The spare that fits the part at hand, where one is in the list.</summary>
     public PartLine? Spare => Part is { Of: { } of } ? Fitting.FirstOrDefault(l => l.Item.Part == of.Value) : null;
 
-    /// <summary>Whether CV1 has been cleared of suspicion, so that the relief valve may be opened.</summary>
-    public bool MindsCheckOne =>
-        State.Plan.Body.Parts.Any(p => p.Id == Parts.Relief)
-        && !State.Openings.Any(o => o.Parts.Any(p => p.Of == Parts.Cv1 && p.Found is not null));
+    /// <summary>Whether CV1 is still suspect, so that the relief valve waits.</summary>
+    public bool MindsCheckOne => RepairViews.MindsCheckOne(State);
 }

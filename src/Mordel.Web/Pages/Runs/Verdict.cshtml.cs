@@ -1,13 +1,13 @@
 using Microsoft.AspNetCore.Mvc;
 using Microsoft.AspNetCore.Mvc.RazorPages;
 using Mordel.Core.Catalogue;
-using Mordel.Core.Dues;
 using Mordel.Core.Reports;
 using Mordel.Core.Rigs;
 using Mordel.Core.Rules;
 using Mordel.Core.Runs;
 using Mordel.Core.Serialization;
 using Mordel.Core.Verdicts;
+using Mordel.Core.Views;
 using Mordel.Data;
 using Mordel.Data.Commands.Runs;
 using Mordel.Data.Lists;
@@ -68,16 +68,8 @@ public sealed class VerdictModel(
     /// <summary>Whether the signed-in person made the run.</summary>
     public bool Mine => Run.Row.TesterId == User.Id();
 
-    private DateOnly NextDue =>
-        DueEngine.After(Run.Setup.Assembly.Due, Today, Verdict.Overall == Overall.Pass, Run.Plan.Profile);
-
     /// <summary>What is written on the tag: date, result, tester, next due.</summary>
-    public string? Tag =>
-        !Run.State.AtTheEnd
-            ? null
-            : $"{Today:d MMM yyyy} · {Verdict.Overall.Word()} · {Run.Setup.Tester.Name} · "
-                + $"{(Verdict.Overall == Overall.Pass ? "next due" : "test again by")} "
-                + $"{NextDue:d MMM yyyy}";
+    public string? Tag => Run.State.AtTheEnd ? VerdictViews.Tag(Run.Setup, Verdict, Today) : null;
 
     /// <summary>What the gauge's height and its zero mean for the readings.</summary>
     public IEnumerable<string> HeightNotes => GaugeNotes.Of(Run.Plan, Run.State, Verdict);
@@ -93,8 +85,7 @@ public sealed class VerdictModel(
     /// <summary>
     /// Whether a shutoff can be stated here: the test has said nothing, or could not have shown a leak.
     /// </summary>
-    public bool AsksShutoff(TestItem item) =>
-        Verdict.Items.Any(i => i.Item == item && i.Value is null or ItemValue.NotShown);
+    public bool AsksShutoff(TestItem item) => VerdictViews.AsksShutoff(Verdict, item);
 
     public async Task<IActionResult> OnGet(Guid id, CancellationToken cancel)
     {

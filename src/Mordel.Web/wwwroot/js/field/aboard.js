@@ -1,8 +1,8 @@
 // Takes a round along: what it needs goes into this device's storage, piece by piece, and is there or is not.
-import { CACHES, emptyCaches, sender } from './sender.js';
+import { CACHES, emptyCaches, isNamed } from './caches.js';
+import { spanText } from './clock.js';
+import { sender } from './sender.js';
 import { about, takeAlong } from './store.js';
-
-const named = file => /\.[a-z0-9]{10}\.(js|css|wasm)$/.test(file);
 
 /** What this browser lacks, in words; empty where all is there. */
 export function lacking() {
@@ -34,7 +34,7 @@ async function stow(progress) {
   let at = 0,
     bytes = 0;
   for (const file of files) {
-    const before = named(file) ? await caches.match(file) : null;
+    const before = isNamed(file) ? await caches.match(file) : null;
     const got = before ?? (await fetch(file, { cache: 'no-cache' }));
     if (!got.ok || got.redirected) throw new Error(`${file} did not come (${got.status}).`);
     bytes += Number(got.headers.get('content-length')) || (await got.clone().blob()).size;
@@ -79,11 +79,8 @@ export const sizeText = bytes => `${(bytes / 1_000_000).toFixed(1)} MB`;
 
 /** How long ago, in words. */
 export function ageText(made) {
-  const minutes = Math.max(0, Math.round((Date.now() - Date.parse(made)) / 60_000));
-  if (minutes < 2) return 'just now';
-  if (minutes < 90) return `${minutes} minutes ago`;
-  const hours = Math.round(minutes / 60);
-  return hours < 36 ? `${hours} hours ago` : `${Math.round(hours / 24)} days ago`;
+  const ago = Math.max(0, Date.now() - Date.parse(made));
+  return ago < 90_000 ? 'just now' : `${spanText(ago)} ago`;
 }
 
 /** Nothing is left of it: caches and the worker. */

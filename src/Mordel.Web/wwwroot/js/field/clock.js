@@ -15,11 +15,18 @@ export const isFar = () => Math.abs(ahead) > 2 * 60_000;
 
 export const now = () => new Date(Date.now() + (Math.abs(ahead) > FAR ? ahead : 0));
 
+/** A span of time in words, to the minute, the hour or the day. */
+export const spanText = milliseconds => {
+  const minutes = Math.round(milliseconds / 60_000),
+    hours = Math.round(minutes / 60);
+  return minutes < 90 ? `${minutes} minutes` : hours < 36 ? `${hours} hours` : `${Math.round(hours / 24)} days`;
+};
+
+/** The day here. */
+export const dayHere = () => new Date(Date.now() - new Date().getTimezoneOffset() * 60_000).toISOString().slice(0, 10);
+
 /** How far, in words. */
 export const farText = () => {
-  const minutes = Math.round(Math.abs(ahead) / 60_000),
-    hours = Math.round(minutes / 60);
-  const far = minutes < 90 ? `${minutes} minutes` : hours < 36 ? `${hours} hours` : `${Math.round(hours / 24)} days`;
-  const says = `This device’s clock is ${far} ${ahead > 0 ? 'slow' : 'fast'}.`;
+  const says = `This device’s clock is ${spanText(Math.abs(ahead))} ${ahead > 0 ? 'slow' : 'fast'}.`;
   return `${says} What is entered here carries the time of the server’s clock, as of when it answered last.`;
 };

@@ -1,5 +1,6 @@
 // A run whose view the core on this device makes, from the setup and the log that stand here: the same as the server's.
 import { fieldCore } from '../core.js';
+import { dayHere } from './clock.js';
 import { batch, get, logOf } from './store.js';
 
 const PART = 200;
@@ -54,8 +55,8 @@ export class DeviceRun {
   }
 
   repair(place, entries) {
-    const day = new Date(Date.now() - new Date().getTimezoneOffset() * 60_000).toISOString().slice(0, 10);
-    const view = this.core.Repair(this.id, JSON.stringify(place), entries.length ? batch(entries) : '', day);
+    const log = entries.length ? batch(entries) : '';
+    const view = this.core.Repair(this.id, JSON.stringify(place), log, dayHere());
     return JSON.parse(view);
   }
 }

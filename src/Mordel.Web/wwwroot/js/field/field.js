@@ -3,6 +3,7 @@
 import Alpine from '/lib/alpine.esm.min.js';
 import { Link } from '../run/link.js';
 import { runScreen } from '../run/screen.js';
+import { together } from '../together.js';
 import { aboard, employ, lacking } from './aboard.js';
 import { board } from './board.js';
 import { farText, isFar, setClock } from './clock.js';
@@ -57,7 +58,6 @@ const field = {
     addEventListener('hashchange', () => this.enter());
     addEventListener('online', () => sender.send());
     listen(change => this.changed(change));
-    await this.load();
     await this.enter();
     employ();
     sender.send();
@@ -219,10 +219,6 @@ const field = {
     this.told = [];
   },
 };
-
-// Parts with their getters, put together into one.
-const together = parts =>
-  Object.defineProperties({}, Object.assign({}, ...parts.map(part => Object.getOwnPropertyDescriptors(part))));
 
 Alpine.data('field', () => together([today, stop, verdict, repairing, board, field]));
 Alpine.data('run', () => runScreen(current));

@@ -3,8 +3,12 @@
 import { draft } from '../run/fill.js';
 import { smaller } from '../photos.js';
 import { now } from './clock.js';
+import { enter } from './enter.js';
 import { sender } from './sender.js';
-import { get, keep, logOf, written } from './store.js';
+import { get, keep, logOf } from './store.js';
+
+// The run at whose assembly something is repaired.
+let opened = null;
 
 export const repairing = {
   job: null,
@@ -33,9 +37,10 @@ export const repairing = {
     this.work = null;
     this.job = (await get('repairs', this.id)) ?? null;
     if (!this.job) return (this.problem = 'This repair is not on board. Open it with a signal.');
-    const device = await this.device(this.job.run);
-    if (!device) return;
-    const view = device.repair(this.stopOf(device.row).repair, await logOf(this.id));
+    // Read once: the assembly does not change while it is repaired.
+    if (opened?.id !== this.job.run) opened = await this.device(this.job.run);
+    if (!opened) return;
+    const view = opened.repair(this.stopOf(opened.row).repair, await logOf(this.id));
     if (view.faults) return (this.problem = view.faults.join(' '));
     this.filled = Object.fromEntries(view.fields.map(field => [field.name, field.value]));
     this.photoSays = this.photosText;
@@ -83,12 +88,8 @@ export const repairing = {
     if (lacks) return void (this.problem = lacks.missing);
     const bodies = draft(action, typed);
     if (!bodies.length) return;
-    const tick = (await logOf(this.id)).length,
-      at = now().toISOString();
-    const entries = JSON.parse(JSON.stringify(bodies)).map((body, i) =>
-      written({ id: crypto.randomUUID(), tick: tick + i, at, ...body }),
-    );
-    await keep(entries.map(entry => ({ kind: 'mend', of: this.id, by: this.me.id, ...entry })));
+    const { kept } = await enter(this.id, this.me.id, bodies, { kind: 'mend' });
+    await kept;
     sender.send();
     await this.openRepair();
   },

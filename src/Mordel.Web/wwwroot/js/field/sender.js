@@ -1,11 +1,9 @@
 // Sends what waits, the oldest first, one device's deeds by one tab at a time. What the server has on disk is taken
 // off; what it refuses stays with the reason, and what rests on it stays with it.
+import { emptyCaches } from './caches.js';
 import { about, batch, count, done, forget, get, mark, put, rename, setAbout, tell, waiting, wipe } from './store.js';
 
 const BATCH = 200;
-
-/** What the names of the caches begin with in which pages are kept. */
-export const CACHES = 'mordel-field-';
 // Where each kind goes, and what is sent. A start may come back with the id that the server knows it by.
 const ways = {
   begin: { to: () => '/api/field/runs', starts: true },
@@ -40,6 +38,8 @@ function bodyOf(deeds) {
 export class Sender extends EventTarget {
   token = '';
   state = '';
+  /** The runs whose screen waits for the server's view; of the others it says only how far they are. */
+  watched = new Set();
   #wanted = null;
   #again = 0;
 
@@ -111,6 +111,7 @@ export class Sender extends EventTarget {
         headers: {
           'X-Mordel-Token': this.token,
           ...(kind === 'photo' ? {} : { 'content-type': 'application/json' }),
+          ...(kind === 'entry' && !this.watched.has(of) ? { Prefer: 'return=minimal' } : {}),
         },
         body: bodyOf(deeds),
       });
@@ -175,12 +176,6 @@ export class Sender extends EventTarget {
 async function settle(run) {
   const row = await get('runs', run);
   if (row) await put('runs', { ...row, sealed: new Date().toISOString() });
-}
-
-/** The pages that were taken along. */
-export async function emptyCaches(but) {
-  for (const name of (await globalThis.caches?.keys()) ?? [])
-    if (name.startsWith(CACHES) && name !== CACHES + but) await caches.delete(name);
 }
 
 async function remember(says) {

@@ -153,7 +153,18 @@ export async function rename(from, to) {
       row = await store.get(from);
     if (!row) continue;
     store.delete(from);
-    store.put({ ...row, id: to, was: from });
+    store.put({ ...row, id: to });
+  }
+  // What was made at it: a repair after a test, the test after a repair, the board of a test.
+  for (const [name, part] of [
+    ['repairs', 'run'],
+    ['repairs', 'retest'],
+    ['repairs', 'board'],
+    ['runs', 'after'],
+    ['boards', 'run'],
+  ]) {
+    const store = tx.objectStore(name);
+    for (const row of await store.getAll()) if (row[part] === from) store.put({ ...row, [part]: to });
   }
   await tx.done;
   tell({ renamed: from, to });

@@ -1,6 +1,8 @@
 // The round as it stands on this device: the next stop large, what is on board, what waits, what was refused.
 import { aboard, ageText, sizeText, take } from './aboard.js';
-import { emptyCaches, sender } from './sender.js';
+import { emptyCaches } from './caches.js';
+import { dayHere } from './clock.js';
+import { sender } from './sender.js';
 import { done, mark, putAshore, tell } from './store.js';
 
 const OLD = 12 * 3_600_000;
@@ -14,38 +16,22 @@ const words = {
   mend: 'An entry of a repair',
   photo: 'A picture',
 };
-// The shapes of the outcomes, as the pages of the server draw them.
-const marks = {
-  pass: 'M4 11L9 16L18 5',
-  fail: 'M5 5L17 17M17 5L5 17',
-  incomplete: 'M4 11H8M10 11H12M14 11H18',
-  'not-testable': 'M4 11H18',
-  missing: 'M4 11H8M14 11H18',
-  recorded: 'M11 6V16',
-  running: 'M6 4L17 11L6 18Z',
-  open: 'M11 11V11.1',
-};
-const outcomes = { pass: 'Pass', fail: 'Fail', incomplete: 'Incomplete', 'not-testable': 'Not testable' };
+// How outcomes are shown, by word and shape: the server's own table.
+const marks = JSON.parse(document.getElementById('marks').textContent);
 
 export const today = {
   taking: '',
   takeProblem: '',
   newer: false,
 
-  get day() {
-    return new Date(Date.now() - new Date().getTimezoneOffset() * 60_000).toISOString().slice(0, 10);
-  },
   get todays() {
-    return this.stops.filter(s => s.day === this.day);
+    return this.stops.filter(s => s.day === dayHere());
   },
   get others() {
-    return this.stops.filter(s => s.day !== this.day);
+    return this.stops.filter(s => s.day !== dayHere());
   },
   get hasOthers() {
     return this.others.length > 0;
-  },
-  get hasStops() {
-    return this.stops.length > 0;
   },
   get noStopsToday() {
     return !!this.round && this.todays.length === 0;
@@ -64,6 +50,13 @@ export const today = {
     if (!this.next) return '';
     const open = this.stateOf(this.next) === 'running' ? 'Still open' : `Next stop at ${this.next.at}`;
     return `${open} · water may be off ${this.next.window}`;
+  },
+  /** What stands in the way: the kit's calibration, certificates. */
+  get warnings() {
+    return this.round?.warnings ?? [];
+  },
+  get bringText() {
+    return this.next?.bring.join(', ') ?? '';
   },
   /** The run of a stop on this device, the last one begun. */
   runOf(stop) {
@@ -84,13 +77,14 @@ export const today = {
     return state;
   },
   markPath(of) {
-    return marks[of] ?? marks.open;
+    return (marks[of] ?? marks.open).path;
   },
+  markWord: of => marks[of]?.word ?? '',
   stateText(stop) {
     const run = this.runOf(stop);
     const state = this.stateOf(stop);
     if (state === 'signed') {
-      const outcome = run ? run.signed.word : outcomes[stop.outcome];
+      const outcome = run ? run.signed.word : marks[stop.outcome]?.word;
       return run && !run.sealed ? `${outcome}, not sealed yet` : (outcome ?? 'Signed');
     }
     return state === 'running' ? 'Open' : 'To do';

@@ -55,7 +55,6 @@ export const verdict = {
   itemClass: item => `item item-${item.result}`,
   itemLimit: item =>
     item.limit === '–' ? '' : `at least ${item.limit}${item.margin === '–' ? '' : `, margin ${item.margin}`}`,
-  resultWord: item => ({ pass: 'Pass', fail: 'Fail', missing: 'Missing', recorded: 'Recorded' })[item.result] ?? '',
   isChoiceField: field => field.kind === 'choice',
   isLineField: field => field.kind === 'line',
   isWordsField: field => field.kind === 'words',

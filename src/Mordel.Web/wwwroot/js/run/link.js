@@ -39,6 +39,8 @@ export class Link extends EventTarget {
       if (!document.hidden) this.refresh();
     }, 4000);
     this.#ends.push(() => clearInterval(timer));
+    if (!device) sender.watched.add(run);
+    this.#ends.push(() => sender.watched.delete(run));
     setClock();
     this.#count();
   }
@@ -59,17 +61,18 @@ export class Link extends EventTarget {
   }
 
   /** From now on the core on this device answers, where a round is on board and the core loads. */
-  async comeHome(facts) {
+  async comeHome() {
     if ((await about('owner'))?.id !== this.#me || !(await about('round'))) return;
-    if (!(await get('runs', this.#run)) && !(await this.#bring(facts))) return;
+    if (!(await get('runs', this.#run)) && !(await this.#bring())) return;
     this.#device = await DeviceRun.open(this.#run);
     if (!this.#device) return;
+    sender.watched.delete(this.#run);
     this.#tell('home', true);
     this.#tell('view', this.#device.view);
   }
 
   // A run that was begun with a signal goes on without one.
-  async #bring(facts) {
+  async #bring() {
     try {
       const [setup, log] = await Promise.all(
         ['setup', 'log'].map(what => fetch(`/api/runs/${this.#run}/${what}`, { cache: 'no-store' })),
@@ -77,7 +80,7 @@ export class Link extends EventTarget {
       if (!setup.ok || !log.ok) return false;
       await learn(this.#run, lines(await log.text()));
       const text = await setup.text();
-      await put('runs', { id: this.#run, setup: text, stop: JSON.parse(text).stop, facts });
+      await put('runs', { id: this.#run, setup: text, stop: JSON.parse(text).stop });
       return true;
     } catch {
       return false;
@@ -85,7 +88,10 @@ export class Link extends EventTarget {
   }
 
   async add(bodies, nextTick) {
-    const { entries, kept } = await enter(this.#run, this.#me, bodies, nextTick, !!this.#device);
+    const { entries, kept } = await enter(this.#run, this.#me, bodies, {
+      least: nextTick,
+      knowsAll: !!this.#device,
+    });
     if (!this.#device) {
       await kept;
       return this.send();
@@ -118,9 +124,15 @@ export class Link extends EventTarget {
 
   // The device has answered already: what the server shows counts where it knows more.
   async #seen(view) {
-    if (!this.#device) return this.#tell('view', view);
-    if (view.sealed) this.#tell('view', view);
-    else if (view.entries > this.#shown) await this.#fetchLog();
+    if (!view.stages) return this.#compare(view);
+    if (!this.#device || view.sealed) this.#tell('view', view);
+    else await this.#compare(view);
+  }
+
+  // How far the run is for the server, without its view.
+  async #compare({ entries, sealed }) {
+    if (sealed || !this.#device) await this.refresh(true);
+    else if (entries > this.#shown) await this.#fetchLog();
   }
 
   async #fetchLog() {

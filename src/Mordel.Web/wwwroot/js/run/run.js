@@ -11,4 +11,4 @@ const given = id => JSON.parse(document.getElementById(id).textContent),
 link.use(token);
 Alpine.data('run', () => runScreen({ run, link, about, view: given('view'), readonly: readonly === 'yes' }));
 Alpine.start();
-if (readonly !== 'yes') (window.requestIdleCallback ?? setTimeout)(() => link.comeHome(about));
+if (readonly !== 'yes') (window.requestIdleCallback ?? setTimeout)(() => link.comeHome());

@@ -5,6 +5,7 @@ import { draft } from './fill.js';
 import { Gauge } from './gauge.js';
 import { keys } from './keys.js';
 import { numbers } from './numbers.js';
+import { together } from '../together.js';
 import { cue, keepSetting, setting } from './settings.js';
 import { sheet } from './sheet.js';
 import { slate } from './slate.js';
@@ -216,10 +217,6 @@ const screen = {
     this.problem = '';
   },
 };
-
-// Parts with their getters, put together into one screen.
-const together = parts =>
-  Object.defineProperties({}, Object.assign({}, ...parts.map(part => Object.getOwnPropertyDescriptors(part))));
 
 /**
  * The screen of a run.
