@@ -1,4 +1,6 @@
 using System.Net;
+using System.Net.Http.Json;
+using System.Text.Json;
 using Microsoft.EntityFrameworkCore;
 
 namespace Mordel.Web.Tests;
@@ -31,6 +33,21 @@ public class EntriesTests(Town town)
             StringComparison.Ordinal
         );
         Assert.Contains("first", await run.Visitor.Page($"/api/runs/{run.Id}/log"), StringComparison.Ordinal);
+    }
+
+    [Fact]
+    public async Task A_device_that_has_the_core_at_hand_is_told_only_how_far_the_run_is()
+    {
+        var run = await town.Begin("ines");
+        await run.Accepted(run.Done("before.notify"));
+        var answer = await run.Send(RunInHand.Batch(run.Done("before.identify")), prefer: "return=minimal");
+        Assert.Equal("return=minimal", answer.Headers.GetValues("Preference-Applied").Single());
+        Assert.Equal("""{"entries":2,"sealed":false}""", await answer.Content.ReadAsStringAsync());
+        var other = await run.Send(RunInHand.Batch(run.Done("before.inspect")), prefer: "respond-async");
+        Assert.False(other.Headers.Contains("Preference-Applied"));
+        var view = await other.Content.ReadFromJsonAsync<JsonElement>();
+        Assert.Equal(3, view.GetProperty("entries").GetInt32());
+        Assert.True(view.GetProperty("stages").GetArrayLength() > 0);
     }
 
     [Fact]

@@ -31,8 +31,9 @@ public sealed class FirstStartTests : IAsyncDisposable
     [Fact]
     public async Task A_fresh_installation_has_nobody_and_asks_for_its_first_account()
     {
-        var visitor = Someone();
-        Assert.Equal(0, await host.InStore(s => s.Users.CountAsync()));
+        await using var bare = new Host(demo: false, bare: true);
+        var visitor = new Visitor(bare.CreateClient(new() { AllowAutoRedirect = false }), null);
+        Assert.Equal(0, await bare.InStore(s => s.Users.CountAsync()));
         Assert.Equal("/first-account", (await visitor.Client.GetAsync("/sign-in")).Headers.Location!.ToString());
         Assert.Contains("no default password", await visitor.Page("/first-account"), StringComparison.Ordinal);
     }

@@ -44,7 +44,6 @@ public sealed partial class ForgottenTests : IAsyncDisposable
     [Fact]
     public async Task Who_has_forgotten_it_gets_one_letter_and_a_stranger_learns_nothing_by_asking()
     {
-        EmptyStore.Into(host.Folder);
         var owner = Someone();
         await owner.PostForm(
             "/first-account",
@@ -98,7 +97,6 @@ public sealed partial class ForgottenTests : IAsyncDisposable
     public async Task Without_mail_there_is_no_such_page_and_the_door_says_who_helps()
     {
         await using var without = new Host(demo: false);
-        EmptyStore.Into(without.Folder);
         var stranger = new Visitor(without.CreateClient(new() { AllowAutoRedirect = false }), null);
         await stranger.Page("/forgotten", HttpStatusCode.NotFound);
         await stranger.PostForm(

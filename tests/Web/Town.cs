@@ -4,21 +4,33 @@ using System.Text;
 using System.Text.Json;
 using System.Text.RegularExpressions;
 using Microsoft.AspNetCore.Hosting;
+using Microsoft.AspNetCore.Identity;
 using Microsoft.AspNetCore.Mvc.Testing;
 using Microsoft.AspNetCore.TestHost;
 using Microsoft.EntityFrameworkCore;
 using Microsoft.Extensions.DependencyInjection;
+using Mordel.Data.Commands.Bench;
 using Mordel.Data.Rows;
 using Mordel.Simulators;
 
 namespace Mordel.Web.Tests;
 
 /// <summary>The whole application in this process, on a data folder of its own.</summary>
-public class Host(bool demo, TimeProvider? clock = null, string links = "100000")
+/// <param name="demo">Whether it holds the demo town.</param>
+/// <param name="clock">The time; the system's where none is given.</param>
+/// <param name="links">How many links a minute are opened, and answers taken.</param>
+/// <param name="bare">Whether it makes its database itself; else there is an empty one.</param>
+public class Host(bool demo, TimeProvider? clock = null, string links = "100000", bool bare = false)
     : WebApplicationFactory<Program>,
         IInstallation
 {
     private readonly string folder = Directory.CreateTempSubdirectory("mordel-web-").FullName;
+
+    /// <summary>Rounds of a password's hash in tests.</summary>
+    public const int HashRounds = 5_000;
+
+    // Enough for every honest recording of the tests.
+    private const long MostWork = 250_000;
 
     /// <summary>The data folder.</summary>
     public string Folder => folder;
@@ -34,8 +46,16 @@ public class Host(bool demo, TimeProvider? clock = null, string links = "100000"
         // What a test breaks on purpose is found when it is looked at, not by a watch that happens to pass.
         builder.UseSetting("Mordel:WatchSeals", "False");
         builder.UseSetting("Serilog:MinimumLevel", "Error");
-        if (clock is not null)
-            builder.ConfigureTestServices(s => s.AddSingleton(clock));
+        if (!demo && !bare)
+            EmptyStore.Into(folder);
+        builder.ConfigureTestServices(s =>
+        {
+            if (clock is not null)
+                s.AddSingleton(clock);
+            // What takes a second on purpose takes less here: a password, and a recording that is too much work.
+            s.PostConfigure<PasswordHasherOptions>(o => o.IterationCount = HashRounds);
+            s.AddSingleton(new RequestWork(MostWork));
+        });
     }
 
     protected override void Dispose(bool disposing)
@@ -62,7 +82,6 @@ public sealed class ServedInstallation : Hamlet
         : base(host, clock)
     {
         this.host = host;
-        EmptyStore.Into(host.Folder);
     }
 
     /// <summary>A browser that follows no redirection by itself.</summary>
@@ -93,7 +112,7 @@ public sealed class Town() : Host(demo: true), IAsyncLifetime
 
     public Visitor Nobody() => new(CreateClient(new() { AllowAutoRedirect = false }), null);
 
-    /// <summary>A stop on the assembly that has the fewest.</summary>
+    /// <summary>A stop on the assembly that has the fewest; of those that were tested before.</summary>
     public Task<Guid> NewStop(string userName, string type = "DC") =>
         this.InStore(async s =>
         {
@@ -101,6 +120,7 @@ public sealed class Town() : Host(demo: true), IAsyncLifetime
             var kpa = userName == "odd" ? "kpa-isolation-first" : "psid-standard";
             var assembly = await s
                 .Assemblies.Where(a => a.Authority!.ProfileId == kpa && a.Type == type)
+                .Where(a => s.Seals.Any(x => x.AssemblyId == a.Id))
                 .OrderBy(a => s.Stops.Count(x => x.AssemblyId == a.Id))
                 .ThenBy(a => a.Tag)
                 .FirstAsync();
@@ -181,7 +201,7 @@ public sealed class RunInHand(Visitor visitor, Guid id)
     public Visitor Visitor => visitor;
     public Guid Id => id;
 
-    public async Task<HttpResponseMessage> Send(string body, bool withToken = true)
+    public async Task<HttpResponseMessage> Send(string body, bool withToken = true, string? prefer = null)
     {
         token ??= Visitor.PageToken().Match(await visitor.Client.GetStringAsync($"/runs/{id}")).Groups[1].Value;
         using var request = new HttpRequestMessage(HttpMethod.Post, $"/api/runs/{id}/entries")
@@ -190,6 +210,8 @@ public sealed class RunInHand(Visitor visitor, Guid id)
         };
         if (withToken)
             request.Headers.Add("X-Mordel-Token", token);
+        if (prefer is not null)
+            request.Headers.Add("Prefer", prefer);
         return await visitor.Client.SendAsync(request);
     }
 

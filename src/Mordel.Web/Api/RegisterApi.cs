@@ -1,10 +1,10 @@
 using System.Globalization;
 using System.Text.Json;
-using Mordel.Core.Hydraulics;
 using Mordel.Core.Rigs;
 using Mordel.Core.Schools;
 using Mordel.Core.Serialization;
 using Mordel.Data;
+using Mordel.Data.Commands.Bench;
 using Mordel.Data.Lists;
 using Mordel.Web.Application;
 
@@ -189,6 +189,7 @@ public static class RegisterApi
         ProfileList book,
         TimeProvider clock,
         ComputeQueue queue,
+        RequestWork work,
         CancellationToken cancel
     )
     {
@@ -204,10 +205,7 @@ public static class RegisterApi
             "",
             () =>
                 Task.FromResult(
-                    Results.Text(
-                        OutcomeFormat.Perform(scenario, needle ?? 0, new(WorkBudget.ForOneRequest, cancel)),
-                        "application/json"
-                    )
+                    Results.Text(OutcomeFormat.Perform(scenario, needle ?? 0, work.Budget(cancel)), "application/json")
                 ),
             cancel
         );

@@ -24,6 +24,9 @@ public static class RunApi
             TypeInfoResolver = JsonTypeInfoResolver.Combine(ViewsJson.Border, new DefaultJsonTypeInfoResolver()),
         };
 
+    // RFC 7240.
+    private const string Minimal = "return=minimal";
+
     /// <summary>Maps the endpoints.</summary>
     public static void MapRunApi(this IEndpointRouteBuilder app)
     {
@@ -172,14 +175,25 @@ public static class RunApi
             return Answers.Bad(errors);
         var taken = await take.Into(id, http.User.Id(), entries, cancel);
         return await Answers.Of(taken, _ =>
-            Shown(
-                id,
-                http,
-                find,
-                run => Task.FromResult(Results.Json(ViewOf(run), Json)),
-                (_, record) => Results.Json(ViewOf(record), Json)
-            )
+            http.Request.Headers["Prefer"].ToString() == Minimal
+                ? HowFar(id, http, find)
+                : Shown(
+                    id,
+                    http,
+                    find,
+                    run => Task.FromResult(Results.Json(ViewOf(run), Json)),
+                    (_, record) => Results.Json(ViewOf(record), Json)
+                )
         );
+    }
+
+    // Who has made the view already wants to know only that the entries are here, and whether others are too.
+    private static async Task<IResult> HowFar(Guid id, HttpContext http, FindRun find)
+    {
+        if (await find.Standing(id, http.User.Asker(), http.RequestAborted) is not { } standing)
+            return Answers.NoRun();
+        http.Response.Headers["Preference-Applied"] = Minimal;
+        return Results.Json(new { entries = standing.Entries, @sealed = standing.IsSealed }, Json);
     }
 
     private static Task<IResult> Log(Guid id, HttpContext http, FindRun find) =>

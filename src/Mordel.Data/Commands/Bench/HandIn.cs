@@ -8,7 +8,7 @@ using Mordel.Data.Rows;
 namespace Mordel.Data.Commands.Bench;
 
 /// <summary>Takes a recording that was handed in, marks it by playing it, and keeps it.</summary>
-public sealed class HandIn(Store store, BenchList book, TimeProvider clock)
+public sealed class HandIn(Store store, BenchList book, RequestWork work, TimeProvider clock)
 {
     /// <summary>How many one person may hand in within a day.</summary>
     public const int MostADay = 300;
@@ -52,7 +52,7 @@ public sealed class HandIn(Store store, BenchList book, TimeProvider clock)
             )
         )
             return Reply<Guid>.Refused("This recording has been handed in already.");
-        var sheet = Marking.Mark(recording, new WorkBudget(WorkBudget.ForOneRequest, cancel));
+        var sheet = Marking.Mark(recording, work.Budget(cancel));
         var attempt = Row(
             Guid.CreateVersion7(),
             asker.Id,

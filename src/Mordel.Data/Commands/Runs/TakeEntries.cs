@@ -71,12 +71,16 @@ public sealed class TakeEntries(Store store, SetupReader setups, OpenRuns open, 
                 $"A run holds {MostEntries} entries, and this one would have more. Finish it, and begin another."
             );
         var before = open.Find(runId, run.Setup ?? "", run.Size);
-        var unit = (before?.Setup ?? await setups.Read(run.Setup ?? "", cancel)).Kit.Unit;
-        foreach (var reading in fresh.Select(Reading).OfType<Reading>())
-            if (reading.Value.Unit != unit)
+        var readings = fresh.Select(Reading).OfType<Reading>().ToList();
+        if (readings.Count > 0)
+        {
+            var unit = (before?.Setup ?? await setups.Read(run.Setup ?? "", cancel)).Kit.Unit;
+            foreach (var reading in readings.Where(r => r.Value.Unit != unit))
                 return Reply<int>.Refused(
                     $"{reading.Value} was entered, but this kit reads {unit.Symbol()}. Enter what the gauge shows."
                 );
+        }
+
         var now = clock.Now();
         store.Entries.AddRange(fresh.Select(e => Row(runId, e, now)));
         await store.SaveChangesAsync(cancel);
