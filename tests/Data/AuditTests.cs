@@ -1,6 +1,7 @@
 using Microsoft.EntityFrameworkCore;
 using Microsoft.Extensions.DependencyInjection;
 using Mordel.Core.Catalogue;
+using Mordel.Core.Tests;
 using Mordel.Data.Audit;
 using Mordel.Data.Commands;
 using Mordel.Data.Commands.KitsAndPeople;
@@ -133,7 +134,9 @@ public class AuditTests
         Assert.Empty(await Check(town));
     }
 
-    public static TheoryData<string> Alterations =>
+    public static TheoryData<string> Alterations => [.. Cases.Rows(Altered, nameof(Alterations))];
+
+    private static string[] Altered =>
         [
             "UPDATE Audit SET Says = 'nothing' WHERE Number = 2",
             "UPDATE Audit SET Who = 'Somebody' WHERE Number = 1",
