@@ -11,9 +11,10 @@ public static class Cases
 {
     // One case in so many of a property or of a list inside a test; one row in so many of a test with rows.
     private const int Part = 20,
-        RowsPart = 6;
+        RowsPart = 12;
 
-    private static readonly bool Thorough = Environment.GetEnvironmentVariable("MORDEL_THOROUGH") == "1";
+    /// <summary>Whether everything is tried.</summary>
+    internal static readonly bool Thorough = Environment.GetEnvironmentVariable("MORDEL_THOROUGH") == "1";
 
     internal static readonly int Seed = int.TryParse(
         Environment.GetEnvironmentVariable("MORDEL_SEED"),
