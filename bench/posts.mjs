@@ -32,6 +32,8 @@ async function begin(cookies, stop) {
     body: new URLSearchParams({ __RequestVerificationToken: tokenIn(await page.text()) }),
   });
   const run = began.headers.get('location');
+  // An RP with a kit that cannot do it: the next stop will do.
+  if (!run) return null;
   const screen = await fetch(`${url}${run}`, { headers: { cookie: jar.join('; ') } });
   const text = await screen.text();
   const view = JSON.parse(text.match(/<script type="application\/json" id="view">([^]*?)<\/script>/)[1]);
@@ -52,8 +54,11 @@ try {
     if (runs.length >= Number(count)) break;
     const cookies = await signIn(url, () => id);
     const today = await (await fetch(`${url}/`, { headers: { cookie: cookies.join('; ') } })).text();
-    for (const stop of new Set(today.match(/\/stops\/[0-9a-f-]{36}/g)?.slice(0, 4) ?? []))
-      if (runs.length < Number(count)) runs.push(await begin(cookies, stop));
+    for (const stop of new Set(today.match(/\/stops\/[0-9a-f-]{36}/g)?.slice(0, 6) ?? []))
+      if (runs.length < Number(count)) {
+        const begun = await begin(cookies, stop);
+        if (begun) runs.push(begun);
+      }
   }
   console.log(`${runs.length} testers have begun`);
   const [posts, looks] = [[], []];

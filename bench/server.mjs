@@ -2,6 +2,9 @@
 import { readFileSync } from 'node:fs';
 import { freePort, startServer } from '../tests/EndToEnd/browser.mjs';
 
+// As an installation runs, and not as the journeys' servers do.
+process.env.MORDEL_MEASURED = 'yes';
+
 /** The data folder and what stands behind it on the command line; says how it is called when it is not. */
 export function asked(usage) {
   const [data, ...more] = process.argv.slice(2);

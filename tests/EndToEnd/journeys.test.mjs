@@ -278,7 +278,9 @@ describe('every type on the same day', () => {
   test('a test broken off for today waits and is taken up again', async () => {
     const page = await signedIn(demo, /Ines Tarrow/, phone);
     await beginOn(page, 'SVB');
+    const before = await page.locator('#now-title').textContent();
     await page.getByRole('button', { name: /All as listed/ }).tap();
+    await page.waitForFunction(was => document.querySelector('#now-title').textContent !== was, before);
     await page.getByRole('button', { name: 'Stop for today' }).tap();
     await page.getByRole('button', { name: 'Window is over' }).tap();
     await page.getByRole('dialog').getByRole('button', { name: 'Stop for today' }).tap();

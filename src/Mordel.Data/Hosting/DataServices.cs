@@ -77,6 +77,7 @@ public static class DataServices
             .AddSingleton<IFiles>(_ => new FolderFiles(Path.Combine(folder, "files")))
             .AddSingleton<WriterQueue>()
             .AddSingleton<OpenRuns>()
+            .AddSingleton<EntryQueue>()
             .AddSingleton(_ => new RequestWork())
             .AddSingleton(_ => new AtlasShelf())
             .AddSingleton<SetupStore>()

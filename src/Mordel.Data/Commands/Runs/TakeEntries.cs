@@ -10,9 +10,10 @@ using Mordel.Data.Setups;
 namespace Mordel.Data.Commands.Runs;
 
 /// <summary>
-/// Takes entries into a run's log: any batch, any number of times, in any order. What it acknowledges is on disk.
+/// Takes entries into a run's log: any batch, any number of times, in any order. What it acknowledges is on disk. Whose
+/// turn it is to write takes along what others wait with: one transaction and one look at the runs for all of them.
 /// </summary>
-public sealed class TakeEntries(Store store, SetupReader setups, OpenRuns open, TimeProvider clock)
+public sealed class TakeEntries(Store store, SetupReader setups, OpenRuns open, EntryQueue queue, TimeProvider clock)
 {
     /// <summary>How many entries a run may have; the longest that is done as listed has some fifty.</summary>
     public const int MostEntries = 4_000;
@@ -34,61 +35,169 @@ public sealed class TakeEntries(Store store, SetupReader setups, OpenRuns open, 
         CancellationToken cancel
     )
     {
-        await using var transaction = await store.BeginWriting(cancel);
-        var run = await store
-            .Runs.AsNoTracking()
-            .Where(r => r.Id == runId && r.TesterId == testerId)
-            .Select(r => new
+        var mine = new WaitingEntries(runId, testerId, entries);
+        queue.Add(mine);
+        while (await Turn(mine, cancel) is { } turn)
+            await using (turn)
             {
-                r.Setup,
-                Sealed = r.SignedAt != null || r.Seals.Any(),
+                var together = queue.TakeWith(mine);
+                try
+                {
+                    await Write(together, turn);
+                }
+                catch
+                {
+                    // One of them may be to blame: each is written alone.
+                    foreach (var one in together)
+                        one.IsAlone = true;
+                    if (together.Count == 1)
+                        throw;
+                }
+            }
+
+        return await mine.Answer;
+    }
+
+    // The turn to write; null when another has written these meanwhile.
+    private async Task<Writing?> Turn(WaitingEntries mine, CancellationToken cancel)
+    {
+        if (mine.Answer.IsCompleted)
+            return null;
+        using var enough = CancellationTokenSource.CreateLinkedTokenSource(cancel);
+        var turn = store.BeginWriting(enough.Token);
+        if (await Task.WhenAny(turn, mine.Answer) == turn && !mine.Answer.IsCompleted)
+            return await turn;
+        await enough.CancelAsync();
+        try
+        {
+            await (await turn).DisposeAsync();
+        }
+        catch (OperationCanceledException)
+        {
+            // That was the purpose, unless whoever asked has gone.
+            cancel.ThrowIfCancellationRequested();
+        }
+
+        return null;
+    }
+
+    // What others wait with is theirs: whoever of them goes away takes nothing from the rest.
+    private async Task Write(IReadOnlyList<WaitingEntries> together, Writing transaction)
+    {
+        var runs = await Runs(together);
+        var (now, rows) = (clock.Now(), new List<EntryRow>());
+        var answers = new List<(WaitingEntries To, Reply<int> Says)>();
+        foreach (var one in together)
+        {
+            var run = runs.GetValueOrDefault(one.RunId);
+            var (says, fresh) =
+                run is null || run.TesterId != one.TesterId
+                    ? (Reply<int>.NotFound(NoSuchRun), [])
+                    : await Take(run, one.Entries);
+            answers.Add((one, says));
+            if (fresh.Count == 0)
+                continue;
+            rows.AddRange(fresh.Select(e => Row(one.RunId, e, now)));
+            run!.Add(fresh, now);
+        }
+
+        if (rows.Count > 0)
+        {
+            await store.AddLogs(rows, CancellationToken.None);
+            await transaction.CommitAsync(CancellationToken.None);
+            Measures.Entries.Add(rows.Count);
+        }
+
+        foreach (var run in runs.Values)
+            if (run is { IsGrown: true, Read: { } read })
+                open.Keep(read);
+        foreach (var (to, says) in answers)
+            to.Say(says);
+    }
+
+    // The runs that are written to, with those of the entries that they have already.
+    private async Task<Dictionary<Guid, GrowingRun>> Runs(IReadOnlyList<WaitingEntries> together)
+    {
+        var runs = together.Select(w => w.RunId).Distinct().ToList();
+        var entries = together.SelectMany(w => w.Entries).Select(e => e.Id.Value).Distinct().ToList();
+        var found = await store
+            .Runs.AsNoTracking()
+            .Where(r => runs.Contains(r.Id))
+            .Select(r => new GrowingRun(r.Id, r.TesterId, r.Setup ?? "", r.SignedAt != null || r.Seals.Any())
+            {
                 Size = new LogSize(r.Entries.Count, r.Entries.Sum(e => e.Json.Length)),
             })
-            .FirstOrDefaultAsync(cancel);
-        if (run is null)
-            return Reply<int>.NotFound(NoSuchRun);
-        var ids = entries.Select(e => e.Id.Value).ToList();
+            .ToDictionaryAsync(r => r.Id);
         var known = await store
-            .Entries.Where(e => e.RunId == runId && ids.Contains(e.EntryId))
-            .ToDictionaryAsync(e => e.EntryId, e => e.Json, cancel);
+            .Entries.AsNoTracking()
+            .Where(e => runs.Contains(e.RunId) && entries.Contains(e.EntryId))
+            .ToListAsync();
+        foreach (var entry in known)
+            found[entry.RunId].Known[entry.EntryId] = entry.Json;
+        foreach (var run in found.Values)
+            run.Read = open.Find(run.Id, run.Setup, run.Size);
+        return found;
+    }
+
+    private async Task<(Reply<int> Says, List<Entry> Fresh)> Take(GrowingRun run, ImmutableArray<Entry> entries)
+    {
         // What was acknowledged before is acknowledged again, even after the seal: the sender may have missed the first
         // answer.
-        var fresh = entries.DistinctBy(e => e.Id).Where(e => !known.ContainsKey(e.Id.Value)).ToList();
+        var fresh = entries.DistinctBy(e => e.Id).Where(e => !run.Known.ContainsKey(e.Id.Value)).ToList();
         if (
-            entries.FirstOrDefault(e => known.TryGetValue(e.Id.Value, out var kept) && kept != EntryFormat.Write(e)) is
+            entries.FirstOrDefault(e =>
+                run.Known.TryGetValue(e.Id.Value, out var kept) && kept != EntryFormat.Write(e)
+            ) is
             { } other
         )
-            return Reply<int>.Refused(
+            return Refused(
                 $"Entry {other.Id} is already in the log with another content. An entry is never changed; add "
                     + $"a correction."
             );
         if (fresh.Count == 0)
-            return 0;
-        if (run.Sealed)
-            return Reply<int>.Refused("This run is signed and sealed. A mistake found later is an amendment.");
+            return (0, fresh);
+        if (run.IsSealed)
+            return Refused("This run is signed and sealed. A mistake found later is an amendment.");
         if (run.Size.Entries + fresh.Count > MostEntries)
-            return Reply<int>.Refused(
+            return Refused(
                 $"A run holds {MostEntries} entries, and this one would have more. Finish it, and begin another."
             );
-        var before = open.Find(runId, run.Setup ?? "", run.Size);
         var readings = fresh.Select(Reading).OfType<Reading>().ToList();
         if (readings.Count > 0)
         {
-            var unit = (before?.Setup ?? await setups.Read(run.Setup ?? "", cancel)).Kit.Unit;
+            var unit = (run.Read?.Setup ?? await setups.Read(run.Setup, CancellationToken.None)).Kit.Unit;
             foreach (var reading in readings.Where(r => r.Value.Unit != unit))
-                return Reply<int>.Refused(
+                return Refused(
                     $"{reading.Value} was entered, but this kit reads {unit.Symbol()}. Enter what the gauge shows."
                 );
         }
 
-        var now = clock.Now();
-        store.Entries.AddRange(fresh.Select(e => Row(runId, e, now)));
-        await store.SaveChangesAsync(cancel);
-        await transaction.CommitAsync(cancel);
-        Measures.Entries.Add(fresh.Count);
-        if (before is not null)
-            open.Keep(before.With([.. fresh.Select(e => new ReceivedEntry(e, now))]));
-        return fresh.Count;
+        return (fresh.Count, fresh);
+    }
+
+    private static (Reply<int> Says, List<Entry> Fresh) Refused(string why) => (Reply<int>.Refused(why), []);
+
+    // A run while entries are added to it.
+    private sealed record GrowingRun(Guid Id, Guid TesterId, string Setup, bool IsSealed)
+    {
+        public required LogSize Size { get; set; }
+
+        /// <summary>Of the entries that come, those it has.</summary>
+        public Dictionary<Guid, string> Known { get; } = [];
+
+        /// <summary>The run as it was read before, where it is at hand.</summary>
+        public RunFile? Read { get; set; }
+
+        public bool IsGrown { get; private set; }
+
+        public void Add(List<Entry> fresh, DateTimeOffset at)
+        {
+            foreach (var entry in fresh)
+                Known[entry.Id.Value] = EntryFormat.Write(entry);
+            Size = Size.With(fresh.Select(e => Known[e.Id.Value]));
+            Read = Read?.With([.. fresh.Select(e => new ReceivedEntry(e, at))]);
+            IsGrown = true;
+        }
     }
 
     /// <summary>The row of an entry.</summary>

@@ -35,8 +35,10 @@ export class Link extends EventTarget {
       if (!document.hidden) this.send().then(() => this.refresh());
     });
     this.#ends.push(listen(change => this.#changed(change)));
+    // Who makes the view here asks only whether another device has added something: not so often.
+    let beat = 0;
     const timer = setInterval(() => {
-      if (!document.hidden) this.refresh();
+      if (!document.hidden && (!this.#device || ++beat % 3 === 0)) this.refresh();
     }, 4000);
     this.#ends.push(() => clearInterval(timer));
     if (!device) sender.watched.add(run);

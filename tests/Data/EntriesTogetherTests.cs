@@ -1,0 +1,101 @@
+using Microsoft.EntityFrameworkCore;
+using Microsoft.Extensions.DependencyInjection;
+using Mordel.Core.Catalogue;
+using Mordel.Core.Runs;
+using Mordel.Core.Units;
+using Mordel.Data.Commands;
+using Mordel.Data.Commands.Runs;
+
+namespace Mordel.Data.Tests;
+
+/// <summary>What waits for the turn to write is written together, and each is answered for itself.</summary>
+public sealed class EntriesTogetherTests : IAsyncLifetime
+{
+    private static readonly CancellationToken None = CancellationToken.None;
+
+    private readonly SmallInstallation town = new();
+    private Guid run;
+    private long tick;
+
+    public async Task InitializeAsync()
+    {
+        await town.Filled(AssemblyTypes.DC);
+        run = await town.Begun();
+    }
+
+    public async Task DisposeAsync() => await town.DisposeAsync();
+
+    private Entry Note(string text = "Seen", Guid? id = null) =>
+        new(new(id ?? Guid.NewGuid()), ++tick, DateTimeOffset.UtcNow, new EntryBody.Noted("", text));
+
+    private Task<Reply<int>> Send(Guid to, Guid tester, CancellationToken cancel, params Entry[] entries) =>
+        town.With<Reply<int>, TakeEntries>(t => t.Into(to, tester, [.. entries], cancel));
+
+    private Task<IDisposable> Holding() => town.Services.GetRequiredService<WriterQueue>().Take(None);
+
+    [Fact]
+    public async Task Fifty_that_wait_are_all_kept_and_what_is_refused_among_them_keeps_nobody_out()
+    {
+        var same = Note("twice");
+        var kPa = new Entry(
+            new(Guid.NewGuid()),
+            ++tick,
+            DateTimeOffset.UtcNow,
+            new EntryBody.Taken("cv1.read", new(Differential.Kpa(13)))
+        );
+        var turn = await Holding();
+        var sound = Enumerable.Range(0, 50).Select(_ => Send(run, town.Tester, None, Note(), Note())).ToList();
+        var (one, again) = (Send(run, town.Tester, None, same), Send(run, town.Tester, None, same));
+        var changed = Send(run, town.Tester, None, Note("otherwise", same.Id.Value));
+        var (nobodys, nowhere) = (
+            Send(run, Guid.NewGuid(), None, Note()),
+            Send(Guid.NewGuid(), town.Tester, None, Note())
+        );
+        var wrong = Send(run, town.Tester, None, Note(), kPa);
+        turn.Dispose();
+        Assert.All(await Task.WhenAll(sound), r => Assert.Equal(2, r.Value));
+        Assert.Equal([0, 1], new[] { (await one).Value, (await again).Value }.Order());
+        Assert.Contains("with another content", (await changed).Refusal, StringComparison.Ordinal);
+        Assert.Equal((NotDone.NotFound, NotDone.NotFound), ((await nobodys).Why, (await nowhere).Why));
+        Assert.Contains("reads psid", (await wrong).Refusal, StringComparison.Ordinal);
+        Assert.Equal(101, await town.InStore(s => s.Entries.CountAsync(e => e.RunId == run)));
+        // As it was read along the way, and as it is read anew.
+        Assert.Equal(101, (await town.Run(run)).Log.Count);
+    }
+
+    [Fact]
+    public async Task Who_goes_away_while_waiting_takes_nothing_from_those_behind()
+    {
+        using var gone = new CancellationTokenSource();
+        var turn = await Holding();
+        var first = Send(run, town.Tester, gone.Token, Note());
+        var behind = Enumerable.Range(0, 5).Select(_ => Send(run, town.Tester, None, Note())).ToList();
+        await gone.CancelAsync();
+        await Assert.ThrowsAnyAsync<OperationCanceledException>(() => first);
+        turn.Dispose();
+        Assert.All(await Task.WhenAll(behind), r => Assert.Equal(1, r.Value));
+        Assert.InRange(await town.InStore(s => s.Entries.CountAsync(e => e.RunId == run)), 5, 6);
+    }
+
+    [Fact]
+    public async Task One_that_cannot_be_written_fails_alone()
+    {
+        // What no request gets through: the database itself refuses it.
+        await town.InStore(s =>
+            s.Database.ExecuteSqlRawAsync(
+                "CREATE TRIGGER refuses BEFORE INSERT ON Entries WHEN NEW.Json LIKE '%poison%' "
+                    + "BEGIN SELECT RAISE(ABORT, 'no'); END"
+            )
+        );
+        var turn = await Holding();
+        var sound = Enumerable.Range(0, 6).Select(_ => Send(run, town.Tester, None, Note())).ToList();
+        var bad = Send(run, town.Tester, None, Note("poison"));
+        sound.AddRange(Enumerable.Range(0, 6).Select(_ => Send(run, town.Tester, None, Note())));
+        turn.Dispose();
+        Assert.All(await Task.WhenAll(sound), r => Assert.Equal(1, r.Value));
+        await Assert.ThrowsAnyAsync<System.Data.Common.DbException>(() => bad);
+        Assert.Equal(12, await town.InStore(s => s.Entries.CountAsync(e => e.RunId == run)));
+        // And the next is written as ever.
+        Assert.Equal(1, (await Send(run, town.Tester, None, Note())).Value);
+    }
+}
