@@ -30,7 +30,7 @@ test('a run asks which part it is, next looks name it, and it goes into the rema
     [/open TC4 wide/, 'It stops'],
   ]) {
     await page.locator('#next-title').getByText(title).waitFor();
-    await page.locator('.next > form').getByRole('button', { name: answer }).click();
+    await page.locator('.next-look > form').getByRole('button', { name: answer }).click();
   }
   await page.locator('.seen').getByText('SO2 closed, TC4 opened: it stops').waitFor();
   assert.equal(await first(page).textContent(), 'CV1 leaks');
@@ -99,14 +99,14 @@ test('without a signal the board goes on in the browser, and what was answered a
   await page.waitForURL(/\/diagnoses\/.{36}/);
   await page.locator('#board[data-ready]').waitFor();
   await page.context().setOffline(true);
-  await page.locator('.next').getByRole('button', { name: 'It runs' }).first().tap();
+  await page.locator('.next-look').getByRole('button', { name: 'It runs' }).first().tap();
   await page.getByText('One answer is kept on this device').waitFor();
   await page.locator('.seen').getByText('In service: it runs').waitFor();
   const said = await first(page).textContent();
   assert.match(said, /leaks/);
   assert.deepEqual(await violations(page), []);
   assert.equal(await page.evaluate(() => document.documentElement.scrollWidth - innerWidth), 0);
-  await page.locator('.next .answer').first().tap();
+  await page.locator('.next-look .answer').first().tap();
   await page.getByText('2 answers are kept on this device').waitFor();
   const without = await page.locator('.hypotheses .what').allTextContents();
   await page.context().setOffline(false);

@@ -73,9 +73,16 @@ ${here}
     demo: false,
     more: ['--Mordel:Address', `https://${name}`, '--Mordel:Proxies', '127.0.0.1', '--Mordel:MetricsFrom', '127.0.0.1'],
   });
-  proxy = spawn(nginx, ['-c', conf, '-e', join(folder, 'error.log')], { stdio: 'ignore' });
-  for (let i = 0; !(await ask('/health').catch(() => null)); i++) {
-    assert.ok(i < 100, readFileSync(join(folder, 'error.log'), 'utf8'));
+  const log = join(folder, 'error.log');
+  let said = '';
+  proxy = spawn(nginx, ['-c', conf, '-e', log], { stdio: ['ignore', 'ignore', 'pipe'] });
+  proxy.stderr.on('data', chunk => (said += chunk));
+  proxy.on('error', problem => (said += problem));
+  for (let i = 0; !(await ask('/health').catch(problem => void (said = said || String(problem)))); i++) {
+    assert.ok(
+      i < 400 && proxy.exitCode === null,
+      `ended with ${proxy.exitCode}: ${said} ${existsSync(log) ? readFileSync(log, 'utf8') : ''}`,
+    );
     await new Promise(r => setTimeout(r, 50));
   }
 });

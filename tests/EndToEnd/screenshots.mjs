@@ -164,7 +164,7 @@ try {
   await office.locator('.seen').getByText('In service: it runs').waitFor();
   await office.getByRole('link', { name: 'a tester' }).click();
   await office.getByRole('link', { name: 'shut first' }).click();
-  await office.locator('.next > form').getByRole('button', { name: 'It goes on as before' }).click();
+  await office.locator('.next-look > form').getByRole('button', { name: 'It goes on as before' }).click();
   await office.locator('.seen').getByText('SO2 closed: it goes on').waitFor();
   await shot(office, 'diagnosis');
 } finally {

@@ -58,7 +58,7 @@ function cardOf(look, largest) {
 function show(view) {
   const [best, ...others] = view.next;
   board
-    .querySelector('.next')
+    .querySelector('.next-look')
     .replaceChildren(
       ...view.against.map(words =>
         make(
