@@ -69,7 +69,7 @@ public sealed class DemoRecords(
                 await maker.Seal(runs[i].Row, records[i], cancel);
             store.ChangeTracker.AutoDetectChangesEnabled = true;
             await store.SaveChangesAsync(cancel);
-            await store.AddLogs(entries, cancel);
+            await store.Insert(entries, cancel);
             LetGo();
         }
     }

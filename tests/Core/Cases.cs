@@ -13,8 +13,7 @@ public static class Cases
     private const int Part = 20,
         RowsPart = 12;
 
-    /// <summary>Whether everything is tried.</summary>
-    internal static readonly bool Thorough = Environment.GetEnvironmentVariable("MORDEL_THOROUGH") == "1";
+    private static readonly bool Thorough = Environment.GetEnvironmentVariable("MORDEL_THOROUGH") == "1";
 
     internal static readonly int Seed = int.TryParse(
         Environment.GetEnvironmentVariable("MORDEL_SEED"),

@@ -86,7 +86,7 @@ public sealed class BackupTests : IDisposable
                             DateTimeOffset.UtcNow,
                             new EntryBody.Noted("", "seen")
                         );
-                        var reply = await town.With<Reply<int>, TakeEntries>(t =>
+                        var reply = await town.With<Reply<TakenEntries>, TakeEntries>(t =>
                             t.Into(run, town.Tester, [note], None)
                         );
                         Assert.Null(reply.Refusal);

@@ -9,7 +9,7 @@ using Mordel.Data.Commands.Runs;
 namespace Mordel.Data.Tests;
 
 /// <summary>What waits for the turn to write is written together, and each is answered for itself.</summary>
-public sealed class EntriesTogetherTests : IAsyncLifetime
+public sealed class EntriesTogetherTests : IAsyncLifetime, IAsyncDisposable
 {
     private static readonly CancellationToken None = CancellationToken.None;
 
@@ -23,13 +23,15 @@ public sealed class EntriesTogetherTests : IAsyncLifetime
         run = await town.Begun();
     }
 
-    public async Task DisposeAsync() => await town.DisposeAsync();
+    public ValueTask DisposeAsync() => town.DisposeAsync();
+
+    Task IAsyncLifetime.DisposeAsync() => DisposeAsync().AsTask();
 
     private Entry Note(string text = "Seen", Guid? id = null) =>
         new(new(id ?? Guid.NewGuid()), ++tick, DateTimeOffset.UtcNow, new EntryBody.Noted("", text));
 
-    private Task<Reply<int>> Send(Guid to, Guid tester, CancellationToken cancel, params Entry[] entries) =>
-        town.With<Reply<int>, TakeEntries>(t => t.Into(to, tester, [.. entries], cancel));
+    private Task<Reply<TakenEntries>> Send(Guid to, Guid tester, CancellationToken cancel, params Entry[] entries) =>
+        town.With<Reply<TakenEntries>, TakeEntries>(t => t.Into(to, tester, [.. entries], cancel));
 
     private Task<IDisposable> Holding() => town.Services.GetRequiredService<WriterQueue>().Take(None);
 
@@ -53,11 +55,13 @@ public sealed class EntriesTogetherTests : IAsyncLifetime
         );
         var wrong = Send(run, town.Tester, None, Note(), kPa);
         turn.Dispose();
-        Assert.All(await Task.WhenAll(sound), r => Assert.Equal(2, r.Value));
-        Assert.Equal([0, 1], new[] { (await one).Value, (await again).Value }.Order());
+        Assert.All(await Task.WhenAll(sound), r => Assert.Equal(2, r.Value.Fresh));
+        Assert.Equal([0, 1], new[] { (await one).Value.Fresh, (await again).Value.Fresh }.Order());
         Assert.Contains("with another content", (await changed).Refusal, StringComparison.Ordinal);
         Assert.Equal((NotDone.NotFound, NotDone.NotFound), ((await nobodys).Why, (await nowhere).Why));
         Assert.Contains("reads psid", (await wrong).Refusal, StringComparison.Ordinal);
+        Assert.All(await Task.WhenAll(sound), r => Assert.False(r.Value.Run.IsSealed));
+        Assert.Equal(101, (await Send(run, town.Tester, None, same)).Value.Run.Entries);
         Assert.Equal(101, await town.InStore(s => s.Entries.CountAsync(e => e.RunId == run)));
         // As it was read along the way, and as it is read anew.
         Assert.Equal(101, (await town.Run(run)).Log.Count);
@@ -73,7 +77,7 @@ public sealed class EntriesTogetherTests : IAsyncLifetime
         await gone.CancelAsync();
         await Assert.ThrowsAnyAsync<OperationCanceledException>(() => first);
         turn.Dispose();
-        Assert.All(await Task.WhenAll(behind), r => Assert.Equal(1, r.Value));
+        Assert.All(await Task.WhenAll(behind), r => Assert.Equal(1, r.Value.Fresh));
         Assert.InRange(await town.InStore(s => s.Entries.CountAsync(e => e.RunId == run)), 5, 6);
     }
 
@@ -92,10 +96,10 @@ public sealed class EntriesTogetherTests : IAsyncLifetime
         var bad = Send(run, town.Tester, None, Note("poison"));
         sound.AddRange(Enumerable.Range(0, 6).Select(_ => Send(run, town.Tester, None, Note())));
         turn.Dispose();
-        Assert.All(await Task.WhenAll(sound), r => Assert.Equal(1, r.Value));
+        Assert.All(await Task.WhenAll(sound), r => Assert.Equal(1, r.Value.Fresh));
         await Assert.ThrowsAnyAsync<System.Data.Common.DbException>(() => bad);
         Assert.Equal(12, await town.InStore(s => s.Entries.CountAsync(e => e.RunId == run)));
         // And the next is written as ever.
-        Assert.Equal(1, (await Send(run, town.Tester, None, Note())).Value);
+        Assert.Equal(1, (await Send(run, town.Tester, None, Note())).Value.Fresh);
     }
 }

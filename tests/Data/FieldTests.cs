@@ -80,8 +80,8 @@ public sealed class FieldTests : IAsyncLifetime, IAsyncDisposable
         return device;
     }
 
-    private Task<Reply<int>> Send(Guid run, DeviceRun device) =>
-        town.With<Reply<int>, TakeEntries>(t => t.Into(run, town.Tester, [.. device.Log.Entries], None));
+    private Task<Reply<TakenEntries>> Send(Guid run, DeviceRun device) =>
+        town.With<Reply<TakenEntries>, TakeEntries>(t => t.Into(run, town.Tester, [.. device.Log.Entries], None));
 
     private Task<Reply<Guid>> Sign(Guid run, VerdictView shown, DateTimeOffset at) =>
         town.With<Reply<Guid>, SealRun>(s =>
@@ -260,7 +260,7 @@ public sealed class FieldTests : IAsyncLifetime, IAsyncDisposable
             (await Sign(stop.Run.Value, shown with { Log = new('0', 64) }, Now)).Refusal,
             StringComparison.Ordinal
         );
-        await town.With<Reply<int>, TakeEntries>(t => t.Into(stop.Run.Value, town.Tester, [note], None));
+        await town.With<Reply<TakenEntries>, TakeEntries>(t => t.Into(stop.Run.Value, town.Tester, [note], None));
         Assert.Contains(
             "has changed since you looked",
             (await Sign(stop.Run.Value, shown, Now)).Refusal,

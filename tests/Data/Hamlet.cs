@@ -190,7 +190,7 @@ public abstract class Hamlet(IInstallation inner, SimulatedClock clock) : IInsta
         };
         var log = new SimulatedTester(SchoolCatalogue.Afresh(run.Plan), situation, visit: visit).Perform().Log;
         Clock.Offset = log.Entries.Last().At - TimeProvider.System.GetUtcNow();
-        var taken = await this.With<Reply<int>, TakeEntries>(t =>
+        var taken = await this.With<Reply<TakenEntries>, TakeEntries>(t =>
             t.Into(id, Tester, [.. log.Entries], CancellationToken.None)
         );
         Assert.Null(taken.Refusal);

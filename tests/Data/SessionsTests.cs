@@ -285,8 +285,8 @@ public sealed class SessionsTests : IAsyncDisposable
     {
         await town.Filled(AssemblyTypes.DC);
         var run = await town.Begun();
-        Task<Reply<int>> Notes(int many) =>
-            town.With<Reply<int>, TakeEntries>(t =>
+        Task<Reply<TakenEntries>> Notes(int many) =>
+            town.With<Reply<TakenEntries>, TakeEntries>(t =>
                 t.Into(
                     run,
                     town.Tester,
@@ -303,9 +303,9 @@ public sealed class SessionsTests : IAsyncDisposable
                     None
                 )
             );
-        Assert.Equal(TakeEntries.MostEntries - 1, (await Notes(TakeEntries.MostEntries - 1)).Value);
+        Assert.Equal(TakeEntries.MostEntries - 1, (await Notes(TakeEntries.MostEntries - 1)).Value.Fresh);
         Assert.Equal(NotDone.Refused, (await Notes(2)).Why);
-        Assert.Equal(1, (await Notes(1)).Value);
+        Assert.Equal(1, (await Notes(1)).Value.Fresh);
         Assert.Contains("4000 entries", (await Notes(1)).Refusal, StringComparison.Ordinal);
         Assert.Equal(TakeEntries.MostEntries, await town.InStore(s => s.Entries.CountAsync(e => e.RunId == run)));
     }

@@ -199,7 +199,7 @@ public sealed class UpgradeTests
             new EntryBody.Done("finish.tell"),
         };
         var at = DateTimeOffset.UtcNow;
-        await host.With<Reply<int>, TakeEntries>(t =>
+        await host.With<Reply<TakenEntries>, TakeEntries>(t =>
             t.Into(
                 Open,
                 tester,

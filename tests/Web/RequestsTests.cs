@@ -6,6 +6,7 @@ using Mordel.Core.Rigs;
 using Mordel.Core.Schools;
 using Mordel.Core.Serialization;
 using Mordel.Core.Training;
+using Mordel.Data.Commands.Bench;
 
 namespace Mordel.Web.Tests;
 
@@ -162,6 +163,7 @@ public class RequestsTests(Town town)
     {
         var pia = await town.As("pia");
         var before = await town.InStore(s => s.Attempts.CountAsync());
+        Assert.Equal(800_000, new RequestWork().Most);
         var (status, says) = await HandIn(pia, Busy(19_000, Recording.Longest));
         Assert.Equal(HttpStatusCode.BadRequest, status);
         Assert.Contains("more work than is done for one request", says, StringComparison.Ordinal);

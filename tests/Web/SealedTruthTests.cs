@@ -191,7 +191,10 @@ public sealed class SealedTruthTests : IAsyncLifetime, IAsyncDisposable
         var client = await SignedIn();
         Assert.Contains("SEAL BROKEN", await client.GetStringAsync($"/reports/{run}"), StringComparison.Ordinal);
         Assert.Equal($"/reports/{run}", (await client.GetAsync($"/runs/{run}")).Headers.Location!.ToString());
-        var refused = await hamlet.With<Data.Commands.Reply<int>, Data.Commands.Runs.TakeEntries>(t =>
+        var refused = await hamlet.With<
+            Data.Commands.Reply<Data.Commands.Runs.TakenEntries>,
+            Data.Commands.Runs.TakeEntries
+        >(t =>
             t.Into(
                 run,
                 hamlet.Tester,

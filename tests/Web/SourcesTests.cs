@@ -35,6 +35,15 @@ public partial class SourcesTests
     private static partial Regex IsText();
 
     [Fact]
+    public void A_namespace_holds_for_its_whole_file() =>
+        Assert.Empty(
+            from source in Sources(".cs")
+            from line in source.Lines
+            where line.StartsWith("namespace ", StringComparison.Ordinal) && !line.EndsWith(';')
+            select $"{source.Path}: {line}"
+        );
+
+    [Fact]
     public void A_file_holds_one_idea_and_300_lines_at_most() =>
         Assert.Empty(
             from source in Sources(".cs", ".cshtml", ".js")

@@ -9,6 +9,7 @@ using Microsoft.AspNetCore.Mvc.Testing;
 using Microsoft.AspNetCore.TestHost;
 using Microsoft.EntityFrameworkCore;
 using Microsoft.Extensions.DependencyInjection;
+using Microsoft.Extensions.Options;
 using Mordel.Data.Commands.Bench;
 using Mordel.Data.Rows;
 using Mordel.Simulators;
@@ -26,8 +27,8 @@ public class Host(bool demo, TimeProvider? clock = null, string links = "100000"
 {
     private readonly string folder = Directory.CreateTempSubdirectory("mordel-web-").FullName;
 
-    /// <summary>Rounds of a password's hash in tests.</summary>
-    public const int HashRounds = 5_000;
+    // Rounds of a password's hash in tests.
+    private const int HashRounds = 5_000;
 
     // Enough for every honest recording of the tests.
     private const long MostWork = 250_000;
@@ -56,6 +57,14 @@ public class Host(bool demo, TimeProvider? clock = null, string links = "100000"
             s.PostConfigure<PasswordHasherOptions>(o => o.IterationCount = HashRounds);
             s.AddSingleton(new RequestWork(MostWork));
         });
+    }
+
+    /// <summary>Passwords are hashed with as many rounds as elsewhere, from now on.</summary>
+    public void HashAsShipped()
+    {
+        var options = Services.GetRequiredService<IOptions<PasswordHasherOptions>>().Value;
+        foreach (var shipped in Services.GetServices<IConfigureOptions<PasswordHasherOptions>>())
+            shipped.Configure(options);
     }
 
     protected override void Dispose(bool disposing)

@@ -174,9 +174,9 @@ public static class RunApi
         if (!errors.IsEmpty)
             return Answers.Bad(errors);
         var taken = await take.Into(id, http.User.Id(), entries, cancel);
-        return await Answers.Of(taken, _ =>
+        return await Answers.Of(taken, done =>
             http.Request.Headers["Prefer"].ToString() == Minimal
-                ? HowFar(id, http, find)
+                ? Task.FromResult(HowFar(done.Run, http))
                 : Shown(
                     id,
                     http,
@@ -188,12 +188,10 @@ public static class RunApi
     }
 
     // Who has made the view already wants to know only that the entries are here, and whether others are too.
-    private static async Task<IResult> HowFar(Guid id, HttpContext http, FindRun find)
+    private static IResult HowFar(Standing run, HttpContext http)
     {
-        if (await find.Standing(id, http.User.Asker(), http.RequestAborted) is not { } standing)
-            return Answers.NoRun();
         http.Response.Headers["Preference-Applied"] = Minimal;
-        return Results.Json(new { entries = standing.Entries, @sealed = standing.IsSealed }, Json);
+        return Results.Json(new { entries = run.Entries, @sealed = run.IsSealed }, Json);
     }
 
     private static Task<IResult> Log(Guid id, HttpContext http, FindRun find) =>

@@ -178,8 +178,8 @@ public static class Services
     private static CookieSecurePolicy Secure(MordelOptions options) =>
         options.IsReachedByTls ? CookieSecurePolicy.Always : CookieSecurePolicy.SameAsRequest;
 
-    /// <summary>Rounds of PBKDF2 with HMAC-SHA-512, as is advised for it.</summary>
-    public const int HashRounds = 210_000;
+    // Rounds of PBKDF2 with HMAC-SHA-512, as is advised for it.
+    private const int HashRounds = 210_000;
 
     private static void AddAccounts(IServiceCollection services, MordelOptions options)
     {

@@ -8,15 +8,15 @@ namespace Mordel.Data.Commands.Diagnoses;
 public sealed class TakeRemark(FindRun runs, TakeEntries take, TimeProvider clock)
 {
     /// <summary>Adds the sentence; once said it is not said again.</summary>
-    public async Task<Reply<int>> Into(Guid runId, Asker asker, string says, CancellationToken cancel)
+    public async Task<Reply<TakenEntries>> Into(Guid runId, Asker asker, string says, CancellationToken cancel)
     {
         if (await runs.Now(runId, asker, cancel) is not { } now)
-            return Reply<int>.NotFound(TakeEntries.NoSuchRun);
+            return Reply<TakenEntries>.NotFound(TakeEntries.NoSuchRun);
         if (now.Open is not { } run)
-            return Reply<int>.Refused("The run is sealed; what is found later is an amendment to its report.");
+            return Reply<TakenEntries>.Refused("The run is sealed; what is found later is an amendment to its report.");
         var text = run.State.Remarks;
         if (text.Contains(says, StringComparison.Ordinal))
-            return 0;
+            return new TakenEntries(0, new(false, run.Size.Entries));
         var entry = new Entry(
             new(Guid.CreateVersion7()),
             run.Log.LastTick + 1,

@@ -1,26 +1,38 @@
 using System.Collections.Concurrent;
 using System.Collections.Immutable;
 using Mordel.Core.Runs;
+using Mordel.Data.Lists;
 
 namespace Mordel.Data.Commands.Runs;
 
+/// <summary>What came of entries that were sent.</summary>
+/// <param name="Fresh">How many of them were not there before.</param>
+/// <param name="Run">How far the run is with them.</param>
+public readonly record struct TakenEntries(int Fresh, Standing Run);
+
 /// <summary>Entries of one request that wait to be written.</summary>
-/// <param name="RunId">The run.</param>
-/// <param name="TesterId">Whose it must be.</param>
-/// <param name="Entries">What comes.</param>
-public sealed record WaitingEntries(Guid RunId, Guid TesterId, ImmutableArray<Entry> Entries)
+/// <param name="runId">The run.</param>
+/// <param name="testerId">Whose it must be.</param>
+/// <param name="entries">What comes.</param>
+public sealed class WaitingEntries(Guid runId, Guid testerId, ImmutableArray<Entry> entries)
 {
     // Whoever waits goes on elsewhere: the writer has others to answer.
-    private readonly TaskCompletionSource<Reply<int>> answer = new(TaskCreationOptions.RunContinuationsAsynchronously);
+    private readonly TaskCompletionSource<Reply<TakenEntries>> answer = new(
+        TaskCreationOptions.RunContinuationsAsynchronously
+    );
+
+    public Guid RunId => runId;
+    public Guid TesterId => testerId;
+    public ImmutableArray<Entry> Entries => entries;
 
     /// <summary>What came of it.</summary>
-    public Task<Reply<int>> Answer => answer.Task;
+    public Task<Reply<TakenEntries>> Answer => answer.Task;
 
     /// <summary>Whether it is written by itself, since a batch with it did not succeed.</summary>
     public bool IsAlone { get; set; }
 
     /// <summary>Says what came of it.</summary>
-    public void Say(Reply<int> what) => answer.TrySetResult(what);
+    public void Say(Reply<TakenEntries> what) => answer.TrySetResult(what);
 }
 
 /// <summary>

@@ -28,7 +28,7 @@ public sealed class TakeEntries(Store store, SetupReader setups, OpenRuns open, 
     /// Adds entries; those already there, by id, are passed over. Nothing of a refused batch is kept. The run as it
     /// stands then is at hand for whoever shows it.
     /// </summary>
-    public async Task<Reply<int>> Into(
+    public async Task<Reply<TakenEntries>> Into(
         Guid runId,
         Guid testerId,
         ImmutableArray<Entry> entries,
@@ -86,24 +86,32 @@ public sealed class TakeEntries(Store store, SetupReader setups, OpenRuns open, 
     {
         var runs = await Runs(together);
         var (now, rows) = (clock.Now(), new List<EntryRow>());
-        var answers = new List<(WaitingEntries To, Reply<int> Says)>();
+        var answers = new List<(WaitingEntries To, Reply<TakenEntries> Says)>();
         foreach (var one in together)
         {
             var run = runs.GetValueOrDefault(one.RunId);
-            var (says, fresh) =
-                run is null || run.TesterId != one.TesterId
-                    ? (Reply<int>.NotFound(NoSuchRun), [])
-                    : await Take(run, one.Entries);
-            answers.Add((one, says));
-            if (fresh.Count == 0)
+            if (run is null || run.TesterId != one.TesterId)
+            {
+                answers.Add((one, Reply<TakenEntries>.NotFound(NoSuchRun)));
                 continue;
-            rows.AddRange(fresh.Select(e => Row(one.RunId, e, now)));
-            run!.Add(fresh, now);
+            }
+
+            var fresh = await Fresh(run, one.Entries);
+            if (fresh.Value is not { } entries)
+            {
+                answers.Add((one, fresh.NotDoneFor<TakenEntries>()));
+                continue;
+            }
+
+            List<EntryRow> added = [.. entries.Select(e => Row(one.RunId, e, now))];
+            run.Add(entries, added);
+            rows.AddRange(added);
+            answers.Add((one, new TakenEntries(entries.Count, new(run.IsSealed, run.Size.Entries))));
         }
 
         if (rows.Count > 0)
         {
-            await store.AddLogs(rows, CancellationToken.None);
+            await store.Insert(rows, CancellationToken.None);
             await transaction.CommitAsync(CancellationToken.None);
             Measures.Entries.Add(rows.Count);
         }
@@ -139,7 +147,8 @@ public sealed class TakeEntries(Store store, SetupReader setups, OpenRuns open, 
         return found;
     }
 
-    private async Task<(Reply<int> Says, List<Entry> Fresh)> Take(GrowingRun run, ImmutableArray<Entry> entries)
+    // Those that the run has not yet, or why it takes none.
+    private async Task<Reply<List<Entry>>> Fresh(GrowingRun run, ImmutableArray<Entry> entries)
     {
         // What was acknowledged before is acknowledged again, even after the seal: the sender may have missed the first
         // answer.
@@ -150,16 +159,16 @@ public sealed class TakeEntries(Store store, SetupReader setups, OpenRuns open, 
             ) is
             { } other
         )
-            return Refused(
+            return Reply<List<Entry>>.Refused(
                 $"Entry {other.Id} is already in the log with another content. An entry is never changed; add "
                     + $"a correction."
             );
         if (fresh.Count == 0)
-            return (0, fresh);
+            return fresh;
         if (run.IsSealed)
-            return Refused("This run is signed and sealed. A mistake found later is an amendment.");
+            return Reply<List<Entry>>.Refused("This run is signed and sealed. A mistake found later is an amendment.");
         if (run.Size.Entries + fresh.Count > MostEntries)
-            return Refused(
+            return Reply<List<Entry>>.Refused(
                 $"A run holds {MostEntries} entries, and this one would have more. Finish it, and begin another."
             );
         var readings = fresh.Select(Reading).OfType<Reading>().ToList();
@@ -167,15 +176,13 @@ public sealed class TakeEntries(Store store, SetupReader setups, OpenRuns open, 
         {
             var unit = (run.Read?.Setup ?? await setups.Read(run.Setup, CancellationToken.None)).Kit.Unit;
             foreach (var reading in readings.Where(r => r.Value.Unit != unit))
-                return Refused(
+                return Reply<List<Entry>>.Refused(
                     $"{reading.Value} was entered, but this kit reads {unit.Symbol()}. Enter what the gauge shows."
                 );
         }
 
-        return (fresh.Count, fresh);
+        return fresh;
     }
-
-    private static (Reply<int> Says, List<Entry> Fresh) Refused(string why) => (Reply<int>.Refused(why), []);
 
     // A run while entries are added to it.
     private sealed record GrowingRun(Guid Id, Guid TesterId, string Setup, bool IsSealed)
@@ -190,12 +197,14 @@ public sealed class TakeEntries(Store store, SetupReader setups, OpenRuns open, 
 
         public bool IsGrown { get; private set; }
 
-        public void Add(List<Entry> fresh, DateTimeOffset at)
+        public void Add(List<Entry> fresh, List<EntryRow> rows)
         {
-            foreach (var entry in fresh)
-                Known[entry.Id.Value] = EntryFormat.Write(entry);
-            Size = Size.With(fresh.Select(e => Known[e.Id.Value]));
-            Read = Read?.With([.. fresh.Select(e => new ReceivedEntry(e, at))]);
+            if (fresh.Count == 0)
+                return;
+            foreach (var row in rows)
+                Known[row.EntryId] = row.Json;
+            Size = Size.With(rows.Select(r => r.Json));
+            Read = Read?.With([.. fresh.Zip(rows, (e, r) => new ReceivedEntry(e, r.ReceivedAt))]);
             IsGrown = true;
         }
     }

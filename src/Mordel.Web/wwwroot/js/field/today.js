@@ -56,7 +56,7 @@ export const today = {
     return this.round?.warnings ?? [];
   },
   get bringText() {
-    return this.next?.bring.join(', ') ?? '';
+    return (this.next?.bring ?? []).join(', ');
   },
   /** The run of a stop on this device, the last one begun. */
   runOf(stop) {

@@ -7,19 +7,19 @@ using Mordel.Data.Rows;
 namespace Mordel.Data.Commands.Runs;
 
 /// <summary>
-/// Writes whole logs at once, without following each of their rows: a year of runs has tens of thousands. Each value is
+/// Writes entries without following each of their rows: of many runs at once there are tens of thousands. Each value is
 /// written as the store's model says.
 /// </summary>
-public static class WholeLogs
+public static class InsertEntries
 {
     /// <summary>Inserts entries of runs that are there, inside the transaction that was begun.</summary>
     /// <exception cref="InvalidOperationException">No transaction was begun.</exception>
-    public static async Task AddLogs(this Store store, IEnumerable<EntryRow> entries, CancellationToken cancel)
+    public static async Task Insert(this Store store, IEnumerable<EntryRow> entries, CancellationToken cancel)
     {
         ArgumentNullException.ThrowIfNull(store);
         ArgumentNullException.ThrowIfNull(entries);
         var transaction = store.Database.CurrentTransaction
-            ?? throw new InvalidOperationException("Logs are written inside a transaction.");
+            ?? throw new InvalidOperationException("Entries are written inside a transaction.");
         var type = store.Model.FindEntityType(typeof(EntryRow))!;
         var sql = store.Database.GetService<ISqlGenerationHelper>();
         await using var command = store.Database.GetDbConnection().CreateCommand();
