@@ -43,7 +43,7 @@ public sealed class BenchHost : IAsyncDisposable
         all.AddSingleton<CountedCommands>();
         all.AddIdentityCore<Account>().AddRoles<IdentityRole<Guid>>().AddEntityFrameworkStores<Store>();
         all.AddLetters(new("The testers", "office@testers.invalid"));
-        all.AddMordelData(folder, new(Simulated: true), (s, o) =>
+        all.AddMordelData(new StoreAddress(folder), new(Simulated: true), (s, o) =>
             o.AddInterceptors(s.GetRequiredService<CountedCommands>())
         );
         all.AddSimulatedOutside();

@@ -1,4 +1,5 @@
 using System.CommandLine;
+using Mordel.Data;
 using Mordel.Data.Audit;
 using Mordel.Data.Backups;
 using Mordel.Data.Startup;
@@ -10,7 +11,7 @@ public static class BackupCommands
 {
     private static readonly CancellationToken None = CancellationToken.None;
 
-    internal static Command BackupCommand(Option<string?> data, TextWriter output, TextWriter error)
+    internal static Command BackupCommand(WhereOptions where, TextWriter output, TextWriter error)
     {
         var file = new Argument<string>("FILE") { Description = "Where it goes, on another disk" };
         var passphrase = Passphrase();
@@ -20,18 +21,12 @@ public static class BackupCommands
             passphrase,
         };
         command.SetAction(given =>
-            Backup(
-                given.GetRequiredValue(file),
-                given.GetValue(passphrase),
-                given.GetValue(data) ?? CommandLine.OwnFolder(),
-                output,
-                error
-            )
+            Backup(given.GetRequiredValue(file), given.GetValue(passphrase), where.Own(given), output, error)
         );
         return command;
     }
 
-    internal static Command RestoreCommand(Option<string?> data, TextWriter output, TextWriter error)
+    internal static Command RestoreCommand(WhereOptions where, TextWriter output, TextWriter error)
     {
         var file = new Argument<string>("FILE") { Description = "A backup" };
         var passphrase = Passphrase();
@@ -47,7 +42,7 @@ public static class BackupCommands
                 given.GetRequiredValue(file),
                 given.GetValue(passphrase),
                 given.GetValue(replace),
-                given.GetValue(data) ?? CommandLine.OwnFolder(),
+                where.Own(given),
                 output,
                 error
             )
@@ -55,10 +50,10 @@ public static class BackupCommands
         return command;
     }
 
-    internal static Command RebuildCommand(Option<string?> data, TextWriter output, TextWriter error)
+    internal static Command RebuildCommand(WhereOptions where, TextWriter output, TextWriter error)
     {
         var command = new Command("rebuild", "Makes the lists anew from what was entered and sealed");
-        command.SetAction(given => Rebuild(given.GetValue(data) ?? CommandLine.OwnFolder(), output, error));
+        command.SetAction(given => Rebuild(where.Own(given), output, error));
         return command;
     }
 
@@ -69,12 +64,12 @@ public static class BackupCommands
     public static Task<int> Backup(
         string file,
         string? passphraseFile,
-        string folder,
+        StoreAddress address,
         TextWriter output,
         TextWriter error
     ) => Refused(error, async () =>
         {
-            var made = await new MakeBackup(folder, TimeProvider.System).Write(
+            var made = await new MakeBackup(address.Folder, TimeProvider.System).Write(
                 file,
                 await Passphrases.Read(passphraseFile, None),
                 None
@@ -96,15 +91,15 @@ public static class BackupCommands
         string file,
         string? passphraseFile,
         bool replace,
-        string folder,
+        StoreAddress address,
         TextWriter output,
         TextWriter error
     ) => Refused(error, async () =>
         {
             var known = Installations.KnownForms();
-            using (FolderLock.Take(folder))
+            using (FolderLock.Take(address.Folder))
             {
-                var (made, kept) = await new RestoreBackup(folder, known, TimeProvider.System).Run(
+                var (made, kept) = await new RestoreBackup(address.Folder, known, TimeProvider.System).Run(
                     file,
                     await Passphrases.Read(passphraseFile, None),
                     replace,
@@ -124,22 +119,23 @@ public static class BackupCommands
                     return CommandLine.Done;
                 }
 
-                await using var installation = await Installations.Open(folder);
+                await using var installation = await Installations.Open(address);
                 await installation.Say(
                     AuditKinds.Restored,
                     $"{Path.GetFileName(file)}, as it was on {made.MadeAt:d MMM yyyy} at {made.MadeAt:HH:mm} UTC"
                 );
             }
 
-            return await SealCommands.VerifyAll(folder, output, error);
+            return await SealCommands.VerifyAll(address, output, error);
         });
 
     /// <summary>Makes the lists anew.</summary>
-    public static Task<int> Rebuild(string folder, TextWriter output, TextWriter error) => Refused(error, async () =>
+    public static Task<int> Rebuild(StoreAddress address, TextWriter output, TextWriter error) =>
+        Refused(error, async () =>
         {
             // Only while no server writes beside.
-            using var hold = FolderLock.Take(folder);
-            await using var installation = await Installations.Open(folder);
+            using var hold = FolderLock.Take(address.Folder);
+            await using var installation = await Installations.Open(address);
             var lists = await installation.Lists();
             var made = await lists.All(error.WriteLine, None);
             await output.WriteLineAsync(

@@ -58,42 +58,37 @@ public static partial class CommandLine
     }
 
     /// <summary>The profiles of an installation, or those that come with Mordel where there is none.</summary>
-    public static async Task<IReadOnlyList<Profile>> Profiles(string? folder)
+    public static async Task<IReadOnlyList<Profile>> Profiles(StoreAddress? address)
     {
-        if (folder is null)
+        if (address is null)
             return BuiltInProfiles.All;
-        await using var installation = await Installations.Open(folder);
+        await using var installation = await Installations.Open(address);
         return await installation.Profiles();
     }
 
     private static RootCommand Commands(TextReader input, TextWriter output, TextWriter error)
     {
-        var data = new Option<string?>("--data")
-        {
-            Description = "The folder of an installation",
-            HelpName = "DIR",
-            Recursive = true,
-            DefaultValueFactory = _ => NamedFolder(),
-        };
+        var where = new WhereOptions();
         return new("Tests of backflow preventers: judged, simulated, marked, written out, checked.")
         {
-            data,
-            Evaluate(data, input, output, error),
-            Simulate(data, input, output, error),
+            where.Data,
+            where.Store,
+            Evaluate(where, input, output, error),
+            Simulate(where, input, output, error),
             Diagnose(input, output, error),
             PlanCommand.Command(input, output, error),
             MakeAtlas(error),
             Mark(input, output, error),
-            Procedure(data, output, error),
-            Verify(data, output, error),
-            SealCommands.RotateKeyCommand(data, output, error),
-            Import(data, output, error),
-            Export(data, output, error),
-            SealCommands.ArchiveCommand(data, error),
-            BackupCommands.BackupCommand(data, output, error),
-            BackupCommands.RestoreCommand(data, output, error),
-            BackupCommands.RebuildCommand(data, output, error),
-            LetInCommand.Command(data, output, error),
+            Procedure(where, output, error),
+            Verify(where, output, error),
+            SealCommands.RotateKeyCommand(where, output, error),
+            Import(where, output, error),
+            Export(where, output, error),
+            SealCommands.ArchiveCommand(where, error),
+            BackupCommands.BackupCommand(where, output, error),
+            BackupCommands.RestoreCommand(where, output, error),
+            BackupCommands.RebuildCommand(where, output, error),
+            LetInCommand.Command(where, output, error),
             HealthyCommand.Command(output, error),
             AuthorityCommand.Command(output, error),
         };
@@ -101,14 +96,14 @@ public static partial class CommandLine
 
     internal static Argument<string> File(string says) => new("FILE") { Description = $"{says}; - for standard input" };
 
-    private static Command Evaluate(Option<string?> data, TextReader input, TextWriter output, TextWriter error)
+    private static Command Evaluate(WhereOptions where, TextReader input, TextWriter output, TextWriter error)
     {
         var file = File("A test record");
         var command = new Command("evaluate", "Judges a test record") { file };
         command.SetAction(async given =>
             await RecordCommands.Evaluate(
                 given.GetRequiredValue(file),
-                await Profiles(given.GetValue(data)),
+                await Profiles(where.IfAny(given)),
                 input,
                 output,
                 error
@@ -117,7 +112,7 @@ public static partial class CommandLine
         return command;
     }
 
-    private static Command Simulate(Option<string?> data, TextReader input, TextWriter output, TextWriter error)
+    private static Command Simulate(WhereOptions where, TextReader input, TextWriter output, TextWriter error)
     {
         var file = File("A scenario");
         var trace = new Option<string?>("--trace") { Description = "Where every moment is written", HelpName = "FILE" };
@@ -126,7 +121,7 @@ public static partial class CommandLine
             await RecordCommands.Simulate(
                 given.GetRequiredValue(file),
                 given.GetValue(trace),
-                await Profiles(given.GetValue(data)),
+                await Profiles(where.IfAny(given)),
                 input,
                 output,
                 error
@@ -174,7 +169,7 @@ public static partial class CommandLine
         return command;
     }
 
-    private static Command Procedure(Option<string?> data, TextWriter output, TextWriter error)
+    private static Command Procedure(WhereOptions where, TextWriter output, TextWriter error)
     {
         var id = new Argument<string>("ID") { Description = string.Join(" ", SchoolCatalogue.All.Select(p => p.Id)) };
         var kit = new Option<string>("--kit") { Description = "The kit", Required = true };
@@ -193,7 +188,7 @@ public static partial class CommandLine
                     given.GetValue(with)?.Split(',', StringSplitOptions.TrimEntries) ?? [],
                     given.GetValue(json)
                 ),
-                given.GetValue(data),
+                where.IfAny(given),
                 output,
                 error
             )
@@ -201,7 +196,7 @@ public static partial class CommandLine
         return command;
     }
 
-    private static Command Verify(Option<string?> data, TextWriter output, TextWriter error)
+    private static Command Verify(WhereOptions where, TextWriter output, TextWriter error)
     {
         var file = new Argument<string?>("FILE")
         {
@@ -212,13 +207,13 @@ public static partial class CommandLine
         var command = new Command("verify", "Checks seals") { file, key };
         command.SetAction(given =>
             given.GetValue(file) is { } report
-                ? SealCommands.VerifyFile(report, given.GetValue(key), given.GetValue(data), output, error)
-                : SealCommands.VerifyAll(given.GetValue(data) ?? ".", output, error)
+                ? SealCommands.VerifyFile(report, given.GetValue(key), where.IfAny(given), output, error)
+                : SealCommands.VerifyAll(where.Own(given), output, error)
         );
         return command;
     }
 
-    private static Command Import(Option<string?> data, TextWriter output, TextWriter error)
+    private static Command Import(WhereOptions where, TextWriter output, TextWriter error)
     {
         var file = new Argument<string>("FILE") { Description = "CSV or xlsx: assemblies, and tests made elsewhere" };
         var dryRun = new Option<bool>("--dry-run") { Description = "Says what would become of it; changes nothing" };
@@ -226,7 +221,7 @@ public static partial class CommandLine
         command.SetAction(given =>
             RegisterCommands.Import(
                 given.GetRequiredValue(file),
-                given.GetValue(data) ?? OwnFolder(),
+                where.Own(given),
                 given.GetValue(dryRun),
                 output,
                 error
@@ -235,7 +230,7 @@ public static partial class CommandLine
         return command;
     }
 
-    private static Command Export(Option<string?> data, TextWriter output, TextWriter error)
+    private static Command Export(WhereOptions where, TextWriter output, TextWriter error)
     {
         var what = new Argument<string>("WHAT") { Description = string.Join(" ", Exports.All) };
         var file = new Argument<string>("FILE")
@@ -247,24 +242,13 @@ public static partial class CommandLine
             RegisterCommands.Export(
                 given.GetRequiredValue(what),
                 given.GetRequiredValue(file),
-                given.GetValue(data) ?? OwnFolder(),
+                where.Own(given),
                 output,
                 error
             )
         );
         return command;
     }
-
-    // Where an installation is begun when no option says.
-    internal static string OwnFolder() =>
-        Environment.GetEnvironmentVariable(DataVariable) is { Length: > 0 } named ? named : ".";
-
-    // Without the option the folder that the script names, when an installation is there.
-    private static string? NamedFolder() =>
-        Environment.GetEnvironmentVariable(DataVariable) is { Length: > 0 } named
-        && Path.Exists(Path.Combine(named, StoreOptions.FileName))
-            ? named
-            : null;
 
     private static async Task<int> SayUsage(TextWriter error)
     {

@@ -23,18 +23,12 @@ public sealed class Installations : IAsyncDisposable
 {
     private readonly WhoAsks who = new();
 
-    private Installations(string folder)
+    private Installations(StoreAddress address)
     {
-        Folder = folder;
-        Keys = new(folder);
+        Folder = address.Folder;
+        Keys = new(address.Folder);
         who.Is(null, $"command line ({Environment.UserName})", "");
-        Store = new(
-            (DbContextOptions<Store>)
-                new DbContextOptionsBuilder<Store>()
-                    .UseMordelFile(folder)
-                    .AddInterceptors(new AuditWriter(who, Keys, TimeProvider.System))
-                    .Options
-        );
+        Store = address.Open(o => o.AddInterceptors(new AuditWriter(who, Keys, TimeProvider.System)));
     }
 
     /// <summary>The folder.</summary>
@@ -46,20 +40,21 @@ public sealed class Installations : IAsyncDisposable
     /// <summary>Its keys; opened when they are needed.</summary>
     public SigningKeys Keys { get; }
 
-    /// <summary>Opens a folder that holds an installation of this version.</summary>
-    /// <exception cref="StartRefusedException">It holds none, or one of another version.</exception>
-    public static async Task<Installations> Open(string folder)
+    /// <summary>Opens an installation of this version.</summary>
+    /// <exception cref="StartRefusedException">There is none, or one of another version.</exception>
+    public static async Task<Installations> Open(StoreAddress address)
     {
-        if (!File.Exists(Path.Combine(folder, StoreOptions.FileName)))
+        ArgumentNullException.ThrowIfNull(address);
+        if (!address.IsServer && !File.Exists(address.DatabaseFile))
             throw new StartRefusedException(
-                $"There is no installation in {Path.GetFullPath(folder)}. Say where it is: --data DIR."
+                $"There is no installation in {Path.GetFullPath(address.Folder)}. Say where it is: --data DIR."
             );
-        var opened = new Installations(folder);
-        if ((await opened.Store.Database.GetPendingMigrationsAsync()).Any())
+        var opened = new Installations(address);
+        if (await IsBehind(opened.Store, address))
         {
             await opened.DisposeAsync();
             throw new StartRefusedException(
-                $"The installation in {Path.GetFullPath(folder)} is of an earlier version. Start it once, so that "
+                $"The installation in {(address.IsServer ? address.Says : Path.GetFullPath(address.Folder))} is of an earlier version. Start it once, so that "
                     + $"it is brought up to date."
             );
         }
@@ -67,19 +62,32 @@ public sealed class Installations : IAsyncDisposable
         return opened;
     }
 
-    /// <summary>Opens a folder, and begins an installation where there is none.</summary>
-    /// <exception cref="StartRefusedException">It holds one of another version, or cannot be used.</exception>
-    public static async Task<Installations> OpenOrBegin(string folder)
+    private static async Task<bool> IsBehind(Store store, StoreAddress address)
     {
-        if (!File.Exists(Path.Combine(folder, StoreOptions.FileName)))
+        try
         {
-            Directory.CreateDirectory(folder);
-            await using var begun = new Installations(folder);
-            await new OpenStore(begun.Store, folder, TimeProvider.System).Run(_ => { }, CancellationToken.None);
-            await new RegisterIndex(begun.Store).Prepare(CancellationToken.None);
+            return (await store.Database.GetPendingMigrationsAsync()).Any();
+        }
+        catch (Exception e) when (address.IsServer && StoreTrouble.Says(e) is { } says)
+        {
+            throw new StartRefusedException($"{address.Says}: {says}", e);
+        }
+    }
+
+    /// <summary>Opens an address, and begins an installation where there is none.</summary>
+    /// <exception cref="StartRefusedException">It holds one of another version, or cannot be used.</exception>
+    public static async Task<Installations> OpenOrBegin(StoreAddress address)
+    {
+        ArgumentNullException.ThrowIfNull(address);
+        if (address.IsServer || !File.Exists(address.DatabaseFile))
+        {
+            Directory.CreateDirectory(address.Folder);
+            await using var begun = new Installations(address);
+            await new OpenStore(begun.Store, address, TimeProvider.System).Run(_ => { }, CancellationToken.None);
+            await RegisterIndex.Of(begun.Store).Prepare(CancellationToken.None);
         }
 
-        return await Open(folder);
+        return await Open(address);
     }
 
     /// <summary>
@@ -103,9 +111,7 @@ public sealed class Installations : IAsyncDisposable
     /// <summary>The changes of the database's form that this version knows, in their order.</summary>
     public static IReadOnlyList<string> KnownForms()
     {
-        using var store = new Store(
-            (DbContextOptions<Store>)new DbContextOptionsBuilder<Store>().UseMordelFile(Path.GetTempPath()).Options
-        );
+        using var store = new StoreAddress(Path.GetTempPath()).Open();
         return [.. store.Database.GetMigrations().Order(StringComparer.Ordinal)];
     }
 
@@ -142,7 +148,7 @@ public sealed class Installations : IAsyncDisposable
             Reader(parts, new(Store, clock, NullLogger<Alarms>.Instance)),
             new DueProjection(Store, profiles, clock),
             new ChanceProjection(Store),
-            new RegisterIndex(Store),
+            RegisterIndex.Of(Store),
             new StandingProjection(Store, profiles, new SealedRuns(Store, new SetupReader(Store, parts)), clock),
             clock
         );

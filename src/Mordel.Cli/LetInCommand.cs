@@ -1,4 +1,5 @@
 using System.CommandLine;
+using Mordel.Data;
 using Mordel.Data.Audit;
 using Mordel.Data.Commands.KitsAndPeople;
 using Mordel.Data.Startup;
@@ -10,25 +11,23 @@ namespace Mordel.Cli;
 /// </summary>
 public static class LetInCommand
 {
-    internal static Command Command(Option<string?> data, TextWriter output, TextWriter error)
+    internal static Command Command(WhereOptions where, TextWriter output, TextWriter error)
     {
         var name = new Argument<string>("NAME") { Description = "What they sign in with" };
         var command = new Command("let-in", "Makes a link to a new password, for who has lost theirs") { name };
-        command.SetAction(given =>
-            Run(given.GetRequiredValue(name), given.GetValue(data) ?? CommandLine.OwnFolder(), output, error)
-        );
+        command.SetAction(given => Run(given.GetRequiredValue(name), where.Own(given), output, error));
         return command;
     }
 
     /// <summary>Makes it.</summary>
-    public static async Task<int> Run(string name, string folder, TextWriter output, TextWriter error)
+    public static async Task<int> Run(string name, StoreAddress address, TextWriter output, TextWriter error)
     {
         ArgumentNullException.ThrowIfNull(name);
         ArgumentNullException.ThrowIfNull(output);
         ArgumentNullException.ThrowIfNull(error);
         try
         {
-            await using var installation = await Installations.Open(folder);
+            await using var installation = await Installations.Open(address);
             if (await installation.PasswordLink(name) is not { } made)
             {
                 await error.WriteLineAsync($"Nobody signs in as {name} there, or they were dismissed.");

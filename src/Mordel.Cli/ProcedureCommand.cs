@@ -3,6 +3,7 @@ using Mordel.Core.Rigs;
 using Mordel.Core.Rules;
 using Mordel.Core.Schools;
 using Mordel.Core.Serialization;
+using Mordel.Data;
 
 namespace Mordel.Cli;
 
@@ -21,7 +22,7 @@ public static class ProcedureCommand
     private const string Seasonal = "seasonal";
 
     /// <summary>Writes the sheet of a procedure for a kit, a profile and a body.</summary>
-    public static async Task<int> Print(WantedSheet wanted, string? folder, TextWriter output, TextWriter error)
+    public static async Task<int> Print(WantedSheet wanted, StoreAddress? address, TextWriter output, TextWriter error)
     {
         ArgumentNullException.ThrowIfNull(wanted);
         var (id, kitName, profileName, body, with, json) = wanted;
@@ -32,7 +33,7 @@ public static class ProcedureCommand
         var kit = Kit.Named(kitName);
         var (profile, code) = profileName is null
             ? (null, CommandLine.Done)
-            : await ProfileOf(profileName, folder, error);
+            : await ProfileOf(profileName, address, error);
         if (code != CommandLine.Done)
             return code;
         if (procedure is null)
@@ -81,9 +82,13 @@ public static class ProcedureCommand
     }
 
     // A profile by its name, or the file of one.
-    private static async Task<(Profile? Profile, int Code)> ProfileOf(string named, string? folder, TextWriter error)
+    private static async Task<(Profile? Profile, int Code)> ProfileOf(
+        string named,
+        StoreAddress? address,
+        TextWriter error
+    )
     {
-        var known = await CommandLine.Profiles(folder);
+        var known = await CommandLine.Profiles(address);
         if (known.FirstOrDefault(p => p.Id == named) is { } found)
             return (found, CommandLine.Done);
         if (!File.Exists(named))

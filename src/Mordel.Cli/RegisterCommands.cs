@@ -20,11 +20,17 @@ public static class RegisterCommands
 
     /// <summary>Brings a file in, or says what would become of it.</summary>
     /// <param name="path">The file: CSV or xlsx.</param>
-    /// <param name="folder">The installation; one is begun where there is none.</param>
+    /// <param name="address">The installation; one is begun where there is none.</param>
     /// <param name="dryRun">Whether nothing is changed.</param>
     /// <param name="output">Where the result goes, <c>mordel.import/1</c>.</param>
     /// <param name="error">Where messages go.</param>
-    public static async Task<int> Import(string path, string folder, bool dryRun, TextWriter output, TextWriter error)
+    public static async Task<int> Import(
+        string path,
+        StoreAddress address,
+        bool dryRun,
+        TextWriter output,
+        TextWriter error
+    )
     {
         ArgumentNullException.ThrowIfNull(output);
         ArgumentNullException.ThrowIfNull(error);
@@ -34,7 +40,7 @@ public static class RegisterCommands
             await using var file = File.OpenRead(path);
             var (heads, first) = ImportFile.Begin(reader, file);
             if (BringBack.WhatIs(heads) is not null)
-                return await Back(path, folder, dryRun, output, error);
+                return await Back(path, address, dryRun, output, error);
             var columns = ColumnGuess.Of(heads, first);
             foreach (var wanted in (RegisterField[])[AssemblyFields.Serial, AssemblyFields.Type])
                 if (columns.All(c => c.Of != wanted))
@@ -46,7 +52,7 @@ public static class RegisterCommands
                     return CommandLine.BadInput;
                 }
 
-            await using var installation = await Installations.OpenOrBegin(folder);
+            await using var installation = await Installations.OpenOrBegin(address);
             return dryRun
                 ? await Check(installation, reader, path, columns, output)
                 : await Take(installation, reader, path, output, error);
@@ -64,9 +70,15 @@ public static class RegisterCommands
     }
 
     // Places, people or kits as they were exported: whoever has the folder owns the installation.
-    private static async Task<int> Back(string path, string folder, bool dryRun, TextWriter output, TextWriter error)
+    private static async Task<int> Back(
+        string path,
+        StoreAddress address,
+        bool dryRun,
+        TextWriter output,
+        TextWriter error
+    )
     {
-        await using var installation = await Installations.OpenOrBegin(folder);
+        await using var installation = await Installations.OpenOrBegin(address);
         var (store, clock) = (installation.Store, TimeProvider.System);
         await using var file = File.OpenRead(path);
         var by = Environment.UserName is { Length: > 0 } user ? user : "the command line";
@@ -100,10 +112,16 @@ public static class RegisterCommands
     /// <summary>Writes a table.</summary>
     /// <param name="what">One of <see cref="Exports.All"/>.</param>
     /// <param name="path">The file; its ending says how. - for CSV on standard output.</param>
-    /// <param name="folder">The installation.</param>
+    /// <param name="address">The installation.</param>
     /// <param name="output">Where it goes when the file is -.</param>
     /// <param name="error">Where messages go.</param>
-    public static async Task<int> Export(string what, string path, string folder, TextWriter output, TextWriter error)
+    public static async Task<int> Export(
+        string what,
+        string path,
+        StoreAddress address,
+        TextWriter output,
+        TextWriter error
+    )
     {
         ArgumentNullException.ThrowIfNull(output);
         ArgumentNullException.ThrowIfNull(error);
@@ -116,7 +134,7 @@ public static class RegisterCommands
             return CommandLine.BadInput;
         }
 
-        await using var installation = await Installations.Open(folder);
+        await using var installation = await Installations.Open(address);
         var exports = new Exports(installation.Store, new(installation.Store, TimeProvider.System));
         if (exports.Of(what, None) is not { } table)
         {

@@ -1,5 +1,6 @@
 using System.CommandLine;
 using Mordel.Core.Seals;
+using Mordel.Data;
 using Mordel.Data.Seals;
 using Mordel.Data.Startup;
 
@@ -20,12 +21,12 @@ public static class SealCommands
     public static async Task<int> VerifyFile(
         string file,
         string? keyFile,
-        string? folder,
+        StoreAddress? address,
         TextWriter output,
         TextWriter error
     )
     {
-        if (await Keys(keyFile, folder, error) is not { } keys)
+        if (await Keys(keyFile, address, error) is not { } keys)
             return CommandLine.CouldNot;
         byte[] bytes;
         try
@@ -74,11 +75,11 @@ public static class SealCommands
     }
 
     /// <summary>Checks every seal of an installation.</summary>
-    public static async Task<int> VerifyAll(string folder, TextWriter output, TextWriter error)
+    public static async Task<int> VerifyAll(StoreAddress address, TextWriter output, TextWriter error)
     {
         try
         {
-            await using var installation = await Installations.Open(folder);
+            await using var installation = await Installations.Open(address);
             var found = await installation.Check(done => { });
             foreach (var (subject, says) in found.Broken)
                 await output.WriteLineAsync($"BROKEN: {subject}: {says}");
@@ -101,35 +102,30 @@ public static class SealCommands
         }
     }
 
-    internal static Command ArchiveCommand(Option<string?> data, TextWriter error)
+    internal static Command ArchiveCommand(WhereOptions where, TextWriter error)
     {
         var year = new Argument<int>("YEAR") { Description = "The year in which they were signed" };
         var file = new Argument<string>("FILE") { Description = "Where it goes, a ZIP" };
         var command = new Command("archive", "Writes all sealed reports of a year as one signed file") { year, file };
         command.SetAction(given =>
-            Archive(
-                given.GetRequiredValue(year),
-                given.GetRequiredValue(file),
-                given.GetValue(data) ?? CommandLine.OwnFolder(),
-                error
-            )
+            Archive(given.GetRequiredValue(year), given.GetRequiredValue(file), where.Own(given), error)
         );
         return command;
     }
 
-    internal static Command RotateKeyCommand(Option<string?> data, TextWriter output, TextWriter error)
+    internal static Command RotateKeyCommand(WhereOptions where, TextWriter output, TextWriter error)
     {
         var command = new Command("rotate-key", "Signs with a new key from now on");
-        command.SetAction(given => RotateKey(given.GetValue(data) ?? ".", output, error));
+        command.SetAction(given => RotateKey(where.Own(given), output, error));
         return command;
     }
 
     /// <summary>Writes all sealed reports of a year as one signed file.</summary>
-    public static async Task<int> Archive(int year, string path, string folder, TextWriter error)
+    public static async Task<int> Archive(int year, string path, StoreAddress address, TextWriter error)
     {
         try
         {
-            await using var installation = await Installations.Open(folder);
+            await using var installation = await Installations.Open(address);
             var archive = await installation.Archive();
             var years = await archive.Years(CancellationToken.None);
             if (!years.Contains(year))
@@ -156,13 +152,13 @@ public static class SealCommands
     }
 
     /// <summary>Puts a new signing key into use; the ones before remain for checking.</summary>
-    public static async Task<int> RotateKey(string folder, TextWriter output, TextWriter error)
+    public static async Task<int> RotateKey(StoreAddress address, TextWriter output, TextWriter error)
     {
         try
         {
             // Only when no server signs at the same time.
-            using var hold = FolderLock.Take(folder);
-            await using var installation = await Installations.Open(folder);
+            using var hold = FolderLock.Take(address.Folder);
+            await using var installation = await Installations.Open(address);
             await installation.Keys.Open(installation.Store, CancellationToken.None);
             var before = installation.Keys.Id;
             var now = await installation.Keys.Rotate(
@@ -185,7 +181,7 @@ public static class SealCommands
 
     private static string? Refusal(Exception e) => e is StartRefusedException ? e.Message : StoreTrouble.Says(e);
 
-    private static async Task<PublicKeys?> Keys(string? file, string? folder, TextWriter error)
+    private static async Task<PublicKeys?> Keys(string? file, StoreAddress? address, TextWriter error)
     {
         try
         {
@@ -199,7 +195,7 @@ public static class SealCommands
                 return null;
             }
 
-            if (folder is null)
+            if (address is null)
             {
                 await error.WriteLineAsync(
                     "verify: say by which keys: --key FILE (published under /keys.pem), or --data DIR of the "
@@ -208,7 +204,7 @@ public static class SealCommands
                 return null;
             }
 
-            await using var installation = await Installations.Open(folder);
+            await using var installation = await Installations.Open(address);
             await installation.Keys.Open(installation.Store, CancellationToken.None);
             return PublicKeys.Of(installation.Keys);
         }

@@ -1,4 +1,4 @@
-using Microsoft.Data.Sqlite;
+using System.Data.Common;
 using Microsoft.EntityFrameworkCore;
 using Microsoft.EntityFrameworkCore.Metadata;
 using Microsoft.EntityFrameworkCore.Storage;
@@ -13,19 +13,15 @@ namespace Mordel.Data;
 public sealed class BulkInsert<T> : IDisposable
     where T : class
 {
-    private readonly SqliteCommand command;
-    private readonly (Func<T, object?> Read, SqliteParameter Into)[] columns;
+    private readonly DbCommand command;
+    private readonly (Func<T, object?> Read, DbParameter Into)[] columns;
 
     /// <summary>Inserts into the store's own connection, inside the transaction that was begun there.</summary>
     public BulkInsert(Store store)
-        : this(
-            store,
-            (SqliteConnection)store.Database.GetDbConnection(),
-            (SqliteTransaction?)store.Database.CurrentTransaction?.GetDbTransaction()
-        ) { }
+        : this(store, store.Database.GetDbConnection(), store.Database.CurrentTransaction?.GetDbTransaction()) { }
 
     /// <summary>Inserts into another connection.</summary>
-    public BulkInsert(Store store, SqliteConnection connection, SqliteTransaction? transaction = null)
+    public BulkInsert(Store store, DbConnection connection, DbTransaction? transaction = null)
     {
         ArgumentNullException.ThrowIfNull(store);
         ArgumentNullException.ThrowIfNull(connection);
@@ -44,9 +40,15 @@ public sealed class BulkInsert<T> : IDisposable
     /// <summary>Adds a row.</summary>
     public void Add(T row)
     {
-        foreach (var (read, into) in columns)
-            into.Value = read(row) ?? DBNull.Value;
+        Fill(row);
         command.ExecuteNonQuery();
+    }
+
+    /// <summary>Adds a row, holding no thread while the database writes it.</summary>
+    public Task AddAsync(T row, CancellationToken cancel)
+    {
+        Fill(row);
+        return command.ExecuteNonQueryAsync(cancel);
     }
 
     /// <summary>Adds rows.</summary>
@@ -60,12 +62,18 @@ public sealed class BulkInsert<T> : IDisposable
     /// <inheritdoc/>
     public void Dispose() => command.Dispose();
 
-    private (Func<T, object?>, SqliteParameter) Column(IProperty property)
+    private void Fill(T row)
     {
-        var parameter = command.CreateParameter();
-        parameter.ParameterName = $"@p{command.Parameters.Count}";
+        foreach (var (read, into) in columns)
+            into.Value = read(row) ?? DBNull.Value;
+    }
+
+    private (Func<T, object?>, DbParameter) Column(IProperty property)
+    {
+        var mapping = property.GetRelationalTypeMapping();
+        var parameter = mapping.CreateParameter(command, $"@p{command.Parameters.Count}", null, nullable: true);
         command.Parameters.Add(parameter);
-        var (getter, converter) = (property.PropertyInfo!, property.GetTypeMapping().Converter);
+        var (getter, converter) = (property.PropertyInfo!, mapping.Converter);
         return (
             row => getter.GetValue(row) is { } value ? converter?.ConvertToProvider(value) ?? value : null,
             parameter

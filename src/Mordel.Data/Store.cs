@@ -1,18 +1,26 @@
 using Microsoft.AspNetCore.Identity;
 using Microsoft.AspNetCore.Identity.EntityFrameworkCore;
 using Microsoft.EntityFrameworkCore;
+using Microsoft.EntityFrameworkCore.Storage;
 using Mordel.Core.Verdicts;
 using Mordel.Data.Rows;
 
 namespace Mordel.Data;
 
 /// <summary>The database. Pages do not query it directly: each list and each command has a class of its own.</summary>
-/// <param name="options">How it is opened.</param>
-/// <param name="writers">Where writers wait for their turn; null where nobody else writes.</param>
-public sealed class Store(DbContextOptions<Store> options, WriterQueue? writers = null)
-    : IdentityDbContext<Account, IdentityRole<Guid>, Guid>(options)
+public class Store : IdentityDbContext<Account, IdentityRole<Guid>, Guid>
 {
-    private readonly WriterQueue writers = writers ?? new();
+    private readonly WriterQueue writers;
+
+    /// <summary>Opens the file of a data folder.</summary>
+    /// <param name="options">How it is opened.</param>
+    /// <param name="writers">Where writers wait for their turn; null where nobody else writes.</param>
+    public Store(DbContextOptions<Store> options, WriterQueue? writers = null)
+        : this((DbContextOptions)options, writers) { }
+
+    /// <summary>Opens another kind of database.</summary>
+    protected Store(DbContextOptions options, WriterQueue? writers)
+        : base(options) => this.writers = writers ?? new();
 
     public DbSet<CertificateRow> Certificates => Set<CertificateRow>();
     public DbSet<KitRow> Kits => Set<KitRow>();
@@ -83,12 +91,18 @@ public sealed class Store(DbContextOptions<Store> options, WriterQueue? writers 
     public async Task<Writing> BeginWriting(CancellationToken cancel)
     {
         var turn = await writers.Take(cancel);
+        IDbContextTransaction? begun = null;
         try
         {
-            return new(await Database.BeginTransactionAsync(cancel), turn);
+            begun = await Database.BeginTransactionAsync(cancel);
+            await KeepOthersOut(cancel);
+            return new(begun, turn);
         }
         catch
         {
+            // Its connection may be what failed.
+            if (begun is not null)
+                await begun.DisposeAsync();
             turn.Dispose();
             throw;
         }
@@ -116,13 +130,23 @@ public sealed class Store(DbContextOptions<Store> options, WriterQueue? writers 
         return await base.SaveChangesAsync(acceptAllChangesOnSuccess, cancellationToken);
     }
 
-    protected override void ConfigureConventions(ModelConfigurationBuilder configurationBuilder)
+    /// <summary>Waits in a transaction that has begun until no other process writes; a file sees to that itself.</summary>
+    protected virtual Task KeepOthersOut(CancellationToken cancel) => Task.CompletedTask;
+
+    /// <summary>How instants, ids and numbers are kept.</summary>
+    protected virtual void KeepAs(ModelConfigurationBuilder values)
+    {
+        ArgumentNullException.ThrowIfNull(values);
+        // Sortable text in UTC: SQLite has no type for an instant.
+        values.Properties<DateTimeOffset>().HaveConversion<UtcText>();
+        values.Properties<Guid>().HaveConversion<IdText>();
+        values.Properties<decimal>().HaveConversion<DigitsText>();
+    }
+
+    protected sealed override void ConfigureConventions(ModelConfigurationBuilder configurationBuilder)
     {
         base.ConfigureConventions(configurationBuilder);
-        // Sortable text in UTC: SQLite has no type for an instant.
-        configurationBuilder.Properties<DateTimeOffset>().HaveConversion<UtcText>();
-        configurationBuilder.Properties<Guid>().HaveConversion<IdText>();
-        configurationBuilder.Properties<decimal>().HaveConversion<DigitsText>();
+        KeepAs(configurationBuilder);
     }
 
     protected override void OnModelCreating(ModelBuilder builder)
@@ -175,47 +199,7 @@ public sealed class Store(DbContextOptions<Store> options, WriterQueue? writers 
             e.HasIndex(s => new { s.TesterId, s.Day });
             e.HasIndex(s => s.Day);
         });
-        builder.Entity<RunRow>(e =>
-        {
-            e.HasOne(r => r.Tester).WithMany().HasForeignKey(r => r.TesterId).OnDelete(DeleteBehavior.Restrict);
-            e.HasOne<StopRow>().WithMany().HasForeignKey(r => r.StopId);
-            e.HasMany(r => r.Entries).WithOne().HasForeignKey(x => x.RunId).OnDelete(DeleteBehavior.Restrict);
-            e.HasMany(r => r.Amendments).WithOne().HasForeignKey(x => x.RunId).OnDelete(DeleteBehavior.Restrict);
-            e.HasMany(r => r.Results).WithOne().HasForeignKey(x => x.RunId);
-            e.HasMany(r => r.Seals).WithOne().HasForeignKey(x => x.RunId).OnDelete(DeleteBehavior.Restrict);
-            e.HasOne<KitRow>().WithMany().HasForeignKey(r => r.KitId);
-            e.HasIndex(r => r.Number).IsUnique();
-            e.HasIndex(r => new { r.KitId, r.SignedAt });
-            e.HasIndex(r => new { r.AssemblyId, r.SignedAt });
-            // Lists of runs, the newest first: everybody's, somebody's, those that are open.
-            e.HasIndex(r => r.StartedAt);
-            e.HasIndex(r => new { r.TesterId, r.StartedAt });
-            e.HasIndex(r => new { r.SignedAt, r.StartedAt });
-            // A stop has one run: two tabs that begin at once meet in the same run.
-            e.HasIndex(r => r.StopId).IsUnique();
-        });
-        builder.Entity<KeptTextRow>().HasKey(t => t.Hash);
-        builder.Entity<SealRow>(e =>
-        {
-            e.HasKey(s => s.Number);
-            e.Property(s => s.Number).ValueGeneratedNever();
-            // Two links cannot take the same place: a chain does not fork.
-            e.HasIndex(s => new { s.AssemblyId, s.Sequence }).IsUnique();
-            e.HasIndex(s => new { s.RunId, s.AmendmentId }).IsUnique();
-            e.HasIndex(s => s.Code);
-        });
-        builder.Entity<ChainRow>().HasKey(c => c.AssemblyId);
-        builder.Entity<LedgerRow>().Property(l => l.Id).ValueGeneratedNever();
-        builder.Entity<AuditRow>(e =>
-        {
-            e.HasKey(a => a.Number);
-            e.Property(a => a.Number).ValueGeneratedNever();
-            e.HasIndex(a => new { a.What, a.Number });
-            e.HasIndex(a => new { a.On, a.Number });
-        });
-        builder.Entity<AuditEndRow>().Property(a => a.Id).ValueGeneratedNever();
-        builder.Entity<AlarmRow>().ToTable("Alarms").HasIndex(a => new { a.Subject, a.Says }).IsUnique();
-        builder.Entity<SigningKeyRow>().ToTable("SigningKeys");
+        builder.RunsAndSeals();
         builder.Entity<CalibrationRow>(e =>
         {
             e.HasOne<KitRow>().WithMany().HasForeignKey(c => c.KitId).OnDelete(DeleteBehavior.Restrict);
@@ -294,7 +278,5 @@ public sealed class Store(DbContextOptions<Store> options, WriterQueue? writers 
             e.Property(a => a.Recording).HasColumnName("Tape");
             e.HasIndex(a => new { a.AccountId, a.HandedInAt });
         });
-        builder.Entity<EntryRow>().HasKey(e => new { e.RunId, e.EntryId });
-        builder.Entity<ResultRow>().ToTable("Results").HasKey(e => new { e.RunId, e.Item });
     }
 }

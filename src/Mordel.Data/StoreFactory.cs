@@ -6,6 +6,7 @@ using Microsoft.EntityFrameworkCore;
 using Microsoft.EntityFrameworkCore.Design;
 using Microsoft.EntityFrameworkCore.Diagnostics;
 using Microsoft.EntityFrameworkCore.Infrastructure;
+using Microsoft.EntityFrameworkCore.Query;
 using Microsoft.Extensions.DependencyInjection;
 
 namespace Mordel.Data;
@@ -32,6 +33,37 @@ public static class StoreOptions
         return options
             .UseSqlite($"Data Source={Path.Combine(folder, FileName)};Foreign Keys=True;Default Timeout=15")
             .AddInterceptors(new Durable());
+    }
+
+    /// <summary>Uses a PostgreSQL server.</summary>
+    /// <param name="options">What is set up.</param>
+    /// <param name="connection">How it is reached, in the words of its driver.</param>
+    public static DbContextOptionsBuilder UseMordelServer(this DbContextOptionsBuilder options, string connection)
+    {
+        ArgumentNullException.ThrowIfNull(options);
+        if (options.Options.FindExtension<CoreOptionsExtension>()?.ApplicationServiceProvider is null)
+            options.UseApplicationServiceProvider(Alone);
+        return options.UseNpgsql(connection).ReplaceService<IQuerySqlGeneratorFactory, PostgresOrder>();
+    }
+
+    /// <summary>Opens the store at an address, outside of any host.</summary>
+    /// <param name="address">Where it is.</param>
+    /// <param name="more">What else is wanted of the options.</param>
+    public static Store Open(this StoreAddress address, Action<DbContextOptionsBuilder>? more = null)
+    {
+        ArgumentNullException.ThrowIfNull(address);
+        if (address.Connection is { } connection)
+        {
+            var server = new DbContextOptionsBuilder<PostgresStore>();
+            server.UseMordelServer(connection);
+            more?.Invoke(server);
+            return new PostgresStore(server.Options);
+        }
+
+        var file = new DbContextOptionsBuilder<Store>();
+        file.UseMordelFile(address.Folder);
+        more?.Invoke(file);
+        return new(file.Options);
     }
 
     // An acknowledged entry must survive the process and the power: write-ahead log, synced at every commit. Whoever
@@ -88,4 +120,14 @@ public sealed class StoreFactory : IDesignTimeDbContextFactory<Store>
 {
     public Store CreateDbContext(string[] args) =>
         new((DbContextOptions<Store>)new DbContextOptionsBuilder<Store>().UseMordelFile(Path.GetTempPath()).Options);
+}
+
+/// <summary>
+/// For making migrations of a server: <c>dotnet ef migrations add NAME --context PostgresStore --output-dir
+/// Postgres/Migrations --project src/Mordel.Data</c>.
+/// </summary>
+public sealed class PostgresStoreFactory : IDesignTimeDbContextFactory<PostgresStore>
+{
+    public PostgresStore CreateDbContext(string[] args) =>
+        (PostgresStore)new StoreAddress(Path.GetTempPath(), "Host=nowhere.invalid;Database=mordel").Open();
 }

@@ -58,3 +58,21 @@ public sealed class DigitsText()
             ? number
             : decimal.MinValue;
 }
+
+/// <summary>Keeps an instant as the server's own, to the millisecond as the text does.</summary>
+public sealed class UtcInstant()
+    : ValueConverter<DateTimeOffset, DateTime>(
+        at => new DateTime(at.UtcTicks / TimeSpan.TicksPerMillisecond * TimeSpan.TicksPerMillisecond, DateTimeKind.Utc),
+        kept => new DateTimeOffset(DateTime.SpecifyKind(kept, DateTimeKind.Utc), TimeSpan.Zero)
+    );
+
+/// <summary>Keeps a number as the server's own, with as many places as the text has.</summary>
+public sealed class PlainDigits() : ValueConverter<decimal, decimal>(number => Plain(number), kept => Plain(kept))
+{
+    // Without the noughts that a sum may carry behind its last place, and with one place at least.
+    private static decimal Plain(decimal number) =>
+        decimal.Parse(
+            number.ToString("0.0###########################", CultureInfo.InvariantCulture),
+            CultureInfo.InvariantCulture
+        );
+}

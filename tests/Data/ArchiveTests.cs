@@ -225,7 +225,7 @@ public sealed class ArchiveTests : IAsyncLifetime, IAsyncDisposable
     [Fact]
     public async Task A_report_that_is_broken_here_is_archived_as_it_is_and_says_so()
     {
-        await hamlet.InStore(s => s.Database.ExecuteSqlRawAsync("UPDATE Runs SET Outcome = 'pass'"));
+        await hamlet.Alter("UPDATE Runs SET Outcome = 'pass'");
         var files = Files(await Archive());
         using var contents = JsonDocument.Parse(files[SealArchive.ContentsName]);
         Assert.Contains(contents.RootElement.GetProperty("reports").EnumerateArray(), r =>

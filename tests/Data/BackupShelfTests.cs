@@ -4,6 +4,7 @@ using Mordel.Data.Backups;
 namespace Mordel.Data.Tests;
 
 /// <summary>Of many nights some are kept, and the last always.</summary>
+[Trait("Store", "File")]
 public class BackupShelfTests
 {
     private static readonly DateTimeOffset Start = new(2030, 1, 1, 2, 15, 0, TimeSpan.Zero);

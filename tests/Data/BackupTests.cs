@@ -15,6 +15,7 @@ namespace Mordel.Data.Tests;
 
 /// <summary>A dead disk, a slip of the hand, a curious finder: what was acknowledged comes back, and only to who
 /// may.</summary>
+[Trait("Store", "File")]
 public sealed class BackupTests : IDisposable
 {
     private static readonly CancellationToken None = CancellationToken.None;

@@ -13,6 +13,7 @@ namespace Mordel.Data.Tests;
 /// From every form that the database ever had, with rows in every table, to today's: nothing is lost, everything fits,
 /// and the database as it was lies beside it. What was sealed under the earlier form has tests of its own.
 /// </summary>
+[Trait("Store", "File")]
 public sealed class EarlierFormsTests : IDisposable
 {
     private readonly string folder = Directory.CreateTempSubdirectory("mordel-forms-").FullName;
@@ -54,7 +55,7 @@ public sealed class EarlierFormsTests : IDisposable
         Assert.True(before.Count > 15, $"only {before.Count} tables were filled");
         var says = new List<string>();
         await using (var store = Open())
-            await new OpenStore(store, folder, TimeProvider.System).Run(says.Add, CancellationToken.None);
+            await new OpenStore(store, new(folder), TimeProvider.System).Run(says.Add, CancellationToken.None);
         Assert.Contains("as it was, it is kept in", Assert.Single(says), StringComparison.Ordinal);
         await using (var store = Open())
         {

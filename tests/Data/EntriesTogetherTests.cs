@@ -81,6 +81,7 @@ public sealed class EntriesTogetherTests : IAsyncLifetime, IAsyncDisposable
         Assert.InRange(await town.InStore(s => s.Entries.CountAsync(e => e.RunId == run)), 5, 6);
     }
 
+    [Trait("Store", "File")]
     [Fact]
     public async Task One_that_cannot_be_written_fails_alone()
     {

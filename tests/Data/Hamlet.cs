@@ -35,6 +35,9 @@ public abstract class Hamlet(IInstallation inner, SimulatedClock clock) : IInsta
     /// <inheritdoc/>
     public string Folder => inner.Folder;
 
+    /// <inheritdoc/>
+    public StoreAddress Address => inner.Address;
+
     public ValueTask DisposeAsync()
     {
         GC.SuppressFinalize(this);

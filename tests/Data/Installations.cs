@@ -1,5 +1,5 @@
+using System.Text.RegularExpressions;
 using Microsoft.AspNetCore.Identity;
-using Microsoft.Data.Sqlite;
 using Microsoft.EntityFrameworkCore;
 using Microsoft.Extensions.DependencyInjection;
 using Mordel.Core.Outside;
@@ -24,10 +24,13 @@ public interface IInstallation : IAsyncDisposable
 
     /// <summary>The data folder.</summary>
     string Folder { get; }
+
+    /// <summary>Where its rows lie.</summary>
+    StoreAddress Address { get; }
 }
 
 /// <summary>What tests do with an installation.</summary>
-public static class InstallationWork
+public static partial class InstallationWork
 {
     public static async Task<T> With<T, TService>(this IInstallation installation, Func<TService, Task<T>> work)
         where TService : notnull
@@ -38,6 +41,20 @@ public static class InstallationWork
 
     public static Task<T> InStore<T>(this IInstallation installation, Func<Store, Task<T>> work) =>
         installation.With(work);
+
+    /// <summary>
+    /// Alters rows behind everybody's back. Names are written without quotes; what begins with a capital and goes on
+    /// small is one, and a server wants it quoted.
+    /// </summary>
+    public static Task<int> Alter(this IInstallation installation, string sql, params object[] values) =>
+        installation.InStore(s => s.Database.ExecuteSqlRawAsync(Quoted(sql), values));
+
+    /// <summary>The same words with the names in quotes.</summary>
+    public static string Quoted(string sql) =>
+        Names().Replace(sql, m => m.Groups["name"].Success ? $"\"{m.Value}\"" : m.Value);
+
+    [GeneratedRegex("""'(?:[^']|'')*'|"[^"]*"|\b(?<name>[A-Z][a-z]\w*)\b""")]
+    private static partial Regex Names();
 
     public static Task<SealedReport?> Report(this IInstallation installation, Guid run) =>
         installation.With<SealedReport?, FindRun>(find => find.Report(run, CancellationToken.None));
@@ -64,9 +81,13 @@ public sealed class MarkedBox : ISecretBox
 public class StoreHost(TimeProvider? clock = null) : IInstallation
 {
     private ServiceProvider? services;
+    private StoreAddress? address;
 
     /// <inheritdoc/>
     public string Folder { get; } = Directory.CreateTempSubdirectory("mordel-data-").FullName;
+
+    /// <inheritdoc/>
+    public StoreAddress Address => address ??= EmptyStore.At(Folder);
 
     /// <inheritdoc/>
     public IServiceProvider Services => services ??= Open();
@@ -84,10 +105,9 @@ public class StoreHost(TimeProvider? clock = null) : IInstallation
             .AddRoles<IdentityRole<Guid>>()
             .AddEntityFrameworkStores<Store>()
             .AddTokenProvider<AuthenticatorTokenProvider<Account>>(TokenOptions.DefaultAuthenticatorProvider);
-        all.AddMordelData(Folder, new(Simulated: false));
+        all.AddMordelData(Address, new(Simulated: false));
         all.AddLetters(new("The testers", "office@testers.invalid"));
         all.AddSimulatedOutside();
-        EmptyStore.Into(Folder);
         var made = all.BuildServiceProvider();
         Task.Run(() => Begin(made)).GetAwaiter().GetResult();
         return made;
@@ -105,7 +125,8 @@ public class StoreHost(TimeProvider? clock = null) : IInstallation
         GC.SuppressFinalize(this);
         if (services is not null)
             await services.DisposeAsync();
-        SqliteConnection.ClearAllPools();
+        if (address is not null)
+            EmptyStore.End(address);
         Directory.Delete(Folder, recursive: true);
     }
 }

@@ -210,8 +210,8 @@ public sealed class OutboxTests : IAsyncLifetime, IAsyncDisposable
     {
         await ReportsGo(OutboxWays.Service, "https://board.invalid/reports");
         await hamlet.Signed();
-        await hamlet.InStore(s => s.Database.ExecuteSqlRawAsync("UPDATE Results SET Value = '9.9'"));
-        await hamlet.InStore(s => s.Database.ExecuteSqlRawAsync("UPDATE Seals SET Signature = 'AAAA'"));
+        await hamlet.Alter("UPDATE Results SET Value = '9.9'");
+        await hamlet.Alter("UPDATE Seals SET Signature = 'AAAA'");
         await Deliver();
         var row = await Row();
         Assert.Equal((OutboxStates.Refused, 0), (row.State, Taken));

@@ -162,6 +162,7 @@ public sealed class QuestionsTests(Towns towns) : IClassFixture<Towns>
             Assert.False(Array.Exists(Large, table => LooksThrough(line, table)), $"{line}\n{sql}");
     }
 
+    [Trait("Store", "File")]
     [Theory]
     [InlineData("SCAN Runs", true)]
     [InlineData("SCAN r USING INDEX IX_Runs_StartedAt", false)]
@@ -185,7 +186,7 @@ public sealed class QuestionsTests(Towns towns) : IClassFixture<Towns>
 
         public Store Store { get; private set; } = null!;
         public SealReader Seals { get; private set; } = null!;
-        public RegisterSearch Register => new(Store, new(Store), Seals, TimeProvider.System);
+        public RegisterSearch Register => new(Store, RegisterIndex.Of(Store), Seals, TimeProvider.System);
         public ConsentList Consents => new(Store, TimeProvider.System);
         public List<Account> Testers { get; private set; } = [];
         public Asker Wilma { get; } = new(Guid.NewGuid(), true);
@@ -244,10 +245,7 @@ public sealed class QuestionsTests(Towns towns) : IClassFixture<Towns>
         private async Task Open()
         {
             recorder = new();
-            Store = new(
-                (DbContextOptions<Store>)
-                    new DbContextOptionsBuilder<Store>().UseMordelFile(hamlet.Folder).AddInterceptors(recorder).Options
-            );
+            Store = hamlet.Address.Open(o => o.AddInterceptors(recorder));
             var keys = new SigningKeys(hamlet.Folder);
             await keys.Open(Store, None);
             Seals = new(Store, new(Store, shelf), keys, new(Store, TimeProvider.System, Quiet));
@@ -271,18 +269,23 @@ public sealed class QuestionsTests(Towns towns) : IClassFixture<Towns>
             var sql = command.CommandText;
             if (sql.StartsWith("SELECT", StringComparison.Ordinal))
             {
-                using var explain = ((SqliteConnection)command.Connection!).CreateCommand();
-                explain.CommandText = $"EXPLAIN QUERY PLAN {sql}";
-                foreach (SqliteParameter parameter in command.Parameters)
-                    explain.Parameters.AddWithValue(parameter.ParameterName, parameter.Value);
-                var plan = new List<string>();
-                using var rows = explain.ExecuteReader();
-                while (rows.Read())
-                    plan.Add(Named(rows.GetString(3), sql));
-                Said.Add((sql, [.. plan]));
+                Said.Add((sql, command is SqliteCommand ? PlanOf(command, sql) : []));
             }
 
             return base.ReaderExecutingAsync(command, eventData, result, cancellationToken);
+        }
+
+        private static string[] PlanOf(DbCommand command, string sql)
+        {
+            using var explain = ((SqliteConnection)command.Connection!).CreateCommand();
+            explain.CommandText = $"EXPLAIN QUERY PLAN {sql}";
+            foreach (SqliteParameter parameter in command.Parameters)
+                explain.Parameters.AddWithValue(parameter.ParameterName, parameter.Value);
+            var plan = new List<string>();
+            using var rows = explain.ExecuteReader();
+            while (rows.Read())
+                plan.Add(Named(rows.GetString(3), sql));
+            return [.. plan];
         }
 
         // A plan names tables as the question calls them: "r" is "Runs" where it says so.

@@ -80,16 +80,15 @@ public sealed class SearchTests(StillHamlet still) : IClassFixture<StillHamlet>
     {
         await using var hamlet = await Three();
         Assert.Equal(3, (await Found(hamlet, "weir")).Length);
-        await hamlet.InStore(s =>
-            s.Database.ExecuteSqlRawAsync(
-                "UPDATE Assemblies SET Tag = 'X' WHERE Tag = 'A-1'; UPDATE Assemblies SET Tag = 'A-1' WHERE Tag = 'A-2'; "
-                    + "UPDATE Assemblies SET Tag = 'A-2' WHERE Tag = 'X'"
-            )
+        await hamlet.Alter(
+            "UPDATE Assemblies SET Tag = 'X' WHERE Tag = 'A-1'; UPDATE Assemblies SET Tag = 'A-1' WHERE Tag = 'A-2'; "
+                + "UPDATE Assemblies SET Tag = 'A-2' WHERE Tag = 'X'"
         );
         Assert.Equal(["A-1", "A-2", "A-3"], await Found(hamlet, "weir"));
         Assert.Equal(["A-2"], await Found(hamlet, "C-70"));
     }
 
+    [Trait("Store", "File")]
     [Fact]
     public async Task Where_no_room_is_left_between_two_tags_the_index_is_made_anew()
     {
@@ -112,6 +111,7 @@ public sealed class SearchTests(StillHamlet still) : IClassFixture<StillHamlet>
         Assert.Equal(tags.Order(StringComparer.Ordinal), tags);
     }
 
+    [Trait("Store", "File")]
     [Fact]
     public async Task A_table_that_has_lost_its_triggers_is_indexed_anew_at_the_next_start()
     {
@@ -133,6 +133,7 @@ public sealed class SearchTests(StillHamlet still) : IClassFixture<StillHamlet>
 
     // dotnet ef dbcontext optimize --project src/Mordel.Data --output-dir CompiledModel
     //   --namespace Mordel.Data.CompiledModel
+    [Trait("Store", "File")]
     [Fact]
     public void The_compiled_model_is_that_of_the_store()
     {

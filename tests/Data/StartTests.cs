@@ -9,6 +9,7 @@ namespace Mordel.Data.Tests;
 /// Starting is safe: whatever the last start left behind, and whatever is wrong, it is said in a sentence with what to
 /// do.
 /// </summary>
+[Trait("Store", "File")]
 public sealed class StartTests : IDisposable
 {
     private readonly string folder = Directory.CreateTempSubdirectory("mordel-start-").FullName;
@@ -30,7 +31,7 @@ public sealed class StartTests : IDisposable
     {
         var said = new List<string>();
         await using var store = NewStore();
-        await new OpenStore(store, folder, TimeProvider.System).Run(said.Add, CancellationToken.None);
+        await new OpenStore(store, new(folder), TimeProvider.System).Run(said.Add, CancellationToken.None);
         return said;
     }
 

@@ -39,6 +39,7 @@ public sealed class EarlierInstallation : StoreHost
     }
 }
 
+[Trait("Store", "File")]
 public sealed class UpgradeTests
 {
     private static readonly Guid Amended = Guid.Parse("aea520a8-5d93-6b2d-b7a2-31883ea2ec3c"),

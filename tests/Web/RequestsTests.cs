@@ -233,12 +233,7 @@ public class RequestsTests(Town town)
     {
         var run = await town.Begin("ines");
         await run.Accepted(run.Done("before.notify"), run.Done("before.identify"), run.Reading("cv1.read", "2.1"));
-        await town.InStore(s =>
-            s.Database.ExecuteSqlRawAsync(
-                "UPDATE Entries SET Json = '{{\"broken' WHERE RunId = {0} AND Tick = 2",
-                run.Id.ToString("D").ToUpperInvariant()
-            )
-        );
+        await town.Alter("UPDATE Entries SET Json = '{{\"broken' WHERE RunId = {0} AND Tick = 2", run.Id);
         var view = JsonDocument.Parse(await run.Visitor.Page($"/api/runs/{run.Id}/view")).RootElement;
         Assert.Equal((2, 1), (view.GetProperty("entries").GetInt32(), view.GetProperty("unreadable").GetArrayLength()));
         Assert.Contains(
@@ -251,10 +246,8 @@ public class RequestsTests(Town town)
     [Fact]
     public async Task A_profile_that_cannot_be_read_takes_down_neither_Rules_nor_the_register_nor_run_sheets()
     {
-        await town.InStore(s =>
-            s.Database.ExecuteSqlRawAsync(
-                """INSERT INTO Profiles (Id, ProfileId, Version, Json, MadeAt, MadeBy) VALUES ('0193EA4C-0000-7000-8000-0000000000AA', 'ruined', 1, '{{"format":"mordel.profile/1","limit":1.00000000000000000000000001', '2026-01-01T00:00:00.000Z', 'x')"""
-            )
+        await town.Alter(
+            """INSERT INTO Profiles (Id, ProfileId, Version, Json, MadeAt, MadeBy) VALUES ('0193EA4C-0000-7000-8000-0000000000AA', 'ruined', 1, '{{"format":"mordel.profile/1","limit":1.00000000000000000000000001', '2026-01-01T00:00:00.000Z', 'x')"""
         );
         var wilma = await town.As("wilma");
         Assert.Contains(

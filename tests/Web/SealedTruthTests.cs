@@ -76,8 +76,8 @@ public sealed class SealedTruthTests : IAsyncLifetime, IAsyncDisposable
                 "UPDATE Kits SET Serial = 'OTHER', Unit = 'kPa', Resolution = '1.0', Accuracy = '9.9', "
                     + "CalibratedBy = 'nobody', CalibrationDue = '1999-01-01', Kind = 'two-valve'",
                 "UPDATE Assemblies SET Serial = 'OTHER', Make = 'Other', Size = '9 in', Serves = 'other', Location "
-                    + "= 'moved', Tag = Tag || 'X', Flow = 'Downward', Body = NULL, Hazard = 'low', Strainer = 1, "
-                    + "FireLine = 1, InstalledOn = '1990-01-01', ReliefPort = '99.0'",
+                    + "= 'moved', Tag = Tag || 'X', Flow = 'Downward', Body = NULL, Hazard = 'low', Strainer = TRUE, "
+                    + "FireLine = TRUE, InstalledOn = '1990-01-01', ReliefPort = '99.0'",
                 "UPDATE Owners SET Name = 'Other owner', Address = 'elsewhere', Phone = '0'",
                 "UPDATE Places SET Name = 'Other place', Address = 'elsewhere', District = 'Other', Contact = 'nobody'",
                 "UPDATE Authorities SET Name = 'Other authority', ProfileId = 'kpa-isolation-first'",
@@ -89,9 +89,7 @@ public sealed class SealedTruthTests : IAsyncLifetime, IAsyncDisposable
             }
         )
         {
-            await hamlet.InStore(s =>
-                s.Database.ExecuteSqlRawAsync(change.Replace("{", "{{", StringComparison.Ordinal))
-            );
+            await hamlet.Alter(change.Replace("{", "{{", StringComparison.Ordinal));
             var after = await Everything(client, run);
             Assert.Equal(before.Page, after.Page);
             Assert.True(before.Pdf.AsSpan().SequenceEqual(after.Pdf), change);
@@ -127,12 +125,7 @@ public sealed class SealedTruthTests : IAsyncLifetime, IAsyncDisposable
     {
         var (broken, whole) = (await hamlet.Signed(0), await hamlet.Signed(1));
         var client = await SignedIn();
-        await hamlet.InStore(s =>
-            s.Database.ExecuteSqlRawAsync(
-                "UPDATE Entries SET Json = replace(Json, '2.1', '2.9') WHERE RunId = {0}",
-                broken.ToString("D").ToUpperInvariant()
-            )
-        );
+        await hamlet.Alter("UPDATE Entries SET Json = replace(Json, '2.1', '2.9') WHERE RunId = {0}", broken);
         var page = await client.GetStringAsync($"/reports/{broken}");
         Assert.Contains("SEAL BROKEN", page, StringComparison.Ordinal);
         Assert.DoesNotContain("outcome-pass", page, StringComparison.Ordinal);
@@ -187,7 +180,7 @@ public sealed class SealedTruthTests : IAsyncLifetime, IAsyncDisposable
     public async Task A_run_whose_row_says_it_is_not_signed_any_more_is_still_sealed_and_said_to_be_broken()
     {
         var run = await hamlet.Signed();
-        await hamlet.InStore(s => s.Database.ExecuteSqlRawAsync("UPDATE Runs SET SignedAt = NULL, Outcome = NULL"));
+        await hamlet.Alter("UPDATE Runs SET SignedAt = NULL, Outcome = NULL");
         var client = await SignedIn();
         Assert.Contains("SEAL BROKEN", await client.GetStringAsync($"/reports/{run}"), StringComparison.Ordinal);
         Assert.Equal($"/reports/{run}", (await client.GetAsync($"/runs/{run}")).Headers.Location!.ToString());

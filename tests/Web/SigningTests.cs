@@ -190,9 +190,7 @@ public class SigningTests(Town town)
         );
         Assert.Equal(seals[0].Hash, SealFormat.ReadLink(seals[1].Link)!.Previous);
         Assert.True(await SealHolds(run.Id));
-        await town.InStore(s =>
-            s.Database.ExecuteSqlRawAsync("UPDATE Amendments SET Text = 'other' WHERE RunId = {0}", run.Id)
-        );
+        await town.Alter("UPDATE Amendments SET Text = 'other' WHERE RunId = {0}", run.Id);
         Assert.False(await SealHolds(run.Id));
     }
 

@@ -10,6 +10,7 @@ using Microsoft.AspNetCore.TestHost;
 using Microsoft.EntityFrameworkCore;
 using Microsoft.Extensions.DependencyInjection;
 using Microsoft.Extensions.Options;
+using Mordel.Data;
 using Mordel.Data.Commands.Bench;
 using Mordel.Data.Rows;
 using Mordel.Simulators;
@@ -33,8 +34,13 @@ public class Host(bool demo, TimeProvider? clock = null, string links = "100000"
     // Enough for every honest recording of the tests.
     private const long MostWork = 250_000;
 
+    private StoreAddress? address;
+
     /// <summary>The data folder.</summary>
     public string Folder => folder;
+
+    /// <summary>Where its rows lie.</summary>
+    public StoreAddress Address => address ??= demo || bare ? EmptyStore.Nothing(folder) : EmptyStore.At(folder);
 
     protected override void ConfigureWebHost(IWebHostBuilder builder)
     {
@@ -47,8 +53,8 @@ public class Host(bool demo, TimeProvider? clock = null, string links = "100000"
         // What a test breaks on purpose is found when it is looked at, not by a watch that happens to pass.
         builder.UseSetting("Mordel:WatchSeals", "False");
         builder.UseSetting("Serilog:MinimumLevel", "Error");
-        if (!demo && !bare)
-            EmptyStore.Into(folder);
+        if (Address.Connection is { } server)
+            builder.UseSetting("Mordel:StoredAt", $"postgres:{server}");
         builder.ConfigureTestServices(s =>
         {
             if (clock is not null)
@@ -70,7 +76,8 @@ public class Host(bool demo, TimeProvider? clock = null, string links = "100000"
     protected override void Dispose(bool disposing)
     {
         base.Dispose(disposing);
-        Microsoft.Data.Sqlite.SqliteConnection.ClearAllPools();
+        if (disposing && address is not null)
+            EmptyStore.End(address);
         if (disposing && Directory.Exists(folder))
             Directory.Delete(folder, recursive: true);
     }

@@ -91,7 +91,11 @@ public sealed class AuditLog(Store store, SigningKeys keys, WhoAsks who) : IAlso
         {
             var part =
                 $"%{name.Replace(Escape, $"{Escape}{Escape}").Replace("%", $"{Escape}%").Replace("_", $"{Escape}_")}%";
-            rows = rows.Where(a => EF.Functions.Like(a.Who, part, Escape));
+            // Capitals and small letters are the same, on a server too.
+            rows =
+                store is PostgresStore
+                    ? rows.Where(a => EF.Functions.ILike(a.Who, part, Escape))
+                    : rows.Where(a => EF.Functions.Like(a.Who, part, Escape));
         }
 
         if (filter.Before is { } before)

@@ -34,28 +34,26 @@ namespace Mordel.Data.Hosting;
 public static class DataServices
 {
     /// <summary>
-    /// Adds the store of a data folder with its keys and files, and all that stands on it; clock, accounts and what
+    /// Adds the store at an address with its keys and files, and all that stands on it; clock, accounts and what
     /// sets paper are the host's.
     /// </summary>
     /// <param name="services">What the host has.</param>
-    /// <param name="folder">The data folder.</param>
+    /// <param name="address">Where its rows lie; keys and files lie in its folder.</param>
     /// <param name="installation">What the whole installation is.</param>
     /// <param name="more">What else the host wants of the store's options.</param>
     public static IServiceCollection AddMordelData(
         this IServiceCollection services,
-        string folder,
+        StoreAddress address,
         Installation installation,
         Action<IServiceProvider, DbContextOptionsBuilder>? more = null
     ) =>
         services
             .WithPasskeys()
-            .AddDbContext<Store>(
-                (all, options) =>
-                {
-                    options.UseMordelFile(folder).AddInterceptors(all.GetRequiredService<AuditWriter>());
-                    more?.Invoke(all, options);
-                }
-            )
+            .AddStore(address, (all, options) =>
+            {
+                options.AddInterceptors(all.GetRequiredService<AuditWriter>());
+                more?.Invoke(all, options);
+            })
             .AddScoped<WhoAsks>()
             .AddScoped<AuditWriter>()
             .AddScoped<AuditLog>()
@@ -67,14 +65,14 @@ public static class DataServices
             .AddScoped<Sessions>()
             .AddScoped(all => new OpenStore(
                 all.GetRequiredService<Store>(),
-                folder,
+                address,
                 all.GetRequiredService<TimeProvider>()
             ))
             .AddSingleton(installation)
-            .AddSingleton(_ => new LinkSecrets(folder))
+            .AddSingleton(_ => new LinkSecrets(address.Folder))
             .AddScoped<KeepLinks>()
-            .AddSingleton(_ => new SigningKeys(folder))
-            .AddSingleton<IFiles>(_ => new FolderFiles(Path.Combine(folder, "files")))
+            .AddSingleton(_ => new SigningKeys(address.Folder))
+            .AddSingleton<IFiles>(_ => new FolderFiles(Path.Combine(address.Folder, "files")))
             .AddSingleton<WriterQueue>()
             .AddSingleton<OpenRuns>()
             .AddSingleton<EntryQueue>()
@@ -86,6 +84,17 @@ public static class DataServices
             .AddCommands()
             .AddSeals()
             .AddOutbox();
+
+    private static IServiceCollection AddStore(
+        this IServiceCollection services,
+        StoreAddress address,
+        Action<IServiceProvider, DbContextOptionsBuilder> more
+    ) =>
+        address.Connection is { } connection
+            ? services
+                .AddDbContext<PostgresStore>((all, options) => more(all, options.UseMordelServer(connection)))
+                .AddScoped<Store>(all => all.GetRequiredService<PostgresStore>())
+            : services.AddDbContext<Store>((all, options) => more(all, options.UseMordelFile(address.Folder)));
 
     private static IServiceCollection AddLists(this IServiceCollection services) =>
         services
@@ -115,7 +124,7 @@ public static class DataServices
             .AddScoped<ShownList>()
             .AddScoped<RegisterExport>()
             .AddScoped<Exports>()
-            .AddScoped<RegisterIndex>()
+            .AddScoped(all => RegisterIndex.Of(all.GetRequiredService<Store>()))
             .AddScoped<RegisterSearch>()
             .AddScoped<Passport>()
             .AddScoped<KitsAndPeopleList>()

@@ -196,16 +196,25 @@ public sealed class DueList(Store store, TimeProvider clock)
 
     private async Task<int> Busiest(DateOnly today, CancellationToken cancel)
     {
-        var from = Days.Write(today.AddDays(-HalfYear));
-        var days = await store
-            .Database.SqlQuery<string>(
-                $"""
-                SELECT substr(SignedAt, 1, 10) || ' ' || COUNT(*) AS Value FROM Runs WHERE SignedAt >= {from}
-                GROUP BY substr(SignedAt, 1, 10)
-                """
-            )
-            .ToListAsync(cancel);
-        return days.GroupBy(d => MondayOf(Days.Read(d[..10]) ?? today))
+        // Day and count in one text: a file keeps instants as text, a server as such.
+        var days =
+            store is PostgresStore
+                ? store.Database.SqlQuery<string>(
+                    $"""
+                    SELECT to_char("SignedAt" AT TIME ZONE 'UTC', 'YYYY-MM-DD') || ' ' || COUNT(*) AS "Value"
+                    FROM "Runs" WHERE "SignedAt" >= {today.AddDays(-HalfYear).ToDateTime(default, DateTimeKind.Utc)}
+                    GROUP BY to_char("SignedAt" AT TIME ZONE 'UTC', 'YYYY-MM-DD')
+                    """
+                )
+                : store.Database.SqlQuery<string>(
+                    $"""
+                    SELECT substr(SignedAt, 1, 10) || ' ' || COUNT(*) AS Value
+                    FROM Runs WHERE SignedAt >= {Days.Write(today.AddDays(-HalfYear))}
+                    GROUP BY substr(SignedAt, 1, 10)
+                    """
+                );
+        return (await days.ToListAsync(cancel))
+            .GroupBy(d => MondayOf(Days.Read(d[..10]) ?? today))
             .Select(g => g.Sum(d => int.Parse(d[11..], CultureInfo.InvariantCulture)))
             .DefaultIfEmpty(0)
             .Max();

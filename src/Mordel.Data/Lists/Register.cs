@@ -22,9 +22,7 @@ public sealed class RegisterSearch(Store store, RegisterIndex index, SealReader 
     /// <summary>The most lines on a page.</summary>
     public const int PageSize = 40;
 
-    // Letters that make a part; shorter words count from the beginning of a word.
-    private const int Part = 3,
-        MostWords = 6;
+    private const int MostWords = 6;
 
     // How far a count goes before it says "more".
     private const int Counted = 1000;
@@ -98,7 +96,7 @@ public sealed class RegisterSearch(Store store, RegisterIndex index, SealReader 
         if (!IsBare(filter, order))
             return await Keyset.Of(Matching(words, filter), order, null).Take(Counted + 1).CountAsync(cancel);
         // While somebody types, no more of the index is read than is counted.
-        var (sql, values) = Question(Words(words), "", Counted + 1);
+        var (sql, values) = index.Question(Words(words), "", Counted + 1);
         return await store.Database.SqlQueryRaw<Guid>(sql, values).CountAsync(cancel);
     }
 
@@ -110,7 +108,7 @@ public sealed class RegisterSearch(Store store, RegisterIndex index, SealReader 
         var parts = Words(words);
         if (parts.Length == 0)
             return rows;
-        var (sql, values) = Question(parts, "", limit: null);
+        var (sql, values) = index.Question(parts, "", limit: null);
         var found = store.Database.SqlQueryRaw<Guid>(sql, values);
         return rows.Where(a => found.Contains(a.Id));
     }
@@ -124,51 +122,7 @@ public sealed class RegisterSearch(Store store, RegisterIndex index, SealReader 
 
     private async Task<List<Guid>> Page(string? words, string? after, CancellationToken cancel)
     {
-        var (sql, values) = Question(Words(words), after ?? "", PageSize + 1);
+        var (sql, values) = index.Question(Words(words), after ?? "", PageSize + 1);
         return await store.Database.SqlQueryRaw<Guid>(sql, values).ToListAsync(cancel);
     }
-
-    // Rows lie in the order of their tags: the first page is read, and no more.
-    private static (string Sql, object[] Values) Question(string[] words, string afterTag, int? limit)
-    {
-        const string Behind =
-            "> COALESCE((SELECT Place FROM SearchOrder WHERE Tag <= {0} ORDER BY Tag DESC LIMIT 1), 0)";
-        var parts = words.Where(w => w.EnumerateRunes().Count() >= Part).ToList();
-        var starts = words.Except(parts).Where(w => w.Any(char.IsLetterOrDigit)).ToList();
-        var others = words.Except(parts).Except(starts).ToList();
-        var values = new List<object> { afterTag };
-        string Value(string value)
-        {
-            values.Add(value);
-            return $"{{{values.Count - 1}}}";
-        }
-
-        var (from, key) =
-            parts.Count > 0 ? ("SearchParts", "SearchParts.rowid")
-            : starts.Count > 0 ? ("SearchStarts", "SearchStarts.rowid")
-            : ("SearchOrder", "SearchOrder.Place");
-        var wanted = new List<string> { $"{key} {Behind}" };
-        if (parts.Count > 0)
-            wanted.Add($"SearchParts MATCH {Value(string.Join(" AND ", parts.Select(Quoted)))}");
-        if (starts.Count > 0)
-        {
-            // The plus keeps the database from asking the index anew for each row.
-            var match = $"SearchStarts MATCH {Value(string.Join(" AND ", starts.Select(w => $"{Quoted(w)}*")))}";
-            wanted.Add(parts.Count == 0 ? match : $"+{key} IN (SELECT rowid FROM SearchStarts WHERE {match})");
-        }
-
-        foreach (var word in others)
-            wanted.Add(
-                $"EXISTS (SELECT 1 FROM SearchParts t WHERE t.rowid = {key} AND instr(t.Words, {Value(word)}) > 0)"
-            );
-        var page = limit is { } most ? $" ORDER BY {key} LIMIT {most}" : "";
-        return (
-            $"SELECT o.AssemblyId AS Value FROM (SELECT {key} AS Place FROM {from} "
-                + $"WHERE {string.Join(" AND ", wanted)}{page}) f "
-                + $"JOIN SearchOrder o ON o.Place = f.Place{(limit is null ? "" : " ORDER BY f.Place")}",
-            [.. values]
-        );
-    }
-
-    private static string Quoted(string word) => $"\"{word.Replace("\"", "\"\"", StringComparison.Ordinal)}\"";
 }

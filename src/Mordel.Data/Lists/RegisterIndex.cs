@@ -1,163 +1,48 @@
-using Microsoft.EntityFrameworkCore;
-
 namespace Mordel.Data.Lists;
 
 /// <summary>
-/// The full-text index of the register: every assembly's words by their parts of three letters and by their beginnings,
-/// in the order of the tags, so that the first page of a common word is found without looking at the others. The
-/// database itself marks what has changed; it is brought in before the next search.
+/// The full-text index of the register: every assembly's words in the order of the tags, so that the first page of a
+/// common word is found without looking at the others.
 /// </summary>
-public sealed class RegisterIndex(Store store)
+public abstract class RegisterIndex
 {
-    // Room between two neighbours, for tags that come between them; how many changes are brought in one by one.
-    private const int Room = 1 << 20,
-        OneByOne = 2000;
-
-    private const string Words =
-        "a.Tag || char(10) || a.Serial || char(10) || a.Make || char(10) || a.Model || char(10) || a.Serves "
-        + "|| char(10) || p.Name || char(10) || p.Address || char(10) || p.District || char(10) || o.Name";
-
-    private const string Register =
-        "FROM Assemblies a JOIN Places p ON p.Id = a.PlaceId JOIN Owners o ON o.Id = p.OwnerId";
-
-    private const string Shown = "WHERE a.ReplacedOn IS NULL";
-
-    private const string Stale = "(SELECT AssemblyId FROM SearchStale)";
-
-    private const string Mark = "BEGIN INSERT OR IGNORE INTO SearchStale ";
-
-    private static readonly (string Name, string Sql)[] Triggers =
-    [
-        ("SearchAdded", $"CREATE TRIGGER SearchAdded AFTER INSERT ON Assemblies {Mark} VALUES (new.Id); END"),
-        ("SearchGone", $"CREATE TRIGGER SearchGone AFTER DELETE ON Assemblies {Mark} VALUES (old.Id); END"),
-        (
-            "SearchChanged",
-            "CREATE TRIGGER SearchChanged AFTER UPDATE OF Id, Tag, Serial, Make, Model, Serves, PlaceId, ReplacedOn "
-                + $"ON Assemblies {Mark} VALUES (old.Id), (new.Id); END"
-        ),
-        (
-            "SearchMoved",
-            "CREATE TRIGGER SearchMoved AFTER UPDATE OF Name, Address, District, OwnerId ON Places "
-                + $"{Mark} SELECT Id FROM Assemblies WHERE PlaceId = new.Id; END"
-        ),
-        (
-            "SearchRenamed",
-            $"CREATE TRIGGER SearchRenamed AFTER UPDATE OF Name ON Owners {Mark} "
-                + "SELECT a.Id FROM Assemblies a JOIN Places p ON p.Id = a.PlaceId WHERE p.OwnerId = new.Id; END"
-        ),
-    ];
+    /// <summary>The index of a store, as its kind of database has it.</summary>
+    public static RegisterIndex Of(Store store) =>
+        store is PostgresStore ? new PostgresRegisterIndex(store) : new SqliteRegisterIndex(store);
 
     /// <summary>
     /// Sees that the database marks what changes, and brings the index up to date: a table that was made anew has lost
     /// its triggers.
     /// </summary>
-    public async Task Prepare(CancellationToken cancel)
-    {
-        var there = await store
-            .Database.SqlQueryRaw<string>("SELECT name AS Value FROM sqlite_master WHERE type = 'trigger'")
-            .ToListAsync(cancel);
-        var lacking = Triggers.Where(t => !there.Contains(t.Name)).ToList();
-        if (lacking.Count > 0)
-        {
-            // Together or not at all: a start that is killed in between would leave what nothing marks as changed.
-            await using var writing = await store.BeginWriting(cancel);
-            foreach (var (_, sql) in lacking)
-                await store.Database.ExecuteSqlRawAsync(sql, cancel);
-            await MakeAnew(cancel);
-            await writing.CommitAsync(cancel);
-        }
+    public abstract Task Prepare(CancellationToken cancel);
 
-        await Refresh(cancel);
-    }
-
-    /// <summary>Brings in what has changed since; nothing to do costs one look at an empty table.</summary>
-    public async Task Refresh(CancellationToken cancel)
-    {
-        if (!await Any("SELECT EXISTS (SELECT 1 FROM SearchStale) AS Value", cancel))
-            return;
-        await using var writing = store.Database.CurrentTransaction is null ? await store.BeginWriting(cancel) : null;
-        var stale = await store
-            .Database.SqlQueryRaw<string>($"SELECT AssemblyId AS Value FROM SearchStale LIMIT {OneByOne + 1}")
-            .ToListAsync(cancel);
-        if (stale.Count > OneByOne || !await Bring(stale, cancel))
-            await MakeAnew(cancel);
-        if (writing is not null)
-            await writing.CommitAsync(cancel);
-    }
+    /// <summary>Brings in what has changed since; nothing to do costs next to nothing.</summary>
+    public abstract Task Refresh(CancellationToken cancel);
 
     /// <summary>Makes all of it anew, whatever is there.</summary>
-    public async Task Rebuild(CancellationToken cancel)
+    public abstract Task Rebuild(CancellationToken cancel);
+
+    /// <summary>The question for the ids of what has every word, by tag.</summary>
+    /// <param name="words">The words; all assemblies where there is none.</param>
+    /// <param name="afterTag">The tag behind which it begins.</param>
+    /// <param name="limit">The most rows; null for all.</param>
+    public abstract (string Sql, object[] Values) Question(IReadOnlyList<string> words, string afterTag, int? limit);
+}
+
+/// <summary>Words as they are looked for.</summary>
+/// <param name="Parts">Of three letters and more: anywhere.</param>
+/// <param name="Starts">Shorter ones: at the beginning of a word.</param>
+/// <param name="Others">Of one or two signs that are no letters: anywhere, row by row.</param>
+internal sealed record SearchWords(List<string> Parts, List<string> Starts, List<string> Others)
+{
+    // Letters that make a part.
+    private const int Part = 3;
+
+    /// <summary>Sorts words.</summary>
+    public static SearchWords Of(IReadOnlyList<string> words)
     {
-        await using var writing = await store.BeginWriting(cancel);
-        await MakeAnew(cancel);
-        await writing.CommitAsync(cancel);
+        var parts = words.Where(w => w.EnumerateRunes().Count() >= Part).ToList();
+        var starts = words.Except(parts).Where(w => w.Any(char.IsLetterOrDigit)).ToList();
+        return new(parts, starts, [.. words.Except(parts).Except(starts)]);
     }
-
-    private Task<int> MakeAnew(CancellationToken cancel) =>
-        store.Database.ExecuteSqlRawAsync(
-            $"""
-            DELETE FROM SearchParts; DELETE FROM SearchStarts; DELETE FROM SearchOrder; DELETE FROM SearchStale;
-            INSERT INTO SearchOrder (Place, AssemblyId, Tag)
-              SELECT row_number() OVER (ORDER BY a.Tag) * {Room}, a.Id, a.Tag FROM Assemblies a {Shown};
-            INSERT INTO SearchParts (rowid, Words)
-              SELECT s.Place, {Words} {Register} JOIN SearchOrder s ON s.AssemblyId = a.Id ORDER BY s.Place;
-            INSERT INTO SearchStarts (rowid, Words) SELECT rowid, Words FROM SearchParts ORDER BY rowid;
-            """,
-            cancel
-        );
-
-    // All of these; false when there is no room left where a tag belongs. What was there goes first: tags may have
-    // changed hands.
-    private async Task<bool> Bring(List<string> stale, CancellationToken cancel)
-    {
-        await store.Database.ExecuteSqlRawAsync(
-            $"""
-            DELETE FROM SearchParts WHERE rowid IN (SELECT Place FROM SearchOrder WHERE AssemblyId IN {Stale});
-            DELETE FROM SearchStarts WHERE rowid IN (SELECT Place FROM SearchOrder WHERE AssemblyId IN {Stale});
-            DELETE FROM SearchOrder WHERE AssemblyId IN {Stale};
-            DELETE FROM SearchStale;
-            """,
-            cancel
-        );
-        foreach (var id in stale)
-            if (!await PutIn(id, cancel))
-                return false;
-        return true;
-    }
-
-    private async Task<bool> PutIn(string id, CancellationToken cancel)
-    {
-        var tag = await One<string>($"SELECT a.Tag AS Value FROM Assemblies a {Shown} AND a.Id = {{0}}", id, cancel);
-        if (tag is null)
-            return true;
-        var before = await One<long?>(
-            "SELECT Place AS Value FROM SearchOrder WHERE Tag < {0} ORDER BY Tag DESC LIMIT 1",
-            tag,
-            cancel
-        );
-        var after = await One<long?>(
-            "SELECT Place AS Value FROM SearchOrder WHERE Tag > {0} ORDER BY Tag LIMIT 1",
-            tag,
-            cancel
-        );
-        var place = after is { } next ? ((before ?? 0) + next) / 2 : (before ?? 0) + Room;
-        if (place == (before ?? 0))
-            return false;
-        await store.Database.ExecuteSqlRawAsync(
-            $$"""
-            INSERT INTO SearchOrder (Place, AssemblyId, Tag) VALUES ({0}, {1}, {2});
-            INSERT INTO SearchParts (rowid, Words) SELECT {0}, {{Words}} {{Register}} WHERE a.Id = {1};
-            INSERT INTO SearchStarts (rowid, Words) SELECT rowid, Words FROM SearchParts WHERE rowid = {0};
-            """,
-            [place, id, tag],
-            cancel
-        );
-        return true;
-    }
-
-    private async Task<bool> Any(string sql, CancellationToken cancel) =>
-        await store.Database.SqlQueryRaw<int>(sql).SingleAsync(cancel) > 0;
-
-    private Task<T?> One<T>(string sql, string value, CancellationToken cancel) =>
-        store.Database.SqlQueryRaw<T?>(sql, value).FirstOrDefaultAsync(cancel);
 }

@@ -190,9 +190,11 @@ public sealed class InstallationCheck(
         }
     }
 
-    // Rows that belong to nothing: the database lets nobody add them who asks it properly.
+    // Rows that belong to nothing: the database lets nobody add them who asks it properly, and a server nobody at all.
     private async Task Orphans(List<(string, string)> broken, CancellationToken cancel)
     {
+        if (store is PostgresStore)
+            return;
         var tables = await store
             .Database.SqlQueryRaw<string>("""SELECT DISTINCT "table" AS "Value" FROM pragma_foreign_key_check""")
             .ToListAsync(cancel);

@@ -7,15 +7,17 @@ namespace Mordel.Data.Startup;
 /// <summary>
 /// Brings the database of a data folder to this version, whatever happened to the last start: looks whether it is
 /// whole, clears what a killed start left behind, and migrates only when something is pending, after a backup. The
-/// caller holds the folder.
+/// caller holds the folder. A server's database is opened by <see cref="OpenServer"/>.
 /// </summary>
-public sealed class OpenStore(Store store, string folder, TimeProvider clock)
+public sealed class OpenStore(Store store, StoreAddress address, TimeProvider clock)
 {
     // Bytes: how large a database is looked through at each start; how much room is wanted beside a backup.
     private const long LookedThrough = 200_000_000,
         Room = 20_000_000;
 
-    private string Database => Path.Combine(folder, StoreOptions.FileName);
+    private readonly string folder = address.Folder;
+
+    private string Database => address.DatabaseFile;
 
     /// <summary>Opens it.</summary>
     /// <param name="progress">Told what is done, in a few words.</param>
@@ -24,6 +26,12 @@ public sealed class OpenStore(Store store, string folder, TimeProvider clock)
     public async Task Run(Action<string> progress, CancellationToken cancel)
     {
         ArgumentNullException.ThrowIfNull(progress);
+        if (address.IsServer)
+        {
+            await new OpenServer(store, address).Run(progress, cancel);
+            return;
+        }
+
         try
         {
             var there = File.Exists(Database) && new FileInfo(Database).Length > 0;

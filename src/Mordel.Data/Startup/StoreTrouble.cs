@@ -1,5 +1,6 @@
 using Microsoft.Data.Sqlite;
 using Microsoft.EntityFrameworkCore;
+using Npgsql;
 
 namespace Mordel.Data.Startup;
 
@@ -17,6 +18,11 @@ public static class StoreTrouble
         CannotOpen = 14,
         Constraint = 19,
         NoDatabase = 26;
+
+    // What a server adds to them.
+    private const int Unreachable = 1001,
+        NotLetIn = 1002,
+        NotThere = 1003;
 
     /// <summary>What is wrong and what to do; null when the exception is about something else.</summary>
     public static string? Says(Exception e) =>
@@ -37,6 +43,12 @@ public static class StoreTrouble
             CannotOpen =>
                 "The database cannot be opened: the data folder is gone or not readable. Put it back or give it to "
                     + "the user that runs Mordel.",
+            Unreachable =>
+                "The database server does not answer. It is asked again by itself; nothing that was acknowledged is "
+                    + "lost.",
+            NotLetIn =>
+                "The database server does not let Mordel in. See to the user, the password and the rights in --store.",
+            NotThere => "The database server has no database of that name. Make it, or mend the name in --store.",
             _ => null,
         };
 
@@ -50,8 +62,29 @@ public static class StoreTrouble
         e switch
         {
             SqliteException sqlite => sqlite.SqliteErrorCode,
+            PostgresException server => Code(server.SqlState),
+            // It has gone, or not come up yet.
+            NpgsqlException => Unreachable,
             DbUpdateException { InnerException: { } inner } => Code(inner),
             InvalidOperationException { InnerException: { } inner } => Code(inner),
+            _ => 0,
+        };
+
+    // By the classes of the server's own codes.
+    private static int Code(string state) =>
+        state switch
+        {
+            "53100" => Full,
+            "53200" => NoMemory,
+            "3D000" => NotThere,
+            "25006" => ReadOnly,
+            "58030" => InputOutput,
+            "XX001" or "XX002" => Corrupt,
+            "40001" or "40P01" or "55P03" or "53300" => Busy,
+            "57P01" or "57P02" or "57P03" => Unreachable,
+            _ when state.StartsWith("23", StringComparison.Ordinal) => Constraint,
+            _ when state.StartsWith("08", StringComparison.Ordinal) => Unreachable,
+            _ when state.StartsWith("28", StringComparison.Ordinal) || state == "42501" => NotLetIn,
             _ => 0,
         };
 }

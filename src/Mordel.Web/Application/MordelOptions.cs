@@ -1,4 +1,5 @@
 using System.Globalization;
+using Mordel.Data;
 using Mordel.Documents.Interchange;
 
 namespace Mordel.Web.Application;
@@ -11,6 +12,16 @@ public sealed class MordelOptions
 
     /// <summary>The folder with database, keys and logs.</summary>
     public string Data { get; set; } = "data";
+
+    /// <summary>
+    /// Where the rows lie: null or <c>sqlite:FOLDER</c> for the file of a data folder,
+    /// <c>postgres:Host=…;Database=…;Username=…</c> for a server.
+    /// </summary>
+    public string? StoredAt { get; set; }
+
+    /// <summary>Where the rows lie, read.</summary>
+    /// <exception cref="FormatException">It is no store.</exception>
+    public StoreAddress Store => StoreAddress.Read(StoredAt, Data);
 
     /// <summary>Whether the invented town is loaded and personas can sign in with one click.</summary>
     public bool Demo { get; set; }

@@ -76,7 +76,7 @@ public static class Services
         services.AddSingleton<ContentPolicy>();
         services.AddSingleton<IPaperSetter, ReportPdf>();
         services.AddSingleton<IPhotoReader, PhotoReader>();
-        services.AddMordelData(options.Data, Installation(builder, options), (all, o) =>
+        services.AddMordelData(options.Store, Installation(builder, options), (all, o) =>
             o.AddInterceptors(all.GetRequiredService<LastTrouble>())
         );
         services.AddDemoTown();

@@ -181,27 +181,34 @@ public sealed class ApplyImport(
     {
         using var command = store.Database.GetDbConnection().CreateCommand();
         command.Transaction = store.Database.CurrentTransaction!.GetDbTransaction();
-        command.CommandText =
-            "UPDATE ImportLines SET State = @state, AssemblyId = @assembly, Effect = @effect "
-            + "WHERE ImportId = @import AND Number = @number";
-        DbParameter Parameter(string name)
+        var type = store.Model.FindEntityType(typeof(ImportLineRow))!;
+        (string Name, DbParameter Into, Func<object?, object?> Kept) Column(string name)
         {
-            var parameter = command.CreateParameter();
-            parameter.ParameterName = name;
+            var mapping = type.FindProperty(name)!.GetRelationalTypeMapping();
+            var parameter = mapping.CreateParameter(command, $"@{name}", null, nullable: true);
             command.Parameters.Add(parameter);
-            return parameter;
+            return ($"\"{name}\" = @{name}", parameter, value =>
+                value is null ? DBNull.Value : mapping.Converter?.ConvertToProvider(value) ?? value
+            );
         }
 
-        var (state, assembly, effect) = (Parameter("@state"), Parameter("@assembly"), Parameter("@effect"));
-        var (import, number) = (Parameter("@import"), Parameter("@number"));
-        var ids = new IdText();
+        var (state, assembly, effect, import, number) = (
+            Column(nameof(ImportLineRow.State)),
+            Column(nameof(ImportLineRow.AssemblyId)),
+            Column(nameof(ImportLineRow.Effect)),
+            Column(nameof(ImportLineRow.ImportId)),
+            Column(nameof(ImportLineRow.Number))
+        );
+        command.CommandText =
+            $"UPDATE \"ImportLines\" SET {state.Name}, {assembly.Name}, {effect.Name} "
+            + $"WHERE {import.Name} AND {number.Name}";
         foreach (var row in rows)
         {
-            state.Value = row.State;
-            assembly.Value = row.AssemblyId is { } id ? ids.ConvertToProvider(id) : DBNull.Value;
-            effect.Value = (object?)row.Effect ?? DBNull.Value;
-            import.Value = ids.ConvertToProvider(row.ImportId);
-            number.Value = row.Number;
+            state.Into.Value = state.Kept(row.State);
+            assembly.Into.Value = assembly.Kept(row.AssemblyId);
+            effect.Into.Value = effect.Kept(row.Effect);
+            import.Into.Value = import.Kept(row.ImportId);
+            number.Into.Value = number.Kept(row.Number);
             command.ExecuteNonQuery();
         }
     }
