@@ -69,7 +69,7 @@ public static class BackupCommands
         TextWriter error
     ) => Refused(error, async () =>
         {
-            var made = await new MakeBackup(address.Folder, TimeProvider.System).Write(
+            var made = await new MakeBackup(address, TimeProvider.System).Write(
                 file,
                 await Passphrases.Read(passphraseFile, None),
                 None
@@ -96,6 +96,11 @@ public static class BackupCommands
         TextWriter error
     ) => Refused(error, async () =>
         {
+            if (address.IsServer)
+                throw new StartRefusedException(
+                    "A backup is put into a data folder: ./mordel restore FILE --data DIR. From there ./mordel move "
+                        + "--from sqlite:DIR --to postgres:… carries it to an empty database."
+                );
             var known = Installations.KnownForms();
             using (FolderLock.Take(address.Folder))
             {

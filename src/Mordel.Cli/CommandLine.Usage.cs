@@ -27,8 +27,10 @@ public static partial class CommandLine
                ./mordel restore FILE [--passphrase-file F] [--replace]
                                                                    puts it into a data folder
                ./mordel rebuild                                    makes the lists anew from what was sealed
+               ./mordel move --from STORE --to STORE               carries an installation over to another kind of
+                                                                   database; sqlite:FOLDER or postgres:CONNECTION
                ./mordel healthy URL                                asks a server whether it is well
                ./mordel let-in NAME                                a link to a new password, for who lost theirs
-        Own profiles and seals are those of your installation; --data DIR names another.
+        Own profiles and seals are those of your installation; --data DIR names another, and --store where its rows are.
         """;
 }

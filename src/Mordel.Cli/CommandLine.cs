@@ -85,6 +85,7 @@ public static partial class CommandLine
             Import(where, output, error),
             Export(where, output, error),
             SealCommands.ArchiveCommand(where, error),
+            MoveCommand.Command(where, output, error),
             BackupCommands.BackupCommand(where, output, error),
             BackupCommands.RestoreCommand(where, output, error),
             BackupCommands.RebuildCommand(where, output, error),

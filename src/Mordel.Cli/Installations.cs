@@ -54,8 +54,8 @@ public sealed class Installations : IAsyncDisposable
         {
             await opened.DisposeAsync();
             throw new StartRefusedException(
-                $"The installation in {(address.IsServer ? address.Says : Path.GetFullPath(address.Folder))} is of an earlier version. Start it once, so that "
-                    + $"it is brought up to date."
+                $"The installation in {address.Place} is of an earlier version. Start it once, so that it is "
+                    + "brought up to date."
             );
         }
 

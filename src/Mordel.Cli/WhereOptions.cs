@@ -29,18 +29,23 @@ public sealed class WhereOptions
         };
 
     /// <summary>Makes them.</summary>
-    public WhereOptions() =>
-        Store.Validators.Add(given =>
+    public WhereOptions() => Store.Validators.Add(given => Validate(given, Store.Name));
+
+    /// <summary>Adds an error where an option names no store.</summary>
+    internal static void Validate(OptionResult given, string name)
+    {
+        try
         {
-            try
-            {
-                _ = StoreAddress.Read(given.GetValueOrDefault<string?>(), ".");
-            }
-            catch (FormatException e)
-            {
-                given.AddError($"--store: {e.Message}");
-            }
-        });
+            var text = given.GetValueOrDefault<string?>();
+            if (string.IsNullOrWhiteSpace(text))
+                throw new FormatException("A store is sqlite:FOLDER or postgres:CONNECTION.");
+            _ = StoreAddress.Read(text, ".");
+        }
+        catch (FormatException e)
+        {
+            given.AddError($"{name}: {e.Message}");
+        }
+    }
 
     /// <summary>The installation that is meant; one's own where none is named.</summary>
     public StoreAddress Own(ParseResult given)

@@ -130,7 +130,9 @@ public class Store : IdentityDbContext<Account, IdentityRole<Guid>, Guid>
         return await base.SaveChangesAsync(acceptAllChangesOnSuccess, cancellationToken);
     }
 
-    /// <summary>Waits in a transaction that has begun until no other process writes; a file sees to that itself.</summary>
+    /// <summary>
+    /// Waits in a transaction that has begun until no other process writes; a file sees to that itself.
+    /// </summary>
     protected virtual Task KeepOthersOut(CancellationToken cancel) => Task.CompletedTask;
 
     /// <summary>How instants, ids and numbers are kept.</summary>

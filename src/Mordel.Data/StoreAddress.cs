@@ -28,6 +28,9 @@ public sealed record StoreAddress(string Folder, string? Connection = null)
         }
     }
 
+    /// <summary>Where it is: the folder, or what is said of the server.</summary>
+    public string Place => IsServer ? Says : Path.GetFullPath(Folder);
+
     /// <summary>
     /// Reads <c>sqlite:FOLDER</c> or <c>postgres:CONNECTION</c>, the latter as the driver writes it:
     /// <c>postgres:Host=db.example;Database=mordel;Username=mordel</c>.

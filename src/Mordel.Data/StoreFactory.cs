@@ -66,6 +66,18 @@ public static class StoreOptions
         return new(file.Options);
     }
 
+    /// <summary>Bytes that the rows take, with what waits beside them.</summary>
+    public static async Task<long> Bytes(this StoreAddress address, Store store, CancellationToken cancel)
+    {
+        ArgumentNullException.ThrowIfNull(address);
+        ArgumentNullException.ThrowIfNull(store);
+        return address.IsServer
+            ? await store
+                .Database.SqlQueryRaw<long>("SELECT pg_database_size(current_database()) AS \"Value\"")
+                .SingleAsync(cancel)
+            : new DirectoryInfo(address.Folder).EnumerateFiles($"{FileName}*").Sum(f => f.Length);
+    }
+
     // An acknowledged entry must survive the process and the power: write-ahead log, synced at every commit. Whoever
     // meets another process's writer is woken by the database itself, within milliseconds.
     private sealed class Durable : DbConnectionInterceptor

@@ -31,7 +31,7 @@ public sealed class BackupTests : IDisposable
     }
 
     private static Task<BackupContents> BackUp(Hamlet of, string file, string? passphrase = null) =>
-        new MakeBackup(of.Folder, TimeProvider.System).Write(file, passphrase, None);
+        new MakeBackup(of.Address, TimeProvider.System).Write(file, passphrase, None);
 
     private static async Task<(BackupContents Contents, string? Kept)> Restore(
         string file,
@@ -326,7 +326,7 @@ public sealed class BackupTests : IDisposable
             "There is no installation",
             (
                 await Assert.ThrowsAsync<StartRefusedException>(() =>
-                    new MakeBackup(Empty("nothing"), TimeProvider.System).Write(File, null, None)
+                    new MakeBackup(new(Empty("nothing")), TimeProvider.System).Write(File, null, None)
                 )
             ).Message,
             StringComparison.Ordinal

@@ -3,6 +3,7 @@ using System.IO.Compression;
 using System.Reflection;
 using System.Text;
 using Microsoft.Data.Sqlite;
+using Mordel.Data.Moving;
 using Mordel.Data.Startup;
 
 namespace Mordel.Data.Backups;
@@ -12,10 +13,13 @@ namespace Mordel.Data.Backups;
 /// own backup, then the keys and the files that it speaks of. A ZIP with a list of what is in it, locked where a
 /// passphrase is given.
 /// </summary>
-/// <param name="folder">The data folder.</param>
+/// <param name="address">Where its rows lie; from a server they are carried into a file first, as they are at one
+/// moment.</param>
 /// <param name="clock">The clock.</param>
-public sealed class MakeBackup(string folder, TimeProvider clock)
+public sealed class MakeBackup(StoreAddress address, TimeProvider clock)
 {
+    private readonly string folder = address.Folder;
+
     // Bytes: room that is wanted beside the copy of the database and the file.
     private const long Room = 20_000_000;
 
@@ -35,16 +39,19 @@ public sealed class MakeBackup(string folder, TimeProvider clock)
     public async Task<BackupContents> Write(string file, string? passphrase, CancellationToken cancel)
     {
         ArgumentNullException.ThrowIfNull(file);
-        var source = Path.Combine(folder, StoreOptions.FileName);
-        if (!File.Exists(source))
+        var source = address.DatabaseFile;
+        if (!address.IsServer && !File.Exists(source))
             throw new StartRefusedException($"There is no installation in {Path.GetFullPath(folder)}.");
         var target = Path.GetFullPath(file);
-        EnsureRoom(Path.GetDirectoryName(target)!, new FileInfo(source).Length);
+        EnsureRoom(Path.GetDirectoryName(target)!, await Size(cancel));
         var (beside, copy) = ($"{target}.{Guid.NewGuid():n}.part", $"{target}.{Guid.NewGuid():n}.db.part");
         try
         {
             var madeAt = clock.Now();
-            CopyDatabase(source, copy);
+            if (address.IsServer)
+                await CarryOver(copy, cancel);
+            else
+                CopyDatabase(source, copy);
             var (schema, runs, assemblies) = await Look(copy, cancel);
             BackupContents contents;
             await using (var into = OwnersFile.Create(beside))
@@ -98,6 +105,32 @@ public sealed class MakeBackup(string folder, TimeProvider clock)
         using var command = to.CreateCommand();
         command.CommandText = "PRAGMA journal_mode=DELETE";
         command.ExecuteScalar();
+    }
+
+    private async Task CarryOver(string copy, CancellationToken cancel)
+    {
+        OwnersFile.Create(copy).Dispose();
+        var carried = Directory.CreateDirectory($"{copy}.d", OwnersFile.FolderMode).FullName;
+        try
+        {
+            var into = new StoreAddress(carried);
+            await using (var from = address.Open())
+            await using (var to = into.Open())
+                await new MoveStore(from, to).Run(_ => { }, cancel);
+            CopyDatabase(into.DatabaseFile, copy);
+        }
+        finally
+        {
+            Directory.Delete(carried, recursive: true);
+        }
+    }
+
+    private async Task<long> Size(CancellationToken cancel)
+    {
+        if (!address.IsServer)
+            return new FileInfo(address.DatabaseFile).Length;
+        await using var store = address.Open();
+        return await address.Bytes(store, cancel);
     }
 
     // What was copied is looked through: a backup that cannot be put back is none.

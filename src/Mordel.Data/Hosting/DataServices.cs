@@ -69,6 +69,7 @@ public static class DataServices
                 all.GetRequiredService<TimeProvider>()
             ))
             .AddSingleton(installation)
+            .AddSingleton(address)
             .AddSingleton(_ => new LinkSecrets(address.Folder))
             .AddScoped<KeepLinks>()
             .AddSingleton(_ => new SigningKeys(address.Folder))

@@ -16,6 +16,8 @@ namespace Mordel.Data.Lists;
 /// <param name="Done">What was done last, the latest first.</param>
 /// <param name="KeyId">The key that signs.</param>
 /// <param name="Form">The last change of the database's form.</param>
+/// <param name="Bytes">What the rows take.</param>
+/// <param name="Place">Where they lie.</param>
 public sealed record InstallationView(
     AuditRow? Backup,
     AuditRow? FailedBackup,
@@ -26,11 +28,13 @@ public sealed record InstallationView(
     int Assemblies,
     IReadOnlyList<AuditRow> Done,
     string KeyId,
-    string Form
+    string Form,
+    long Bytes,
+    string Place
 );
 
 /// <summary>How the installation is, for its owner.</summary>
-public sealed class InstallationState(Store store, AuditLog audit, SigningKeys keys)
+public sealed class InstallationState(Store store, StoreAddress address, AuditLog audit, SigningKeys keys)
 {
     private const int Shown = 8;
 
@@ -64,7 +68,9 @@ public sealed class InstallationState(Store store, AuditLog audit, SigningKeys k
             keys.Id,
             await store
                 .Database.SqlQueryRaw<string>("""SELECT MAX("MigrationId") AS "Value" FROM "__EFMigrationsHistory" """)
-                .SingleAsync(cancel)
+                .SingleAsync(cancel),
+            await address.Bytes(store, cancel),
+            address.Place
         );
     }
 }

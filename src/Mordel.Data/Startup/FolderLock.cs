@@ -18,8 +18,13 @@ public sealed class FolderLock : IDisposable
     private FolderLock(FileStream held) => this.held = held;
 
     /// <summary>Takes hold of a folder; makes it when it is not there.</summary>
+    /// <param name="folder">The data folder.</param>
+    /// <param name="shared">
+    /// Whether others may hold it in the same way: processes whose rows lie on a server. Who wants it alone is kept out
+    /// all the same.
+    /// </param>
     /// <exception cref="StartRefusedException">It cannot be made or written, or another process holds it.</exception>
-    public static FolderLock Take(string folder)
+    public static FolderLock Take(string folder, bool shared = false)
     {
         var file = Path.Combine(folder, FileName);
         try
@@ -30,7 +35,11 @@ public sealed class FolderLock : IDisposable
                     folder,
                     UnixFileMode.UserRead | UnixFileMode.UserWrite | UnixFileMode.UserExecute
                 );
-            var stream = new FileStream(file, FileMode.OpenOrCreate, FileAccess.ReadWrite, FileShare.None);
+            if (shared && !File.Exists(file))
+                File.WriteAllText(file, "");
+            var stream = shared
+                ? new FileStream(file, FileMode.Open, FileAccess.Read, FileShare.Read)
+                : new FileStream(file, FileMode.OpenOrCreate, FileAccess.ReadWrite, FileShare.None);
             try
             {
                 // What is held cannot be read by others: who holds it stands beside.

@@ -1,4 +1,5 @@
 using Microsoft.EntityFrameworkCore;
+using Mordel.Data.Moving;
 
 namespace Mordel.Data.Startup;
 
@@ -23,6 +24,11 @@ public sealed class OpenServer(Store store, StoreAddress address)
                 throw new StartRefusedException(
                     $"{Said} was written by a newer version of Mordel ({newer}). Start that "
                         + "version, or put back the server's backup from before."
+                );
+            if (applied.Count > 0 && await MoveStore.IsUnderWay(store, cancel))
+                throw new StartRefusedException(
+                    $"A move into {address.Says} was begun and not finished. Run ./mordel move again; it goes on where "
+                        + "it was."
                 );
             if (applied.Count == known.Count)
                 return;

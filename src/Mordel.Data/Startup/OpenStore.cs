@@ -1,6 +1,7 @@
 using System.Globalization;
 using Microsoft.Data.Sqlite;
 using Microsoft.EntityFrameworkCore;
+using Mordel.Data.Moving;
 
 namespace Mordel.Data.Startup;
 
@@ -82,6 +83,10 @@ public sealed class OpenStore(Store store, StoreAddress address, TimeProvider cl
     private async Task Migrate(bool there, Action<string> progress, CancellationToken cancel)
     {
         var known = store.Database.GetMigrations().ToList();
+        if (there && await Has(MoveStore.Mark, cancel))
+            throw new StartRefusedException(
+                $"A move into {Database} was begun and not finished. Run ./mordel move again; it goes on where it was."
+            );
         if (there && await UpToDate(known, cancel))
             return;
         var applied = (await store.Database.GetAppliedMigrationsAsync(cancel)).ToList();

@@ -33,7 +33,7 @@ public sealed class BackupDesk(IServiceScopeFactory scopes, MordelOptions option
         {
             var passphrase = await Passphrases.Read(options.BackupPassphraseFile, cancel);
             var file = Shelf.FileFor(clock.GetUtcNow());
-            var made = await new MakeBackup(options.Data, clock).Write(file, passphrase, cancel);
+            var made = await new MakeBackup(options.Store, clock).Write(file, passphrase, cancel);
             Shelf.Tidy();
             await Say(
                 AuditKinds.BackedUp,

@@ -53,7 +53,7 @@ public static class Services
             )
         );
         services.AddSingleton<ComputeQueue>();
-        services.AddSingleton(_ => FolderLock.Take(options.Data));
+        services.AddSingleton(_ => FolderLock.Take(options.Data, options.Store.IsServer));
         services.AddSingleton<LastTrouble>();
         services.AddSingleton<FirstAccountCode>();
         services.AddSingleton<BackupDesk>();

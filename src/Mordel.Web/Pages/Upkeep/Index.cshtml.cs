@@ -44,7 +44,7 @@ public sealed class IndexModel(
         Made = made;
         View = await state.Now(cancel);
         Backups = desk.Shelf.All();
-        DatabaseBytes = new DirectoryInfo(options.Data).EnumerateFiles($"{StoreOptions.FileName}*").Sum(f => f.Length);
+        DatabaseBytes = View.Bytes;
         FreeBytes = new DriveInfo(options.Data).AvailableFreeSpace;
     }
 
