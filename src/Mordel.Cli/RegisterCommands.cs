@@ -255,7 +255,7 @@ public static class RegisterCommands
             profiles,
             new(store, profiles, clock),
             new ChangeLog(store, clock),
-            new(),
+            new(new()),
             clock
         );
         await apply.Confirm(id, by, None);

@@ -1,5 +1,6 @@
 using CsCheck;
 using Microsoft.EntityFrameworkCore;
+using Microsoft.Extensions.DependencyInjection;
 using Mordel.Core.Catalogue;
 using Mordel.Core.Runs;
 using Mordel.Data.Accounts;
@@ -8,6 +9,7 @@ using Mordel.Data.Commands.KitsAndPeople;
 using Mordel.Data.Commands.Runs;
 using Mordel.Data.Links;
 using Mordel.Data.Lists;
+using Mordel.Data.Processes;
 using Mordel.Data.Rows;
 
 namespace Mordel.Data.Tests;
@@ -222,36 +224,36 @@ public sealed class SessionsTests : IAsyncDisposable
     }
 
     [Fact]
-    public void A_stranger_who_tries_a_name_keeps_nobody_out_who_was_here_before()
+    public async Task A_stranger_who_tries_a_name_keeps_nobody_out_who_was_here_before()
     {
-        var tries = new SignInTries(town.Clock);
+        var tries = Tries();
         for (var i = 0; i < 3 * SignInTries.MostOfAName; i++)
-            if (!tries.Rests("MOA", "10.9.9.9", null))
-                tries.Wrong("MOA", "10.9.9.9", null);
-        Assert.True(tries.Rests("MOA", "10.1.1.1", null));
-        Assert.False(tries.Rests("MOA", "10.1.1.1", "her phone"));
+            if (!await tries.Rests("MOA", "10.9.9.9", null))
+                await tries.Wrong("MOA", "10.9.9.9", null);
+        Assert.True(await tries.Rests("MOA", "10.1.1.1", null));
+        Assert.False(await tries.Rests("MOA", "10.1.1.1", "her phone"));
         for (var i = 0; i < SignInTries.MostOfAName; i++)
-            tries.Wrong("MOA", "10.1.1.1", "her phone");
-        Assert.True(tries.Rests("MOA", "10.1.1.1", "her phone"));
-        Assert.False(tries.Rests("ODD", "10.1.1.1", null));
+            await tries.Wrong("MOA", "10.1.1.1", "her phone");
+        Assert.True(await tries.Rests("MOA", "10.1.1.1", "her phone"));
+        Assert.False(await tries.Rests("ODD", "10.1.1.1", null));
         town.Clock.Offset += SignInTries.Window;
-        Assert.False(tries.Rests("MOA", "10.1.1.1", null));
+        Assert.False(await tries.Rests("MOA", "10.1.1.1", null));
     }
 
     [Fact]
-    public void However_many_names_are_tried_from_one_address_it_rests_after_some()
+    public async Task However_many_names_are_tried_from_one_address_it_rests_after_some()
     {
-        var tries = new SignInTries(town.Clock);
-        Gen.String[1, 200]
+        var tries = Tries();
+        await Gen.String[1, 200]
             .Array[SignInTries.MostOfAnAddress]
-            .Sample(
-                names =>
+            .SampleAsync(
+                async names =>
                 {
                     town.Clock.Offset += SignInTries.Window;
                     foreach (var name in names)
-                        tries.Wrong(name, "10.9.9.9", null);
-                    return tries.Rests("SOMEBODY ELSE", "10.9.9.9", null)
-                        && !tries.Rests("SOMEBODY ELSE", "10.9.9.8", null);
+                        await tries.Wrong(name, "10.9.9.9", null);
+                    return await tries.Rests("SOMEBODY ELSE", "10.9.9.9", null)
+                        && !await tries.Rests("SOMEBODY ELSE", "10.9.9.8", null);
                 },
                 iter: 50,
                 threads: 1
@@ -261,7 +263,7 @@ public sealed class SessionsTests : IAsyncDisposable
     [Fact]
     public void A_door_ends_with_what_it_stands_on_and_nobody_has_too_many()
     {
-        var doors = new OpenDoors();
+        var doors = new OpenDoors(new());
         var (moa, run, session) = (Guid.NewGuid(), Guid.NewGuid(), Guid.NewGuid());
         using var one = doors.Open(moa, 2, [run, session], None)!;
         using var two = doors.Open(moa, 2, [Guid.NewGuid()], None)!;
@@ -309,4 +311,6 @@ public sealed class SessionsTests : IAsyncDisposable
         Assert.Contains("4000 entries", (await Notes(1)).Refusal, StringComparison.Ordinal);
         Assert.Equal(TakeEntries.MostEntries, await town.InStore(s => s.Entries.CountAsync(e => e.RunId == run)));
     }
+
+    private SignInTries Tries() => new(town.Services.GetRequiredService<WindowCounts>());
 }

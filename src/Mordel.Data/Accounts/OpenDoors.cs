@@ -1,4 +1,5 @@
 using System.Collections.Concurrent;
+using Mordel.Data.Processes;
 
 namespace Mordel.Data.Accounts;
 
@@ -7,7 +8,22 @@ namespace Mordel.Data.Accounts;
 /// </summary>
 public sealed class OpenDoors
 {
+    private const string Closed = "closed";
     private readonly ConcurrentDictionary<Door, byte> open = new();
+    private readonly Neighbours neighbours;
+
+    /// <summary>None is open.</summary>
+    /// <param name="neighbours">Where others are open.</param>
+    public OpenDoors(Neighbours neighbours)
+    {
+        ArgumentNullException.ThrowIfNull(neighbours);
+        this.neighbours = neighbours;
+        neighbours.Hear(Closed, says =>
+        {
+            if (Guid.TryParse(says, out var what))
+                CloseHere(what);
+        });
+    }
 
     /// <summary>Opens one; null where somebody has too many. Disposed when the socket is closed.</summary>
     /// <param name="who">Whose it is.</param>
@@ -24,8 +40,14 @@ public sealed class OpenDoors
         return null;
     }
 
-    /// <summary>Ends all that stand on something.</summary>
+    /// <summary>Ends all that stand on something, in every process.</summary>
     public void Close(Guid what)
+    {
+        CloseHere(what);
+        neighbours.Tell(Closed, what.ToString("N"));
+    }
+
+    private void CloseHere(Guid what)
     {
         foreach (var door in open.Keys)
             if (door.StandsOn.Contains(what))

@@ -1,5 +1,6 @@
 using System.Collections.Concurrent;
 using Microsoft.EntityFrameworkCore;
+using Mordel.Data.Processes;
 using Mordel.Data.Rows;
 
 namespace Mordel.Data.Accounts;
@@ -7,10 +8,27 @@ namespace Mordel.Data.Accounts;
 /// <summary>What is remembered of sessions between two questions to the store.</summary>
 public sealed class SessionMemory
 {
+    private const string Forgotten = "session";
+
     // How long a session that was ended elsewhere, by the command line, may still be believed.
     private static readonly TimeSpan Believed = TimeSpan.FromSeconds(20);
     private const int Most = 10_000;
     private readonly ConcurrentDictionary<Guid, Remembered> known = new();
+
+    private readonly Neighbours neighbours;
+
+    /// <summary>Nothing is remembered yet.</summary>
+    /// <param name="neighbours">Who else remembers.</param>
+    public SessionMemory(Neighbours neighbours)
+    {
+        ArgumentNullException.ThrowIfNull(neighbours);
+        this.neighbours = neighbours;
+        neighbours.Hear(Forgotten, says =>
+        {
+            if (Guid.TryParse(says, out var id))
+                known.TryRemove(id, out _);
+        });
+    }
 
     internal Remembered? Of(Guid id, DateTimeOffset now) =>
         known.TryGetValue(id, out var one) && now >= one.AskedAt && now - one.AskedAt < Believed ? one : null;
@@ -22,7 +40,11 @@ public sealed class SessionMemory
         known[id] = one;
     }
 
-    internal void Forget(Guid id) => known.TryRemove(id, out _);
+    internal void Forget(Guid id)
+    {
+        known.TryRemove(id, out _);
+        neighbours.Tell(Forgotten, id.ToString("N"));
+    }
 
     internal sealed record Remembered(Guid AccountId, DateTimeOffset AskedAt, DateTimeOffset ProvedAt);
 }

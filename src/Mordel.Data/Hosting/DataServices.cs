@@ -1,5 +1,6 @@
 using Microsoft.EntityFrameworkCore;
 using Microsoft.Extensions.DependencyInjection;
+using Microsoft.Extensions.Logging;
 using Mordel.Core.Outside;
 using Mordel.Core.Serialization;
 using Mordel.Data.Accounts;
@@ -23,6 +24,7 @@ using Mordel.Data.Files;
 using Mordel.Data.Links;
 using Mordel.Data.Lists;
 using Mordel.Data.Outbox;
+using Mordel.Data.Processes;
 using Mordel.Data.Seals;
 using Mordel.Data.Setups;
 using Mordel.Data.Startup;
@@ -70,6 +72,7 @@ public static class DataServices
             ))
             .AddSingleton(installation)
             .AddSingleton(address)
+            .AddProcesses(address.Connection)
             .AddSingleton(_ => new LinkSecrets(address.Folder))
             .AddScoped<KeepLinks>()
             .AddSingleton(_ => new SigningKeys(address.Folder))
@@ -85,6 +88,21 @@ public static class DataServices
             .AddCommands()
             .AddSeals()
             .AddOutbox();
+
+    // One process with a file is alone; those that share a server know of each other.
+    private static IServiceCollection AddProcesses(this IServiceCollection services, string? connection) =>
+        connection is null
+            ? services.AddSingleton<Neighbours>().AddSingleton<Leases>().AddSingleton<WindowCounts, OwnCounts>()
+            : services
+                .AddSingleton<Neighbours>(all => new PostgresNeighbours(
+                    connection,
+                    all.GetRequiredService<ILogger<PostgresNeighbours>>()
+                ))
+                .AddSingleton<Leases>(_ => new PostgresLeases(connection))
+                .AddSingleton<WindowCounts>(all => new PostgresCounts(
+                    connection,
+                    all.GetRequiredService<TimeProvider>()
+                ));
 
     private static IServiceCollection AddStore(
         this IServiceCollection services,

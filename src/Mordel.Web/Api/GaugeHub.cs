@@ -3,6 +3,7 @@ using System.Runtime.CompilerServices;
 using System.Threading.Channels;
 using Mordel.Core.Outside;
 using Mordel.Core.Serialization;
+using Mordel.Data.Processes;
 
 namespace Mordel.Web.Api;
 
@@ -12,7 +13,18 @@ namespace Mordel.Web.Api;
 /// </summary>
 public sealed class GaugeHub : IGaugeSource
 {
+    private const string Read = "gauge";
     private readonly ConcurrentDictionary<Guid, ConcurrentDictionary<Channel<GaugeLine>, byte>> listening = new();
+    private readonly Neighbours neighbours;
+
+    /// <summary>Nobody listens yet.</summary>
+    /// <param name="neighbours">Where other screens listen.</param>
+    public GaugeHub(Neighbours neighbours)
+    {
+        ArgumentNullException.ThrowIfNull(neighbours);
+        this.neighbours = neighbours;
+        neighbours.Hear(Read, Heard);
+    }
 
     /// <inheritdoc/>
     public async IAsyncEnumerable<GaugeLine> Lines(GaugeWatch watch, [EnumeratorCancellation] CancellationToken cancel)
@@ -35,8 +47,28 @@ public sealed class GaugeHub : IGaugeSource
         }
     }
 
-    /// <summary>A line has come; answers how many screens got it.</summary>
+    /// <summary>A line has come; answers how many screens of this process got it.</summary>
     public int Pass(Guid run, GaugeLine line)
+    {
+        ArgumentNullException.ThrowIfNull(line);
+        neighbours.Tell(Read, $"{run:N} {(line with { By = null }).Write()}\n{line.By}");
+        return PassHere(run, line);
+    }
+
+    // The run, the line as its bridge wrote it, and the name of the bridge's key.
+    private void Heard(string says)
+    {
+        var (from, to) = (says.IndexOf(' ', StringComparison.Ordinal), says.IndexOf('\n', StringComparison.Ordinal));
+        if (
+            from > 0
+            && to > from
+            && Guid.TryParse(says[..from], out var run)
+            && GaugeLine.Read(says[(from + 1)..to], out _) is { } line
+        )
+            PassHere(run, line with { By = says[(to + 1)..] is { Length: > 0 } by ? by : null });
+    }
+
+    private int PassHere(Guid run, GaugeLine line)
     {
         if (!listening.TryGetValue(run, out var all))
             return 0;

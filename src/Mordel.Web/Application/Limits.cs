@@ -1,6 +1,7 @@
 using System.Threading.RateLimiting;
 using Microsoft.AspNetCore.RateLimiting;
 using Mordel.Core.Serialization;
+using Mordel.Data.Processes;
 
 namespace Mordel.Web.Application;
 
@@ -41,27 +42,28 @@ public static class Limits
                 QueueProcessingOrder = QueueProcessingOrder.OldestFirst,
             })
         );
-        options.AddPolicy(Verify, context => AMinute(Address(context), Options(context).LinksPerMinute));
+        options.AddPolicy(Verify, context => AMinute(context, Verify, Options(context).LinksPerMinute));
         options.AddPolicy(OwnerLink, context =>
             HttpMethods.IsPost(context.Request.Method)
-                ? AMinute($"{Address(context)} answers", Options(context).AnswersPerMinute)
-                : AMinute(Address(context), Options(context).LinksPerMinute)
+                ? AMinute(context, "answers", Options(context).AnswersPerMinute)
+                : AMinute(context, OwnerLink, Options(context).LinksPerMinute)
         );
         options.AddPolicy(SignIn, context =>
             HttpMethods.IsPost(context.Request.Method)
-                ? AMinute(Address(context), Options(context).SignInsPerMinute)
+                ? AMinute(context, SignIn, Options(context).SignInsPerMinute)
                 : RateLimitPartition.GetNoLimiter("read")
         );
     }
 
     private static string Address(HttpContext context) => context.Connection.RemoteIpAddress?.ToString() ?? "local";
 
-    private static RateLimitPartition<string> AMinute(string who, int most) =>
-        RateLimitPartition.GetFixedWindowLimiter(who, _ => new FixedWindowRateLimiterOptions
-        {
-            PermitLimit = most,
-            Window = TimeSpan.FromMinutes(1),
-        });
+    // Over all processes, where there are several.
+    private static RateLimitPartition<string> AMinute(HttpContext context, string what, int most)
+    {
+        var who = $"{what} {Address(context)}";
+        var counts = context.RequestServices.GetRequiredService<WindowCounts>();
+        return RateLimitPartition.Get(who, _ => new CountedLimiter(counts, who, most, TimeSpan.FromMinutes(1)));
+    }
 
     private static MordelOptions Options(HttpContext context) =>
         context.RequestServices.GetRequiredService<MordelOptions>();

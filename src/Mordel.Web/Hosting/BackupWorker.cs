@@ -1,15 +1,17 @@
 using Mordel.Data;
+using Mordel.Data.Processes;
 using Mordel.Web.Application;
 
 namespace Mordel.Web.Hosting;
 
 /// <summary>Makes a backup every night, or when the owner asks, and tidies the shelf behind it.</summary>
 public sealed partial class BackupWorker(
+    Leases leases,
     BackupDesk desk,
     TimeProvider clock,
     MordelOptions options,
     ILogger<BackupWorker> log
-) : Worker
+) : Worker(leases, "backups")
 {
     private static readonly TimeSpan AfterStart = TimeSpan.FromMinutes(5);
     private static readonly TimeOnly Night = new(2, 15);

@@ -1,4 +1,5 @@
 using Mordel.Data.Outbox;
+using Mordel.Data.Processes;
 using Mordel.Web.Application;
 
 namespace Mordel.Web.Hosting;
@@ -8,12 +9,13 @@ namespace Mordel.Web.Hosting;
 /// in what has come back.
 /// </summary>
 public sealed partial class OutboxWorker(
+    Leases leases,
     IServiceScopeFactory scopes,
     OutboxBell bell,
     TimeProvider clock,
     MordelOptions options,
     ILogger<OutboxWorker> log
-) : Worker
+) : Worker(leases, "outbox")
 {
     private static readonly TimeSpan Longest = TimeSpan.FromMinutes(5),
         InTheDemo = TimeSpan.FromSeconds(5),

@@ -1,61 +1,18 @@
-using System.Collections.Concurrent;
 using Mordel.Data.Commands.Rounds;
 using Mordel.Data.Lists;
+using Mordel.Data.Processes;
 using Mordel.Planning;
 
 namespace Mordel.Web.Hosting;
 
-/// <summary>The rounds that are being looked for, and how far the search is.</summary>
-public sealed class RunningPlans : IDisposable
-{
-    private readonly ConcurrentDictionary<Guid, (CancellationTokenSource Stop, PlanProgress? At)> running = [];
-
-    /// <summary>Begins one; what it answers ends when somebody stops it or the application ends.</summary>
-    public CancellationToken Begin(Guid id, CancellationToken stopping)
-    {
-        var stop = CancellationTokenSource.CreateLinkedTokenSource(stopping);
-        running[id] = (stop, null);
-        return stop.Token;
-    }
-
-    /// <summary>Tells how far one is.</summary>
-    public void Tell(Guid id, PlanProgress progress)
-    {
-        if (running.TryGetValue(id, out var one))
-            running[id] = one with { At = progress };
-    }
-
-    /// <summary>How far one is; null while nothing was found.</summary>
-    public PlanProgress? Of(Guid id) => running.TryGetValue(id, out var one) ? one.At : null;
-
-    /// <summary>Stops one: the best so far becomes the proposal.</summary>
-    public void Stop(Guid id)
-    {
-        if (running.TryGetValue(id, out var one))
-            one.Stop.Cancel();
-    }
-
-    /// <summary>It is done.</summary>
-    public void End(Guid id)
-    {
-        if (running.TryRemove(id, out var one))
-            one.Stop.Dispose();
-    }
-
-    public void Dispose()
-    {
-        foreach (var (id, _) in running)
-            End(id);
-    }
-}
-
 /// <summary>Looks for rounds in the background, one proposal after the other.</summary>
 public sealed partial class PlanWorker(
+    Leases leases,
     IServiceScopeFactory scopes,
     PlanBell bell,
     RunningPlans running,
     ILogger<PlanWorker> log
-) : Worker
+) : Worker(leases, "rounds")
 {
     private static readonly TimeSpan Look = TimeSpan.FromMinutes(5);
 

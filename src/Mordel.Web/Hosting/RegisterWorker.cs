@@ -2,6 +2,7 @@ using Microsoft.EntityFrameworkCore;
 using Mordel.Data;
 using Mordel.Data.Commands.Imports;
 using Mordel.Data.Lists;
+using Mordel.Data.Processes;
 using Mordel.Data.Rows;
 
 namespace Mordel.Web.Hosting;
@@ -10,8 +11,12 @@ namespace Mordel.Web.Hosting;
 /// Works on the register in the background: checks files and takes them in, one after the other, and works out anew
 /// what is owed where rules have changed or come into force, and counts how all tests came out, once a day.
 /// </summary>
-public sealed partial class RegisterWorker(IServiceScopeFactory scopes, RegisterBell bell, ILogger<RegisterWorker> log)
-    : Worker
+public sealed partial class RegisterWorker(
+    Leases leases,
+    IServiceScopeFactory scopes,
+    RegisterBell bell,
+    ILogger<RegisterWorker> log
+) : Worker(leases, "register")
 {
     private static readonly TimeSpan Look = TimeSpan.FromMinutes(5);
 

@@ -1,6 +1,7 @@
 using Mordel.Data;
 using Mordel.Data.Accounts;
 using Mordel.Data.Audit;
+using Mordel.Data.Processes;
 using Mordel.Data.Seals;
 using Mordel.Web.Application;
 
@@ -11,11 +12,12 @@ namespace Mordel.Web.Hosting;
 /// becomes alarms.
 /// </summary>
 public sealed partial class SealCheckWorker(
+    Leases leases,
     IServiceScopeFactory scopes,
     TimeProvider clock,
     MordelOptions options,
     ILogger<SealCheckWorker> log
-) : Worker
+) : Worker(leases, "seals")
 {
     private static readonly TimeSpan AfterStart = TimeSpan.FromSeconds(5),
         Rest = TimeSpan.FromMilliseconds(50);

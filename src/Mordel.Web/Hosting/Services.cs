@@ -55,8 +55,9 @@ public static class Services
         services.AddSingleton<ComputeQueue>();
         services.AddSingleton(_ => FolderLock.Take(options.Data, options.Store.IsServer));
         services.AddSingleton<LastTrouble>();
-        services.AddSingleton<FirstAccountCode>();
+        services.AddSingleton(_ => new FirstAccountCode(options.Store.IsServer ? options.Data : null));
         services.AddSingleton<BackupDesk>();
+        services.AddHostedService<NeighbourWorker>();
         services.AddHostedService<BackupWorker>();
         services.AddHostedService<SealCheckWorker>();
         services.AddHostedService<OutboxWorker>();

@@ -13,7 +13,8 @@ public sealed class WrongTries(SignInTries tries, AuditLog audit)
     /// <param name="name">The name, as it is compared, or what else is tried at.</param>
     /// <param name="address">The network address; empty where it does not matter.</param>
     /// <param name="device">The device, where the name's owner was here before; null for a strange one.</param>
-    public bool Rests(string name, string address = "", string? device = null) => tries.Rests(name, address, device);
+    public Task<bool> Rests(string name, string address = "", string? device = null) =>
+        tries.Rests(name, address, device);
 
     /// <summary>A try was wrong.</summary>
     /// <param name="name">As above.</param>
@@ -31,9 +32,9 @@ public sealed class WrongTries(SignInTries tries, AuditLog audit)
         string? device = null
     )
     {
-        if (!tries.Rests(name, address, device))
+        if (!await tries.Rests(name, address, device, cancel))
             await audit.Write(
-                tries.Wrong(name, address, device) ? AuditKinds.LockedOut : AuditKinds.SignInFailed,
+                await tries.Wrong(name, address, device, cancel) ? AuditKinds.LockedOut : AuditKinds.SignInFailed,
                 on,
                 says,
                 cancel
@@ -41,5 +42,5 @@ public sealed class WrongTries(SignInTries tries, AuditLog audit)
     }
 
     /// <summary>Somebody has come in: what was tried on that device is forgotten.</summary>
-    public void Right(string name, string? device) => tries.Right(name, device);
+    public Task Right(string name, string? device) => tries.Right(name, device);
 }

@@ -1,4 +1,5 @@
 using System.Collections.Concurrent;
+using Mordel.Data.Processes;
 
 namespace Mordel.Data.Commands.Imports;
 
@@ -8,7 +9,22 @@ namespace Mordel.Data.Commands.Imports;
 /// </summary>
 public sealed class RunningImports
 {
+    private const string Stopped = "stop-import";
     private readonly ConcurrentDictionary<Guid, Work> running = new();
+    private readonly Neighbours neighbours;
+
+    /// <summary>None is worked on yet.</summary>
+    /// <param name="neighbours">Where else one may be worked on.</param>
+    public RunningImports(Neighbours neighbours)
+    {
+        ArgumentNullException.ThrowIfNull(neighbours);
+        this.neighbours = neighbours;
+        neighbours.Hear(Stopped, says =>
+        {
+            if (Guid.TryParse(says, out var id))
+                StopHere(id);
+        });
+    }
 
     /// <summary>Begins one; dispose what is given when it has ended.</summary>
     /// <param name="importId">The import.</param>
@@ -20,14 +36,21 @@ public sealed class RunningImports
         return work;
     }
 
-    /// <summary>Calls one off; nothing where it is not worked on.</summary>
+    /// <summary>Calls one off, whichever process works on it; nothing where none does.</summary>
     public void Stop(Guid importId)
+    {
+        StopHere(importId);
+        neighbours.Tell(Stopped, importId.ToString("N"));
+    }
+
+    private void StopHere(Guid importId)
     {
         if (running.TryGetValue(importId, out var work))
             work.Stop();
     }
 
-    /// <summary>How many lines of one are done; null where it is not worked on.</summary>
+    /// <summary>How many lines of one are done; null where it is not worked on by
+    /// this process.</summary>
     public int? Done(Guid importId) => running.TryGetValue(importId, out var work) ? work.Done : null;
 
     private void Ended(Guid importId, Work work) => running.TryRemove(KeyValuePair.Create(importId, work));

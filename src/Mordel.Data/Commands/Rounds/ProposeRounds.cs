@@ -1,10 +1,11 @@
 using Mordel.Core.Serialization;
+using Mordel.Data.Processes;
 using Mordel.Data.Rows;
 
 namespace Mordel.Data.Commands.Rounds;
 
 /// <summary>Rings when rounds are to be looked for.</summary>
-public sealed class PlanBell : Bell;
+public sealed class PlanBell(Neighbours neighbours) : Bell(neighbours);
 
 /// <summary>Begins a proposal of rounds; it is looked for in the background.</summary>
 public sealed class ProposeRounds(Store store, RoundProblems problems, PlanBell bell, TimeProvider clock)

@@ -2286,6 +2286,7 @@ namespace Mordel.Data.Migrations.Postgres
                 unique: true);
 
             migrationBuilder.Sql(Mordel.Data.Lists.PostgresRegisterIndex.Sql);
+            migrationBuilder.Sql(Mordel.Data.Processes.PostgresCounts.Sql);
         }
 
         /// <inheritdoc />

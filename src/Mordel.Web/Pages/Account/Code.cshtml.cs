@@ -27,7 +27,7 @@ public sealed class CodeModel(AccountSignIn signIn, WrongTries tries, KnownDevic
             return Redirect("/sign-in");
         var (name, digits) = ($"code {account.Id}", new string([.. (code ?? "").Where(char.IsLetterOrDigit)]));
         signIn.How = "a password and a code";
-        if (tries.Rests(name) || account.DismissedAt is not null || !await Fits(account, code, digits))
+        if (await tries.Rests(name) || account.DismissedAt is not null || !await Fits(account, code, digits))
         {
             await tries.Note(name, $"{account.Id}", $"as {account.FullName}, at the code", cancel);
             return this.Wrong(

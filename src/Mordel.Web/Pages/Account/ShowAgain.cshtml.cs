@@ -34,7 +34,7 @@ public sealed class ShowAgainModel(
         if (await Load(returnUrl) is not { } account)
             return Redirect("/sign-in");
         var name = $"again {account.Id}";
-        if (!IsPersona && (tries.Rests(name) || !await signIn.IsRight(account, password ?? "")))
+        if (!IsPersona && (await tries.Rests(name) || !await signIn.IsRight(account, password ?? "")))
             return await Refuse(account, name, cancel);
         return await Done(cancel);
     }

@@ -52,7 +52,7 @@ public sealed class SignInModel(
         var account = await users.FindByNameAsync(userName ?? "");
         var device = devices.Of(HttpContext, account?.Id);
         // Who rests is answered as who is wrong: the same words, the same time, whether somebody has that name or not.
-        var rests = tries.Rests(name, Address, device);
+        var rests = await tries.Rests(name, Address, device);
         var isRight = await signIn.IsRight(account, password ?? "");
         if (rests || !isRight || account?.DismissedAt is not null)
         {
@@ -60,7 +60,7 @@ public sealed class SignInModel(
             return this.Wrong(Wrong);
         }
 
-        tries.Right(name, device);
+        await tries.Right(name, device);
         if ((await signIn.ComeIn(account!)).RequiresTwoFactor)
             return RedirectToPage("Code", new { ReturnUrl });
         return await ComeIn(account!, "with a password", cancel);

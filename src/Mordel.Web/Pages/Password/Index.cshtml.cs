@@ -40,7 +40,7 @@ public sealed class IndexModel(
     public async Task<IActionResult> OnPost(string? current, string? wanted, string? again, CancellationToken cancel)
     {
         var name = $"again {User.Id()}";
-        if (tries.Rests(name, "", null))
+        if (await tries.Rests(name, "", null, cancel))
         {
             await OnGet(false);
             return this.Wrong("After eight tries it rests for five minutes.");
@@ -48,7 +48,7 @@ public sealed class IndexModel(
 
         var reply = await passwords.Change(User.Id(), User.SessionId(), current, wanted, again, cancel);
         if (reply.Errors.Any(e => e.Field == "current"))
-            tries.Wrong(name, "", null);
+            await tries.Wrong(name, "", null, cancel);
         // Whoever has just said the old one goes on here.
         if (reply.Why is null && await users.GetUserAsync(User) is { } account)
             await signIn.RefreshSignInAsync(account);
