@@ -14,6 +14,7 @@ public sealed class BulkInsert<T> : IDisposable
     where T : class
 {
     private readonly DbCommand command;
+    private readonly bool isServer;
     private readonly (Func<T, object?> Read, DbParameter Into)[] columns;
 
     /// <summary>Inserts into the store's own connection, inside the transaction that was begun there.</summary>
@@ -27,6 +28,7 @@ public sealed class BulkInsert<T> : IDisposable
         ArgumentNullException.ThrowIfNull(connection);
         var type = store.Model.FindEntityType(typeof(T))!;
         var table = StoreObjectIdentifier.Table(type.GetTableName()!, null);
+        isServer = store is PostgresStore;
         command = connection.CreateCommand();
         if (transaction is not null)
             command.Transaction = transaction;
@@ -65,7 +67,12 @@ public sealed class BulkInsert<T> : IDisposable
     private void Fill(T row)
     {
         foreach (var (read, into) in columns)
-            into.Value = read(row) ?? DBNull.Value;
+            into.Value = read(row) switch
+            {
+                null => DBNull.Value,
+                string text when isServer => ServerText.Of(text),
+                var value => value,
+            };
     }
 
     private (Func<T, object?>, DbParameter) Column(IProperty property)

@@ -43,7 +43,10 @@ public static class StoreOptions
         ArgumentNullException.ThrowIfNull(options);
         if (options.Options.FindExtension<CoreOptionsExtension>()?.ApplicationServiceProvider is null)
             options.UseApplicationServiceProvider(Alone);
-        return options.UseNpgsql(connection).ReplaceService<IQuerySqlGeneratorFactory, PostgresOrder>();
+        return options
+            .UseNpgsql(connection)
+            .ReplaceService<IQuerySqlGeneratorFactory, PostgresOrder>()
+            .AddInterceptors(new ServerText());
     }
 
     /// <summary>Opens the store at an address, outside of any host.</summary>

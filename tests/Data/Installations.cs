@@ -56,6 +56,12 @@ public static partial class InstallationWork
     [GeneratedRegex("""'(?:[^']|'')*'|"[^"]*"|\b(?<name>[A-Z][a-z]\w*)\b""")]
     private static partial Regex Names();
 
+    /// <summary>The options by which a command is told where it lies.</summary>
+    public static string[] Named(this IInstallation installation) =>
+        installation.Address.Connection is { } server
+            ? ["--data", installation.Folder, "--store", $"postgres:{server}"]
+            : ["--data", installation.Folder];
+
     public static Task<SealedReport?> Report(this IInstallation installation, Guid run) =>
         installation.With<SealedReport?, FindRun>(find => find.Report(run, CancellationToken.None));
 

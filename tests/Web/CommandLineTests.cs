@@ -3,6 +3,8 @@ using System.Text.Json;
 using Microsoft.EntityFrameworkCore;
 using Mordel.Cli;
 using Mordel.Core.Catalogue;
+using Mordel.Data;
+using Mordel.Data.Moving;
 
 namespace Mordel.Web.Tests;
 
@@ -242,21 +244,14 @@ public class CommandLineTests
         await hamlet.Signed();
         var file = Path.Combine(hamlet.Folder, "year.zip");
         var year = hamlet.Clock.GetLocalNow().Year.ToString(CultureInfo.InvariantCulture);
-        Assert.Equal((0, "", ""), await Run("", "archive", year, file, "--data", hamlet.Folder));
-        var (exit, output, _) = await Run("", "verify", file, "--data", hamlet.Folder);
+        Assert.Equal((0, "", ""), await Run("", ["archive", year, file, .. hamlet.Named()]));
+        var (exit, output, _) = await Run("", ["verify", file, .. hamlet.Named()]);
         Assert.Equal(0, exit);
         Assert.Contains("The seal holds.", output, StringComparison.Ordinal);
-        (exit, _, var error) = await Run("", "archive", "1999", file, "--data", hamlet.Folder);
+        (exit, _, var error) = await Run("", ["archive", "1999", file, .. hamlet.Named()]);
         Assert.Equal(2, exit);
         Assert.Contains(year, error, StringComparison.Ordinal);
-        (exit, _, error) = await Run(
-            "",
-            "archive",
-            year,
-            Path.Combine(hamlet.Folder, "no", "x"),
-            "--data",
-            hamlet.Folder
-        );
+        (exit, _, error) = await Run("", ["archive", year, Path.Combine(hamlet.Folder, "no", "x"), .. hamlet.Named()]);
         Assert.Equal(1, exit);
         Assert.Contains("cannot be written", error, StringComparison.Ordinal);
     }
@@ -276,15 +271,7 @@ public class CommandLineTests
                 Path.Combine(place, "into")
             );
             await File.WriteAllTextAsync(words, "seven brass cocks\n");
-            var (exit, output, error) = await Run(
-                "",
-                "backup",
-                file,
-                "--passphrase-file",
-                words,
-                "--data",
-                hamlet.Folder
-            );
+            var (exit, output, error) = await Run("", ["backup", file, "--passphrase-file", words, .. hamlet.Named()]);
             Assert.Equal((0, ""), (exit, error));
             Assert.Contains("1 signed runs, 1 assemblies", output, StringComparison.Ordinal);
             (exit, output, error) = await Run("", "restore", file, "--data", into);
@@ -299,7 +286,7 @@ public class CommandLineTests
             (exit, output, _) = await Run("", "rebuild", "--data", into);
             Assert.Equal(0, exit);
             Assert.Contains("1 signed runs, 0 of them", output, StringComparison.Ordinal);
-            (exit, _, error) = await Run("", "rebuild", "--data", hamlet.Folder);
+            (exit, _, error) = await Run("", ["rebuild", .. hamlet.Named()]);
             Assert.Equal(1, exit);
             Assert.Contains("Another Mordel is running", error, StringComparison.Ordinal);
             (exit, _, error) = await Run("", "backup", Path.Combine(words, "x"), "--data", into);
@@ -318,13 +305,15 @@ public class CommandLineTests
         await using var hamlet = new ServedInstallation();
         await hamlet.Filled(AssemblyTypes.DC);
         await hamlet.Signed();
-        var (exit, output, error) = await Run("", "rotate-key", "--data", hamlet.Folder);
+        var (exit, output, error) = await Run("", ["rotate-key", .. hamlet.Named()]);
         Assert.Equal((1, ""), (exit, output));
         Assert.Contains("another", error, StringComparison.OrdinalIgnoreCase);
         var resting = Directory.CreateTempSubdirectory("mordel-rest-").FullName;
         try
         {
-            await hamlet.InStore(s => s.Database.ExecuteSqlAsync($"VACUUM INTO {Path.Combine(resting, "mordel.db")}"));
+            await using (var from = hamlet.Address.Open())
+            await using (var to = new StoreAddress(resting).Open())
+                await new MoveStore(from, to).Run(_ => { }, CancellationToken.None);
             foreach (var key in Directory.EnumerateFiles(hamlet.Folder, "*.pem"))
                 File.Copy(key, Path.Combine(resting, Path.GetFileName(key)));
             (exit, output, error) = await Run("", "rotate-key", "--data", resting);

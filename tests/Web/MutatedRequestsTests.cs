@@ -17,6 +17,8 @@ using Mordel.Core.Rigs;
 using Mordel.Core.Schools;
 using Mordel.Core.Serialization;
 using Mordel.Core.Training;
+using Mordel.Data;
+using Mordel.Data.Moving;
 
 namespace Mordel.Web.Tests;
 
@@ -112,7 +114,12 @@ public sealed partial class MutatedRequestsTests(Town town) : IAsyncLifetime, ID
 
         public async Task From(Town town)
         {
-            await town.InStore(s => s.Database.ExecuteSqlAsync($"VACUUM INTO {Path.Combine(Folder, "mordel.db")}"));
+            if (!Address.IsServer)
+                await town.InStore(s => s.Database.ExecuteSqlAsync($"VACUUM INTO {Address.DatabaseFile}"));
+            else
+                await using (var from = town.Address.Open())
+                await using (var to = Address.Open())
+                    await new MoveStore(from, to).Run(_ => { }, CancellationToken.None);
             foreach (var key in Directory.EnumerateFiles(town.Folder, "*.pem"))
                 File.Copy(key, Path.Combine(Folder, Path.GetFileName(key)));
         }

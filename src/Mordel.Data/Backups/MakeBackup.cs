@@ -3,6 +3,7 @@ using System.IO.Compression;
 using System.Reflection;
 using System.Text;
 using Microsoft.Data.Sqlite;
+using Microsoft.EntityFrameworkCore;
 using Mordel.Data.Moving;
 using Mordel.Data.Startup;
 
@@ -109,14 +110,18 @@ public sealed class MakeBackup(StoreAddress address, TimeProvider clock)
 
     private async Task CarryOver(string copy, CancellationToken cancel)
     {
-        OwnersFile.Create(copy).Dispose();
         var carried = Directory.CreateDirectory($"{copy}.d", OwnersFile.FolderMode).FullName;
         try
         {
             var into = new StoreAddress(carried);
             await using (var from = address.Open())
             await using (var to = into.Open())
+            {
                 await new MoveStore(from, to).Run(_ => { }, cancel);
+                // Its file goes at once.
+                SqliteConnection.ClearPool((SqliteConnection)to.Database.GetDbConnection());
+            }
+
             CopyDatabase(into.DatabaseFile, copy);
         }
         finally

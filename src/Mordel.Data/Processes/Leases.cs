@@ -38,8 +38,8 @@ public class Leases
 }
 
 /// <summary>
-/// Duties by the server's advisory locks. They belong to a connection: when a process dies, the server lets the next one
-/// have its duties, at once where the machine goes on, within some seconds where it is gone with it.
+/// Duties by the server's advisory locks. They belong to a connection: when a process dies, the server lets the next
+/// one have its duties, at once where the machine goes on, within some seconds where it is gone with it.
 /// </summary>
 public sealed class PostgresLeases(string connection) : Leases
 {

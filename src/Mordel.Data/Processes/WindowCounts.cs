@@ -2,7 +2,9 @@ using System.Collections.Concurrent;
 
 namespace Mordel.Data.Processes;
 
-/// <summary>How often something happened within a window of time, by keys; over all processes of an installation.</summary>
+/// <summary>
+/// How often something happened within a window of time, by keys; over all processes of an installation.
+/// </summary>
 public abstract class WindowCounts
 {
     /// <summary>How often within its window; 0 when that is over.</summary>

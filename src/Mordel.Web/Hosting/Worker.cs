@@ -7,7 +7,9 @@ namespace Mordel.Web.Hosting;
 /// that anybody must be told.
 /// </summary>
 /// <param name="leases">Who has which duty; null where every process works for itself.</param>
-/// <param name="duty">The duty that only one process has at a time: another waits, and goes on when this one dies.</param>
+/// <param name="duty">
+/// The duty that only one process has at a time: another waits, and goes on when this one dies.
+/// </param>
 public abstract class Worker(Leases? leases = null, string duty = "") : BackgroundService
 {
     // How long after trouble with the server a duty is asked for again.
