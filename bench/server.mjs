@@ -18,7 +18,10 @@ export function asked(usage) {
  * processor() is the milliseconds of processor that it has used.
  */
 export async function serverOn(data, more = []) {
-  const server = await startServer({ data, port: await freePort(), more: ['--Mordel:WatchSeals', 'false', ...more] });
+  // The rows may lie on a server.
+  const stored = process.env.MORDEL_STORE ? ['--Mordel:StoredAt', process.env.MORDEL_STORE] : [];
+  const port = await freePort();
+  const server = await startServer({ data, port, more: ['--Mordel:WatchSeals', 'false', ...stored, ...more] });
   const processor = () => {
     const stat = readFileSync(`/proc/${server.child.pid}/stat`, 'utf8').split(') ')[1].split(' ');
     return (Number(stat[11]) + Number(stat[12])) * 10;

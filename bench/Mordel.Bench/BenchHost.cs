@@ -43,8 +43,10 @@ public sealed class BenchHost : IAsyncDisposable
         all.AddSingleton<CountedCommands>();
         all.AddIdentityCore<Account>().AddRoles<IdentityRole<Guid>>().AddEntityFrameworkStores<Store>();
         all.AddLetters(new("The testers", "office@testers.invalid"));
-        all.AddMordelData(new StoreAddress(folder), new(Simulated: true), (s, o) =>
-            o.AddInterceptors(s.GetRequiredService<CountedCommands>())
+        all.AddMordelData(
+            StoreAddress.Read(Environment.GetEnvironmentVariable("MORDEL_STORE"), folder),
+            new(Simulated: true),
+            (s, o) => o.AddInterceptors(s.GetRequiredService<CountedCommands>())
         );
         all.AddSimulatedOutside();
         all.AddDemoTown();

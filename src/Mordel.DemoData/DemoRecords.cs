@@ -28,7 +28,6 @@ public sealed class DemoRecords(
     private const int AtOnce = 40;
 
     private readonly Dictionary<Guid, Results> before = [];
-    private readonly List<EntryRow> entries = [];
     private readonly Dictionary<string, RunSheet> sheets = new(StringComparer.Ordinal);
 
     /// <summary>The rules by which an assembly of the town is tested.</summary>
@@ -58,7 +57,6 @@ public sealed class DemoRecords(
             // Each look at what is tracked would compare thousands of rows; once, when they are saved, is enough.
             store.ChangeTracker.AutoDetectChangesEnabled = false;
             var runs = new List<(RunRow Row, ToSeal Made)>();
-            entries.Clear();
             foreach (var (visit, log) in some.Zip(logs))
                 runs.Add(await Keep(visit, log, cancel));
             var records = new RecordToSeal[runs.Count];
@@ -69,7 +67,6 @@ public sealed class DemoRecords(
                 await maker.Seal(runs[i].Row, records[i], cancel);
             store.ChangeTracker.AutoDetectChangesEnabled = true;
             await store.SaveChangesAsync(cancel);
-            await store.Insert(entries, cancel);
             LetGo();
         }
     }
@@ -113,7 +110,6 @@ public sealed class DemoRecords(
         var row = BeginRun.Row(setup);
         (row.Assembly, row.Tester) = (assembly, account);
         var received = log.Entries.Select(e => new ReceivedEntry(e, e.At)).ToList();
-        entries.AddRange(received.Select(r => TakeEntries.Row(visit.Id, r.Entry, r.Received)));
         store.Runs.Add(row);
         var state = Replay.Run(setup.Plan, log);
         var previous = before.GetValueOrDefault(assembly.Id);

@@ -19,6 +19,8 @@ public sealed class MoveTests : IAsyncLifetime
         hamlet = await new SmallInstallation().Filled(AssemblyTypes.DC, AssemblyTypes.RP);
         await hamlet.Amend(await hamlet.Signed(0), "The valve stands in the second cellar.");
         await hamlet.Signed(1);
+        // One that is open has entries of its own.
+        await hamlet.Tested(0);
         there = new(folder);
     }
 

@@ -26,7 +26,6 @@ public sealed class TamperingTests(ITestOutputHelper output) : IAsyncLifetime, I
         "Chains",
         "Ledger",
         "Runs",
-        "Entries",
         "Results",
         "Amendments",
         "KeptTexts",

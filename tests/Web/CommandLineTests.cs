@@ -329,7 +329,7 @@ public class CommandLineTests
             {
                 await store.OpenAsync();
                 await using var spoil = store.CreateCommand();
-                spoil.CommandText = "UPDATE Entries SET Json = replace(Json, 'done', 'back')";
+                spoil.CommandText = "UPDATE Results SET Result = 'fail'";
                 await spoil.ExecuteNonQueryAsync();
             }
 

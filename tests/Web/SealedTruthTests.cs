@@ -125,7 +125,7 @@ public sealed class SealedTruthTests : IAsyncLifetime, IAsyncDisposable
     {
         var (broken, whole) = (await hamlet.Signed(0), await hamlet.Signed(1));
         var client = await SignedIn();
-        await hamlet.Alter("UPDATE Entries SET Json = replace(Json, '2.1', '2.9') WHERE RunId = {0}", broken);
+        await hamlet.Alter("UPDATE Results SET Value = '9.9' WHERE RunId = {0} AND Item = 'check-1'", broken);
         var page = await client.GetStringAsync($"/reports/{broken}");
         Assert.Contains("SEAL BROKEN", page, StringComparison.Ordinal);
         Assert.DoesNotContain("outcome-pass", page, StringComparison.Ordinal);

@@ -312,7 +312,6 @@ public static class FillCommand
     {
         private readonly BulkInsert<AssemblyRow> assemblies = new(store, connection);
         private readonly BulkInsert<RunRow> runs = new(store, connection);
-        private readonly BulkInsert<EntryRow> entries = new(store, connection);
         private readonly BulkInsert<ResultRow> results = new(store, connection);
         private readonly BulkInsert<SealRow> seals = new(store, connection);
         private readonly BulkInsert<ChainRow> chains = new(store, connection);
@@ -326,7 +325,6 @@ public static class FillCommand
             foreach (var run in made.Runs)
             {
                 runs.Add(run);
-                run.Entries.ForEach(entries.Add);
                 run.Results.ForEach(results.Add);
             }
 
@@ -339,7 +337,7 @@ public static class FillCommand
 
         public void Dispose()
         {
-            IDisposable[] all = [assemblies, runs, entries, results, seals, chains, amendments, Stops];
+            IDisposable[] all = [assemblies, runs, results, seals, chains, amendments, Stops];
             foreach (var one in all)
                 one.Dispose();
         }

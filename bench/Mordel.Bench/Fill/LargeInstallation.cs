@@ -158,7 +158,6 @@ public sealed class LargeInstallation(
             return doors.GetOrAdd(copy, _ => new(copy, like)).For(id, assembly, tester, begun);
         var run = copy.For(id, assembly, tester, begun, stopped: false);
         var row = BeginRun.Row(run.Setup);
-        row.Entries.AddRange(run.Log.Select(e => TakeEntries.Row(row.Id, e.Entry, e.Received)));
         Projection.Write(row, run);
         return (SealedRunFormat.Write(run), row);
     }

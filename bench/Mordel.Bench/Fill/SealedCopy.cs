@@ -204,9 +204,6 @@ public sealed class DoorCopy
         };
         Projection.Write(row, run with { Setup = setup });
         (row.SignedAt, row.SignedName) = (run.Signing.At + by, tester.FullName);
-        row.Entries.AddRange(
-            run.Log.Select(e => TakeEntries.Row(id, e.Entry with { At = e.Entry.At + by }, e.Received + by))
-        );
         return (text, row);
     }
 

@@ -82,6 +82,8 @@ public sealed class RebuildLists(
                 }
 
             await store.SaveChangesAsync(cancel);
+            // What an earlier version kept twice.
+            await store.DropEntries([.. reports.Where(r => r.Holds).Select(r => r.RunId)], cancel);
             store.ChangeTracker.Clear();
             done += batch.Length;
             progress($"{done} of {ids.Count} signed runs");
@@ -98,7 +100,7 @@ public sealed class RebuildLists(
     }
 
     private static object Line(RunRow r) =>
-        (r.SignedAt, r.SignedName, r.Outcome, r.Summary, r.FoundText, r.NotEntered, r.ZeroHigh);
+        (r.SignedAt, r.SignedName, r.Outcome, r.Summary, r.FoundText, r.NotEntered, r.ZeroHigh, r.WasMended);
 
     private static IEnumerable<object> Items(RunRow row) =>
         row

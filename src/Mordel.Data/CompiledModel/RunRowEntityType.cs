@@ -20,7 +20,7 @@ namespace Mordel.Data.CompiledModel
                 "Mordel.Data.Rows.RunRow",
                 typeof(RunRow),
                 baseEntityType,
-                propertyCount: 18,
+                propertyCount: 19,
                 navigationCount: 6,
                 foreignKeyCount: 4,
                 unnamedIndexCount: 7,
@@ -151,6 +151,13 @@ namespace Mordel.Data.CompiledModel
                 fieldInfo: typeof(RunRow).GetField("<TesterId>k__BackingField", BindingFlags.NonPublic | BindingFlags.Instance | BindingFlags.DeclaredOnly),
                 valueConverter: new IdText());
             testerId.SetSentinelFromProviderValue("00000000-0000-0000-0000-000000000000");
+
+            var wasMended = runtimeEntityType.AddProperty(
+                "WasMended",
+                typeof(bool),
+                propertyInfo: typeof(RunRow).GetProperty("WasMended", BindingFlags.Public | BindingFlags.Instance | BindingFlags.DeclaredOnly),
+                fieldInfo: typeof(RunRow).GetField("<WasMended>k__BackingField", BindingFlags.NonPublic | BindingFlags.Instance | BindingFlags.DeclaredOnly),
+                sentinel: false);
 
             var zeroHigh = runtimeEntityType.AddProperty(
                 "ZeroHigh",

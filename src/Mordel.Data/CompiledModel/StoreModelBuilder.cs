@@ -11,7 +11,7 @@ namespace Mordel.Data.CompiledModel
     public partial class StoreModel
     {
         private StoreModel()
-            : base(skipDetectChanges: false, modelId: new Guid("5df8df9b-23c0-485e-8aab-5158c55e2c3e"), entityTypeCount: 73)
+            : base(skipDetectChanges: false, modelId: new Guid("30f4287b-6361-4d54-9d39-415b0e2250e8"), entityTypeCount: 73)
         {
         }
 

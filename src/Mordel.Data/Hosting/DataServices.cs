@@ -54,6 +54,8 @@ public static class DataServices
             .AddStore(address, (all, options) =>
             {
                 options.AddInterceptors(all.GetRequiredService<AuditWriter>());
+                if (address.IsServer)
+                    options.AddInterceptors(all.GetRequiredService<CommitWatch>());
                 more?.Invoke(all, options);
             })
             .AddScoped<WhoAsks>()
@@ -90,8 +92,10 @@ public static class DataServices
             .AddOutbox();
 
     // One process with a file is alone; those that share a server know of each other.
-    private static IServiceCollection AddProcesses(this IServiceCollection services, string? connection) =>
-        connection is null
+    private static IServiceCollection AddProcesses(this IServiceCollection services, string? connection)
+    {
+        services.AddSingleton(new ServerWatch(connection)).AddScoped<CommitWatch>();
+        return connection is null
             ? services.AddSingleton<Neighbours>().AddSingleton<Leases>().AddSingleton<WindowCounts, OwnCounts>()
             : services
                 .AddSingleton<Neighbours>(all => new PostgresNeighbours(
@@ -103,6 +107,7 @@ public static class DataServices
                     connection,
                     all.GetRequiredService<TimeProvider>()
                 ));
+    }
 
     private static IServiceCollection AddStore(
         this IServiceCollection services,

@@ -140,12 +140,21 @@ public sealed class FindRun(Store store, SetupReader setups, SealReader seals, O
         var setup = await setups.Read(row.Setup ?? "", cancel);
         var (received, unreadable) = Read(row.Entries);
         var isSealed = row.SignedAt is not null || await store.Seals.AnyAsync(s => s.RunId == runId, cancel);
+        if (isSealed && row.Entries.Count == 0)
+            received = await Sealed(runId, cancel);
         return new(row, setup, received)
         {
             Unreadable = unreadable,
             IsSealed = isSealed,
             Size = new LogSize(0, 0).With(row.Entries.Select(e => e.Json)),
         };
+    }
+
+    private async Task<IReadOnlyList<ReceivedEntry>> Sealed(Guid runId, CancellationToken cancel)
+    {
+        await foreach (var run in new SealedRuns(store, setups).Of([runId], cancel))
+            return run.Log;
+        return [];
     }
 
     /// <summary>How far a run is that somebody may see; null when there is none, or it is another's.</summary>

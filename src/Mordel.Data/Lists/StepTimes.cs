@@ -1,5 +1,6 @@
 using System.Text.Json;
 using Microsoft.EntityFrameworkCore;
+using Mordel.Data.Seals;
 
 namespace Mordel.Data.Lists;
 
@@ -39,20 +40,9 @@ internal static class StepTimes
         foreach (var batch in runs.Chunk(Batch))
         {
             var ids = batch.Select(r => r.Id).ToList();
-            var entries = (
-                await store
-                    .Entries.AsNoTracking()
-                    .Where(e => ids.Contains(e.RunId))
-                    .Select(e => new
-                    {
-                        e.RunId,
-                        e.Tick,
-                        e.Json,
-                    })
-                    .ToListAsync(cancel)
-            ).ToLookup(e => e.RunId);
-            foreach (var run in batch)
-            foreach (var (step, took) in Each(run.StartedAt, entries[run.Id].OrderBy(e => e.Tick).Select(e => e.Json)))
+            var entries = await store.SealedEntries(ids, cancel);
+            foreach (var run in batch.Where(r => entries.ContainsKey(r.Id)))
+            foreach (var (step, took) in Each(run.StartedAt, entries[run.Id].Values))
                 tally.Time(run.ProcedureId, Guid.Empty, step, took);
         }
 

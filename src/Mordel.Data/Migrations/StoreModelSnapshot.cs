@@ -2527,6 +2527,9 @@ namespace Mordel.Data.Migrations
                         .IsRequired()
                         .HasColumnType("TEXT");
 
+                    b.Property<bool>("WasMended")
+                        .HasColumnType("INTEGER");
+
                     b.Property<string>("ZeroHigh")
                         .HasColumnType("TEXT");
 

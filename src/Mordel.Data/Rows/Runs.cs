@@ -45,13 +45,19 @@ public sealed class RunRow
 
     /// <summary>How many facts of the report nobody entered.</summary>
     public int NotEntered { get; set; }
+
+    /// <summary>Whether something was mended in the middle of it.</summary>
+    public bool WasMended { get; set; }
     public List<EntryRow> Entries { get; } = [];
     public List<AmendmentRow> Amendments { get; } = [];
     public List<ResultRow> Results { get; } = [];
     public List<SealRow> Seals { get; } = [];
 }
 
-/// <summary>One entry of a log, as it was entered. Never updated, never deleted.</summary>
+/// <summary>
+/// One entry of the log of an open run, as it was entered. Never updated; when the run is sealed its record has it, and
+/// the row goes.
+/// </summary>
 public sealed class EntryRow
 {
     public Guid RunId { get; set; }

@@ -36,8 +36,7 @@ public sealed class ChanceProjection(Store store)
                 i.Value,
                 i.Limit,
                 i.Unit,
-                store.Repairs.Any(p => p.RetestId == r.Id)
-                    || store.Entries.Any(e => e.RunId == r.Id && EF.Functions.Like(e.Json, "%\"kind\":\"mended\"%"))
+                r.WasMended || store.Repairs.Any(p => p.RetestId == r.Id)
             )
         )
             .AsNoTracking()

@@ -1,4 +1,5 @@
 using Mordel.Core.Reports;
+using Mordel.Core.Runs;
 using Mordel.Core.Verdicts;
 using Mordel.Data.Rows;
 
@@ -48,8 +49,16 @@ public static class Projection
         row.FoundText = run.Report.Remarks.Length > 0 ? run.Report.Remarks : null;
         row.NotEntered = run.Report.NotEntered.Length;
         row.ZeroHigh = run.Report.KitZero;
+        row.WasMended = WasMended(run);
         row.Results.Clear();
         row.Results.AddRange(Results(row.Id, run.Verdict));
+    }
+
+    /// <summary>Whether something was mended in the middle of a run.</summary>
+    public static bool WasMended(SealedRun run)
+    {
+        ArgumentNullException.ThrowIfNull(run);
+        return run.Log.Any(e => e.Entry.Body is EntryBody.Mended);
     }
 
     /// <summary>The judged items of a run, as rows.</summary>

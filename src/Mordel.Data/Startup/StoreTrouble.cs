@@ -58,6 +58,9 @@ public static class StoreTrouble
     /// <summary>Whether another has it for the moment: no trouble that lasts.</summary>
     public static bool IsBusy(Exception e) => Code(e) is Busy or Locked;
 
+    /// <summary>Whether the server is away, or has gone in the middle.</summary>
+    public static bool IsUnreachable(Exception e) => Code(e) == Unreachable;
+
     private static int Code(Exception e) =>
         e switch
         {

@@ -17,6 +17,7 @@ public static class Pipeline
         app.UseFrontDoor();
         app.UseWatching();
         app.UseExceptionHandler("/problem/500");
+        app.UseMiddleware<WaitForServer>();
         app.UseResponseCompression();
         app.Use(SecureHeaders);
         app.UseStatusCodePagesWithReExecute("/problem/{0}");

@@ -135,6 +135,8 @@ public sealed class SealRun(
         await maker.Make(row, new(run.Setup, run.Received, run.State, ready.Verdict, ready.Previous, signing), cancel);
         await outbox.Report(row, null, cancel);
         await store.SaveChangesAsync(cancel);
+        // From now on the record has them.
+        await store.DropEntries([runId], cancel);
         await dues.Write(row.Assembly!, cancel);
         await chances.Write(row.Assembly!, clock.Today(), cancel);
         await store.SaveChangesAsync(cancel);
@@ -161,7 +163,7 @@ public sealed class SealRun(
         there <= now + LogTimes.Slack && there >= run.Setup.BegunAt - LogTimes.Slack ? there.ToMillisecond() : now;
 
     // What is entered with the signature goes into the log first, like everything else.
-    private RunFile Beside(RunFile run, IReadOnlyList<EntryBody> bodies, DateTimeOffset now, out string? wrong)
+    private static RunFile Beside(RunFile run, IReadOnlyList<EntryBody> bodies, DateTimeOffset now, out string? wrong)
     {
         wrong = null;
         if (bodies.Count == 0)
@@ -178,7 +180,6 @@ public sealed class SealRun(
             return run;
         }
 
-        store.Entries.AddRange(added.Select(r => TakeEntries.Row(run.Row.Id, r.Entry, r.Received)));
         return run.With(added);
     }
 

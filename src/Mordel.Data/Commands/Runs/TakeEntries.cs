@@ -5,6 +5,7 @@ using Mordel.Core.Serialization;
 using Mordel.Core.Units;
 using Mordel.Data.Lists;
 using Mordel.Data.Rows;
+using Mordel.Data.Seals;
 using Mordel.Data.Setups;
 
 namespace Mordel.Data.Commands.Runs;
@@ -142,9 +143,24 @@ public sealed class TakeEntries(Store store, SetupReader setups, OpenRuns open, 
             .ToListAsync();
         foreach (var entry in known)
             found[entry.RunId].Known[entry.EntryId] = entry.Json;
+        await FromRecords([.. found.Values.Where(r => r.IsSealed)]);
         foreach (var run in found.Values)
             run.Read = open.Find(run.Id, run.Setup, run.Size);
         return found;
+    }
+
+    // Of a sealed run the record has them.
+    private async Task FromRecords(List<GrowingRun> sealedRuns)
+    {
+        if (sealedRuns.Count == 0)
+            return;
+        var entries = await store.SealedEntries([.. sealedRuns.Select(r => r.Id)], CancellationToken.None);
+        foreach (var run in sealedRuns.Where(r => entries.ContainsKey(r.Id)))
+        {
+            foreach (var (id, json) in entries[run.Id])
+                run.Known[id] = json;
+            run.Size = new LogSize(0, 0).With(entries[run.Id].Values);
+        }
     }
 
     // Those that the run has not yet, or why it takes none.

@@ -2764,6 +2764,9 @@ namespace Mordel.Data.Migrations.Postgres
                     b.Property<Guid>("TesterId")
                         .HasColumnType("uuid");
 
+                    b.Property<bool>("WasMended")
+                        .HasColumnType("boolean");
+
                     b.Property<decimal?>("ZeroHigh")
                         .HasColumnType("numeric");
 

@@ -6,6 +6,6 @@ namespace Mordel.Data.Migrations.Postgres
 {
     // Tables are made by what stands beside: the model is not needed.
     [DbContext(typeof(PostgresStore))]
-    [Migration("20261130023535_BeginOnServer")]
+    [Migration("20261130035343_BeginOnServer")]
     partial class BeginOnServer { }
 }

@@ -1370,7 +1370,8 @@ namespace Mordel.Data.Migrations.Postgres
                     Summary = table.Column<string>(type: "text", nullable: true, collation: "C"),
                     FoundText = table.Column<string>(type: "text", nullable: true, collation: "C"),
                     ZeroHigh = table.Column<decimal>(type: "numeric", nullable: true),
-                    NotEntered = table.Column<int>(type: "integer", nullable: false)
+                    NotEntered = table.Column<int>(type: "integer", nullable: false),
+                    WasMended = table.Column<bool>(type: "boolean", nullable: false)
                 },
                 constraints: table =>
                 {
