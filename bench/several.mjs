@@ -36,8 +36,8 @@ try {
       `SELECT "Id" FROM "Assemblies" WHERE "Type" = 'DC' AND "ReplacedOn" IS NULL LIMIT ${Math.ceil(count / 2)}`,
     ];
     base.ask(
-      `INSERT INTO "Stops" SELECT (jsonb_populate_record(s, jsonb_build_object('Id', gen_random_uuid(), 'Day', ` +
-        `CURRENT_DATE + 400, 'AssemblyId', a."Id"))).* FROM (${some}) s, (${any}) a`,
+      `INSERT INTO "Stops" SELECT (jsonb_populate_record(NULL::"Stops", to_jsonb(s) || jsonb_build_object(` +
+        `'Id', gen_random_uuid(), 'Day', CURRENT_DATE + 400, 'AssemblyId', a."Id"))).* FROM (${some}) s, (${any}) a`,
     );
     const stops = base.ask(`SELECT "Id" FROM "Stops" s WHERE "TesterId" = '${id}' AND "Day" = CURRENT_DATE + 400`);
     runs.push(...(await (await atWork(servers.url, id)).runs(stops)).slice(0, Number(count) - runs.length));

@@ -19,7 +19,8 @@ public sealed class CountedCommands : DbCommandInterceptor
         CancellationToken cancellationToken = default
     )
     {
-        Asked.Add((command.CommandText, eventData.Duration.TotalMilliseconds));
+        lock (Asked)
+            Asked.Add((command.CommandText, eventData.Duration.TotalMilliseconds));
         return base.ReaderExecutedAsync(command, eventData, result, cancellationToken);
     }
 }

@@ -34,7 +34,13 @@ if (args is ["arrivals", ..])
 if (args is ["fill", var folder, ..])
     return await FillCommand.Run(
         folder,
-        new(Number("--assemblies", 100_000), Number("--runs", 1_000_000), Number("--testers", 200), 20_000, 1_800)
+        new(
+            Number("--assemblies", 100_000),
+            Number("--runs", 1_000_000),
+            Number("--testers", 200),
+            Math.Min(20_000, Number("--runs", 1_000_000) / 50),
+            1_800
+        )
     );
 
 // Prints how long things take here and, since machines differ, how that compares with reading the same log from JSON
