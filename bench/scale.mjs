@@ -1,6 +1,6 @@
-// How lists and sizes grow, in a file and on a PostgreSQL server: node bench/scale.mjs [RUNS …] (after ./mordel help and
-// dotnet build bench/Mordel.Bench -c Release). Each size is filled into a file, read there, moved to a server of its own
-// and read there. Writes docs/plots/scale.svg.
+// How lists and sizes grow, in a file and on a PostgreSQL server: node bench/scale.mjs [RUNS …], after ./mordel help and
+// dotnet build bench/Mordel.Bench -c Release. Each size is filled into a file, read there, moved to a server of its
+// own and read there. Writes docs/plots/scale.svg.
 import { spawnSync } from 'node:child_process';
 import { mkdtempSync, rmSync, statSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
@@ -26,7 +26,11 @@ function bench(args, store) {
 const rows = text =>
   [
     ...text.matchAll(
-      /^(.+?) +median +([\d.]+) ms.*?; +(\d+) questions of +([\d.]+) ms; p95 of eight at once +([\d.]+), of 64 +([\d.]+)/gm,
+      new RegExp(
+        '^(.+?) +median +([\\d.]+) ms.*?; +(\\d+) questions of +([\\d.]+) ms; ' +
+          'p95 of eight at once +([\\d.]+), of 64 +([\\d.]+)',
+        'gm',
+      ),
     ),
   ].map(([, what, median, , sql, eight, many]) => ({ what, median: +median, sql: +sql, eight: +eight, many: +many }));
 
@@ -52,7 +56,8 @@ for (const runs of sizes) {
     found.push({ runs, file, server, bytes });
     console.log(
       `${runs} runs: filled in ${((filled - began) / 1000).toFixed(0)} s, moved, compared and checked in ` +
-        `${((there - moving) / 1000).toFixed(0)} s; a run takes ${(bytes.file / runs / 1000).toFixed(2)} KB in the file, ` +
+        `${((there - moving) / 1000).toFixed(0)} s; a run takes ` +
+        `${(bytes.file / runs / 1000).toFixed(2)} KB in the file, ` +
         `${(bytes.server / runs / 1000).toFixed(2)} KB on the server`,
     );
     const f = n => n.toFixed(1).padStart(8);
@@ -89,7 +94,8 @@ const line = (pick, dash) =>
       });
       const last = points.at(-1)?.split(',') ?? [0, 0];
       const name = pick === 'file' ? `<text x="${+last[0] + 8}" y="${+last[1] + 4}">${what || 'register'}</text>` : '';
-      return `<polyline points="${points.join(' ')}" fill="none" stroke="currentColor" stroke-width="1.5"${dash}/>${name}`;
+      const how = `fill="none" stroke="currentColor" stroke-width="1.5"${dash}`;
+      return `<polyline points="${points.join(' ')}" ${how}/>${name}`;
     })
     .join('\n');
 const axis = [];
@@ -102,13 +108,15 @@ for (const n of sizes)
   axis.push(`<text x="${x(n).toFixed(1)}" y="${h - 34}" text-anchor="middle">${n.toLocaleString('en')}</text>`);
 writeFileSync(
   join(root, 'docs/plots/scale.svg'),
-  `<svg xmlns="http://www.w3.org/2000/svg" viewBox="0 0 ${w} ${h}" font-family="sans-serif" font-size="12" color="#1d2b2a">
+  `<svg xmlns="http://www.w3.org/2000/svg" viewBox="0 0 ${w} ${h}"
+  font-family="sans-serif" font-size="12" color="#1d2b2a">
 <rect width="${w}" height="${h}" fill="#faf8f3"/>
 <title>Median of a list over signed runs: whole lines in a file, dashed on a server</title>
 ${axis.join('\n')}
 ${line('file', '')}
 ${line('server', ' stroke-dasharray="5 4"')}
-<text x="${(left + w - 200) / 2}" y="${h - 12}" text-anchor="middle">signed runs; whole: in a file, dashed: on a server</text>
+<text x="${(left + w - 200) / 2}" y="${h - 12}" text-anchor="middle">
+signed runs; whole: in a file, dashed: on a server</text>
 </svg>
 `,
 );

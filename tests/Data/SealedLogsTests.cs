@@ -9,7 +9,7 @@ using Mordel.Data.Rows;
 namespace Mordel.Data.Tests;
 
 /// <summary>Once a run is sealed, its record alone has its entries.</summary>
-public sealed class SealedLogsTests : IAsyncLifetime
+public sealed class SealedLogsTests : IAsyncLifetime, IAsyncDisposable
 {
     private readonly SmallInstallation town = new();
     private Guid run;
@@ -24,7 +24,9 @@ public sealed class SealedLogsTests : IAsyncLifetime
         log = [.. (await town.Report(run))!.Run!.Log.Select(e => e.Entry)];
     }
 
-    public async Task DisposeAsync() => await town.DisposeAsync();
+    async Task IAsyncLifetime.DisposeAsync() => await DisposeAsync();
+
+    public ValueTask DisposeAsync() => town.DisposeAsync();
 
     [Fact]
     public async Task A_sealed_run_has_no_rows_of_entries_and_its_report_has_them_all()
