@@ -1,5 +1,5 @@
-// How lists and sizes grow, in a file and on a PostgreSQL server: node bench/scale.mjs [RUNS …], after ./mordel help and
-// dotnet build bench/Mordel.Bench -c Release. Each size is filled into a file, read there, moved to a server of its
+// How lists and sizes grow, in a file and on a PostgreSQL server: node bench/scale.mjs [RUNS …], after ./mordel help
+// and dotnet build bench/Mordel.Bench -c Release. Each size is filled into a file, read there, moved to a server of its
 // own and read there. Writes docs/plots/scale.svg.
 import { spawnSync } from 'node:child_process';
 import { mkdtempSync, rmSync, statSync, writeFileSync } from 'node:fs';
