@@ -81,8 +81,8 @@ public static class StoreBench
                 string.Create(
                     CultureInfo.InvariantCulture,
                     $"{what, -34} median {times[Rounds / 2], 7:0.0} ms, first of all {times[^1], 7:0.0}; "
-                        + $"{asked.Count, 2} questions of {asked.Item2, 6:0.0} ms; p95 of eight at once {eight, 7:0.0}, "
-                        + $"of 64 {many, 7:0.0}"
+                        + $"{asked.Count, 2} questions of {asked.Item2, 6:0.0} ms; "
+                        + $"p95 of eight at once {eight, 7:0.0}, of 64 {many, 7:0.0}"
                 )
             );
             if (verbose)
