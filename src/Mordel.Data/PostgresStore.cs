@@ -20,6 +20,20 @@ public sealed class PostgresStore(DbContextOptions<PostgresStore> options, Write
     protected override Task KeepOthersOut(CancellationToken cancel) =>
         Database.ExecuteSqlAsync($"SELECT pg_advisory_xact_lock({WriterLock})", cancel);
 
+    /// <summary>
+    /// Changes rows where they lie, inside the transaction that was begun, or in one of its own: rows that two change at
+    /// once in different orders would wait for each other.
+    /// </summary>
+    public override async Task<int> Change(Func<Store, Task<int>> change, CancellationToken cancel)
+    {
+        if (Database.CurrentTransaction is not null)
+            return await base.Change(change, cancel);
+        await using var writing = await BeginWriting(cancel);
+        var changed = await base.Change(change, cancel);
+        await writing.CommitAsync(cancel);
+        return changed;
+    }
+
     /// <summary>Saves, inside the transaction that was begun, or in one of its own.</summary>
     public override async Task<int> SaveChangesAsync(
         bool acceptAllChangesOnSuccess,

@@ -109,7 +109,7 @@ public class Store : IdentityDbContext<Account, IdentityRole<Guid>, Guid>
     }
 
     /// <summary>Changes rows where they lie, inside the transaction that was begun, or in a turn of its own.</summary>
-    public async Task<int> Change(Func<Store, Task<int>> change, CancellationToken cancel)
+    public virtual async Task<int> Change(Func<Store, Task<int>> change, CancellationToken cancel)
     {
         ArgumentNullException.ThrowIfNull(change);
         if (Database.CurrentTransaction is not null)
