@@ -21,8 +21,8 @@ public sealed class PostgresStore(DbContextOptions<PostgresStore> options, Write
         Database.ExecuteSqlAsync($"SELECT pg_advisory_xact_lock({WriterLock})", cancel);
 
     /// <summary>
-    /// Changes rows where they lie, inside the transaction that was begun, or in one of its own: rows that two change at
-    /// once in different orders would wait for each other.
+    /// Changes rows where they lie, inside the transaction that was begun, or in one of its own: rows that two change
+    /// at once in different orders would wait for each other.
     /// </summary>
     public override async Task<int> Change(Func<Store, Task<int>> change, CancellationToken cancel)
     {
