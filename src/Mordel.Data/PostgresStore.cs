@@ -21,31 +21,16 @@ public sealed class PostgresStore(DbContextOptions<PostgresStore> options, Write
         Database.ExecuteSqlAsync($"SELECT pg_advisory_xact_lock({WriterLock})", cancel);
 
     /// <summary>
-    /// Changes rows where they lie, inside the transaction that was begun, or in one of its own: rows that two change
-    /// at once in different orders would wait for each other.
+    /// Writes in a transaction of its own: only so are others kept out, and rows that two change at once in different
+    /// orders would wait for each other.
     /// </summary>
-    public override async Task<int> Change(Func<Store, Task<int>> change, CancellationToken cancel)
+    protected override async Task<int> InItsTurn(Func<Task<int>> work, CancellationToken cancel)
     {
-        if (Database.CurrentTransaction is not null)
-            return await base.Change(change, cancel);
+        ArgumentNullException.ThrowIfNull(work);
         await using var writing = await BeginWriting(cancel);
-        var changed = await base.Change(change, cancel);
+        var written = await work();
         await writing.CommitAsync(cancel);
-        return changed;
-    }
-
-    /// <summary>Saves, inside the transaction that was begun, or in one of its own.</summary>
-    public override async Task<int> SaveChangesAsync(
-        bool acceptAllChangesOnSuccess,
-        CancellationToken cancellationToken = default
-    )
-    {
-        if (Database.CurrentTransaction is not null)
-            return await base.SaveChangesAsync(acceptAllChangesOnSuccess, cancellationToken);
-        await using var writing = await BeginWriting(cancellationToken);
-        var saved = await base.SaveChangesAsync(acceptAllChangesOnSuccess, cancellationToken);
-        await writing.CommitAsync(cancellationToken);
-        return saved;
+        return written;
     }
 
     /// <inheritdoc/>

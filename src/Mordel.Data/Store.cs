@@ -109,13 +109,12 @@ public class Store : IdentityDbContext<Account, IdentityRole<Guid>, Guid>
     }
 
     /// <summary>Changes rows where they lie, inside the transaction that was begun, or in a turn of its own.</summary>
-    public virtual async Task<int> Change(Func<Store, Task<int>> change, CancellationToken cancel)
+    public async Task<int> Change(Func<Store, Task<int>> change, CancellationToken cancel)
     {
         ArgumentNullException.ThrowIfNull(change);
-        if (Database.CurrentTransaction is not null)
-            return await change(this);
-        using var turn = await writers.Take(cancel);
-        return await change(this);
+        return Database.CurrentTransaction is not null
+            ? await change(this)
+            : await InItsTurn(() => change(this), cancel);
     }
 
     /// <summary>Saves, inside the transaction that was begun, or in a turn of its own.</summary>
@@ -124,10 +123,16 @@ public class Store : IdentityDbContext<Account, IdentityRole<Guid>, Guid>
         CancellationToken cancellationToken = default
     )
     {
-        if (Database.CurrentTransaction is not null)
-            return await base.SaveChangesAsync(acceptAllChangesOnSuccess, cancellationToken);
-        using var turn = await writers.Take(cancellationToken);
-        return await base.SaveChangesAsync(acceptAllChangesOnSuccess, cancellationToken);
+        Task<int> Save() => base.SaveChangesAsync(acceptAllChangesOnSuccess, cancellationToken);
+        return Database.CurrentTransaction is not null ? await Save() : await InItsTurn(Save, cancellationToken);
+    }
+
+    /// <summary>Writes outside of any transaction that was begun, when its turn comes.</summary>
+    protected virtual async Task<int> InItsTurn(Func<Task<int>> work, CancellationToken cancel)
+    {
+        ArgumentNullException.ThrowIfNull(work);
+        using var turn = await writers.Take(cancel);
+        return await work();
     }
 
     /// <summary>

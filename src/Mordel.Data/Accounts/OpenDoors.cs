@@ -18,11 +18,7 @@ public sealed class OpenDoors
     {
         ArgumentNullException.ThrowIfNull(neighbours);
         this.neighbours = neighbours;
-        neighbours.Hear(Closed, says =>
-        {
-            if (Guid.TryParse(says, out var what))
-                CloseHere(what);
-        });
+        neighbours.HearOf(Closed, CloseHere);
     }
 
     /// <summary>Opens one; null where somebody has too many. Disposed when the socket is closed.</summary>
@@ -44,7 +40,7 @@ public sealed class OpenDoors
     public void Close(Guid what)
     {
         CloseHere(what);
-        neighbours.Tell(Closed, what.ToString("N"));
+        neighbours.TellOf(Closed, what);
     }
 
     private void CloseHere(Guid what)

@@ -23,11 +23,7 @@ public sealed class SessionMemory
     {
         ArgumentNullException.ThrowIfNull(neighbours);
         this.neighbours = neighbours;
-        neighbours.Hear(Forgotten, says =>
-        {
-            if (Guid.TryParse(says, out var id))
-                known.TryRemove(id, out _);
-        });
+        neighbours.HearOf(Forgotten, id => known.TryRemove(id, out _));
     }
 
     internal Remembered? Of(Guid id, DateTimeOffset now) =>
@@ -43,7 +39,7 @@ public sealed class SessionMemory
     internal void Forget(Guid id)
     {
         known.TryRemove(id, out _);
-        neighbours.Tell(Forgotten, id.ToString("N"));
+        neighbours.TellOf(Forgotten, id);
     }
 
     internal sealed record Remembered(Guid AccountId, DateTimeOffset AskedAt, DateTimeOffset ProvedAt);

@@ -16,6 +16,16 @@ public class Neighbours
     /// <param name="does">Called with the rest; must neither wait nor throw.</param>
     public void Hear(string what, Action<string> does) => hearers[what] = does;
 
+    /// <summary>The same for what is told of by its id alone.</summary>
+    public void HearOf(string what, Action<Guid> does) => Hear(what, says =>
+        {
+            if (Guid.TryParse(says, out var id))
+                does(id);
+        });
+
+    /// <summary>Tells the others of something by its id.</summary>
+    public void TellOf(string what, Guid id) => Tell(what, id.ToString("N"));
+
     /// <summary>Tells the others, and waits for nothing.</summary>
     /// <param name="what">The kind: a word without spaces.</param>
     /// <param name="says">The rest; a few thousand signs at most.</param>

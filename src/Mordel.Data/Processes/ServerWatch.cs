@@ -1,4 +1,3 @@
-using Mordel.Data.Startup;
 using Npgsql;
 
 namespace Mordel.Data.Processes;
@@ -16,9 +15,6 @@ public sealed class ServerWatch(string? connection)
 
     /// <summary>Whether there is a server to be away.</summary>
     public bool IsOfServer => connection is not null;
-
-    /// <summary>Whether an exception says that the server is away.</summary>
-    public static bool IsAway(Exception e) => StoreTrouble.IsUnreachable(e);
 
     /// <summary>Somebody has met it away.</summary>
     public void Missed()

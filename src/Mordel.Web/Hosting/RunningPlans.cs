@@ -27,8 +27,8 @@ public sealed class RunningPlans : IDisposable
     {
         ArgumentNullException.ThrowIfNull(neighbours);
         (this.neighbours, this.clock) = (neighbours, clock);
-        neighbours.Hear(Stopped, says => StopHere(Guid.Parse(says)));
-        neighbours.Hear(Ended, says => elsewhere.TryRemove(Guid.Parse(says), out _));
+        neighbours.HearOf(Stopped, StopHere);
+        neighbours.HearOf(Ended, id => elsewhere.TryRemove(id, out _));
         neighbours.Hear(IsAt, says =>
         {
             var at = says.IndexOf(' ', StringComparison.Ordinal);
@@ -63,7 +63,7 @@ public sealed class RunningPlans : IDisposable
     public void Stop(Guid id)
     {
         StopHere(id);
-        neighbours.Tell(Stopped, id.ToString("N"));
+        neighbours.TellOf(Stopped, id);
     }
 
     /// <summary>It is done.</summary>
@@ -72,7 +72,7 @@ public sealed class RunningPlans : IDisposable
         if (!running.TryRemove(id, out var one))
             return;
         one.Stop.Dispose();
-        neighbours.Tell(Ended, id.ToString("N"));
+        neighbours.TellOf(Ended, id);
     }
 
     private void StopHere(Guid id)

@@ -1,5 +1,6 @@
 using Microsoft.AspNetCore.Http.Features;
 using Mordel.Data.Processes;
+using Mordel.Data.Startup;
 
 namespace Mordel.Web.Hosting;
 
@@ -45,7 +46,7 @@ public sealed class WaitForServer(RequestDelegate next, ServerWatch watch, IServ
                 return;
             }
             catch (Exception e)
-                when (ServerWatch.IsAway(e)
+                when (StoreTrouble.IsUnreachable(e)
                     && tried < Tries
                     && !context.Response.HasStarted
                     && body is not null

@@ -19,11 +19,7 @@ public sealed class RunningImports
     {
         ArgumentNullException.ThrowIfNull(neighbours);
         this.neighbours = neighbours;
-        neighbours.Hear(Stopped, says =>
-        {
-            if (Guid.TryParse(says, out var id))
-                StopHere(id);
-        });
+        neighbours.HearOf(Stopped, StopHere);
     }
 
     /// <summary>Begins one; dispose what is given when it has ended.</summary>
@@ -40,7 +36,7 @@ public sealed class RunningImports
     public void Stop(Guid importId)
     {
         StopHere(importId);
-        neighbours.Tell(Stopped, importId.ToString("N"));
+        neighbours.TellOf(Stopped, importId);
     }
 
     private void StopHere(Guid importId)
