@@ -131,7 +131,7 @@ public static class StoreBench
         await Time<RunList>("runs, a tester", r => r.For(new(testers[^1].Id, false), false, null, none));
         await Time<BenchList>("class", b => b.Glance(group, wilma, none));
         await Time<KitsAndPeopleList>("people", k => k.People(none));
-        await Time<OutboxList>("outbox", o => o.All(none));
+        await Time<OutboxList>("outbox", o => o.All(null, none));
         await Time<Alarms>("alarms", a => a.All(none));
         return 0;
     }

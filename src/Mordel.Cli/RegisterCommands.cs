@@ -256,6 +256,7 @@ public static class RegisterCommands
             new(store, profiles, clock),
             new ChangeLog(store, clock),
             new(new()),
+            new(new()),
             clock
         );
         await apply.Confirm(id, by, None);

@@ -82,6 +82,10 @@ public class Store : IdentityDbContext<Account, IdentityRole<Guid>, Guid>
     public DbSet<ImportRow> Imports => Set<ImportRow>();
     public DbSet<ImportLineRow> ImportLines => Set<ImportLineRow>();
     public DbSet<ColumnMemoryRow> ColumnMemories => Set<ColumnMemoryRow>();
+    public DbSet<BranchRow> Branches => Set<BranchRow>();
+    public DbSet<BranchDistrictRow> BranchDistricts => Set<BranchDistrictRow>();
+    public DbSet<BranchPersonRow> BranchPeople => Set<BranchPersonRow>();
+    public DbSet<BranchKitRow> BranchKits => Set<BranchKitRow>();
     public DbSet<ClassRow> Classes => Set<ClassRow>();
     public DbSet<ClassMemberRow> ClassMembers => Set<ClassMemberRow>();
     public DbSet<AssignmentRow> Assignments => Set<AssignmentRow>();
@@ -261,6 +265,7 @@ public class Store : IdentityDbContext<Account, IdentityRole<Guid>, Guid>
         builder.Entity<ModelBuildRow>().HasKey(b => new { b.Make, b.Model });
         builder.Entity<RateResetRow>().HasIndex(r => r.At);
         builder.Accounts();
+        builder.Branches();
         builder.Repairs();
         builder.Office();
         builder.Standing();

@@ -79,6 +79,13 @@ public sealed class QuestionsTests(Towns towns) : IClassFixture<Towns>
                 a.Register.Find("", new() { Type = "DC" }, RegisterOrder.Due, null, None),
             ["the register of a district with a word"] = a =>
                 a.Register.Find("mill", new() { District = "Millrace" }, RegisterOrder.Tag, null, None),
+            ["the register of a branch"] = a =>
+                a.Register.Find("", new() { Branch = $"{a.Class}" }, RegisterOrder.Tag, null, None),
+            ["what is due in a branch"] = a =>
+                new DueList(a.Store, TimeProvider.System).Lines(new() { Branch = $"{a.Class}" }, null, None),
+            ["runs of a branch"] = a => new RunList(a.Store, a.Seals).For(a.Wilma, false, null, None, a.Class),
+            ["the outbox of a branch"] = a => new OutboxList(a.Store).All($"{a.Class}", None),
+            ["branches"] = a => new BranchList(a.Store, TimeProvider.System).All(None),
             ["how many are in the register"] = a => a.Register.Count("mill", new() { Hazard = "low" }, None),
             ["the year"] = a => new DueList(a.Store, TimeProvider.System).Year(new(), None),
             ["what is due"] = a => new DueList(a.Store, TimeProvider.System).Lines(new(), (a.Day, "A-1"), None),
@@ -86,10 +93,11 @@ public sealed class QuestionsTests(Towns towns) : IClassFixture<Towns>
                 new DueList(a.Store, TimeProvider.System).Lines(new() { Authority = a.Class }, null, None),
             ["what is stuck"] = a =>
                 new DueList(a.Store, TimeProvider.System).Lines(new() { Show = "stuck" }, null, None),
-            ["choices of lists"] = a => new DueList(a.Store, TimeProvider.System).Choices(None),
+            ["choices of lists"] = a => new DueList(a.Store, TimeProvider.System).Choices(Guid.NewGuid(), None),
             ["proposals"] = a => new ProposalList(a.Store, new()).Latest(None),
-            ["rounds ahead"] = a => new RoundsAhead(a.Store, TimeProvider.System).From(a.Day, None),
-            ["what could go into a round"] = a => new RoundsAhead(a.Store, TimeProvider.System).Due(a.Day, 40, None),
+            ["rounds ahead"] = a => new RoundsAhead(a.Store, TimeProvider.System).From(a.Day, null, None),
+            ["what could go into a round"] = a =>
+                new RoundsAhead(a.Store, TimeProvider.System).Due(a.Day, 40, null, None),
             ["rounds to be planned"] = a =>
                 new RoundProblems(a.Store, new(a.Store), a.Consents).Of(
                     new([a.Day], [.. a.Testers.Select(t => t.Id)], []) { WithoutKit = [] },
@@ -115,7 +123,7 @@ public sealed class QuestionsTests(Towns towns) : IClassFixture<Towns>
                 new RunList(a.Store, a.Seals).For(a.Wilma, false, DateTimeOffset.UtcNow, None),
             ["a tester's runs"] = a =>
                 new RunList(a.Store, a.Seals).For(new(a.Testers[0].Id, false), false, null, None),
-            ["the outbox"] = a => new OutboxList(a.Store).All(None),
+            ["the outbox"] = a => new OutboxList(a.Store).All(null, None),
             ["people and kits"] = a => new KitsAndPeopleList(a.Store, TimeProvider.System).People(None),
             ["a class"] = a => new BenchList(a.Store).Glance(a.Class, a.Wilma, None),
             ["a learner's results"] = a => new BenchList(a.Store).By(a.Testers[0].Id, None),

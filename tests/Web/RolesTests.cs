@@ -147,6 +147,7 @@ public class RolesTests(Town town)
         ["/account"] = ["Ask", "Passkey", "NoPasskey", "BeginCodes", "Codes", "NoCodes", "End"],
         ["/show-again"] = ["", "Ask", "Passkey"],
         ["/installation/sign-ins"] = ["End", "Revoke"],
+        ["/kits-and-people/branches"] = ["", "Remove"],
         ["/kits-and-people"] = ["Kit", "Hoses", "Certificate", "Hours", "Person"],
         ["/standing"] = ["Count"],
         ["/rounds"] = ["Choose", "Plan", "Again"],

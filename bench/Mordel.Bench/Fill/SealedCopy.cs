@@ -101,8 +101,7 @@ public sealed class DoorCopy
         AssemblyMark = new("0f0f0f0f-2222-4222-8222-0f0f0f0f0f0f"),
         TesterMark = new("0f0f0f0f-3333-4333-8333-0f0f0f0f0f0f");
     private readonly SealedRun run;
-    private readonly string record,
-        setupText;
+    private readonly string record;
 
     public DoorCopy(SealedCopy from, AssemblyRow like)
     {
@@ -148,7 +147,6 @@ public sealed class DoorCopy
         };
         run = from.For(RunMark, marked, new() { Id = TesterMark, FullName = "QTESTERQ" }, Then, stopped: true);
         record = SealedRunFormat.Write(run);
-        setupText = RunSetupFormat.Write(run.Setup);
     }
 
     /// <summary>The record, and the run's row with what belongs to it.</summary>
@@ -200,7 +198,6 @@ public sealed class DoorCopy
             ProfileVersion = setup.Profile.Version,
             StartedAt = begun,
             Number = setup.Number,
-            Setup = Fill(setupText, filled),
         };
         Projection.Write(row, run with { Setup = setup });
         (row.SignedAt, row.SignedName) = (run.Signing.At + by, tester.FullName);

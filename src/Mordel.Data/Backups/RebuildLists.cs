@@ -74,15 +74,25 @@ public sealed class RebuildLists(
                 .ToDictionaryAsync(r => r.Id, cancel);
             foreach (var report in reports)
                 if (report is not { Run: { } run, Seal: not null })
-                    left.Add(report.RunId);
-                else if (!IsAsSealed(rows[report.RunId], run))
                 {
-                    Projection.Write(rows[report.RunId], run);
-                    mended++;
+                    left.Add(report.RunId);
+                }
+                else
+                {
+                    var row = rows[report.RunId];
+                    var setup = row.Setup;
+                    if (!IsAsSealed(row, run))
+                    {
+                        Projection.Write(row, run);
+                        mended++;
+                    }
+
+                    // Where the seal is broken, what the row has may be what was signed.
+                    row.Setup = report.Holds ? RunRow.InItsRecord : setup;
                 }
 
-            await store.SaveChangesAsync(cancel);
             // What an earlier version kept twice.
+            await store.SaveChangesAsync(cancel);
             await store.DropEntries([.. reports.Where(r => r.Holds).Select(r => r.RunId)], cancel);
             store.ChangeTracker.Clear();
             done += batch.Length;

@@ -11,7 +11,7 @@ namespace Mordel.Data.CompiledModel
     public partial class StoreModel
     {
         private StoreModel()
-            : base(skipDetectChanges: false, modelId: new Guid("30f4287b-6361-4d54-9d39-415b0e2250e8"), entityTypeCount: 73)
+            : base(skipDetectChanges: false, modelId: new Guid("c527f194-d463-4c2e-9fd5-11c97c38f358"), entityTypeCount: 77)
         {
         }
 
@@ -35,6 +35,10 @@ namespace Mordel.Data.CompiledModel
             var auditEndRow = AuditEndRowEntityType.Create(this);
             var auditRow = AuditRowEntityType.Create(this);
             var authorityRow = AuthorityRowEntityType.Create(this);
+            var branchDistrictRow = BranchDistrictRowEntityType.Create(this);
+            var branchKitRow = BranchKitRowEntityType.Create(this);
+            var branchPersonRow = BranchPersonRowEntityType.Create(this);
+            var branchRow = BranchRowEntityType.Create(this);
             var broughtTestRow = BroughtTestRowEntityType.Create(this);
             var calibrationRow = CalibrationRowEntityType.Create(this);
             var certificateRow = CertificateRowEntityType.Create(this);
@@ -106,6 +110,11 @@ namespace Mordel.Data.CompiledModel
             AssignmentRowEntityType.CreateForeignKey1(assignmentRow, classRow);
             AttemptRowEntityType.CreateForeignKey1(attemptRow, account);
             AttemptRowEntityType.CreateForeignKey2(attemptRow, assignmentRow);
+            BranchDistrictRowEntityType.CreateForeignKey1(branchDistrictRow, branchRow);
+            BranchKitRowEntityType.CreateForeignKey1(branchKitRow, branchRow);
+            BranchKitRowEntityType.CreateForeignKey2(branchKitRow, kitRow);
+            BranchPersonRowEntityType.CreateForeignKey1(branchPersonRow, account);
+            BranchPersonRowEntityType.CreateForeignKey2(branchPersonRow, branchRow);
             BroughtTestRowEntityType.CreateForeignKey1(broughtTestRow, assemblyRow);
             CalibrationRowEntityType.CreateForeignKey1(calibrationRow, kitRow);
             CalibrationRowEntityType.CreateForeignKey2(calibrationRow, paperRow);
@@ -167,6 +176,10 @@ namespace Mordel.Data.CompiledModel
             AuditEndRowEntityType.CreateAnnotations(auditEndRow);
             AuditRowEntityType.CreateAnnotations(auditRow);
             AuthorityRowEntityType.CreateAnnotations(authorityRow);
+            BranchDistrictRowEntityType.CreateAnnotations(branchDistrictRow);
+            BranchKitRowEntityType.CreateAnnotations(branchKitRow);
+            BranchPersonRowEntityType.CreateAnnotations(branchPersonRow);
+            BranchRowEntityType.CreateAnnotations(branchRow);
             BroughtTestRowEntityType.CreateAnnotations(broughtTestRow);
             CalibrationRowEntityType.CreateAnnotations(calibrationRow);
             CertificateRowEntityType.CreateAnnotations(certificateRow);

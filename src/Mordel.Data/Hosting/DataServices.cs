@@ -53,13 +53,14 @@ public static class DataServices
             .WithPasskeys()
             .AddStore(address, (all, options) =>
             {
-                options.AddInterceptors(all.GetRequiredService<AuditWriter>());
+                options.AddInterceptors(all.GetRequiredService<AuditWriter>(), all.GetRequiredService<BranchRight>());
                 if (address.IsServer)
                     options.AddInterceptors(all.GetRequiredService<CommitWatch>());
                 more?.Invoke(all, options);
             })
             .AddScoped<WhoAsks>()
             .AddScoped<AuditWriter>()
+            .AddScoped<BranchRight>()
             .AddScoped<AuditLog>()
             .AddScoped<IAlsoChecked>(all => all.GetRequiredService<AuditLog>())
             .AddScoped<RebuildLists>()
@@ -142,6 +143,7 @@ public static class DataServices
             .AddScoped<ChangeList>()
             .AddScoped<ImportList>()
             .AddScoped<DueList>()
+            .AddScoped<BranchList>()
             .AddScoped<Duplicates>()
             .AddSingleton<MapMemory>()
             .AddScoped<RegisterMap>()
@@ -216,6 +218,7 @@ public static class DataServices
             .AddScoped<AcceptRounds>()
             .AddScoped<KeepCalendars>()
             .AddScoped<KeepWorkingHours>()
+            .AddScoped<KeepBranches>()
             .AddScoped<HandIn>()
             .AddScoped<KeepDiagnosis>()
             .AddScoped<AskWhoeverIsThere>()
@@ -255,6 +258,7 @@ public static class DataServices
     private static IServiceCollection AddSeals(this IServiceCollection services) =>
         services
             .AddScoped<SetupReader>()
+            .AddSingleton<RecordMemory>()
             .AddScoped<SealReader>()
             .AddScoped<SealedRuns>()
             .AddScoped<SealWriter>()

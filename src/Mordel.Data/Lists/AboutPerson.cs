@@ -34,6 +34,10 @@ public sealed class AboutPerson(Store store, TimeProvider clock)
                 account.DismissedAt,
                 account.ForgottenAt,
                 Roles = await roles.ToListAsync(cancel),
+                Branch = await store
+                    .BranchPeople.Where(p => p.AccountId == id)
+                    .Select(p => p.Branch!.Name)
+                    .FirstOrDefaultAsync(cancel),
             },
             ["certificates"] = await store
                 .Certificates.Where(c => c.AccountId == id)

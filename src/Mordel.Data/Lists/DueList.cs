@@ -20,8 +20,11 @@ public sealed record DueFilter
     /// <summary>The Monday of the week that is shown; null for all.</summary>
     public DateOnly? Week { get; init; }
 
+    /// <summary>A branch's id; anything else for all of them.</summary>
+    public string? Branch { get; init; }
+
     /// <summary>Whether anything is left out.</summary>
-    public bool IsNothing => this == new DueFilter();
+    public bool IsNothing => BranchFilter.Id(Branch) is null && this with { Branch = null } == new DueFilter();
 }
 
 /// <summary>What is owed, as it stands in the list.</summary>
@@ -48,6 +51,13 @@ public sealed record DueYear(int Overdue, IReadOnlyList<DueWeek> Weeks, int Late
 
 /// <summary>A choice of the list, with its name.</summary>
 public sealed record DueChoice(string Value, string Name);
+
+/// <summary>What lists can be of.</summary>
+public sealed record ListChoices(
+    IReadOnlyList<DueChoice> Authorities,
+    IReadOnlyList<string> Districts,
+    BranchFilter Branches
+);
 
 /// <summary>Everything that is owed: what the office begins its day with.</summary>
 public sealed class DueList(Store store, TimeProvider clock)
@@ -147,24 +157,46 @@ public sealed class DueList(Store store, TimeProvider clock)
         ];
     }
 
-    /// <summary>The authorities and districts that there are.</summary>
-    public async Task<(IReadOnlyList<DueChoice> Authorities, IReadOnlyList<string> Districts)> Choices(
-        CancellationToken cancel
-    ) =>
-        (
-            [
-                .. (await store.Authorities.AsNoTracking().OrderBy(a => a.Name).ToListAsync(cancel)).Select(
-                    a => new DueChoice(a.Id.ToString(), a.Name)
-                ),
-            ],
+    /// <summary>The authorities, districts and branches that there are.</summary>
+    /// <param name="who">Who asks: a branch may be theirs.</param>
+    /// <param name="cancel">Ends it.</param>
+    public async Task<ListChoices> Choices(Guid who, CancellationToken cancel)
+    {
+        // One question for both: they are few, and every list asks it.
+        var named = await store
+            .Authorities.Select(a => new
+            {
+                IsBranch = false,
+                IsOwn = false,
+                a.Id,
+                a.Name,
+            })
+            .Concat(
+                store.Branches.Select(b => new
+                {
+                    IsBranch = true,
+                    IsOwn = store.BranchPeople.Any(p => p.AccountId == who && p.BranchId == b.Id),
+                    b.Id,
+                    b.Name,
+                })
+            )
+            .OrderBy(n => n.Name)
+            .ToListAsync(cancel);
+        return new(
+            [.. named.Where(n => !n.IsBranch).Select(n => new DueChoice($"{n.Id}", n.Name))],
             await store
                 .Places.Where(p => p.District != "")
                 .Select(p => p.District)
                 .Distinct()
                 .OrderBy(d => d)
                 .Take(40)
-                .ToListAsync(cancel)
+                .ToListAsync(cancel),
+            new(
+                [.. named.Where(n => n.IsBranch).Select(n => new DueChoice($"{n.Id}", n.Name))],
+                named.Find(n => n.IsOwn)?.Id.ToString()
+            )
         );
+    }
 
     /// <summary>An owner's name; null where there is none.</summary>
     public async Task<string?> OwnerName(Guid id, CancellationToken cancel) =>
@@ -173,7 +205,7 @@ public sealed class DueList(Store store, TimeProvider clock)
     private IQueryable<AssemblyRow> Filtered(DueFilter filter)
     {
         var today = clock.Today();
-        var rows = store.Assemblies.Where(a => a.NextDue != null);
+        var rows = store.Assemblies.Where(a => a.NextDue != null).OfBranch(store, filter.Branch);
         rows = filter.Show switch
         {
             "overdue" => rows.Where(a => a.NextDue < today),

@@ -21,6 +21,9 @@ public sealed record PersonLine(
     /// <summary>The loans by which others' kits are here, that kit's or another's.</summary>
     public IReadOnlyList<LoanRow> Lent { get; init; } = [];
 
+    /// <summary>The branch that the person works for; null where there is none.</summary>
+    public Guid? BranchId { get; init; }
+
     /// <summary>The loans by which own kits are away.</summary>
     public IReadOnlyList<LoanRow> Away { get; init; } = [];
 }
@@ -45,6 +48,7 @@ public sealed class KitsAndPeopleList(Store store, TimeProvider clock)
         var today = clock.Today();
         var kits = await KitsInHand.On(store, null, today, cancel);
         var hours = await store.WorkingHours.AsNoTracking().ToDictionaryAsync(h => h.AccountId, cancel);
+        var branches = await store.BranchPeople.ToDictionaryAsync(b => b.AccountId, b => (Guid?)b.BranchId, cancel);
         return
         [
             .. from p in people
@@ -57,6 +61,7 @@ public sealed class KitsAndPeopleList(Store store, TimeProvider clock)
                 hours.GetValueOrDefault(p.Id)
             )
             {
+                BranchId = branches.GetValueOrDefault(p.Id),
                 Lent = [.. kits.Lent(p.Id, today)],
                 Away = [.. kits.Away(p.Id, today)],
             },
@@ -111,8 +116,18 @@ public sealed class KitsAndPeopleList(Store store, TimeProvider clock)
     }
 
     /// <summary>The kits that nobody has, by their serial.</summary>
-    public async Task<IReadOnlyList<KitRow>> PutBy(CancellationToken cancel) =>
-        await store.Kits.AsNoTracking().Where(k => k.KeeperId == null).OrderBy(k => k.Serial).ToListAsync(cancel);
+    /// <param name="branch">Only of this branch, by its id; anything else for all.</param>
+    /// <param name="cancel">Ends it.</param>
+    public async Task<IReadOnlyList<KitRow>> PutBy(string? branch, CancellationToken cancel)
+    {
+        var only = BranchFilter.Id(branch);
+        return await store
+            .Kits.AsNoTracking()
+            .Where(k => k.KeeperId == null)
+            .Where(k => only == null || store.BranchKits.Any(b => b.KitId == k.Id && b.BranchId == only))
+            .OrderBy(k => k.Serial)
+            .ToListAsync(cancel);
+    }
 
     /// <summary>The colours of somebody's own hoses: high, low, bypass; empty while nobody has said.</summary>
     public async Task<string[]> HoseColours(Guid keeperId, CancellationToken cancel)
@@ -139,13 +154,22 @@ public sealed class KitsAndPeopleList(Store store, TimeProvider clock)
     public static string[] Hoses(string? said) => said?.Split(' ') is { Length: 3 } colours ? colours : ["", "", ""];
 
     /// <summary>Everybody who holds a role and comes in.</summary>
-    public async Task<IReadOnlyList<Account>> In(string roleName, CancellationToken cancel) =>
-        await (
+    /// <param name="roleName">The role.</param>
+    /// <param name="cancel">Ends it.</param>
+    /// <param name="branch">Only of this branch, by its id; anything else for all.</param>
+    public async Task<IReadOnlyList<Account>> In(string roleName, CancellationToken cancel, string? branch = null)
+    {
+        var only = BranchFilter.Id(branch);
+        return await (
             from user in store.Users.AsNoTracking()
             join link in store.UserRoles on user.Id equals link.UserId
             join role in store.Roles on link.RoleId equals role.Id
-            where role.Name == roleName && user.DismissedAt == null
+            where
+                role.Name == roleName
+                && user.DismissedAt == null
+                && (only == null || store.BranchPeople.Any(p => p.AccountId == user.Id && p.BranchId == only))
             orderby user.FullName
             select user
         ).ToListAsync(cancel);
+    }
 }

@@ -20,9 +20,20 @@ public sealed class OutboxList(Store store)
     public const int Most = 100;
 
     /// <summary>All of it, each part at most <see cref="Most"/> long.</summary>
-    public async Task<OutboxView> All(CancellationToken cancel)
+    /// <param name="branch">Only what is about assemblies of this branch, by its id; anything else for all.</param>
+    /// <param name="cancel">Ends it.</param>
+    public async Task<OutboxView> All(string? branch, CancellationToken cancel)
     {
         var rows = store.Outbox.AsNoTracking();
+        if (BranchFilter.Id(branch) is not null)
+        {
+            var assemblies = store.Assemblies.OfBranch(store, branch);
+            rows = rows.Where(o =>
+                store.Runs.Any(r => r.Id == o.RunId && assemblies.Any(a => a.Id == r.AssemblyId))
+                || store.Notices.Any(n => n.OutboxId == o.Id && assemblies.Any(a => a.Id == n.AssemblyId))
+            );
+        }
+
         return new(
             await rows.Where(o => OutboxStates.Stuck.Contains(o.State))
                 .OrderBy(o => o.SettledAt)

@@ -70,8 +70,11 @@ public sealed record RegisterFilter
     /// <summary>A piece of the map.</summary>
     public string? Area { get; init; }
 
+    /// <summary>A branch's id; anything else for all of them.</summary>
+    public string? Branch { get; init; }
+
     /// <summary>Whether anything is left out.</summary>
-    public bool IsNothing => this == new RegisterFilter();
+    public bool IsNothing => BranchFilter.Id(Branch) is null && this with { Branch = null } == new RegisterFilter();
 
     /// <summary>What it leaves.</summary>
     public IQueryable<AssemblyRow> Of(Store store, DateOnly today)
@@ -81,6 +84,7 @@ public sealed record RegisterFilter
         var rows = State is AssemblyStates.Replaced or AssemblyStates.Merged
             ? store.Assemblies.AsQueryable()
             : store.Assemblies.Where(a => a.ReplacedOn == null);
+        rows = rows.OfBranch(store, Branch);
         if (Type is not null)
             rows = rows.Where(a => a.Type == Type);
         if (Hazard is not null)

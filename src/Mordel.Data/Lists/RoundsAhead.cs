@@ -19,12 +19,16 @@ public sealed class RoundsAhead(Store store, TimeProvider clock)
         Days = 28;
 
     /// <summary>The rounds from a day on.</summary>
-    public async Task<IReadOnlyList<RoundAhead>> From(DateOnly day, CancellationToken cancel)
+    /// <param name="day">The day.</param>
+    /// <param name="branch">Only of this branch's people, by its id; anything else for all.</param>
+    /// <param name="cancel">Ends it.</param>
+    public async Task<IReadOnlyList<RoundAhead>> From(DateOnly day, string? branch, CancellationToken cancel)
     {
-        var until = day.AddDays(Days);
+        var (until, only) = (day.AddDays(Days), BranchFilter.Id(branch));
         return await (
             from s in store.Stops
             where s.Day >= day && s.Day < until
+            where only == null || store.BranchPeople.Any(p => p.AccountId == s.TesterId && p.BranchId == only)
             join u in store.Users on s.TesterId equals u.Id
             group s by new
             {
@@ -54,11 +58,16 @@ public sealed class RoundsAhead(Store store, TimeProvider clock)
         );
 
     /// <summary>What is owed by a day, in no round and not stuck, what waits longest first.</summary>
-    public async Task<List<Guid>> Due(DateOnly? by, int most, CancellationToken cancel)
+    /// <param name="by">The day; within four weeks where none is said.</param>
+    /// <param name="most">No more than so many.</param>
+    /// <param name="branch">Only of this branch, by its id; anything else for all.</param>
+    /// <param name="cancel">Ends it.</param>
+    public async Task<List<Guid>> Due(DateOnly? by, int most, string? branch, CancellationToken cancel)
     {
         var (today, last) = (clock.Today(), by ?? clock.Today().AddDays(Days));
         return await store
-            .Assemblies.Where(a =>
+            .Assemblies.OfBranch(store, branch)
+            .Where(a =>
                 a.NextDue != null
                 && a.NextDue <= last
                 && a.Stuck == null

@@ -1,4 +1,5 @@
 using Microsoft.EntityFrameworkCore;
+using Mordel.Core.Reports;
 using Mordel.Core.Rigs;
 using Mordel.Core.Runs;
 using Mordel.Core.Serialization;
@@ -137,12 +138,18 @@ public sealed class FindRun(Store store, SetupReader setups, SealReader seals, O
             .FirstOrDefaultAsync(r => r.Id == runId, cancel);
         if (row is null || (row.TesterId != asker.Id && !asker.SeesAll))
             return null;
-        var setup = await setups.Read(row.Setup ?? "", cancel);
         var (received, unreadable) = Read(row.Entries);
         var isSealed = row.SignedAt is not null || await store.Seals.AnyAsync(s => s.RunId == runId, cancel);
-        if (isSealed && row.Entries.Count == 0)
-            received = await Sealed(runId, cancel);
-        return new(row, setup, received)
+        // What the rows have not, the record has.
+        var record =
+            isSealed && (row.Setup is RunRow.InItsRecord || row.Entries.Count == 0)
+                ? await Sealed(runId, cancel)
+                : null;
+        return new(
+            row,
+            record?.Setup ?? await setups.Read(row.Setup ?? "", cancel),
+            record is not null && row.Entries.Count == 0 ? record.Log : received
+        )
         {
             Unreadable = unreadable,
             IsSealed = isSealed,
@@ -150,11 +157,11 @@ public sealed class FindRun(Store store, SetupReader setups, SealReader seals, O
         };
     }
 
-    private async Task<IReadOnlyList<ReceivedEntry>> Sealed(Guid runId, CancellationToken cancel)
+    private async Task<SealedRun?> Sealed(Guid runId, CancellationToken cancel)
     {
         await foreach (var run in new SealedRuns(store, setups).Of([runId], cancel))
-            return run.Log;
-        return [];
+            return run;
+        return null;
     }
 
     /// <summary>How far a run is that somebody may see; null when there is none, or it is another's.</summary>

@@ -35,11 +35,13 @@ public sealed class RunList(Store store, SealReader seals)
     /// <param name="open">Only those not signed yet.</param>
     /// <param name="before">Only those begun before this time: the last line of the page before.</param>
     /// <param name="cancel">Cancels.</param>
+    /// <param name="branch">Only at assemblies of this branch; null for all.</param>
     public async Task<IReadOnlyList<RunLine>> For(
         Asker asker,
         bool open,
         DateTimeOffset? before,
-        CancellationToken cancel
+        CancellationToken cancel,
+        Guid? branch = null
     )
     {
         // Only what is asked for stands in the question, so that each way of asking finds its index.
@@ -48,6 +50,10 @@ public sealed class RunList(Store store, SealReader seals)
             runs = runs.Where(r => r.TesterId == asker.Id);
         if (open)
             runs = runs.Where(r => r.SignedAt == null && r.Seals.Count == 0);
+        if (branch is not null)
+            runs = runs.Where(r =>
+                store.BranchDistricts.Any(d => d.BranchId == branch && d.District == r.Assembly!.Place!.District)
+            );
         if (before is { } until)
             runs = runs.Where(r => r.StartedAt < until);
         var lines = await runs.OrderByDescending(r => r.StartedAt)

@@ -71,6 +71,9 @@ public sealed record StandingView
     /// <summary>Tests that came to no end.</summary>
     public required int Unfinished { get; init; }
     public required IReadOnlyList<OutcomeLine> Outcomes { get; init; }
+
+    /// <summary>Whether branches look after any district.</summary>
+    public required bool HasBranches { get; init; }
     public required IReadOnlyList<LifeLine> Lives { get; init; }
 
     /// <summary>All parts together: from new, and after a failure.</summary>
@@ -106,14 +109,20 @@ public sealed class StandingList(Store store, TimeProvider clock)
     {
         ArgumentNullException.ThrowIfNull(filter);
         var by = StandingDimensions.All.FirstOrDefault(d => d.Id == filter.By, StandingDimensions.All[0]).Id;
+        var counted = StandingDimensions.CountedAs(by);
         var counts = await store
             .StandingCounts.AsNoTracking()
-            .Where(c => c.Dimension == StandingDimensions.Everything || c.Dimension == by)
+            .Where(c => c.Dimension == StandingDimensions.Everything || c.Dimension == counted)
             .Where(c => filter.Type == null || c.Type == filter.Type)
             .ToListAsync(cancel);
         var from = filter.Years is { } years ? StandingCountRow.MonthOf(clock.Today().AddYears(-years)) : 0;
         var all = counts.Where(c => c.Dimension == StandingDimensions.Everything).ToList();
         var shown = all.Where(c => c.Month > from).ToList();
+        var branches = await store
+            .BranchDistricts.Select(d => new { d.District, d.Branch!.Name })
+            .ToDictionaryAsync(d => d.District, d => d.Name, cancel);
+        string Value(StandingCountRow row) =>
+            by == StandingDimensions.Branch ? branches.GetValueOrDefault(row.Value, "") : row.Value;
         var (lives, repairs) = await Lives(filter.Type, cancel);
         var (months, overdue) = await Months(filter.Type, all, cancel);
         var times = await Times(filter, cancel);
@@ -125,7 +134,11 @@ public sealed class StandingList(Store store, TimeProvider clock)
                 shown.Where(c => c.Again).Sum(c => c.Passed + c.Failed)
             ),
             Unfinished = shown.Sum(c => c.Unfinished),
-            Outcomes = Outcomes(by, counts.Where(c => c.Dimension == by && c.Month > from && !c.Again)),
+            Outcomes = Outcomes(
+                by,
+                counts.Where(c => c.Dimension == counted && c.Month > from && !c.Again).GroupBy(Value)
+            ),
+            HasBranches = branches.Count > 0,
             Lives = lives,
             Repairs = repairs,
             Months = months,
@@ -145,9 +158,9 @@ public sealed class StandingList(Store store, TimeProvider clock)
         return new(failed, all);
     }
 
-    private static List<OutcomeLine> Outcomes(string by, IEnumerable<StandingCountRow> rows)
+    private static List<OutcomeLine> Outcomes(string by, IEnumerable<IGrouping<string, StandingCountRow>> values)
     {
-        var lines = rows.GroupBy(r => r.Value)
+        var lines = values
             .Select(g => new OutcomeLine(g.Key, NameOf(by, g.Key), Failures(g)))
             .Where(l => l.Failed.All > 0);
         // What has an order of its own keeps it; else what fails most comes first.
@@ -168,6 +181,7 @@ public sealed class StandingList(Store store, TimeProvider clock)
             "age" => StandingDimensions.AgeName(value),
             "season" when int.TryParse(value, CultureInfo.InvariantCulture, out var month) && month is >= 1 and <= 12 =>
                 CultureInfo.InvariantCulture.DateTimeFormat.GetMonthName(month),
+            StandingDimensions.Branch when value.Length == 0 => "no branch",
             "family" => ConstructionFamily.All.FirstOrDefault(f => f.Id == value)?.Title ?? "not said",
             _ => value.Length == 0 ? "not said" : value,
         };

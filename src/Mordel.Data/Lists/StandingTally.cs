@@ -14,6 +14,12 @@ public static class StandingDimensions
     /// <summary>All tests together.</summary>
     public const string Everything = "all";
 
+    /// <summary>The areas of each branch together; shown where there are branches.</summary>
+    public const string Branch = "branch";
+
+    /// <summary>The dimension of which one is counted: branches are areas together.</summary>
+    public static string CountedAs(string id) => id == Branch ? "area" : id;
+
     /// <summary>What may be chosen, with the question that it answers.</summary>
     public static readonly IReadOnlyList<(string Id, string Name, string Question)> All =
     [
@@ -22,6 +28,7 @@ public static class StandingDimensions
         ("make", "make", "Which makes fail the test?"),
         ("age", "age", "Do older assemblies fail more often?"),
         ("area", "area", "Where do assemblies fail the test?"),
+        (Branch, "branch", "Which branches’ assemblies fail the test?"),
         ("season", "month", "In which months do tests fail?"),
     ];
 

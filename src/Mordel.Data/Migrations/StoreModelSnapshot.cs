@@ -735,6 +735,72 @@ namespace Mordel.Data.Migrations
                     b.ToTable("Authorities");
                 });
 
+            modelBuilder.Entity("Mordel.Data.Rows.BranchDistrictRow", b =>
+                {
+                    b.Property<string>("District")
+                        .HasColumnType("TEXT");
+
+                    b.Property<string>("BranchId")
+                        .IsRequired()
+                        .HasColumnType("TEXT");
+
+                    b.HasKey("District");
+
+                    b.HasIndex("BranchId", "District");
+
+                    b.ToTable("BranchDistricts");
+                });
+
+            modelBuilder.Entity("Mordel.Data.Rows.BranchKitRow", b =>
+                {
+                    b.Property<string>("KitId")
+                        .HasColumnType("TEXT");
+
+                    b.Property<string>("BranchId")
+                        .IsRequired()
+                        .HasColumnType("TEXT");
+
+                    b.HasKey("KitId");
+
+                    b.HasIndex("BranchId");
+
+                    b.ToTable("BranchKits");
+                });
+
+            modelBuilder.Entity("Mordel.Data.Rows.BranchPersonRow", b =>
+                {
+                    b.Property<string>("AccountId")
+                        .HasColumnType("TEXT");
+
+                    b.Property<string>("BranchId")
+                        .IsRequired()
+                        .HasColumnType("TEXT");
+
+                    b.HasKey("AccountId");
+
+                    b.HasIndex("BranchId");
+
+                    b.ToTable("BranchPeople");
+                });
+
+            modelBuilder.Entity("Mordel.Data.Rows.BranchRow", b =>
+                {
+                    b.Property<string>("Id")
+                        .ValueGeneratedOnAdd()
+                        .HasColumnType("TEXT");
+
+                    b.Property<string>("Name")
+                        .IsRequired()
+                        .HasColumnType("TEXT");
+
+                    b.HasKey("Id");
+
+                    b.HasIndex("Name")
+                        .IsUnique();
+
+                    b.ToTable("Branches");
+                });
+
             modelBuilder.Entity("Mordel.Data.Rows.BroughtTestRow", b =>
                 {
                     b.Property<string>("Id")
@@ -3056,6 +3122,51 @@ namespace Mordel.Data.Migrations
                     b.Navigation("Account");
 
                     b.Navigation("Assignment");
+                });
+
+            modelBuilder.Entity("Mordel.Data.Rows.BranchDistrictRow", b =>
+                {
+                    b.HasOne("Mordel.Data.Rows.BranchRow", "Branch")
+                        .WithMany()
+                        .HasForeignKey("BranchId")
+                        .OnDelete(DeleteBehavior.Cascade)
+                        .IsRequired();
+
+                    b.Navigation("Branch");
+                });
+
+            modelBuilder.Entity("Mordel.Data.Rows.BranchKitRow", b =>
+                {
+                    b.HasOne("Mordel.Data.Rows.BranchRow", "Branch")
+                        .WithMany()
+                        .HasForeignKey("BranchId")
+                        .OnDelete(DeleteBehavior.Cascade)
+                        .IsRequired();
+
+                    b.HasOne("Mordel.Data.Rows.KitRow", null)
+                        .WithOne()
+                        .HasForeignKey("Mordel.Data.Rows.BranchKitRow", "KitId")
+                        .OnDelete(DeleteBehavior.Cascade)
+                        .IsRequired();
+
+                    b.Navigation("Branch");
+                });
+
+            modelBuilder.Entity("Mordel.Data.Rows.BranchPersonRow", b =>
+                {
+                    b.HasOne("Mordel.Data.Rows.Account", null)
+                        .WithOne()
+                        .HasForeignKey("Mordel.Data.Rows.BranchPersonRow", "AccountId")
+                        .OnDelete(DeleteBehavior.Cascade)
+                        .IsRequired();
+
+                    b.HasOne("Mordel.Data.Rows.BranchRow", "Branch")
+                        .WithMany()
+                        .HasForeignKey("BranchId")
+                        .OnDelete(DeleteBehavior.Cascade)
+                        .IsRequired();
+
+                    b.Navigation("Branch");
                 });
 
             modelBuilder.Entity("Mordel.Data.Rows.BroughtTestRow", b =>

@@ -58,6 +58,9 @@ public static class Things
     /// <summary>A test kit.</summary>
     public const string Kit = "kit";
 
+    /// <summary>A branch.</summary>
+    public const string Branch = "branch";
+
     /// <summary>A version of a rule profile.</summary>
     public const string Profile = "profile";
 }

@@ -1,8 +1,9 @@
 namespace Mordel.Data.Rows;
 
 /// <summary>
-/// A run. What it is made with is in <see cref="Setup"/>, what was entered in <see cref="EntryRow"/>, its seal in
-/// <see cref="SealRow"/>; the other columns repeat some of that for lists, and a check compares them.
+/// A run. While it is open, what it is made with is in <see cref="Setup"/>, what was entered in <see cref="EntryRow"/>;
+/// once it is sealed both are in its record, in <see cref="SealRow"/>. The other columns repeat some of that for lists,
+/// and a check compares them.
 /// </summary>
 public sealed class RunRow
 {
@@ -24,9 +25,13 @@ public sealed class RunRow
     public string? Number { get; set; }
 
     /// <summary>
-    /// What it is made with, as <c>mordel.run-setup/1</c>; null until an older run has been brought forward.
+    /// What it is made with, as <c>mordel.run-setup/1</c>; null until an older run has been brought forward,
+    /// <see cref="InItsRecord"/> where it is sealed.
     /// </summary>
     public string? Setup { get; set; }
+
+    /// <summary>Stands for what a sealed run was made with: its record has it.</summary>
+    public const string InItsRecord = "";
 
     /// <summary>Projections of the seal, for lists.</summary>
     public DateTimeOffset? SignedAt { get; set; }

@@ -37,11 +37,15 @@ public static class Projection
         assembly.LastOutcome = outcome;
     }
 
-    /// <summary>Writes what a sealed run's own row repeats of it; its results are loaded.</summary>
+    /// <summary>
+    /// Writes what a sealed run's own row repeats of it, and takes out what its record alone has; its results are
+    /// loaded.
+    /// </summary>
     public static void Write(RunRow row, SealedRun run)
     {
         ArgumentNullException.ThrowIfNull(row);
         ArgumentNullException.ThrowIfNull(run);
+        row.Setup = RunRow.InItsRecord;
         row.SignedAt = run.Signing.At;
         row.SignedName = run.Signing.Name;
         row.Outcome = run.Verdict.Overall.Id();

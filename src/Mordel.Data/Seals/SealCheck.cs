@@ -72,16 +72,21 @@ public sealed class SealCheck(SigningKeys keys, ISetupParts parts)
     /// <summary>
     /// Checks what a list shows of a run without its entries: the seal, the record, and what the row repeats of it.
     /// </summary>
-    public IReadOnlyList<string> Light(RunRow row)
+    /// <param name="row">The run's row, with its seals.</param>
+    /// <param name="records">What is known of records.</param>
+    public IReadOnlyList<string> Light(RunRow row, RecordMemory records)
     {
         ArgumentNullException.ThrowIfNull(row);
+        ArgumentNullException.ThrowIfNull(records);
         var broken = new List<string>();
         if (row.Seals.Where(s => s.AmendmentId is null).ToList() is not [var own])
             return ["There is not one seal for this run."];
         var seal = Link(own, row, broken);
-        if (RecordOf(own, seal, "The record", broken) is null)
+        var record = records.Of(own);
+        IsSealed(record.Hash, seal, "The record", broken);
+        if (record.Hash is null)
             return broken;
-        if (own.Facts is { } facts)
+        if (record.Facts is { } facts)
             Compare(row, facts, broken);
         else
             Unreadable([], broken);
@@ -112,15 +117,17 @@ public sealed class SealCheck(SigningKeys keys, ISetupParts parts)
 
     private static string? RecordOf(SealRow row, SignedLink? seal, string what, List<string> broken)
     {
-        if (row.RecordText is not { } text)
-        {
-            broken.Add($"{what} cannot be unpacked any more.");
-            return null;
-        }
-
-        if (seal is not null && ContentHash.Compute(text) != seal.Link.Record)
-            broken.Add($"{what} is not the one that was sealed.");
+        var text = row.RecordText;
+        IsSealed(text is null ? null : ContentHash.Compute(text), seal, what, broken);
         return text;
+    }
+
+    private static void IsSealed(string? hash, SignedLink? seal, string what, List<string> broken)
+    {
+        if (hash is null)
+            broken.Add($"{what} cannot be unpacked any more.");
+        else if (seal is not null && hash != seal.Link.Record)
+            broken.Add($"{what} is not the one that was sealed.");
     }
 
     private static SealedRun? Unreadable(IEnumerable<InputError> errors, List<string> broken)
@@ -144,7 +151,8 @@ public sealed class SealCheck(SigningKeys keys, ISetupParts parts)
             ("the profile's version", row.ProfileVersion, profile?.Version),
             ("the beginning", row.StartedAt, run.BegunAt),
             ("the number", row.Number, run.Number),
-            ("what it was made with", row.Setup, run.Setup),
+            // The record alone has it, unless an earlier version sealed it.
+            ("what it was made with", row.Setup is RunRow.InItsRecord ? run.Setup : row.Setup, run.Setup),
             ("the time of signing", row.SignedAt, run.SignedAt),
             ("the name signed", row.SignedName, run.SignedName),
             ("the outcome", row.Outcome, run.Outcome),

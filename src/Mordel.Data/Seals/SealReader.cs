@@ -17,8 +17,16 @@ public sealed record SealedHistory(IReadOnlyList<SealedReport> Reports, IReadOnl
 public sealed record LastSealed(Guid? RunId, string Outcome, DateTimeOffset? SignedAt, IReadOnlyList<string> Broken);
 
 /// <summary>Loads sealed runs and checks them; whatever is found broken is raised as an alarm.</summary>
-public sealed class SealReader(Store store, SetupReader setups, SigningKeys keys, Alarms alarms)
+public sealed class SealReader(
+    Store store,
+    SetupReader setups,
+    SigningKeys keys,
+    Alarms alarms,
+    RecordMemory? memory = null
+)
 {
+    private readonly RecordMemory records = memory ?? new();
+
     /// <summary>
     /// A sealed run with its chain, checked in full; null when there is no such run, or it is not sealed.
     /// </summary>
@@ -71,7 +79,13 @@ public sealed class SealReader(Store store, SetupReader setups, SigningKeys keys
             .Where(r => runIds.Contains(r.Id))
             .ToListAsync(cancel);
         // A line shows no more than its facts, and of all the texts of a record only the profile is among them.
-        await setups.FetchNamed(rows.SelectMany(r => r.Seals).Select(s => s.Facts?.Profile).OfType<string>(), cancel);
+        await setups.FetchNamed(
+            rows.SelectMany(r => r.Seals)
+                .Where(s => s.AmendmentId is null)
+                .Select(s => records.Of(s).Facts?.Profile)
+                .OfType<string>(),
+            cancel
+        );
         var check = new SealCheck(keys, setups.Parts);
         var subjects = runIds.Select(Alarms.OfRun).ToList();
         var alarmed = await store.AlarmRows.AsNoTracking().Where(a => subjects.Contains(a.Subject)).ToListAsync(cancel);
@@ -80,7 +94,7 @@ public sealed class SealReader(Store store, SetupReader setups, SigningKeys keys
             IReadOnlyList<string> wrong =
             [
                 .. check
-                    .Light(row)
+                    .Light(row, records)
                     .Concat(alarmed.Where(a => a.Subject == Alarms.OfRun(row.Id)).Select(a => a.Says))
                     .Distinct(),
             ];

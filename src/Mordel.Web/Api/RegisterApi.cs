@@ -33,7 +33,8 @@ public static class RegisterApi
             .WithTags("Runs")
             .WithSummary("Runs, the newest first")
             .WithDescription(
-                "Your own; at the desk everybody's. 200 a page; before= the last line's startedAt gives the next page."
+                "Your own; at the desk everybody's. 200 a page; before= the last line's startedAt gives the next page; "
+                    + "branch= only those at its assemblies."
             )
             .Produces<RunLine[]>()
             .Produces<ProblemAnswer>(StatusCodes.Status400BadRequest);
@@ -84,6 +85,7 @@ public static class RegisterApi
     private static async Task<IResult> Runs(
         string? open,
         string? before,
+        string? branch,
         HttpContext http,
         RunList list,
         CancellationToken cancel
@@ -91,6 +93,8 @@ public static class RegisterApi
     {
         if (open is not (null or "true" or "false"))
             return Answers.Bad([new("open", "true or false is wanted here")]);
+        if (branch is not null && BranchFilter.Id(branch) is null)
+            return Answers.Bad([new("branch", "the id of a branch is wanted here")]);
         DateTimeOffset? until = null;
         if (before is not null)
         {
@@ -106,7 +110,10 @@ public static class RegisterApi
             until = at;
         }
 
-        return Results.Json(await list.For(http.User.Asker(), open == "true", until, cancel), RunApi.Json);
+        return Results.Json(
+            await list.For(http.User.Asker(), open == "true", until, cancel, BranchFilter.Id(branch)),
+            RunApi.Json
+        );
     }
 
     private static IResult Procedures() =>

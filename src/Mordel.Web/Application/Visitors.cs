@@ -1,5 +1,6 @@
 using System.Security.Claims;
 using Mordel.Data.Lists;
+using Mordel.Data.Rows;
 
 namespace Mordel.Web.Application;
 
@@ -28,4 +29,14 @@ public static class Visitors
     /// Whether somebody is of the office or owns the installation: they see everything and add to it.
     /// </summary>
     public static bool IsAtTheDesk(this ClaimsPrincipal user) => Policies.AtTheDesk.Any(user.IsInRole);
+
+    /// <summary>Whose branch is shown first: at the desk one's own; nobody's elsewhere.</summary>
+    public static Guid AtTheDeskId(this ClaimsPrincipal user) => user.IsAtTheDesk() ? user.Id() : Guid.Empty;
+
+    /// <summary>
+    /// Whether somebody at the desk may change what belongs to a branch: it is of no branch, or theirs, or they work
+    /// for all.
+    /// </summary>
+    public static bool MayChange(this ClaimsPrincipal user, BranchOf? branch) =>
+        branch is null || branch.Own is null || branch.Own == branch.Id || user.IsInRole(Roles.Owner);
 }

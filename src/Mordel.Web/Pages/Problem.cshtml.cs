@@ -3,6 +3,7 @@ using Microsoft.AspNetCore.Authorization;
 using Microsoft.AspNetCore.Mvc;
 using Microsoft.AspNetCore.Mvc.Filters;
 using Microsoft.AspNetCore.Mvc.RazorPages;
+using Mordel.Data.Accounts;
 using Mordel.Data.Setups;
 using Mordel.Data.Startup;
 using Mordel.Web.Api;
@@ -49,6 +50,7 @@ public sealed class ProblemModel : PageModel
                 409,
                 $"{damaged.Message} The owner of the installation must look at it; nothing else is touched by it."
             ),
+            OtherBranchException other => (403, other.Message),
             OperationCanceledException => (499, null),
             _ when StoreTrouble.IsThereAlready(error) => (
                 409,

@@ -2,6 +2,7 @@ using System.Data.Common;
 using Microsoft.EntityFrameworkCore;
 using Microsoft.EntityFrameworkCore.Storage;
 using Mordel.Core.Register;
+using Mordel.Data.Accounts;
 using Mordel.Data.Lists;
 using Mordel.Data.Rows;
 
@@ -17,6 +18,7 @@ public sealed class ApplyImport(
     DueProjection dues,
     ChangeLog log,
     RunningImports running,
+    BranchRight right,
     TimeProvider clock
 )
 {
@@ -49,6 +51,11 @@ public sealed class ApplyImport(
             return Reply<Guid>.NotFound("There is no such import.");
         if (import.State != ImportStates.Checked)
             return Reply<Guid>.Refused("Only a file that was checked can be taken in.");
+        if (
+            await right.BoundTo(store, cancel) is { } own
+            && await ImportBranches.WhyNot(store, import, own, cancel) is { } why
+        )
+            return Reply<Guid>.Refused(why);
         (import.State, import.AppliedBy) = (ImportStates.Applying, by);
         await store.SaveChangesAsync(cancel);
         return importId;

@@ -824,6 +824,71 @@ namespace Mordel.Data.Migrations.Postgres
                     b.ToTable("Authorities");
                 });
 
+            modelBuilder.Entity("Mordel.Data.Rows.BranchDistrictRow", b =>
+                {
+                    b.Property<string>("District")
+                        .HasColumnType("text")
+                        .UseCollation("C");
+
+                    b.Property<Guid>("BranchId")
+                        .HasColumnType("uuid");
+
+                    b.HasKey("District");
+
+                    b.HasIndex("BranchId", "District");
+
+                    b.ToTable("BranchDistricts");
+                });
+
+            modelBuilder.Entity("Mordel.Data.Rows.BranchKitRow", b =>
+                {
+                    b.Property<Guid>("KitId")
+                        .HasColumnType("uuid");
+
+                    b.Property<Guid>("BranchId")
+                        .HasColumnType("uuid");
+
+                    b.HasKey("KitId");
+
+                    b.HasIndex("BranchId");
+
+                    b.ToTable("BranchKits");
+                });
+
+            modelBuilder.Entity("Mordel.Data.Rows.BranchPersonRow", b =>
+                {
+                    b.Property<Guid>("AccountId")
+                        .HasColumnType("uuid");
+
+                    b.Property<Guid>("BranchId")
+                        .HasColumnType("uuid");
+
+                    b.HasKey("AccountId");
+
+                    b.HasIndex("BranchId");
+
+                    b.ToTable("BranchPeople");
+                });
+
+            modelBuilder.Entity("Mordel.Data.Rows.BranchRow", b =>
+                {
+                    b.Property<Guid>("Id")
+                        .ValueGeneratedOnAdd()
+                        .HasColumnType("uuid");
+
+                    b.Property<string>("Name")
+                        .IsRequired()
+                        .HasColumnType("text")
+                        .UseCollation("C");
+
+                    b.HasKey("Id");
+
+                    b.HasIndex("Name")
+                        .IsUnique();
+
+                    b.ToTable("Branches");
+                });
+
             modelBuilder.Entity("Mordel.Data.Rows.BroughtTestRow", b =>
                 {
                     b.Property<Guid>("Id")
@@ -3318,6 +3383,51 @@ namespace Mordel.Data.Migrations.Postgres
                     b.Navigation("Account");
 
                     b.Navigation("Assignment");
+                });
+
+            modelBuilder.Entity("Mordel.Data.Rows.BranchDistrictRow", b =>
+                {
+                    b.HasOne("Mordel.Data.Rows.BranchRow", "Branch")
+                        .WithMany()
+                        .HasForeignKey("BranchId")
+                        .OnDelete(DeleteBehavior.Cascade)
+                        .IsRequired();
+
+                    b.Navigation("Branch");
+                });
+
+            modelBuilder.Entity("Mordel.Data.Rows.BranchKitRow", b =>
+                {
+                    b.HasOne("Mordel.Data.Rows.BranchRow", "Branch")
+                        .WithMany()
+                        .HasForeignKey("BranchId")
+                        .OnDelete(DeleteBehavior.Cascade)
+                        .IsRequired();
+
+                    b.HasOne("Mordel.Data.Rows.KitRow", null)
+                        .WithOne()
+                        .HasForeignKey("Mordel.Data.Rows.BranchKitRow", "KitId")
+                        .OnDelete(DeleteBehavior.Cascade)
+                        .IsRequired();
+
+                    b.Navigation("Branch");
+                });
+
+            modelBuilder.Entity("Mordel.Data.Rows.BranchPersonRow", b =>
+                {
+                    b.HasOne("Mordel.Data.Rows.Account", null)
+                        .WithOne()
+                        .HasForeignKey("Mordel.Data.Rows.BranchPersonRow", "AccountId")
+                        .OnDelete(DeleteBehavior.Cascade)
+                        .IsRequired();
+
+                    b.HasOne("Mordel.Data.Rows.BranchRow", "Branch")
+                        .WithMany()
+                        .HasForeignKey("BranchId")
+                        .OnDelete(DeleteBehavior.Cascade)
+                        .IsRequired();
+
+                    b.Navigation("Branch");
                 });
 
             modelBuilder.Entity("Mordel.Data.Rows.BroughtTestRow", b =>

@@ -24,6 +24,7 @@ public sealed class IndexModel(DueList list, KitsAndPeopleList people, AddStops 
     public bool More { get; private set; }
     public IReadOnlyList<DueChoice> Authorities { get; private set; } = [];
     public IReadOnlyList<string> Districts { get; private set; } = [];
+    public BranchFilter Branches { get; private set; } = BranchFilter.None;
     public IReadOnlyList<Data.Rows.Account> Testers { get; private set; } = [];
     public string? OwnerName { get; private set; }
     public DateOnly Today => clock.Today();
@@ -34,15 +35,16 @@ public sealed class IndexModel(DueList list, KitsAndPeopleList people, AddStops 
     public async Task OnGet(DueFilter filter, string? after, CancellationToken cancel)
     {
         ArgumentNullException.ThrowIfNull(filter);
+        (Authorities, Districts, Branches) = await list.Choices(User.Id(), cancel);
         Filter = filter with
         {
+            Branch = Branches.Shown(filter.Branch),
             Week = filter.Week is { Year: >= FirstYear and < LastYear } day ? DueList.MondayOf(day) : null,
         };
         Year = await list.Year(Filter, cancel);
         var lines = await list.Lines(Filter, After(after), cancel);
         (Lines, More) = ([.. lines.Take(DueList.PageSize)], lines.Count > DueList.PageSize);
-        (Authorities, Districts) = await list.Choices(cancel);
-        Testers = await people.In(Roles.Tester, cancel);
+        Testers = await people.In(Roles.Tester, cancel, Filter.Branch);
         OwnerName = Filter.Owner is { } owner ? await list.OwnerName(owner, cancel) : null;
     }
 
@@ -70,6 +72,7 @@ public sealed class IndexModel(DueList list, KitsAndPeopleList people, AddStops 
             ["type"] = filter.Type,
             ["use"] = filter.Use,
             ["owner"] = filter.Owner?.ToString(),
+            ["branch"] = filter.Branch,
             ["week"] = filter.Week is { } week ? Days.Write(week) : null,
             ["after"] = after,
         };

@@ -13,6 +13,7 @@ namespace Mordel.Web.Pages.KitsAndPeople;
 /// <summary>Who tests with what, and until when they may; the desk adds to it.</summary>
 public sealed class IndexModel(
     KitsAndPeopleList list,
+    BranchList branches,
     AddKit addKit,
     ColourHoses colour,
     AddCertificate addCertificate,
@@ -74,10 +75,18 @@ public sealed class IndexModel(
     /// <summary>The authorities that may take a certificate alone.</summary>
     public IReadOnlyList<AuthorityRow> Authorities { get; private set; } = [];
 
-    public async Task OnGet(Guid? of, CancellationToken cancel)
+    /// <summary>The branches, and the one whose people are shown.</summary>
+    public BranchFilter Branches { get; private set; } = BranchFilter.None;
+    public string? Branch { get; private set; }
+
+    public async Task OnGet(Guid? of, string? branch, CancellationToken cancel)
     {
         Authorities = await rules.Authorities(cancel);
-        (People, PutBy) = (await list.People(cancel), await list.PutBy(cancel));
+        Branches = await branches.For(User.Id(), cancel);
+        Branch = Branches.Shown(branch);
+        var only = BranchFilter.Id(Branch);
+        People = [.. (await list.People(cancel)).Where(p => only is null || p.BranchId == only)];
+        PutBy = await list.PutBy(Branch, cancel);
         Of = People.FirstOrDefault(p => p.Account.Id == of);
         var shown = Of is { } one ? [one] : People;
         if (MayAdd)
@@ -130,5 +139,5 @@ public sealed class IndexModel(
     private Author Author => new(User.Name());
 
     private Task<IActionResult> Shown(Reply<Guid> reply, CancellationToken cancel) =>
-        this.Answer(reply, _ => "/kits-and-people", () => OnGet(null, cancel));
+        this.Answer(reply, _ => "/kits-and-people", () => OnGet(null, null, cancel));
 }

@@ -17,6 +17,7 @@ namespace Mordel.Web.Pages.KitsAndPeople;
 public sealed class KitModel(
     KitPage kits,
     KitsAndPeopleList people,
+    BranchList branches,
     Calibrate calibrate,
     CompareKits compare,
     LendKit lend,
@@ -39,6 +40,9 @@ public sealed class KitModel(
     public CalibrationRow? Found { get; private set; }
     public KitDoubt? Doubt { get; private set; }
 
+    /// <summary>The branch that has it; null where none does.</summary>
+    public BranchOf? Branch { get; private set; }
+
     /// <summary>How many tests were asked for again just now.</summary>
     public int? Asked { get; private set; }
     public IReadOnlyList<ChangeRow> Changes { get; private set; } = [];
@@ -60,6 +64,7 @@ public sealed class KitModel(
         if (await kits.Of(id, cancel) is not { } kit)
             return NotFound();
         (Kit, Asked) = (kit, asked);
+        Branch = await branches.OfKit(id, User.Id(), cancel);
         Found = kit.Calibrations.FirstOrDefault(c => c.Id == calibration)
             ?? kit.Calibrations.FirstOrDefault(c => Math.Abs(c.FoundHigh ?? 0) > kit.Kit.Accuracy);
         Doubt = Found is null ? null : await kits.Doubt(kit, Found, cancel);

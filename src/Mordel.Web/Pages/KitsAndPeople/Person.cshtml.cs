@@ -18,6 +18,7 @@ namespace Mordel.Web.Pages.KitsAndPeople;
 /// <summary>A person: what may be signed on a day, certificates with their papers, what was changed.</summary>
 public sealed class PersonModel(
     KitsAndPeopleList list,
+    BranchList branches,
     TesterRights rights,
     AddCertificate certificates,
     PersonAccess access,
@@ -39,6 +40,9 @@ public sealed class PersonModel(
     public IReadOnlyList<AuthorityRow> Authorities { get; private set; } = [];
     public IReadOnlyList<ChangeRow> Changes { get; private set; } = [];
 
+    /// <summary>The branch that the person works for; null where there is none.</summary>
+    public BranchOf? Branch { get; private set; }
+
     /// <summary>The devices on which a round was taken along.</summary>
     public IReadOnlyList<SessionRow> Devices { get; private set; } = [];
 
@@ -58,6 +62,7 @@ public sealed class PersonModel(
         if ((await list.People(cancel)).FirstOrDefault(p => p.Account.Id == id) is not { } person)
             return NotFound();
         (Person, Day) = (person, day ?? Today);
+        Branch = await branches.OfPerson(id, User.Id(), cancel);
         May = await rights.Of(person.Account, Day, cancel);
         Authorities = await rules.Authorities(cancel);
         Changes = await changes.Of([id], cancel);

@@ -48,7 +48,7 @@ public sealed class EditModel(
         if (await passport.Of(id, cancel) is not { } view)
             return NotFound();
         Assembly = view.Assembly;
-        (Authorities, _) = await lists.Choices(cancel);
+        Authorities = (await lists.Choices(User.Id(), cancel)).Authorities;
         var place = Assembly.Place!;
         Changes = await changes.Of([id, place.Id, place.OwnerId, Assembly.AuthorityId], cancel);
         Events = await changes.Events(id, cancel);

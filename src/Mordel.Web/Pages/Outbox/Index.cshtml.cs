@@ -13,6 +13,7 @@ namespace Mordel.Web.Pages.Outbox;
 /// <summary>What leaves the house: what is stuck and why, what waits, what was delivered.</summary>
 public sealed class IndexModel(
     OutboxList list,
+    BranchList branches,
     NoticeList notices,
     KeepNotices keep,
     SendAgain again,
@@ -53,16 +54,24 @@ public sealed class IndexModel(
     /// <summary>What has come back and nobody has put away.</summary>
     public IReadOnlyList<IncomingRow> Came { get; private set; } = [];
 
-    public async Task OnGet(CancellationToken cancel) =>
-        (Outbox, Came) = (await list.All(cancel), await notices.Unseen(cancel));
+    /// <summary>The branches, and the one that is shown.</summary>
+    public BranchFilter Branches { get; private set; } = BranchFilter.None;
+    public string? Branch { get; private set; }
+
+    public async Task OnGet(string? branch, CancellationToken cancel)
+    {
+        Branches = await branches.For(User.Id(), cancel);
+        Branch = Branches.Shown(branch);
+        (Outbox, Came) = (await list.All(Branch, cancel), await notices.Unseen(cancel));
+    }
 
     /// <summary>Puts away what has come.</summary>
     public async Task<IActionResult> OnPostSeen(Guid id, CancellationToken cancel) =>
-        await this.Answer(await keep.Seen(id, new(User.Name()), cancel), _ => "/outbox", () => OnGet(cancel));
+        await this.Answer(await keep.Seen(id, new(User.Name()), cancel), _ => "/outbox", () => OnGet(null, cancel));
 
     /// <summary>Tries again what is stuck.</summary>
     public async Task<IActionResult> OnPostAgain(Guid id, CancellationToken cancel) =>
-        await this.Answer(await again.It(id, new(User.Name()), cancel), _ => "/outbox", () => OnGet(cancel));
+        await this.Answer(await again.It(id, new(User.Name()), cancel), _ => "/outbox", () => OnGet(null, cancel));
 
     /// <summary>Says how the simulated outside behaves from now on.</summary>
     public async Task<IActionResult> OnPostMood(OutsideMood mood, CancellationToken cancel)
@@ -71,7 +80,7 @@ public sealed class IndexModel(
             return NotFound();
         if (!ModelState.IsValid || !Enum.IsDefined(mood))
         {
-            await OnGet(cancel);
+            await OnGet(null, cancel);
             return this.Wrong("Choose one of the ways it can behave.");
         }
 

@@ -2,6 +2,7 @@ using Microsoft.AspNetCore.Mvc.RazorPages;
 using Microsoft.AspNetCore.WebUtilities;
 using Mordel.Data;
 using Mordel.Data.Lists;
+using Mordel.Web.Application;
 
 namespace Mordel.Web.Pages.Register;
 
@@ -19,6 +20,7 @@ public sealed class IndexModel(RegisterSearch search, DueList lists, ModelBuilds
     public bool More { get; private set; }
     public IReadOnlyList<DueChoice> Authorities { get; private set; } = [];
     public IReadOnlyList<string> Districts { get; private set; } = [];
+    public BranchFilter Branches { get; private set; } = BranchFilter.None;
     public IReadOnlyList<DueChoice> Families { get; private set; } = [];
     public string? OwnerName { get; private set; }
     public DateOnly Today => clock.Today();
@@ -32,13 +34,13 @@ public sealed class IndexModel(RegisterSearch search, DueList lists, ModelBuilds
     )
     {
         ArgumentNullException.ThrowIfNull(filter);
-        Filter = filter;
+        (Authorities, Districts, Branches) = await lists.Choices(User.AtTheDeskId(), cancel);
+        Filter = filter with { Branch = Branches.Shown(filter.Branch) };
         Order = Enum.IsDefined(order) ? order : RegisterOrder.Tag;
         Words = q is { Length: > 120 } ? q[..120] : q;
         var found = await search.Find(Words, Filter, Order, after, cancel);
         (Found, More) = ([.. found.Take(RegisterSearch.PageSize)], found.Count > RegisterSearch.PageSize);
         Count = await search.Count(Words, Filter, cancel, Order);
-        (Authorities, Districts) = await lists.Choices(cancel);
         Families = await builds.Families(cancel);
         OwnerName = Filter.Owner is { } owner ? await lists.OwnerName(owner, cancel) : null;
     }
@@ -74,6 +76,7 @@ public sealed class IndexModel(RegisterSearch search, DueList lists, ModelBuilds
             ["family"] = f.Family,
             ["state"] = f.State,
             ["area"] = f.Area,
+            ["branch"] = f.Branch,
             ["order"] = order == RegisterOrder.Tag ? null : order.ToString(),
             ["after"] = after,
         }.Where(p => p.Value is not null);

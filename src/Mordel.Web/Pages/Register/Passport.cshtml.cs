@@ -29,6 +29,7 @@ public sealed class PassportModel(
     SayHowBuilt say,
     AddStop add,
     NoticeList notices,
+    BranchList branches,
     KeepNotices keep,
     Installation installation,
     TimeProvider clock
@@ -53,6 +54,12 @@ public sealed class PassportModel(
 
     /// <summary>What was told about it; the desk's.</summary>
     public IReadOnlyList<(NoticeRow Notice, OutboxRow? Letter)> Told { get; private set; } = [];
+
+    /// <summary>The branch that looks after it, for the desk; null where none does.</summary>
+    public BranchOf? Branch { get; private set; }
+
+    /// <summary>Whether who looks changes what the register says of it.</summary>
+    public bool MayChange => User.IsAtTheDesk() && User.MayChange(Branch);
 
     /// <summary>A link to the owner's page, made just now: it is shown this once.</summary>
     public string? OwnerLink { get; private set; }
@@ -83,7 +90,12 @@ public sealed class PassportModel(
         if (await passport.Of(id, cancel) is not { } view)
             return NotFound();
         View = view;
-        Testers = await people.In(Roles.Tester, cancel);
+        if (User.IsAtTheDesk())
+        {
+            Branch = await branches.OfAssembly(id, User.Id(), cancel);
+            Testers = await people.In(Roles.Tester, cancel, User.IsInRole(Roles.Owner) ? null : $"{Branch?.Own}");
+        }
+
         Diagnoses = await diagnoses.OfAssembly(id, cancel);
         Sheets = await builds.Of(view.Assembly, cancel);
         Repairs = await repairs.OfAssembly(id, cancel);

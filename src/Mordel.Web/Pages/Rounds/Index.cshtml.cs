@@ -27,6 +27,9 @@ public sealed record RoundChoice
     /// <summary>How many of it at most.</summary>
     public int? Most { get; init; }
 
+    /// <summary>The branch whose people go to what it owes; null for the own, <c>all</c> for all.</summary>
+    public string? Branch { get; init; }
+
     /// <summary>Whether there is work on Saturday and Sunday.</summary>
     public bool Weekends { get; init; }
 }
@@ -36,6 +39,7 @@ public sealed class IndexModel(
     ProposalList list,
     RoundsAhead ahead,
     KitsAndPeopleList people,
+    BranchList branches,
     ProposeRounds propose,
     ConsentList consents,
     TimeProvider clock
@@ -50,6 +54,7 @@ public sealed class IndexModel(
     public IReadOnlyList<OpenWish> Wishes { get; private set; } = [];
     public IReadOnlyList<Data.Rows.Account> Testers { get; private set; } = [];
     public RoundChoice Choice { get; private set; } = new();
+    public BranchFilter Branches { get; private set; } = BranchFilter.None;
     public DateOnly Today => clock.Today();
 
     /// <summary>The next day on which somebody works.</summary>
@@ -63,11 +68,13 @@ public sealed class IndexModel(
             }
         );
 
-    public async Task OnGet(CancellationToken cancel)
+    public async Task OnGet(string? branch, CancellationToken cancel)
     {
+        Branches = await branches.For(User.Id(), cancel);
+        Choice = Choice with { Branch = Branches.Shown(branch) };
         Proposals = await list.Latest(cancel);
-        Ahead = await ahead.From(Today, cancel);
-        Testers = await people.In(Roles.Tester, cancel);
+        Testers = await people.In(Roles.Tester, cancel, Choice.Branch);
+        Ahead = await ahead.From(Today, Choice.Branch, cancel);
         Wishes = await consents.Open(cancel);
     }
 
@@ -79,7 +86,7 @@ public sealed class IndexModel(
         Choice = choice with { Testers = [], Day = null };
         if (choice.Ids.Count == 0)
             this.Say([new FieldError("", "Nothing was marked in Due; choose here what is due.")]);
-        await OnGet(cancel);
+        await OnGet(choice.Branch, cancel);
     }
 
     /// <summary>Begins a proposal.</summary>
@@ -90,11 +97,14 @@ public sealed class IndexModel(
         if (choice.Day is not { } first || (choice.Until ?? first) < first)
         {
             this.Say([new FieldError("day", "Choose a day, and a last one that is not before it.")]);
-            await OnGet(cancel);
+            await OnGet(choice.Branch, cancel);
             return Page();
         }
 
-        var ids = choice.Ids.Count > 0 ? choice.Ids : await ahead.Due(choice.DueBy, choice.Most ?? UsualMost, cancel);
+        var ids =
+            choice.Ids.Count > 0
+                ? choice.Ids
+                : await ahead.Due(choice.DueBy, choice.Most ?? UsualMost, choice.Branch, cancel);
         var days = Enumerable
             .Range(0, Math.Min(60, (choice.Until ?? first).DayNumber - first.DayNumber + 1))
             .Select(first.AddDays)
@@ -102,14 +112,14 @@ public sealed class IndexModel(
         return await this.Answer(
             await propose.With(new([.. days], [.. choice.Testers], [.. ids]), new(User.Name()), cancel),
             id => $"/rounds/{id}",
-            () => OnGet(cancel)
+            () => OnGet(choice.Branch, cancel)
         );
     }
 
     /// <summary>Plans what is left of today anew, from now.</summary>
-    public async Task<IActionResult> OnPostAgain(List<Guid> withoutKit, CancellationToken cancel)
+    public async Task<IActionResult> OnPostAgain(List<Guid> withoutKit, string? branch, CancellationToken cancel)
     {
-        await OnGet(cancel);
+        await OnGet(branch, cancel);
         var testers = Ahead.Where(a => a.Day == Today).Select(a => a.TesterId).ToList();
         var now = TimeOnly.FromDateTime(clock.GetLocalNow().DateTime);
         return await this.Answer(

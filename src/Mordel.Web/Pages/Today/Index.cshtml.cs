@@ -1,5 +1,6 @@
 using Microsoft.AspNetCore.Mvc;
 using Microsoft.AspNetCore.Mvc.RazorPages;
+using Microsoft.AspNetCore.WebUtilities;
 using Mordel.Core.Repairs;
 using Mordel.Data;
 using Mordel.Data.Commands.KitsAndPeople;
@@ -15,6 +16,7 @@ namespace Mordel.Web.Pages.Today;
 public sealed class IndexModel(
     TodayList today,
     KitsAndPeopleList people,
+    BranchList branches,
     Alarms alarms,
     RepairList repairs,
     PartsList parts,
@@ -43,9 +45,14 @@ public sealed class IndexModel(
     /// <summary>What a tester takes along for the stops that are left, and why.</summary>
     public IReadOnlyList<Carried> Carry { get; private set; } = [];
 
+    /// <summary>The branches, for the desk; and the one whose rounds are shown.</summary>
+    public BranchFilter Branches { get; private set; } = BranchFilter.None;
+    public string? Branch { get; private set; }
+
     /// <param name="round">The tester whose round is opened, where rounds are folded.</param>
+    /// <param name="branch">The branch whose rounds are shown; null for the own, <c>all</c> for all.</param>
     /// <param name="cancel">Cancels.</param>
-    public async Task<IActionResult> OnGet(Guid? round, CancellationToken cancel)
+    public async Task<IActionResult> OnGet(Guid? round, string? branch, CancellationToken cancel)
     {
         Day = clock.Today();
         if (!Rooms.Today.IsFor(User))
@@ -56,7 +63,9 @@ public sealed class IndexModel(
         if (User.Asker().SeesAll)
         {
             AlarmLines = [.. (await alarms.All(cancel)).Select(AlarmLine.From)];
-            var testers = await people.In(Roles.Tester, cancel);
+            Branches = await branches.For(User.Id(), cancel);
+            Branch = Branches.Shown(branch);
+            var testers = await people.In(Roles.Tester, cancel, Branch);
             if (testers.Count > SeenAtOnce)
                 Folded = await today.Lines(testers, Day, cancel);
             Rounds = await today.Days(
@@ -74,6 +83,18 @@ public sealed class IndexModel(
         return Page();
     }
 
+    /// <summary>The page with a round opened, or with none.</summary>
+    public string Link(Guid? round, string? branch)
+    {
+        var address = QueryHelpers.AddQueryString(
+            "/",
+            new Dictionary<string, string?> { ["round"] = round?.ToString(), ["branch"] = branch }.Where(p =>
+                p.Value is not null
+            )
+        );
+        return round is null ? address : $"{address}#r-{round}";
+    }
+
     /// <summary>A tester says what colours the own kit's hoses have.</summary>
     public async Task<IActionResult> OnPostHoses(
         Guid kitId,
@@ -88,7 +109,7 @@ public sealed class IndexModel(
         return await this.Answer(
             await colour.Of(kitId, User.Id(), atTheDesk: false, high, low, bypass, new(User.Name()), cancel),
             _ => "/",
-            () => OnGet(null, cancel)
+            () => OnGet(null, null, cancel)
         );
     }
 
@@ -102,7 +123,7 @@ public sealed class IndexModel(
             return Forbid();
         CalendarAddress =
             $"{Request.Scheme}://{Request.Host}/calendar/{await calendars.Issue(User.Id(), User.Name(), cancel)}.ics";
-        return await OnGet(null, cancel);
+        return await OnGet(null, null, cancel);
     }
 
     /// <summary>The address of the own calendar ends.</summary>
