@@ -2,7 +2,6 @@ using Microsoft.EntityFrameworkCore;
 using Microsoft.Extensions.DependencyInjection;
 using Mordel.Core.Catalogue;
 using Mordel.Core.Register;
-using Mordel.Data.Accounts;
 using Mordel.Data.Audit;
 using Mordel.Data.Commands;
 using Mordel.Data.Commands.KitsAndPeople;

@@ -106,7 +106,9 @@ public sealed class BranchRoomsTests(Town town) : IAsyncLifetime
             WebUtility.HtmlDecode(await answer.Content.ReadAsStringAsync()),
             StringComparison.Ordinal
         );
-        Assert.Null(await town.InStore(s => s.Assemblies.Where(a => a.Id == theirs).Select(a => a.Stuck).SingleAsync()));
+        Assert.Null(
+            await town.InStore(s => s.Assemblies.Where(a => a.Id == theirs).Select(a => a.Stuck).SingleAsync())
+        );
         Assert.Contains(
             $"/register/{theirs}/edit",
             await (await town.As("hester")).Page($"/register/{theirs}"),

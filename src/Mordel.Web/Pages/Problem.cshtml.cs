@@ -3,7 +3,7 @@ using Microsoft.AspNetCore.Authorization;
 using Microsoft.AspNetCore.Mvc;
 using Microsoft.AspNetCore.Mvc.Filters;
 using Microsoft.AspNetCore.Mvc.RazorPages;
-using Mordel.Data.Accounts;
+using Mordel.Data.Audit;
 using Mordel.Data.Setups;
 using Mordel.Data.Startup;
 using Mordel.Web.Api;

@@ -2,7 +2,7 @@ using System.Data.Common;
 using Microsoft.EntityFrameworkCore;
 using Microsoft.EntityFrameworkCore.Storage;
 using Mordel.Core.Register;
-using Mordel.Data.Accounts;
+using Mordel.Data.Audit;
 using Mordel.Data.Lists;
 using Mordel.Data.Rows;
 

@@ -1,9 +1,8 @@
 using Microsoft.EntityFrameworkCore;
 using Microsoft.EntityFrameworkCore.Diagnostics;
-using Mordel.Data.Audit;
 using Mordel.Data.Rows;
 
-namespace Mordel.Data.Accounts;
+namespace Mordel.Data.Audit;
 
 /// <summary>Somebody who works for one branch would have changed what belongs to another.</summary>
 public sealed class OtherBranchException(string message) : Exception(message);
