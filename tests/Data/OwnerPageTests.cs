@@ -190,7 +190,8 @@ public sealed class OwnerPageTests : IAsyncLifetime, IAsyncDisposable
         var stop = await Stop(new(10, 0));
         var link = await Opened();
         Assert.Null((await Say(link, Other(Tomorrow, Tomorrow.AddDays(2), 13, 15))).Refusal);
-        Task<IReadOnlyList<OpenWish>> Wishes() => hamlet.With<IReadOnlyList<OpenWish>, ConsentList>(c => c.Open(None));
+        Task<IReadOnlyList<OpenWish>> Wishes() =>
+            hamlet.With<IReadOnlyList<OpenWish>, ConsentList>(c => c.Open(null, None));
         var wish = Assert.Single(await Wishes());
         Assert.Equal((stop, "Mind the dog."), (wish.Stop!.Id, wish.Asked.Note));
         var bound = (await Problem(Tomorrow.AddDays(2))).Stops[0];
@@ -215,7 +216,7 @@ public sealed class OwnerPageTests : IAsyncLifetime, IAsyncDisposable
         await hamlet.Signed();
         Assert.Empty(
             await hamlet.With<IReadOnlyList<OpenWish>, ConsentList>(async c =>
-                [.. (await c.Open(None)).Where(w => w.Asked.AssemblyId == hamlet.Assemblies[0])]
+                [.. (await c.Open(null, None)).Where(w => w.Asked.AssemblyId == hamlet.Assemblies[0])]
             )
         );
     }

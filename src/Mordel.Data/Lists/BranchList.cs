@@ -128,13 +128,14 @@ public sealed class BranchList(Store store, TimeProvider clock)
                 k.Id,
                 k.Serial,
                 k.Kind,
+                Keeper = store.Users.Where(u => u.Id == k.KeeperId).Select(u => u.FullName).FirstOrDefault(),
                 Branch = store.BranchKits.Where(b => b.KitId == k.Id).Select(b => (Guid?)b.BranchId).FirstOrDefault(),
             }
         ).ToListAsync(cancel);
         return (
             [.. districts.Select(d => new BranchPart(d, d, owned.TryGetValue(d, out var of) ? of : null))],
             [.. people.Select(p => new BranchPart($"{p.Id}", p.FullName, p.Branch))],
-            [.. kits.Select(k => new BranchPart($"{k.Id}", $"{k.Serial}, {k.Kind}", k.Branch))]
+            [.. kits.Select(k => new BranchPart($"{k.Id}", $"{k.Serial}, {k.Keeper ?? k.Kind}", k.Branch))]
         );
     }
 

@@ -31,9 +31,12 @@ public sealed class ConsentList(Store store, TimeProvider clock)
     }
 
     /// <summary>What the owners of the days ahead ask for and the rounds do not give, the latest first.</summary>
-    public async Task<IReadOnlyList<OpenWish>> Open(CancellationToken cancel)
+    /// <param name="branch">Only at assemblies of this branch, by its id; anything else for all.</param>
+    /// <param name="cancel">Ends it.</param>
+    public async Task<IReadOnlyList<OpenWish>> Open(string? branch, CancellationToken cancel)
     {
         var (since, today) = (clock.Now().AddDays(-Days), clock.Today());
+        var only = BranchFilter.Id(branch);
         var rows = await store
             .Consents.AsNoTracking()
             .Include(c => c.Assembly!)
@@ -43,6 +46,7 @@ public sealed class ConsentList(Store store, TimeProvider clock)
                 && !store.Consents.Any(later => later.AssemblyId == c.AssemblyId && later.At > c.At)
                 && !c.Yes
                 && (c.Day == null || c.Day >= today)
+                && (only == null || store.Assemblies.OfBranch(store, branch).Any(a => a.Id == c.AssemblyId))
             )
             .OrderByDescending(c => c.At)
             .Take(Most)

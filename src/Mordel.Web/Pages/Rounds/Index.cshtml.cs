@@ -75,7 +75,7 @@ public sealed class IndexModel(
         Proposals = await list.Latest(cancel);
         Testers = await people.In(Roles.Tester, cancel, Choice.Branch);
         Ahead = await ahead.From(Today, Choice.Branch, cancel);
-        Wishes = await consents.Open(cancel);
+        Wishes = await consents.Open(Choice.Branch, cancel);
     }
 
     /// <summary>The form again with what was marked in Due.</summary>
