@@ -219,6 +219,7 @@ public class DiagnosisLogTests
     public void The_path_of_a_step_is_its_key_without_the_attempt(string key, string path) =>
         Assert.Equal(path, PlannedStep.PathOf(key));
 
+    [Trait("Turn", "1")]
     [Theory]
     [MemberData(nameof(SomeNames))]
     public void Who_follows_the_next_look_alone_finds_most_single_faults_without_opening_the_body(string name)

@@ -13,6 +13,7 @@ public class ForecastTests
 
     private static Forecast Of(params double[] margins) => Forecast.Of(margins.Select((m, i) => At(i, m)))!;
 
+    [Trait("Turn", "1")]
     [Theory]
     [InlineData(3)]
     [InlineData(5)]

@@ -64,6 +64,7 @@ public class RunSessionTests
         return entries;
     }
 
+    [Trait("Turn", "0")]
     [Theory]
     [MemberData(nameof(Schools))]
     public void Whatever_can_be_done_makes_entries_that_take_effect(string school)

@@ -40,6 +40,7 @@ public class SeasonalVisitTests
         }
     }
 
+    [Trait("Turn", "2")]
     [Theory]
     [MemberData(nameof(Bodies))]
     public void However_it_was_found_the_line_is_left_as_agreed_and_each_valve_is_written_down(

@@ -158,6 +158,7 @@ public class UnchangedTests
         );
     }
 
+    [Trait("Turn", "0")]
     [Fact]
     public void Benches_lots_and_marks_are_what_they_were() =>
         Compare(

@@ -155,6 +155,7 @@ public sealed class ArchiveTests : IAsyncLifetime, IAsyncDisposable
         }
     }
 
+    [Trait("Turn", "0")]
     [Fact]
     public async Task Whatever_is_changed_in_it_is_found()
     {

@@ -65,6 +65,7 @@ public sealed class BackupTests : IDisposable
                 .Select(f => Path.GetRelativePath(folder, f)),
         ];
 
+    [Trait("Turn", "1")]
     [Fact]
     public async Task Fifty_testers_write_while_it_is_made_and_what_was_acknowledged_before_is_there_elsewhere()
     {
@@ -148,6 +149,7 @@ public sealed class BackupTests : IDisposable
         Assert.Equal([.. names.Append(BackupContents.FileName).Order()], zip.Entries.Select(e => e.FullName).Order());
     }
 
+    [Trait("Turn", "2")]
     [Fact]
     public async Task A_locked_one_opens_by_its_passphrase_alone_and_shows_nothing_of_what_is_in_it()
     {

@@ -47,6 +47,7 @@ public sealed class FileCheckTests : IAsyncLifetime, IAsyncDisposable
         Assert.Equal(paper.Code, report.Code);
     }
 
+    [Trait("Turn", "2")]
     [Fact]
     public void Whatever_is_changed_in_a_file_is_found()
     {

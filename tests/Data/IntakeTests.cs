@@ -210,6 +210,7 @@ public sealed class IntakeTests : IAsyncLifetime, IAsyncDisposable
         Assert.Single(desk.Journal.All);
     }
 
+    [Trait("Turn", "0")]
     [Fact]
     public async Task Two_hundred_reports_and_fifty_kills_and_each_arrives_exactly_once()
     {

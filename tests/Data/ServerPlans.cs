@@ -5,9 +5,9 @@ using Npgsql;
 namespace Mordel.Data.Tests;
 
 /// <summary>
-/// How a server would answer a question, in the words of a file's plans. Its tables here are so small that it would look
-/// through them all whatever there is: that is made dear, and so are joins that read two tables to their ends, so that it
-/// is left only where no index serves.
+/// How a server would answer a question, in the words of a file's plans. Its tables here are so small that it would
+/// look through them all whatever there is: that is made dear, and so are joins that read two tables to their ends, so
+/// that it is left only where no index serves.
 /// </summary>
 internal static partial class ServerPlans
 {
@@ -26,8 +26,8 @@ internal static partial class ServerPlans
     }
 
     /// <summary>
-    /// A plan's lines: a table that is looked through as <c>SCAN Runs</c>; so is one that is gone through along its ids,
-    /// which have no order that anybody asks for.
+    /// A plan's lines: a table that is looked through as <c>SCAN Runs</c>; so is one that is gone through along its
+    /// ids, which have no order that anybody asks for.
     /// </summary>
     public static string[] InWords(IReadOnlyList<string> lines) =>
         [

@@ -256,6 +256,7 @@ public class CommandLineTests
         Assert.Contains("cannot be written", error, StringComparison.Ordinal);
     }
 
+    [Trait("Turn", "0")]
     [Fact]
     public async Task A_backup_of_a_running_installation_goes_on_in_another_folder_and_a_slip_is_told()
     {

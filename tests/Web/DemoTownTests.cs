@@ -43,6 +43,7 @@ public class DemoTownTests(UntouchedTown fresh, Town town) : IClassFixture<Untou
     }
 
     // The past is shipped; whoever changes the water, the schools or the town makes it anew: bench/README.md says how.
+    [Trait("Turn", "2")]
     [Fact]
     public async Task What_is_shipped_of_the_towns_past_is_what_the_water_gives_today()
     {

@@ -341,6 +341,7 @@ public sealed partial class MutatedRequestsTests(Town town) : IAsyncLifetime, ID
         return parts;
     }
 
+    [Trait("Turn", "0")]
     [Fact]
     public async Task Whatever_comes_nearly_right_over_every_route_is_answered_and_never_by_a_failure()
     {

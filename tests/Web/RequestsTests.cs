@@ -158,6 +158,7 @@ public class RequestsTests(Town town)
         return (answer.StatusCode, await answer.Content.ReadAsStringAsync());
     }
 
+    [Trait("Turn", "1")]
     [Fact]
     public async Task A_tape_that_takes_too_much_work_is_refused_and_nothing_of_it_is_kept()
     {
