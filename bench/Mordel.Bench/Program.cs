@@ -27,6 +27,8 @@ if (args is ["forecast", ..])
     return ForecastBench.Run(Number("--histories", 2_000));
 if (args is ["store", var filled, ..])
     return await StoreBench.Run(filled, args.Contains("verbose"));
+if (args is ["seal", var sealed_, ..])
+    return await SealBench.Run(sealed_, Number("--runs", 24));
 if (args is ["papers", var installation])
     return await PaperBench.Run(installation);
 if (args is ["arrivals", ..])

@@ -1,6 +1,7 @@
 using System.Collections.Concurrent;
 using System.Diagnostics;
 using Microsoft.Extensions.Logging.Abstractions;
+using Mordel.Data.Commands.Imports;
 using Mordel.Data.Processes;
 using Npgsql;
 
@@ -71,6 +72,40 @@ public sealed class ProcessesTests : IAsyncLifetime
         await Told(all[2], "after it", heard[0], heard[1]);
         await over.CancelAsync();
         await Assert.ThrowsAnyAsync<OperationCanceledException>(() => Task.WhenAll(running));
+    }
+
+    [Fact]
+    public async Task How_far_an_import_is_the_others_know_and_any_of_them_calls_it_off()
+    {
+        using var over = new CancellationTokenSource();
+        var (here, there) = (Neighbour(), Neighbour());
+        var (works, looks) = (new RunningImports(here), new RunningImports(there));
+        var running = new[] { here.Run(over.Token), there.Run(over.Token) };
+        var id = Guid.NewGuid();
+        using (var work = works.Begin(id, None))
+        {
+            Assert.Null(looks.Done(id));
+            // What is told before the other listens is missed, and the next is heard.
+            await Eventually(() =>
+            {
+                work.Done += 500;
+                return looks.Done(id) > 0;
+            });
+            looks.Stop(id);
+            await Eventually(() => work.Cancel.IsCancellationRequested);
+        }
+
+        await Eventually(() => looks.Done(id) is null);
+        Assert.Null(works.Done(id));
+        await over.CancelAsync();
+        await Assert.ThrowsAnyAsync<OperationCanceledException>(() => Task.WhenAll(running));
+    }
+
+    private static async Task Eventually(Func<bool> holds)
+    {
+        for (var i = 0; i < 100 && !holds(); i++)
+            await Task.Delay(100);
+        Assert.True(holds());
     }
 
     [Fact]

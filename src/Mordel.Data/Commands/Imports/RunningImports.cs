@@ -1,4 +1,5 @@
 using System.Collections.Concurrent;
+using System.Globalization;
 using Mordel.Data.Processes;
 
 namespace Mordel.Data.Commands.Imports;
@@ -9,8 +10,11 @@ namespace Mordel.Data.Commands.Imports;
 /// </summary>
 public sealed class RunningImports
 {
-    private const string Stopped = "stop-import";
+    private const string Stopped = "stop-import",
+        IsAt = "import-at",
+        Over = "import-end";
     private readonly ConcurrentDictionary<Guid, Work> running = new();
+    private readonly ConcurrentDictionary<Guid, int> elsewhere = new();
     private readonly Neighbours neighbours;
 
     /// <summary>None is worked on yet.</summary>
@@ -20,6 +24,16 @@ public sealed class RunningImports
         ArgumentNullException.ThrowIfNull(neighbours);
         this.neighbours = neighbours;
         neighbours.HearOf(Stopped, StopHere);
+        neighbours.HearOf(Over, id => elsewhere.TryRemove(id, out _));
+        neighbours.Hear(IsAt, says =>
+        {
+            if (
+                says.Split(' ') is [var id, var lines]
+                && Guid.TryParse(id, out var import)
+                && int.TryParse(lines, CultureInfo.InvariantCulture, out var done)
+            )
+                elsewhere[import] = done;
+        });
     }
 
     /// <summary>Begins one; dispose what is given when it has ended.</summary>
@@ -27,7 +41,11 @@ public sealed class RunningImports
     /// <param name="cancel">What ends it besides.</param>
     public Work Begin(Guid importId, CancellationToken cancel)
     {
-        var work = new Work(CancellationTokenSource.CreateLinkedTokenSource(cancel), w => Ended(importId, w));
+        var work = new Work(
+            CancellationTokenSource.CreateLinkedTokenSource(cancel),
+            done => neighbours.Tell(IsAt, string.Create(CultureInfo.InvariantCulture, $"{importId:N} {done}")),
+            w => Ended(importId, w)
+        );
         running[importId] = work;
         return work;
     }
@@ -45,17 +63,27 @@ public sealed class RunningImports
             work.Stop();
     }
 
-    /// <summary>How many lines of one are done; null where it is not worked on by
-    /// this process.</summary>
-    public int? Done(Guid importId) => running.TryGetValue(importId, out var work) ? work.Done : null;
+    /// <summary>How many lines of one are done; null where no process is known to work on it.</summary>
+    public int? Done(Guid importId) =>
+        running.TryGetValue(importId, out var work) ? work.Done
+        : elsewhere.TryGetValue(importId, out var done) ? done
+        : null;
 
-    private void Ended(Guid importId, Work work) => running.TryRemove(KeyValuePair.Create(importId, work));
+    private void Ended(Guid importId, Work work)
+    {
+        running.TryRemove(KeyValuePair.Create(importId, work));
+        neighbours.TellOf(Over, importId);
+    }
 
     /// <summary>One of them.</summary>
-    public sealed class Work(CancellationTokenSource source, Action<Work> ended) : IDisposable
+    public sealed class Work(CancellationTokenSource source, Action<int> told, Action<Work> ended) : IDisposable
     {
-        /// <summary>Lines that are done.</summary>
-        public int Done { get; set; }
+        /// <summary>Lines that are done; others are told of it.</summary>
+        public int Done
+        {
+            get;
+            set => told(field = value);
+        }
 
         /// <summary>Asked for when it is called off.</summary>
         public CancellationToken Cancel { get; } = source.Token;
