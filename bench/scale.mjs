@@ -1,26 +1,33 @@
-// How lists and sizes grow, in a file and on a PostgreSQL server: node bench/scale.mjs [RUNS …], after ./mordel help
-// and dotnet build bench/Mordel.Bench -c Release. Each size is filled into a file, read there, moved to a server of its
-// own and read there. Writes docs/plots/scale.svg.
+// How lists, imports, signatures and sizes grow, in a file and on a PostgreSQL server, after ./mordel help and dotnet
+// build bench/Mordel.Bench -c Release:
+//   node bench/scale.mjs [RUNS …]            fills each size, reads it, moves it to a server of its own, reads it there
+//   node bench/scale.mjs --filled DIR STORE  the same of what has been filled and moved already
+// What was found is kept in docs/plots/scale.json by size, and all sizes in it are drawn in docs/plots/scale.svg.
 import { spawnSync } from 'node:child_process';
-import { mkdtempSync, rmSync, statSync, writeFileSync } from 'node:fs';
+import { existsSync, mkdtempSync, readFileSync, rmSync, statSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { database } from '../tests/EndToEnd/several.mjs';
-import { mordel } from '../tests/EndToEnd/browser.mjs';
 
-const sizes = process.argv.slice(2).map(Number);
-if (!sizes.length) sizes.push(10_000, 30_000, 100_000);
 const root = new URL('../', import.meta.url).pathname;
+const kept = join(root, 'docs/plots/scale.json');
+const found = existsSync(kept) ? JSON.parse(readFileSync(kept, 'utf8')) : {};
+const args = process.argv.slice(2);
+const lines = 2_000;
 
-function bench(args, store) {
-  const said = spawnSync(
-    'dotnet',
-    ['run', '-c', 'Release', '--no-build', '--project', join(root, 'bench/Mordel.Bench'), '--', ...args],
-    { encoding: 'utf8', cwd: root, maxBuffer: 1 << 26, env: { ...process.env, MORDEL_STORE: store ?? '' } },
-  );
-  if (said.status !== 0) throw new Error(said.stderr + said.stdout);
+function run(what, args, store, input) {
+  const said = spawnSync('dotnet', [join(root, `artifacts/bin/${what}/release/${what}.dll`), ...args], {
+    encoding: 'utf8',
+    cwd: root,
+    input,
+    maxBuffer: 1 << 26,
+    env: { ...process.env, MORDEL_STORE: store ?? '', MORDEL_ATLASES: join(root, 'src/Mordel.Core/Diagnosis/Atlases') },
+  });
+  if (said.status !== 0) throw new Error(`${what} ${args.join(' ')}\n${said.stderr}${said.stdout}`);
   return said.stdout;
 }
+const bench = (args, store) => run('Mordel.Bench', args, store);
+const seconds = from => (Date.now() - from) / 1000;
 
 // "register: kitchen   median 12.3 ms, …; 8 questions of 3.1 ms; p95 of eight at once 40.0, of 64 300.0"
 const rows = text =>
@@ -34,74 +41,139 @@ const rows = text =>
     ),
   ].map(([, what, median, , sql, eight, many]) => ({ what, median: +median, sql: +sql, eight: +eight, many: +many }));
 
-const found = [];
-for (const runs of sizes) {
-  const data = mkdtempSync(join(tmpdir(), 'mordel-scale-'));
-  const base = await database();
-  try {
-    const began = Date.now();
-    bench(['fill', data, '--assemblies', String(runs / 10), '--runs', String(runs), '--testers', '60']);
-    const filled = Date.now();
-    const file = rows(bench(['store', data]));
-    const moving = Date.now();
-    const moved = mordel(['move', '--from', `sqlite:${data}`, '--to', base.store, '--data', data]);
-    if (moved.status !== 0) throw new Error(moved.stderr + moved.stdout);
-    const there = Date.now();
-    base.ask('VACUUM ANALYZE');
-    const server = rows(bench(['store', data], base.store));
-    const bytes = {
-      file: statSync(join(data, 'mordel.db')).size,
-      server: Number(base.ask('SELECT pg_database_size(current_database())')[0]),
-    };
-    found.push({ runs, file, server, bytes });
-    console.log(
-      `${runs} runs: filled in ${((filled - began) / 1000).toFixed(0)} s, moved, compared and checked in ` +
-        `${((there - moving) / 1000).toFixed(0)} s; a run takes ` +
-        `${(bytes.file / runs / 1000).toFixed(2)} KB in the file, ` +
-        `${(bytes.server / runs / 1000).toFixed(2)} KB on the server`,
-    );
-    const f = n => n.toFixed(1).padStart(8);
-    console.log(
-      `  ${''.padEnd(34)}    file: median   of SQL  8 at once       64 | server: median   of SQL  8 at once       64`,
-    );
-    for (const [i, a] of file.entries()) {
-      const b = server[i];
-      console.log(
-        `  ${a.what.padEnd(34)} ${f(a.median)}       ${f(a.sql)} ${f(a.eight)} ${f(a.many)} | ` +
-          `${f(b.median)}       ${f(b.sql)} ${f(b.eight)} ${f(b.many)}`,
-      );
-    }
-  } finally {
-    await base.end();
-    rmSync(data, { recursive: true, force: true });
-  }
+/** Signatures one by one and eight at once, and a list of assemblies taken in; milliseconds, and seconds. */
+function written(data, store, name) {
+  const said = bench(['seal', data], store);
+  const one = what => {
+    const [, median, p95] = said.match(new RegExp(`${what} +median +([\\d.]+) ms, p95 +([\\d.]+)`));
+    return { median: +median, p95: +p95 };
+  };
+  const file = join(mkdtempSync(join(tmpdir(), 'mordel-list-')), 'list.csv');
+  const line = i =>
+    `Owner ${name} ${i >> 4},Yard ${name} ${i >> 1},${i >> 1} Long Ditch,Quarter ${i % 40},DCVA,Corvane,Twin 40,1,` +
+    `S${name}${i},Low,${1 + (i % 27)}/03/2026,P`;
+  writeFileSync(
+    file,
+    'Customer,Premises,Street,Quarter,Device Type,Maker,Model,Size,Serial No,Hazard,Last Test,Result\n' +
+      Array.from({ length: lines }, (_, i) => line(i)).join('\n'),
+  );
+  const from = Date.now();
+  run('Mordel.Cli', ['import', file, '--data', data], store);
+  return {
+    log: one('a whole log taken in'),
+    seal: one('signed and sealed, one by one'),
+    together: one('signed and sealed, eight at once'),
+    import: seconds(from),
+  };
 }
 
+function measured(data, store, ask) {
+  ask('VACUUM ANALYZE');
+  const runs = Number(ask('SELECT COUNT(*) FROM "Runs" WHERE "SignedAt" IS NOT NULL')[0]);
+  const bytes = {
+    file: statSync(join(data, 'mordel.db')).size,
+    server: Number(ask('SELECT pg_database_size(current_database())')[0]),
+  };
+  const name = Date.now().toString(36);
+  const [file, server] = [rows(bench(['store', data])), rows(bench(['store', data], store))];
+  const [inFile, onServer] = [written(data, '', `f${name}`), written(data, store, `s${name}`)];
+  return { runs, bytes, file, server, written: { file: inFile, server: onServer } };
+}
+
+function print(one) {
+  const f = (n, digits = 1) => n.toFixed(digits).padStart(7);
+  console.log(
+    `${one.runs} runs${one.filled ? `: filled in ${one.filled} s, moved, compared and checked in ${one.moved} s` : ''}; ` +
+      `a run takes ${(one.bytes.file / one.runs / 1000).toFixed(2)} KB in the file, ` +
+      `${(one.bytes.server / one.runs / 1000).toFixed(2)} KB on the server`,
+  );
+  const head = ' median  of SQL  times 8 at once     64';
+  console.log(`  ${''.padEnd(34)} file:${head.slice(5)} | server:${head.slice(7)}`);
+  const half = a => `${f(a.median)} ${f(a.sql)} ${f(a.median / a.sql, 0).slice(2)}  ${f(a.eight)} ${f(a.many)}`;
+  for (const [i, a] of one.file.entries()) console.log(`  ${a.what.padEnd(34)} ${half(a)} | ${half(one.server[i])}`);
+  for (const [what, w] of Object.entries(one.written))
+    console.log(
+      `  ${what.padEnd(6)} a log of a whole test taken in ${w.log.median} ms; signed one by one ${w.seal.median}, ` +
+        `p95 ${w.seal.p95}, eight at once ${w.together.median}, p95 ${w.together.p95}; ` +
+        `${lines} lines brought in ${w.import.toFixed(1)} s`,
+    );
+}
+
+if (args[0] === '--filled') {
+  const [, data, store] = args;
+  const pg = Object.fromEntries(
+    store
+      .slice('postgres:'.length)
+      .split(';')
+      .map(p => p.split('=')),
+  );
+  const ask = sql => {
+    const at = ['-h', pg.Host, '-p', pg.Port ?? '5432', '-U', pg.Username, '-d', pg.Database];
+    const said = spawnSync('psql', [...at, '-Atc', sql], { encoding: 'utf8' });
+    if (said.status !== 0) throw new Error(said.stderr);
+    return said.stdout.trim().split('\n');
+  };
+  const one = measured(data, store, ask);
+  found[Math.round(one.runs / 1000) * 1000] = one;
+  print(one);
+} else
+  for (const runs of args.length ? args.map(Number) : [10_000, 100_000]) {
+    const data = mkdtempSync(join(tmpdir(), 'mordel-scale-'));
+    const base = await database();
+    try {
+      const began = Date.now();
+      bench(['fill', data, '--assemblies', String(runs / 10), '--runs', String(runs), '--testers', '60']);
+      const filled = Math.round(seconds(began));
+      const moving = Date.now();
+      run('Mordel.Cli', ['move', '--from', `sqlite:${data}`, '--to', base.store, '--data', data]);
+      const moved = Math.round(seconds(moving));
+      const one = { ...measured(data, base.store, base.ask), filled, moved };
+      found[runs] = one;
+      print(one);
+    } finally {
+      await base.end();
+      rmSync(data, { recursive: true, force: true });
+    }
+  }
+writeFileSync(kept, `${JSON.stringify(found, null, 1)}\n`);
+
 // Milliseconds over runs, both by tens.
-const shown = ['register: ', 'register: kitchen', 'due, the year', 'standing', 'passport', 'runs, the desk'];
-const [w, h, left, top] = [760, 420, 70, 30];
-const most = Math.max(...found.flatMap(s => [...s.file, ...s.server]).map(r => r.median));
-const [x0, x1] = [Math.log10(Math.min(...sizes)), Math.log10(Math.max(...sizes)) || 1];
-const y1 = Math.ceil(Math.log10(most));
-const x = n => left + ((Math.log10(n) - x0) / Math.max(0.001, x1 - x0)) * (w - left - 200);
-const y = ms => top + ((y1 - Math.log10(Math.max(0.1, ms))) / (y1 + 1)) * (h - top - 60);
-const line = (pick, dash) =>
+const sizes = Object.keys(found)
+  .map(Number)
+  .sort((a, b) => a - b);
+const all = sizes.map(s => found[s]);
+const shown = [
+  ['register:', 'register'],
+  ['register: kitchen', 'a common word'],
+  ['due, the year', 'due'],
+  ['passport', 'passport'],
+  ['runs, the desk', 'runs'],
+  ['signed', 'a signature'],
+];
+const pick = (one, which, what) =>
+  what === 'signed' ? one.written[which].seal.median : one[which].find(r => r.what.trim() === what)?.median;
+const [w, h, left, top] = [820, 460, 70, 30];
+const [x0, x1] = [Math.log10(sizes[0]), Math.log10(sizes.at(-1))];
+const [y0, y1] = [0, 3];
+const x = n => left + ((Math.log10(n) - x0) / Math.max(0.001, x1 - x0)) * (w - left - 160);
+const y = ms => top + ((y1 - Math.log10(Math.max(1, ms))) / (y1 - y0)) * (h - top - 60);
+const line = (which, dash) =>
   shown
-    .map(what => {
-      const points = found.flatMap(s => {
-        const row = s[pick].find(r => r.what.trim() === what.trim());
-        return row ? [`${x(s.runs).toFixed(1)},${y(row.median).toFixed(1)}`] : [];
+    .map(([what, name]) => {
+      const points = sizes.flatMap((s, i) => {
+        const ms = pick(all[i], which, what);
+        return ms === undefined ? [] : [`${x(s).toFixed(1)},${y(ms).toFixed(1)}`];
       });
       const last = points.at(-1)?.split(',') ?? [0, 0];
-      const name = pick === 'file' ? `<text x="${+last[0] + 8}" y="${+last[1] + 4}">${what || 'register'}</text>` : '';
+      const label = which === 'server' ? `<text x="${+last[0] + 8}" y="${+last[1] + 4}">${name}</text>` : '';
       const how = `fill="none" stroke="currentColor" stroke-width="1.5"${dash}`;
-      return `<polyline points="${points.join(' ')}" ${how}/>${name}`;
+      return `<polyline points="${points.join(' ')}" ${how}/>${label}`;
     })
     .join('\n');
 const axis = [];
-for (let p = -1; p <= y1; p++)
+for (let p = y0; p <= y1; p++)
   axis.push(
-    `<path d="M${left} ${y(10 ** p).toFixed(1)}H${w - 200}" stroke="currentColor" opacity=".15"/>` +
+    `<path d="M${left} ${y(10 ** p).toFixed(1)}H${w - 160}" stroke="currentColor" opacity=".15"/>` +
       `<text x="${left - 8}" y="${(y(10 ** p) + 4).toFixed(1)}" text-anchor="end">${10 ** p} ms</text>`,
   );
 for (const n of sizes)
@@ -111,11 +183,11 @@ writeFileSync(
   `<svg xmlns="http://www.w3.org/2000/svg" viewBox="0 0 ${w} ${h}"
   font-family="sans-serif" font-size="12" color="#1d2b2a">
 <rect width="${w}" height="${h}" fill="#faf8f3"/>
-<title>Median of a list over signed runs: whole lines in a file, dashed on a server</title>
+<title>Median of a list and of a signature over signed runs: whole lines in a file, dashed on a server</title>
 ${axis.join('\n')}
 ${line('file', '')}
 ${line('server', ' stroke-dasharray="5 4"')}
-<text x="${(left + w - 200) / 2}" y="${h - 12}" text-anchor="middle">
+<text x="${(left + w - 160) / 2}" y="${h - 12}" text-anchor="middle">
 signed runs; whole: in a file, dashed: on a server</text>
 </svg>
 `,

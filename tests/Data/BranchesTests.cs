@@ -4,6 +4,7 @@ using Mordel.Core.Catalogue;
 using Mordel.Core.Register;
 using Mordel.Data.Audit;
 using Mordel.Data.Commands;
+using Mordel.Data.Commands.Imports;
 using Mordel.Data.Commands.KitsAndPeople;
 using Mordel.Data.Commands.Office;
 using Mordel.Data.Commands.Rounds;
@@ -268,6 +269,86 @@ public sealed class BranchesTests : IAsyncLifetime, IAsyncDisposable
                 s.BranchDistricts.Where(d => d.District == Quay).Select(d => d.BranchId).SingleAsync()
             )
         );
+    }
+
+    [Fact]
+    public async Task A_new_kit_belongs_to_the_branch_of_its_keeper_who_is_not_anothers()
+    {
+        NewKit Kit(Guid keeper, string serial) =>
+            new(keeper, "five-valve", "Gallibrand", "G5", serial, "psid", 0.1m, 0.2m, new(2026, 5, 1), "A bench");
+        var added = await As<Reply<Guid>, AddKit>(wilma, a =>
+            a.With(Kit(hamlet.Tester, "K-20"), new("Wilma Sand"), None)
+        );
+        Assert.Null(added.Refusal);
+        Assert.Equal(
+            east,
+            await hamlet.InStore(s =>
+                s.BranchKits.Where(k => k.KitId == added.Value).Select(k => k.BranchId).SingleAsync()
+            )
+        );
+        await Assert.ThrowsAsync<OtherBranchException>(() =>
+            As<Reply<Guid>, AddKit>(wilma, a => a.With(Kit(ola, "K-21"), new("Wilma Sand"), None))
+        );
+        Assert.Equal(0, await hamlet.InStore(s => s.Kits.CountAsync(k => k.Serial == "K-21")));
+    }
+
+    [Fact]
+    public async Task A_file_is_taken_in_by_who_works_for_what_it_is_about()
+    {
+        async Task<Guid> Checked(string file)
+        {
+            var id = Guid.NewGuid();
+            await hamlet.InStore(async s =>
+            {
+                s.Imports.Add(
+                    new()
+                    {
+                        Id = id,
+                        FileName = "list.csv",
+                        Sender = "board",
+                        Authority = "",
+                        Rules = "psid-standard",
+                        State = ImportStates.Checked,
+                        At = DateTimeOffset.UnixEpoch,
+                        By = "Wilma Sand",
+                        Columns = ImportColumns.Write([
+                            new("Serial", AssemblyFields.Serial.Id),
+                            new("Type", AssemblyFields.Type.Id),
+                            new("District", PlaceFields.District.Id),
+                        ]),
+                    }
+                );
+                var cells = file.Split(',');
+                var there = await s.Assemblies.Where(a => a.Serial == cells[0]).Select(a => (Guid?)a.Id).ToListAsync();
+                s.ImportLines.Add(
+                    new()
+                    {
+                        ImportId = id,
+                        Number = 2,
+                        State = there.Count > 0 ? nameof(LineState.Changed) : nameof(LineState.New),
+                        Cells = System.Text.Json.JsonSerializer.Serialize(cells),
+                        AssemblyId = there.FirstOrDefault(),
+                    }
+                );
+                return await s.SaveChangesAsync();
+            });
+            return id;
+        }
+
+        Task<Reply<Guid>> Confirmed(Guid who, Guid import) =>
+            As<Reply<Guid>, ApplyImport>(who, a => a.Confirm(import, "Wilma Sand", None));
+        Assert.StartsWith(
+            "Line 2: Q-1 belongs to the branch West.",
+            (await Confirmed(wilma, await Checked("C-900,DC,"))).Refusal,
+            StringComparison.Ordinal
+        );
+        Assert.StartsWith(
+            $"Line 2: {Quay} belongs to the branch West.",
+            (await Confirmed(wilma, await Checked($"C-901,DC,{Quay}"))).Refusal,
+            StringComparison.Ordinal
+        );
+        Assert.Null((await Confirmed(wilma, await Checked($"C-902,DC,{Mill}"))).Refusal);
+        Assert.Null((await Confirmed(await Person("Una Reed", Roles.Office), await Checked("C-900,DC,"))).Refusal);
     }
 
     [Fact]

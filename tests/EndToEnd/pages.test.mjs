@@ -7,6 +7,7 @@ let demo;
 const others = [
   ['Hester Fenn', '/register/new'],
   ['Hester Fenn', '/kits-and-people'],
+  ['Hester Fenn', '/kits-and-people/branches'],
   ['Wilma Quent', '/'],
   ['Wilma Quent', '/diagnoses'],
   ['Wilma Quent', '/repairs'],

@@ -160,11 +160,17 @@ public sealed class BranchRight(WhoAsks who) : SaveChangesInterceptor
                 .ToList();
             if (changes.Count == 0 && rounds.Count == 0)
                 return null;
+            // So is a kit its keeper's, who gets it and who had it.
+            var keepers = store
+                .ChangeTracker.Entries<KitRow>()
+                .Where(e => e.State == EntityState.Added || e.Property(k => k.KeeperId).IsModified)
+                .SelectMany(e => new[] { e.Entity.KeeperId, e.Property(k => k.KeeperId).OriginalValue })
+                .OfType<Guid>();
             var assemblies = changes[Things.Assembly].ToHashSet();
             return new(
                 [.. assemblies],
                 [.. changes[Things.Place].Distinct()],
-                [.. changes[Things.Person].Where(p => p != account).Concat(rounds).Distinct()],
+                [.. changes[Things.Person].Where(p => p != account).Concat(rounds).Concat(keepers).Distinct()],
                 [.. changes[Things.Kit].Distinct()],
                 [
                     .. store

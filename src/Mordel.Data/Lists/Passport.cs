@@ -29,7 +29,6 @@ public sealed class Passport(Store store, SealReader seals)
             .Include(a => a.Place!)
                 .ThenInclude(p => p.Assemblies)
             .Include(a => a.Authority)
-            .AsSplitQuery()
             .FirstOrDefaultAsync(a => a.Id == assemblyId, cancel);
         if (assembly is null)
             return null;

@@ -36,8 +36,8 @@ public sealed class SealReader(
         if (rows.Count == 0 || !IsSealed(rows[0]))
             return null;
         var report = (await Check(rows, cancel))[0];
-        report = report with { ChainTrouble = await Chain(report.AssemblyId, cancel) };
-        await Settle([report], cancel);
+        report = report with { ChainTrouble = await ChainOf(report.AssemblyId, null, cancel) };
+        await Settle([report], report.AssemblyId, report.ChainTrouble, cancel);
         return report;
     }
 
@@ -46,11 +46,10 @@ public sealed class SealReader(
     {
         var rows = await Rows(r => r.AssemblyId == assemblyId && (r.SignedAt != null || r.Seals.Count > 0), cancel);
         var reports = await Check(rows, cancel);
-        await Settle(reports, cancel);
-        return new(
-            [.. reports.OrderByDescending(r => r.Seal?.Link.Sequence ?? int.MaxValue)],
-            await Chain(assemblyId, cancel)
-        );
+        var signed = rows.Where(r => r.SignedAt is not null).Select(r => r.Id).ToList();
+        var trouble = await ChainOf(assemblyId, signed, cancel);
+        await Settle(reports, assemblyId, trouble, cancel);
+        return new([.. reports.OrderByDescending(r => r.Seal?.Link.Sequence ?? int.MaxValue)], trouble);
     }
 
     /// <summary>A batch of runs, checked in full, for whoever checks all of them.</summary>
@@ -172,20 +171,30 @@ public sealed class SealReader(
     /// <summary>What is wrong with an assembly's chain; alarms are settled by it.</summary>
     public async Task<IReadOnlyList<string>> Chain(Guid assemblyId, CancellationToken cancel)
     {
+        var wrong = await ChainOf(assemblyId, null, cancel);
+        await alarms.Settle(Alarms.OfChain(assemblyId), wrong, cancel);
+        return wrong;
+    }
+
+    // The signed runs are read where they are not at hand.
+    private async Task<IReadOnlyList<string>> ChainOf(
+        Guid assemblyId,
+        IReadOnlyCollection<Guid>? signed,
+        CancellationToken cancel
+    )
+    {
         var links = await store
             .Seals.AsNoTracking()
             .Where(s => s.AssemblyId == assemblyId)
             .Select(s => new ChainLink(s.Number, s.Sequence, s.RunId, s.Link, s.Hash, s.Signature))
             .ToListAsync(cancel);
         var end = await store.Chains.AsNoTracking().FirstOrDefaultAsync(c => c.AssemblyId == assemblyId, cancel);
-        var signed = await store
+        signed ??= await store
             .Runs.AsNoTracking()
             .Where(r => r.AssemblyId == assemblyId && r.SignedAt != null)
             .Select(r => r.Id)
             .ToListAsync(cancel);
-        var wrong = new ChainCheck(keys).Of(assemblyId, links, end, signed);
-        await alarms.Settle(Alarms.OfChain(assemblyId), wrong, cancel);
-        return wrong;
+        return new ChainCheck(keys).Of(assemblyId, links, end, signed);
     }
 
     // A run counts as sealed when either its row or a seal says so: taking one of them away does not open it again.
@@ -225,6 +234,14 @@ public sealed class SealReader(
         ];
     }
 
-    private Task Settle(IEnumerable<SealedReport> reports, CancellationToken cancel) =>
-        alarms.Settle([.. reports.Select(r => (Alarms.OfRun(r.RunId), r.Broken))], cancel);
+    private Task Settle(
+        IEnumerable<SealedReport> reports,
+        Guid assemblyId,
+        IReadOnlyList<string> chain,
+        CancellationToken cancel
+    ) =>
+        alarms.Settle(
+            [.. reports.Select(r => (Alarms.OfRun(r.RunId), r.Broken)), (Alarms.OfChain(assemblyId), chain)],
+            cancel
+        );
 }

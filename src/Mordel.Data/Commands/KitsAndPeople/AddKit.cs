@@ -19,7 +19,9 @@ public sealed record NewKit(
     string? CalibratedBy
 );
 
-/// <summary>Adds a kit and gives it to a tester; the kit that the tester had is put by.</summary>
+/// <summary>
+/// Adds a kit and gives it to a tester, and to the tester's branch; the kit that the tester had is put by.
+/// </summary>
 public sealed class AddKit(Store store, ChangeLog log, TimeProvider clock)
 {
     private const int MostKits = 5_000;
@@ -67,6 +69,8 @@ public sealed class AddKit(Store store, ChangeLog log, TimeProvider clock)
         }
 
         store.Kits.Add(row);
+        if (await store.BranchPeople.FirstOrDefaultAsync(p => p.AccountId == kit.KeeperId, cancel) is { } works)
+            store.BranchKits.Add(new() { KitId = row.Id, BranchId = works.BranchId });
         store.Calibrations.Add(Calibrate.Of(row, author, clock.Now()));
         log.New(
             author,
