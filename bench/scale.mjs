@@ -83,7 +83,8 @@ function measured(data, store, ask) {
 function print(one) {
   const f = (n, digits = 1) => n.toFixed(digits).padStart(7);
   console.log(
-    `${one.runs} runs${one.filled ? `: filled in ${one.filled} s, moved, compared and checked in ${one.moved} s` : ''}; ` +
+    `${one.runs} runs` +
+      (one.filled ? `: filled in ${one.filled} s, moved, compared and checked in ${one.moved} s; ` : '; ') +
       `a run takes ${(one.bytes.file / one.runs / 1000).toFixed(2)} KB in the file, ` +
       `${(one.bytes.server / one.runs / 1000).toFixed(2)} KB on the server`,
   );
