@@ -188,6 +188,15 @@ public sealed class QuestionsTests(Towns towns) : IClassFixture<Towns>
     public void A_plan_of_a_server_that_looks_through_a_table_is_known(string line, string next, string? scans) =>
         Assert.Equal(scans ?? line, ServerPlans.InWords([line, next])[0]);
 
+    [Theory]
+    [InlineData("", "SCAN Seals")]
+    [InlineData("        Index Cond: (\"RunId\" = r.\"Id\")", null)]
+    public void A_condition_that_a_server_answers_from_all_of_a_table_is_known(string next, string? scans)
+    {
+        const string Line = "      ->  Index Only Scan using \"IX_Seals_RunId_AmendmentId\" on \"Seals\" s0";
+        Assert.Equal(scans ?? Line, ServerPlans.InWords(["  SubPlan 2", Line, next])[1]);
+    }
+
     // Along an index rows come in their order, and the reader stops at the end of the page; without one all are read.
     private static bool LooksThrough(string line, string table) =>
         line.StartsWith("SCAN ", StringComparison.Ordinal)

@@ -37,9 +37,22 @@ internal static partial class ServerPlans
                     : AlongIds().Match(line) is { Success: true } ids
                     && !(i + 1 < lines.Count && lines[i + 1].Contains("Index Cond", StringComparison.Ordinal))
                         ? $"SCAN {ids.Groups[1].Value}"
+                    : ReadWhole(lines, i) is { } table ? $"SCAN {table}"
                     : line
             ),
         ];
+
+    // What stands below a condition that is answered from a table read once, from end to end.
+    private static string? ReadWhole(IReadOnlyList<string> lines, int at) =>
+        Any().Match(lines[at]) is { Success: true } any
+        && at > 0
+        && lines[at - 1].TrimStart().StartsWith("SubPlan", StringComparison.Ordinal)
+        && !(at + 1 < lines.Count && lines[at + 1].Contains("Index Cond", StringComparison.Ordinal))
+            ? any.Groups[1].Value
+            : null;
+
+    [GeneratedRegex("""Scan using "\w+" on "?(\w+)"?""")]
+    private static partial Regex Any();
 
     private static void Do(DbCommand command, string sql)
     {

@@ -134,12 +134,21 @@ public sealed class TodayList(Store store, ProfileList profiles, StopLines lines
                     s.Assembly!.Type,
                     Authority = s.Assembly.Authority!.Name,
                     Place = s.Assembly.Place!.Name,
-                    Signed = run != null && (run.SignedAt != null || run.Seals.Count > 0),
+                    Run = run == null ? (Guid?)null : run.Id,
+                    Signed = run != null && run.SignedAt != null,
                 }
             )
                 .AsNoTracking()
                 .ToListAsync(cancel)
         ).ToLookup(s => s.TesterId);
+        // Taking the signature out of a run's row does not open it again. Asked for by itself: beside each stop a server
+        // would read all seals that there are.
+        var open = stops.SelectMany(s => s).Where(s => !s.Signed).Select(s => s.Run).OfType<Guid>().ToList();
+        var sealedAllTheSame = await store
+            .Seals.Where(s => open.Contains(s.RunId))
+            .Select(s => (Guid?)s.RunId)
+            .ToHashSetAsync(cancel);
+        bool IsSigned(bool signed, Guid? run) => signed || (run is not null && sealedAllTheSame.Contains(run));
         var (kits, certificates) = await Papers([.. testers.Select(t => t.Id)], day, cancel);
         return
         [
@@ -148,8 +157,8 @@ public sealed class TodayList(Store store, ProfileList profiles, StopLines lines
             select new RoundLine(
                 t,
                 stops[t.Id].Count(),
-                stops[t.Id].Count(s => s.Signed),
-                stops[t.Id].FirstOrDefault(s => !s.Signed)?.Place,
+                stops[t.Id].Count(s => IsSigned(s.Signed, s.Run)),
+                stops[t.Id].FirstOrDefault(s => !IsSigned(s.Signed, s.Run))?.Place,
                 Warnings(
                     t,
                     stops[t.Id].Select(s => (s.Type, s.Authority)),
