@@ -2,6 +2,7 @@
 // build bench/Mordel.Bench -c Release:
 //   node bench/scale.mjs [RUNS …]            fills each size, reads it, moves it to a server of its own, reads it there
 //   node bench/scale.mjs --filled DIR STORE  the same of what has been filled and moved already
+//   node bench/scale.mjs --drawn             nothing is measured, what is known is drawn again
 // What was found is kept in docs/plots/scale.json by size, and all sizes in it are drawn in docs/plots/scale.svg.
 import { spawnSync } from 'node:child_process';
 import { existsSync, mkdtempSync, readFileSync, rmSync, statSync, writeFileSync } from 'node:fs';
@@ -100,7 +101,9 @@ function print(one) {
     );
 }
 
-if (args[0] === '--filled') {
+if (args[0] === '--drawn') {
+  // What has been found is drawn again.
+} else if (args[0] === '--filled') {
   const [, data, store] = args;
   const pg = Object.fromEntries(
     store
@@ -138,58 +141,54 @@ if (args[0] === '--filled') {
   }
 writeFileSync(kept, `${JSON.stringify(found, null, 1)}\n`);
 
-// Milliseconds over runs, both by tens.
+// A small picture for each, over the runs by tens: milliseconds by tens, and kilobytes.
 const sizes = Object.keys(found)
   .map(Number)
   .sort((a, b) => a - b);
-const all = sizes.map(s => found[s]);
+const list = what => (one, which) => one[which].find(r => r.what.trim() === what)?.median;
 const shown = [
-  ['register:', 'register'],
-  ['register: kitchen', 'a common word'],
-  ['due, the year', 'due'],
-  ['passport', 'passport'],
-  ['runs, the desk', 'runs'],
-  ['signed', 'a signature'],
+  ['register, ms', list('register:')],
+  ['a common word, ms', list('register: kitchen')],
+  ['what is due, ms', list('due, the year')],
+  ['a passport, ms', list('passport')],
+  ['runs at the desk, ms', list('runs, the desk')],
+  ['Today of the office, ms', list('Today of the office')],
+  ['a signature, ms', (one, which) => one.written[which].seal.median],
+  ['a run, KB', (one, which) => one.bytes[which] / one.runs / 1000],
 ];
-const pick = (one, which, what) =>
-  what === 'signed' ? one.written[which].seal.median : one[which].find(r => r.what.trim() === what)?.median;
-const [w, h, left, top] = [820, 460, 70, 30];
-const [x0, x1] = [Math.log10(sizes[0]), Math.log10(sizes.at(-1))];
-const [y0, y1] = [0, 3];
-const x = n => left + ((Math.log10(n) - x0) / Math.max(0.001, x1 - x0)) * (w - left - 160);
-const y = ms => top + ((y1 - Math.log10(Math.max(1, ms))) / (y1 - y0)) * (h - top - 60);
-const line = (which, dash) =>
-  shown
-    .map(([what, name]) => {
-      const points = sizes.flatMap((s, i) => {
-        const ms = pick(all[i], which, what);
-        return ms === undefined ? [] : [`${x(s).toFixed(1)},${y(ms).toFixed(1)}`];
-      });
-      const last = points.at(-1)?.split(',') ?? [0, 0];
-      const label = which === 'server' ? `<text x="${+last[0] + 8}" y="${+last[1] + 4}">${name}</text>` : '';
-      const how = `fill="none" stroke="currentColor" stroke-width="1.5"${dash}`;
-      return `<polyline points="${points.join(' ')}" ${how}/>${label}`;
-    })
-    .join('\n');
-const axis = [];
-for (let p = y0; p <= y1; p++)
-  axis.push(
-    `<path d="M${left} ${y(10 ** p).toFixed(1)}H${w - 160}" stroke="currentColor" opacity=".15"/>` +
-      `<text x="${left - 8}" y="${(y(10 ** p) + 4).toFixed(1)}" text-anchor="end">${10 ** p} ms</text>`,
+const [w, h, across, pad] = [230, 170, 4, 42];
+const x = i => pad + (i / Math.max(1, sizes.length - 1)) * (w - pad - 26);
+const panel = ([title, pick], n) => {
+  const bytes = title.endsWith('KB');
+  // Milliseconds from 1 to 1,000, kilobytes from 0 to 10.
+  const y = v => h - 34 - (bytes ? v / 10 : Math.log10(Math.max(1, v)) / 3) * (h - 34 - 28);
+  const line = (which, dash) => {
+    const points = sizes.map((s, i) => [x(i), y(pick(found[s], which) ?? 1)].map(v => v.toFixed(1)).join(','));
+    return `<polyline points="${points.join(' ')}" fill="none" stroke="currentColor" stroke-width="1.6"${dash}/>`;
+  };
+  const grid = (bytes ? [0, 5, 10] : [1, 10, 100, 1000]).map(
+    v =>
+      `<path d="M${pad} ${y(v).toFixed(1)}H${w - 20}" stroke="currentColor" opacity=".15"/>` +
+      `<text x="${pad - 6}" y="${(y(v) + 4).toFixed(1)}" text-anchor="end">${v.toLocaleString('en')}</text>`,
   );
-for (const n of sizes)
-  axis.push(`<text x="${x(n).toFixed(1)}" y="${h - 34}" text-anchor="middle">${n.toLocaleString('en')}</text>`);
+  const short = s => (s >= 1e6 ? `${s / 1e6} M` : `${s / 1e3} k`);
+  const under = sizes.map(
+    (s, i) => `<text x="${x(i).toFixed(1)}" y="${h - 16}" text-anchor="middle">${short(s)}</text>`,
+  );
+  return `<g transform="translate(${(n % across) * w},${Math.floor(n / across) * h})">
+<text x="${pad}" y="16" font-weight="bold">${title}</text>
+${[...grid, ...under, line('file', ''), line('server', ' stroke-dasharray="5 4"')].join('\n')}
+</g>`;
+};
+const tall = Math.ceil(shown.length / across) * h + 24;
 writeFileSync(
   join(root, 'docs/plots/scale.svg'),
-  `<svg xmlns="http://www.w3.org/2000/svg" viewBox="0 0 ${w} ${h}"
-  font-family="sans-serif" font-size="12" color="#1d2b2a">
-<rect width="${w}" height="${h}" fill="#faf8f3"/>
-<title>Median of a list and of a signature over signed runs: whole lines in a file, dashed on a server</title>
-${axis.join('\n')}
-${line('file', '')}
-${line('server', ' stroke-dasharray="5 4"')}
-<text x="${(left + w - 160) / 2}" y="${h - 12}" text-anchor="middle">
-signed runs; whole: in a file, dashed: on a server</text>
+  `<svg xmlns="http://www.w3.org/2000/svg" viewBox="0 0 ${across * w} ${tall}"
+  font-family="sans-serif" font-size="11" color="#1d2b2a">
+<rect width="${across * w}" height="${tall}" fill="#faf8f3"/>
+<title>Medians over signed runs: whole lines in a file, dashed on a server</title>
+${shown.map(panel).join('\n')}
+<text x="${pad}" y="${tall - 8}">over signed runs; whole lines: in a file, dashed: on a server</text>
 </svg>
 `,
 );
