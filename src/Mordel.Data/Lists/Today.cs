@@ -141,8 +141,8 @@ public sealed class TodayList(Store store, ProfileList profiles, StopLines lines
                 .AsNoTracking()
                 .ToListAsync(cancel)
         ).ToLookup(s => s.TesterId);
-        // Taking the signature out of a run's row does not open it again. Asked for by itself: beside each stop a server
-        // would read all seals that there are.
+        // Taking the signature out of a run's row does not open it again. Asked for by itself: beside each stop a
+        // server would read all seals that there are.
         var open = stops.SelectMany(s => s).Where(s => !s.Signed).Select(s => s.Run).OfType<Guid>().ToList();
         var sealedAllTheSame = await store
             .Seals.Where(s => open.Contains(s.RunId))
