@@ -76,6 +76,13 @@ public sealed class BranchRoomsTests(Town town) : IAsyncLifetime
         Assert.Equal(count + 1, csv.Split('\n', StringSplitOptions.RemoveEmptyEntries).Length);
         foreach (var page in new[] { "/", "/due", "/rounds", "/outbox", "/kits-and-people", "/standing?by=branch" })
             Assert.Contains("Seaward", await wilma.Page(page), StringComparison.Ordinal);
+        // Whatever list is shown, the own testers go; there are none in it yet.
+        Assert.DoesNotContain("Ines Tarrow</option>", await wilma.Page("/due?branch=all"), StringComparison.Ordinal);
+        Assert.Contains(
+            "Ines Tarrow</option>",
+            await (await town.As("hester")).Page("/due?branch=all"),
+            StringComparison.Ordinal
+        );
         // A tester looks for anything anywhere.
         Assert.DoesNotContain(
             "Seaward, show all",

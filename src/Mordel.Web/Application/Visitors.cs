@@ -34,6 +34,18 @@ public static class Visitors
     public static Guid AtTheDeskId(this ClaimsPrincipal user) => user.IsAtTheDesk() ? user.Id() : Guid.Empty;
 
     /// <summary>
+    /// Of which branch testers are offered for a round: who works for one sends its own, whatever list is shown.
+    /// </summary>
+    /// <param name="user">Who asks.</param>
+    /// <param name="branches">The branches, with theirs.</param>
+    /// <param name="shown">The branch whose list is shown.</param>
+    public static string? Sends(this ClaimsPrincipal user, BranchFilter branches, string? shown)
+    {
+        ArgumentNullException.ThrowIfNull(branches);
+        return branches.Own is { } own && !user.IsInRole(Roles.Owner) ? own : shown;
+    }
+
+    /// <summary>
     /// Whether somebody at the desk may change what belongs to a branch: it is of no branch, or theirs, or they work
     /// for all.
     /// </summary>

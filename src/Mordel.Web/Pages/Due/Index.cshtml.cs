@@ -44,7 +44,7 @@ public sealed class IndexModel(DueList list, KitsAndPeopleList people, AddStops 
         Year = await list.Year(Filter, cancel);
         var lines = await list.Lines(Filter, After(after), cancel);
         (Lines, More) = ([.. lines.Take(DueList.PageSize)], lines.Count > DueList.PageSize);
-        Testers = await people.In(Roles.Tester, cancel, Filter.Branch);
+        Testers = await people.In(Roles.Tester, cancel, User.Sends(Branches, Filter.Branch));
         OwnerName = Filter.Owner is { } owner ? await list.OwnerName(owner, cancel) : null;
     }
 

@@ -73,7 +73,7 @@ public sealed class IndexModel(
         Branches = await branches.For(User.Id(), cancel);
         Choice = Choice with { Branch = Branches.Shown(branch) };
         Proposals = await list.Latest(cancel);
-        Testers = await people.In(Roles.Tester, cancel, Choice.Branch);
+        Testers = await people.In(Roles.Tester, cancel, User.Sends(Branches, Choice.Branch));
         Ahead = await ahead.From(Today, Choice.Branch, cancel);
         Wishes = await consents.Open(Choice.Branch, cancel);
     }
