@@ -131,6 +131,12 @@ public sealed class BranchRoomsTests(Town town) : IAsyncLifetime
         Assert.Contains("2 branches", page, StringComparison.Ordinal);
         Assert.Contains("Who works for all says what each has", page, StringComparison.Ordinal);
         Assert.DoesNotContain("Make a branch", page, StringComparison.Ordinal);
+        Assert.Contains($"Hester Fenn (branch): district {other}: Inland", page, StringComparison.Ordinal);
+        Assert.Contains(
+            $"district {other}: Inland",
+            await (await town.As("hester")).Page("/installation/audit?what=branch"),
+            StringComparison.Ordinal
+        );
         var answer = await wilma.PostForm(
             "/kits-and-people",
             "/kits-and-people/branches",

@@ -148,6 +148,7 @@ public sealed class AuditWriter(WhoAsks who, SigningKeys keys, TimeProvider cloc
         {
             Things.Person => AuditKinds.Person,
             Things.Kit => AuditKinds.Kit,
+            Things.Branch => AuditKinds.Branch,
             Things.Authority or Things.Profile => AuditKinds.Rules,
             _ => null,
         };

@@ -9,12 +9,15 @@ using Mordel.Web.Application;
 namespace Mordel.Web.Pages.KitsAndPeople;
 
 /// <summary>Branches: what each has, and how it stands there.</summary>
-public sealed class BranchesModel(BranchList list, KeepBranches keep) : PageModel
+public sealed class BranchesModel(BranchList list, KeepBranches keep, ChangeList changes) : PageModel
 {
     public IReadOnlyList<BranchLine> Lines { get; private set; } = [];
     public IReadOnlyList<BranchPart> Districts { get; private set; } = [];
     public IReadOnlyList<BranchPart> People { get; private set; } = [];
     public IReadOnlyList<BranchPart> Kits { get; private set; } = [];
+
+    /// <summary>Who changed what of them, the latest first; people and kits have theirs.</summary>
+    public IReadOnlyList<ChangeRow> Changes { get; private set; } = [];
 
     /// <summary>Whether who looks makes branches: who works for one does not.</summary>
     public bool MayKeep { get; private set; }
@@ -29,6 +32,7 @@ public sealed class BranchesModel(BranchList list, KeepBranches keep) : PageMode
     {
         Lines = await list.All(cancel);
         (Districts, People, Kits) = await list.Parts(cancel);
+        Changes = await changes.Of([.. Lines.Select(l => l.Branch.Id)], cancel);
         MayKeep = User.IsInRole(Roles.Owner) || (await list.For(User.Id(), cancel)).Own is null;
     }
 
