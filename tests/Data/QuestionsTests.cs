@@ -83,7 +83,7 @@ public sealed class QuestionsTests(Towns towns) : IClassFixture<Towns>
                 a.Register.Find("", new() { Branch = $"{a.Class}" }, RegisterOrder.Tag, null, None),
             ["what is due in a branch"] = a =>
                 new DueList(a.Store, TimeProvider.System).Lines(new() { Branch = $"{a.Class}" }, null, None),
-            ["runs of a branch"] = a => new RunList(a.Store, a.Seals).For(a.Wilma, false, null, None, a.Class),
+            ["runs of a branch"] = a => new RunList(a.Store, a.Seals).For(a.Wilma, false, null, None, $"{a.Class}"),
             ["the outbox of a branch"] = a => new OutboxList(a.Store).All($"{a.Class}", None),
             ["branches"] = a => new BranchList(a.Store, TimeProvider.System).All(None),
             ["how many are in the register"] = a => a.Register.Count("mill", new() { Hazard = "low" }, None),

@@ -31,11 +31,9 @@ public sealed class BranchRight(WhoAsks who) : SaveChangesInterceptor
             eventData.Context is Store store
             && who.AccountId is { } account
             && Touched.By(store, account) is { } touched
+            && await BoundTo(store, cancellationToken) is { } own
         )
-        {
-            if (await BoundTo(store, cancellationToken) is { } own)
-                await Check(store, own, touched, cancellationToken);
-        }
+            await Check(store, own, touched, cancellationToken);
 
         return result;
     }

@@ -91,8 +91,8 @@ public sealed class RebuildLists(
                     row.Setup = report.Holds ? RunRow.InItsRecord : setup;
                 }
 
-            // What an earlier version kept twice.
             await store.SaveChangesAsync(cancel);
+            // What an earlier version kept twice.
             await store.DropEntries([.. reports.Where(r => r.Holds).Select(r => r.RunId)], cancel);
             store.ChangeTracker.Clear();
             done += batch.Length;

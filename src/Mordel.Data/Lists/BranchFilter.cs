@@ -13,12 +13,19 @@ public sealed record BranchFilter(IReadOnlyList<DueChoice> All, string? Own)
     /// <summary>A house without branches.</summary>
     public static BranchFilter None { get; } = new([], null);
 
+    /// <summary>The branches as they were read.</summary>
+    /// <param name="read">By name, with the asker's own among them.</param>
+    internal static BranchFilter Of(IReadOnlyList<(Guid Id, string Name, bool IsOwn)> read) =>
+        new(
+            [.. read.Select(b => new DueChoice($"{b.Id}", b.Name))],
+            read.Where(b => b.IsOwn).Select(b => $"{b.Id}").FirstOrDefault()
+        );
+
     /// <summary>What is shown: what was asked for, else one's own; null for all.</summary>
     /// <param name="asked">As it stands in the address.</param>
     public string? Shown(string? asked) =>
         asked is null ? Own
-        : Own is not null && Id(asked) is null ? Everything
-        : Id(asked) is null ? null
+        : Id(asked) is null ? Nothing
         : asked;
 
     /// <summary>What stands in an address for no branch.</summary>

@@ -151,7 +151,7 @@ public sealed class BranchList(Store store, TimeProvider clock)
                 IsOwn = store.BranchPeople.Any(p => p.AccountId == who && p.BranchId == b.Id),
             })
             .ToListAsync(cancel);
-        return new([.. all.Select(b => new DueChoice($"{b.Id}", b.Name))], all.Find(b => b.IsOwn)?.Id.ToString());
+        return BranchFilter.Of([.. all.Select(b => (b.Id, b.Name, b.IsOwn))]);
     }
 
     /// <summary>The branch that has an assembly; null where none looks after its district.</summary>

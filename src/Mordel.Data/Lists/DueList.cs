@@ -191,10 +191,7 @@ public sealed class DueList(Store store, TimeProvider clock)
                 .OrderBy(d => d)
                 .Take(40)
                 .ToListAsync(cancel),
-            new(
-                [.. named.Where(n => n.IsBranch).Select(n => new DueChoice($"{n.Id}", n.Name))],
-                named.Find(n => n.IsOwn)?.Id.ToString()
-            )
+            BranchFilter.Of([.. named.Where(n => n.IsBranch).Select(n => (n.Id, n.Name, n.IsOwn))])
         );
     }
 

@@ -35,13 +35,13 @@ public sealed class RunList(Store store, SealReader seals)
     /// <param name="open">Only those not signed yet.</param>
     /// <param name="before">Only those begun before this time: the last line of the page before.</param>
     /// <param name="cancel">Cancels.</param>
-    /// <param name="branch">Only at assemblies of this branch; null for all.</param>
+    /// <param name="branch">Only at assemblies of this branch, by its id; anything else for all.</param>
     public async Task<IReadOnlyList<RunLine>> For(
         Asker asker,
         bool open,
         DateTimeOffset? before,
         CancellationToken cancel,
-        Guid? branch = null
+        string? branch = null
     )
     {
         // Only what is asked for stands in the question, so that each way of asking finds its index.
@@ -50,10 +50,8 @@ public sealed class RunList(Store store, SealReader seals)
             runs = runs.Where(r => r.TesterId == asker.Id);
         if (open)
             runs = runs.Where(r => r.SignedAt == null && r.Seals.Count == 0);
-        if (branch is not null)
-            runs = runs.Where(r =>
-                store.BranchDistricts.Any(d => d.BranchId == branch && d.District == r.Assembly!.Place!.District)
-            );
+        if (BranchFilter.Id(branch) is not null)
+            runs = runs.Where(r => store.Assemblies.OfBranch(store, branch).Any(a => a.Id == r.AssemblyId));
         if (before is { } until)
             runs = runs.Where(r => r.StartedAt < until);
         var lines = await runs.OrderByDescending(r => r.StartedAt)

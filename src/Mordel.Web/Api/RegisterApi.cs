@@ -110,10 +110,7 @@ public static class RegisterApi
             until = at;
         }
 
-        return Results.Json(
-            await list.For(http.User.Asker(), open == "true", until, cancel, BranchFilter.Id(branch)),
-            RunApi.Json
-        );
+        return Results.Json(await list.For(http.User.Asker(), open == "true", until, cancel, branch), RunApi.Json);
     }
 
     private static IResult Procedures() =>

@@ -93,7 +93,8 @@ public sealed class PassportModel(
         if (User.IsAtTheDesk())
         {
             Branch = await branches.OfAssembly(id, User.Id(), cancel);
-            Testers = await people.In(Roles.Tester, cancel, User.IsInRole(Roles.Owner) ? null : $"{Branch?.Own}");
+            var sends = User.Sends(await branches.For(User.Id(), cancel), null);
+            Testers = await people.In(Roles.Tester, cancel, sends);
         }
 
         Diagnoses = await diagnoses.OfAssembly(id, cancel);
