@@ -13,6 +13,8 @@ using Mordel.Core.Simulation;
 using Mordel.Core.Units;
 using Mordel.Core.Views;
 
+if (args is ["water"])
+    return WaterBench.Print() ? 0 : 1;
 if (args is ["past", var file])
     return await PastCommand.Run(file);
 if (args is ["diagnosis", ..])

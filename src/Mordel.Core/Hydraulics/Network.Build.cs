@@ -138,6 +138,7 @@ internal partial class Network
 
         OpenThroughTheManifold(state);
         Elements = [.. building];
+        Elimination.Learn(Elements, Checks);
         Hung = [.. hung];
     }
 

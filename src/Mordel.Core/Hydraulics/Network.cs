@@ -69,6 +69,7 @@ internal sealed partial class Network
         Add(new("tee", sizes.ManifoldGives, sizes.ManifoldHolds, sizes.CockHeight, sizes.Floor));
         Cells = [.. cells];
         Air = Cells.Length;
+        Elimination = new(Cells.Length);
         (Tube, Tee) = (byName["tube"], byName["tee"]);
         (Supplied, SiteCell) = (At(Parts.Supply, "out"), At(Parts.Site, "in"));
         BeforeFirst = At(Parts.Cv1, "in");
@@ -85,6 +86,9 @@ internal sealed partial class Network
 
     /// <summary>What stands between them now.</summary>
     public Element[] Elements { get; private set; } = [];
+
+    /// <summary>Solves the systems that these elements make.</summary>
+    public Elimination Elimination { get; }
 
     /// <summary>The checks as pairs of cells, whose discs give a little.</summary>
     public (int Up, int Down)[] Checks { get; }

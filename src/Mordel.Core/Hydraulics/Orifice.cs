@@ -26,6 +26,11 @@ internal sealed class Orifice(
     // psi; the smoothing's width. Well below what a gauge shows, well above what rounding makes.
     private const double Epsilon = 1e-3;
 
+    // The root that was taken last, its derivative, and of what.
+    private double root,
+        slope,
+        rootOf = double.NaN;
+
     /// <summary>Whether only water leaves.</summary>
     public bool OutOnly => outOnly;
 
@@ -46,7 +51,9 @@ internal sealed class Orifice(
             return;
         }
 
-        var root = Root(x, out var slope);
+        // The second stage of a step begins where the first ended, and a step where the last did.
+        if (x != rootOf)
+            (root, rootOf) = (Root(x, out slope), x);
         Q = Conductance * root;
         ByFrom = Conductance * slope;
         ByTo = -ByFrom;

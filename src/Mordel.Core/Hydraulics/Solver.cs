@@ -129,7 +129,7 @@ internal sealed class Solver
                 return false;
             if (worst < Converged)
                 return true;
-            if (!Linear.Solve(jacobian, residual, n))
+            if (!network.Elimination.Solve(jacobian, residual))
                 return false;
             // Newton's method jumps to and fro over the zero of a root: half a jump lands on it.
             var longest = 0.0;
@@ -174,24 +174,27 @@ internal sealed class Solver
         foreach (var element in network.Elements)
         {
             element.At(Tried);
-            Row(element, element.From, 1, h, flow);
-            if (element.To < n)
-                Row(element, element.To, -1, h, flow);
+            // What lets nothing through adds nothing.
+            if (element is { Q: 0, ByFrom: 0, ByTo: 0, BySensed: 0 })
+                continue;
+            var (from, to) = (element.From, element.To);
+            var (byFrom, byTo) = (h * element.ByFrom, h * element.ByTo);
+            flow[from] -= element.Q;
+            jacobian[(from * n) + from] += byFrom;
+            if (element.Senses >= 0)
+                jacobian[(from * n) + element.Senses] += h * element.BySensed;
+            if (to >= n)
+                continue;
+            flow[to] += element.Q;
+            jacobian[(from * n) + to] += byTo;
+            jacobian[(to * n) + from] -= byFrom;
+            jacobian[(to * n) + to] -= byTo;
+            if (element.Senses >= 0)
+                jacobian[(to * n) + element.Senses] -= h * element.BySensed;
         }
 
         for (var i = 0; i < n; i++)
             residual[i] = wanted[i] - (h * flow[i]) - start[i];
-    }
-
-    private void Row(Element element, int row, double sign, double h, double[] flow)
-    {
-        flow[row] -= sign * element.Q;
-        var at = row * n;
-        jacobian[at + element.From] += h * sign * element.ByFrom;
-        if (element.To < n)
-            jacobian[at + element.To] += h * sign * element.ByTo;
-        if (element.Senses >= 0)
-            jacobian[at + element.Senses] += h * sign * element.BySensed;
     }
 
     private void Count(double weight)
