@@ -112,14 +112,15 @@ internal sealed class Ways
 
     // By space: where its links lead, those without a check, and which spaces touch the air; by part: what carries
     // something.
-    private readonly ulong[] next = new ulong[64],
-        free = new ulong[64];
+    private readonly ulong[] next,
+        free;
     private readonly ulong carrying;
     private ulong airy;
 
     public Ways(Plumbing plumbing, RigState state)
     {
         this.plumbing = plumbing;
+        (next, free) = (new ulong[plumbing.Spaces.Length], new ulong[plumbing.Spaces.Length]);
         There = plumbing.Chambers;
         foreach (var (_, to) in state.Connections)
             carrying |= 1UL << plumbing.Index(to);

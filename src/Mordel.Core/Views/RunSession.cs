@@ -52,14 +52,19 @@ public static class RunSession
                 .ToImmutableSortedDictionary(l => l.Key, l => RunDialogs.Likely(l.Ask)!),
             Otherwise = lines.ToImmutableSortedDictionary(
                 l => l.Key,
-                l => RunDialogs.About(l.Ask) ?? RunDialogs.Finding("Not so…", l.Title, null)
+                l => RunDialogs.About(l.Ask) ?? RunDialogs.Finding("Not so…", l.Title, null),
+                StringComparer.Ordinal
             ),
             Rows = view
                 .Expert.Where(r => r is { State: "now", Capture: not null })
-                .ToImmutableSortedDictionary(r => r.Key, r => Take(r.Capture!)),
+                .ToImmutableSortedDictionary(r => r.Key, r => Take(r.Capture!), StringComparer.Ordinal),
             RowSights = view
                 .Expert.Where(r => r.State == "now")
-                .ToImmutableSortedDictionary(r => r.Key, r => Sights(r.Key, r.Sights.OrderByDescending(s => s.Good))),
+                .ToImmutableSortedDictionary(
+                    r => r.Key,
+                    r => Sights(r.Key, r.Sights.OrderByDescending(s => s.Good)),
+                    StringComparer.Ordinal
+                ),
             Again = view
                 .Stages.Where(s => s.IsTest)
                 .SelectMany(s => s.Steps)
@@ -67,15 +72,20 @@ public static class RunSession
                 .DistinctBy(l => l.StepId)
                 .ToImmutableSortedDictionary(
                     l => l.StepId!,
-                    l => new ActionView("again", [Entry("back", ("step", l.StepId))])
+                    l => new ActionView("again", [Entry("back", ("step", l.StepId))]),
+                    StringComparer.Ordinal
                 ),
             Correct = view
                 .Readings.Where(r => r.Counts)
                 .DistinctBy(r => r.EntryId)
-                .ToImmutableSortedDictionary(r => r.EntryId, RunDialogs.Correct),
+                .ToImmutableSortedDictionary(r => r.EntryId, RunDialogs.Correct, StringComparer.Ordinal),
             Parts = plan
                 .Rig.Parts.Where(p => p.Kind is not (PartKind.Supply or PartKind.Site))
-                .ToImmutableSortedDictionary(p => p.Id.Value, p => RunDialogs.Finding(p.Label, p.Label, p)),
+                .ToImmutableSortedDictionary(
+                    p => p.Id.Value,
+                    p => RunDialogs.Finding(p.Label, p.Label, p),
+                    StringComparer.Ordinal
+                ),
             Note = RunDialogs.Note(now?.Key ?? "end"),
             Tools = Tools(view, now),
             Resume = view.Paused is null || now is not null ? null : new("Take the test up again", [Entry("resumed")]),
