@@ -28,7 +28,11 @@ if (args is ["plan", ..])
 if (args is ["forecast", ..])
     return ForecastBench.Run(Number("--histories", 2_000));
 if (args is ["store", var filled, ..])
-    return await StoreBench.Run(filled, args.Contains("verbose"));
+    return await StoreBench.Run(
+        filled,
+        args.Contains("verbose"),
+        Array.IndexOf(args, "--only") is >= 0 and var named ? args[named + 1] : null
+    );
 if (args is ["seal", var sealed_, ..])
     return await SealBench.Run(sealed_, Number("--runs", 24));
 if (args is ["papers", var installation])

@@ -10,7 +10,7 @@ using Mordel.Data.Seals;
 namespace Mordel.Bench;
 
 /// <summary>
-/// <c>store DIR [verbose]</c>: the lists of a filled installation without pages: milliseconds, questions asked, and how
+/// <c>store DIR [verbose] [--only NAME]</c>: the lists of a filled installation without pages: milliseconds, questions asked, and how
 /// many times the bare questions the whole takes.
 /// </summary>
 public static class StoreBench
@@ -18,7 +18,10 @@ public static class StoreBench
     private const int Rounds = 15;
 
     /// <summary>Prints it.</summary>
-    public static async Task<int> Run(string folder, bool verbose)
+    /// <param name="folder">The installation.</param>
+    /// <param name="verbose">Whether the questions are printed.</param>
+    /// <param name="only">The one list that is asked for; null for all.</param>
+    public static async Task<int> Run(string folder, bool verbose, string? only)
     {
         await using var host = await BenchHost.Open(folder);
         async Task<T> In<T, TService>(Func<TService, Task<T>> work)
@@ -61,6 +64,8 @@ public static class StoreBench
         async Task Time<TService>(string what, Func<TService, Task> work)
             where TService : notnull
         {
+            if (only is not null && what != only)
+                return;
             var times = new List<double>();
             for (var i = 0; i < Rounds; i++)
             {

@@ -1,6 +1,7 @@
 using Microsoft.AspNetCore.Identity;
 using Microsoft.AspNetCore.Identity.EntityFrameworkCore;
 using Microsoft.EntityFrameworkCore;
+using Microsoft.EntityFrameworkCore.Diagnostics;
 using Microsoft.EntityFrameworkCore.Storage;
 using Mordel.Core.Verdicts;
 using Mordel.Data.Rows;
@@ -90,6 +91,19 @@ public class Store : IdentityDbContext<Account, IdentityRole<Guid>, Guid>
     public DbSet<ClassMemberRow> ClassMembers => Set<ClassMemberRow>();
     public DbSet<AssignmentRow> Assignments => Set<AssignmentRow>();
     public DbSet<AttemptRow> Attempts => Set<AttemptRow>();
+
+    /// <summary>Who looks at what is saved while this scope has the store.</summary>
+    internal IReadOnlyList<ISaveChangesInterceptor> Watchers { get; private set; } = [];
+
+    /// <summary>Whether something of what this scope wrote may last: a commit was asked for.</summary>
+    public bool MayLast { get; internal set; }
+
+    /// <summary>Another scope has it from now on.</summary>
+    internal Store LentTo(params IReadOnlyList<ISaveChangesInterceptor> watchers)
+    {
+        (Watchers, MayLast) = (watchers, false);
+        return this;
+    }
 
     /// <summary>Begins a transaction that writes, when its turn comes.</summary>
     public async Task<Writing> BeginWriting(CancellationToken cancel)

@@ -8,6 +8,7 @@ using Microsoft.EntityFrameworkCore.Diagnostics;
 using Microsoft.EntityFrameworkCore.Infrastructure;
 using Microsoft.EntityFrameworkCore.Query;
 using Microsoft.Extensions.DependencyInjection;
+using Mordel.Data.CompiledModel;
 
 namespace Mordel.Data;
 
@@ -32,6 +33,8 @@ public static class StoreOptions
             options.UseApplicationServiceProvider(Alone);
         return options
             .UseSqlite($"Data Source={Path.Combine(folder, FileName)};Foreign Keys=True;Default Timeout=15")
+            // Else it is looked for among the assembly's attributes for every context.
+            .UseModel(StoreModel.Instance)
             .AddInterceptors(new Durable());
     }
 

@@ -50,6 +50,24 @@ public class EntriesTests(Town town)
         Assert.True(view.GetProperty("stages").GetArrayLength() > 0);
     }
 
+    [Theory]
+    [InlineData(null)]
+    [InlineData("return=minimal")]
+    public async Task Who_has_sent_an_entry_need_not_read_the_run_again_until_another_comes(string? prefer)
+    {
+        var run = await town.Begin("ines");
+        var sent = await run.Send(RunInHand.Batch(run.Done("before.notify")), prefer: prefer);
+        Task<HttpResponseMessage> Look() => run.Look(sent.Headers.ETag!.ToString(), prefer);
+        using var same = await Look();
+        Assert.Equal(HttpStatusCode.NotModified, same.StatusCode);
+        await run.Accepted(run.Done("before.identify"));
+        using var more = await Look();
+        Assert.Equal(HttpStatusCode.OK, more.StatusCode);
+        var view = await more.Content.ReadFromJsonAsync<JsonElement>();
+        Assert.Equal(2, view.GetProperty("entries").GetInt32());
+        Assert.Equal(prefer is null, view.TryGetProperty("stages", out _));
+    }
+
     [Fact]
     public async Task Nothing_of_a_batch_with_a_fault_is_kept()
     {

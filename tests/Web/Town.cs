@@ -231,6 +231,16 @@ public sealed class RunInHand(Visitor visitor, Guid id)
         return await visitor.Client.SendAsync(request);
     }
 
+    /// <summary>Asks where the run stands, as a screen does that knows a tag.</summary>
+    public async Task<HttpResponseMessage> Look(string tag, string? prefer)
+    {
+        using var request = new HttpRequestMessage(HttpMethod.Get, $"/api/runs/{id}/view");
+        request.Headers.Add("If-None-Match", tag);
+        if (prefer is not null)
+            request.Headers.Add("Prefer", prefer);
+        return await visitor.Client.SendAsync(request);
+    }
+
     /// <summary>The time of the next entry, by the device's clock; hands and water need some between two.</summary>
     public DateTimeOffset At { get; set; } = DateTimeOffset.UtcNow;
 

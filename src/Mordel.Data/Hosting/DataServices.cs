@@ -53,9 +53,9 @@ public static class DataServices
             .WithPasskeys()
             .AddStore(address, (all, options) =>
             {
-                options.AddInterceptors(all.GetRequiredService<AuditWriter>(), all.GetRequiredService<BranchRight>());
+                options.AddInterceptors(new StoreWatch());
                 if (address.IsServer)
-                    options.AddInterceptors(all.GetRequiredService<CommitWatch>());
+                    options.AddInterceptors(new CommitWatch());
                 more?.Invoke(all, options);
             })
             .AddScoped<WhoAsks>()
@@ -95,7 +95,7 @@ public static class DataServices
     // One process with a file is alone; those that share a server know of each other.
     private static IServiceCollection AddProcesses(this IServiceCollection services, string? connection)
     {
-        services.AddSingleton(new ServerWatch(connection)).AddScoped<CommitWatch>();
+        services.AddSingleton(new ServerWatch(connection));
         return connection is null
             ? services.AddSingleton<Neighbours>().AddSingleton<Leases>().AddSingleton<WindowCounts, OwnCounts>()
             : services
@@ -110,6 +110,7 @@ public static class DataServices
                 ));
     }
 
+    // Stores are lent out and come back: to make one takes longer than most questions to it.
     private static IServiceCollection AddStore(
         this IServiceCollection services,
         StoreAddress address,
@@ -117,9 +118,18 @@ public static class DataServices
     ) =>
         address.Connection is { } connection
             ? services
-                .AddDbContext<PostgresStore>((all, options) => more(all, options.UseMordelServer(connection)))
-                .AddScoped<Store>(all => all.GetRequiredService<PostgresStore>())
-            : services.AddDbContext<Store>((all, options) => more(all, options.UseMordelFile(address.Folder)));
+                .AddPooledDbContextFactory<PostgresStore>((all, o) => more(all, o.UseMordelServer(connection)))
+                .AddScoped(Lent<PostgresStore>)
+            : services
+                .AddPooledDbContextFactory<Store>((all, o) => more(all, o.UseMordelFile(address.Folder)))
+                .AddScoped(Lent<Store>);
+
+    private static Store Lent<T>(IServiceProvider scope)
+        where T : Store =>
+        scope
+            .GetRequiredService<IDbContextFactory<T>>()
+            .CreateDbContext()
+            .LentTo(scope.GetRequiredService<AuditWriter>(), scope.GetRequiredService<BranchRight>());
 
     private static IServiceCollection AddLists(this IServiceCollection services) =>
         services

@@ -9,9 +9,6 @@ namespace Mordel.Data.Processes;
 /// </summary>
 public sealed class CommitWatch : DbCommandInterceptor, IDbTransactionInterceptor
 {
-    /// <summary>Whether it may.</summary>
-    public bool MayLast { get; private set; }
-
     /// <inheritdoc/>
     public ValueTask<InterceptionResult> TransactionCommittingAsync(
         DbTransaction transaction,
@@ -20,7 +17,7 @@ public sealed class CommitWatch : DbCommandInterceptor, IDbTransactionIntercepto
         CancellationToken cancellationToken = default
     )
     {
-        MayLast = true;
+        MayLast(eventData);
         return new(result);
     }
 
@@ -31,7 +28,7 @@ public sealed class CommitWatch : DbCommandInterceptor, IDbTransactionIntercepto
         InterceptionResult result
     )
     {
-        MayLast = true;
+        MayLast(eventData);
         return result;
     }
 
@@ -44,7 +41,15 @@ public sealed class CommitWatch : DbCommandInterceptor, IDbTransactionIntercepto
     )
     {
         ArgumentNullException.ThrowIfNull(command);
-        MayLast |= command.Transaction is null;
+        if (command.Transaction is null)
+            MayLast(eventData);
         return new(result);
+    }
+
+    private static void MayLast(DbContextEventData what)
+    {
+        ArgumentNullException.ThrowIfNull(what);
+        if (what.Context is Store store)
+            store.MayLast = true;
     }
 }

@@ -34,7 +34,8 @@ public static class RunApi
         runs.MapGet("/view", View)
             .WithSummary("Where a run stands")
             .WithDescription(
-                "What the run screen shows: a pure function of log and rules. Answers 304 to a known ETag."
+                "What the run screen shows: a pure function of log and rules. Answers 304 to a known ETag; with "
+                    + "Prefer: return=minimal only how far the run is."
             )
             .Produces<RunView>();
         runs.MapGet("/weigh", Weigh)
@@ -102,30 +103,38 @@ public static class RunApi
     // A screen asks every few seconds whether anything is new: mostly nothing is, and a count says so.
     private static async Task<IResult> View(Guid id, HttpContext http, FindRun find)
     {
+        var known = http.Request.Headers.IfNoneMatch.ToString();
         if (
-            http.Request.Headers.IfNoneMatch.ToString() is { Length: > 0 } known
-            && await find.Standing(id, http.User.Asker(), http.RequestAborted) is { IsSealed: false } standing
-            && known == Tag(standing.Entries, isSealed: false)
+            (known.Length > 0 || WantsLittle(http))
+            && await find.Standing(id, http.User.Asker(), http.RequestAborted) is { } standing
         )
-            return Results.StatusCode(StatusCodes.Status304NotModified);
+        {
+            if (!standing.IsSealed && known == Tag(standing))
+                return Results.StatusCode(StatusCodes.Status304NotModified);
+            if (WantsLittle(http))
+                return HowFar(standing, http);
+        }
+
         return await Shown(
             id,
             http,
             find,
-            run => Task.FromResult(Tagged(http, Tag(run.Size.Entries, isSealed: false), () => ViewOf(run))),
-            (_, record) => Tagged(http, Tag(record.Log.Length, isSealed: true), () => ViewOf(record))
+            run => Task.FromResult(Tagged(http, new(false, run.Size.Entries), ViewOf(run))),
+            (_, record) =>
+                new Standing(true, record.Log.Length) is var signed && known == Tag(signed)
+                    ? Results.StatusCode(StatusCodes.Status304NotModified)
+                    : Tagged(http, signed, ViewOf(record))
         );
     }
 
-    private static string Tag(int entries, bool isSealed) => $"\"{entries}-{(isSealed ? 1 : 0)}\"";
+    private static string Tag(Standing run) => $"\"{run.Entries}-{(run.IsSealed ? 1 : 0)}\"";
 
-    private static IResult Tagged(HttpContext http, string quoted, Func<RunView> view)
+    // With the tag that says, at the next question, that nothing has come since.
+    private static IResult Tagged<T>(HttpContext http, Standing run, T shown)
     {
-        if (http.Request.Headers.IfNoneMatch == quoted)
-            return Results.StatusCode(StatusCodes.Status304NotModified);
-        http.Response.Headers.ETag = quoted;
+        http.Response.Headers.ETag = Tag(run);
         http.Response.Headers.CacheControl = "no-cache";
-        return Results.Json(view(), Json);
+        return Results.Json(shown, Json);
     }
 
     /// <summary>What the run screen shows of an open run.</summary>
@@ -175,23 +184,25 @@ public static class RunApi
             return Answers.Bad(errors);
         var taken = await take.Into(id, http.User.Id(), entries, cancel);
         return await Answers.Of(taken, done =>
-            http.Request.Headers["Prefer"].ToString() == Minimal
+            WantsLittle(http)
                 ? Task.FromResult(HowFar(done.Run, http))
                 : Shown(
                     id,
                     http,
                     find,
-                    run => Task.FromResult(Results.Json(ViewOf(run), Json)),
-                    (_, record) => Results.Json(ViewOf(record), Json)
+                    run => Task.FromResult(Tagged(http, new(false, run.Size.Entries), ViewOf(run))),
+                    (_, record) => Tagged(http, new(true, record.Log.Length), ViewOf(record))
                 )
         );
     }
 
     // Who has made the view already wants to know only that the entries are here, and whether others are too.
+    private static bool WantsLittle(HttpContext http) => http.Request.Headers["Prefer"].ToString() == Minimal;
+
     private static IResult HowFar(Standing run, HttpContext http)
     {
         http.Response.Headers["Preference-Applied"] = Minimal;
-        return Results.Json(new { entries = run.Entries, @sealed = run.IsSealed }, Json);
+        return Tagged(http, run, new { entries = run.Entries, @sealed = run.IsSealed });
     }
 
     private static Task<IResult> Log(Guid id, HttpContext http, FindRun find) =>

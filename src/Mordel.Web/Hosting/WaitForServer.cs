@@ -1,4 +1,5 @@
 using Microsoft.AspNetCore.Http.Features;
+using Mordel.Data;
 using Mordel.Data.Processes;
 using Mordel.Data.Startup;
 
@@ -74,7 +75,7 @@ public sealed class WaitForServer(RequestDelegate next, ServerWatch watch, IServ
     }
 
     private static bool CanBeAskedAgain(HttpContext context) =>
-        IsTheSameTwice(context.Request) || !context.RequestServices.GetRequiredService<CommitWatch>().MayLast;
+        IsTheSameTwice(context.Request) || !context.RequestServices.GetRequiredService<Store>().MayLast;
 
     // As it came in: nothing of the first time is left.
     private void Anew(HttpContext context, byte[] body)

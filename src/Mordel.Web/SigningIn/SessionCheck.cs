@@ -1,6 +1,7 @@
 using Microsoft.AspNetCore.Authentication;
 using Microsoft.AspNetCore.Authentication.Cookies;
 using Microsoft.AspNetCore.Identity;
+using Microsoft.Extensions.Options;
 using Mordel.Data.Accounts;
 using Mordel.Web.Application;
 
@@ -21,7 +22,8 @@ public static class SessionCheck
         var who = context.Principal;
         if (who is not null && who.SessionId() is { } id && await sessions.Holds(id, who.Id(), http.RequestAborted))
         {
-            await SecurityStampValidator.ValidatePrincipalAsync(context);
+            if (StampIsOld(context))
+                await SecurityStampValidator.ValidatePrincipalAsync(context);
             return;
         }
 
@@ -34,6 +36,15 @@ public static class SessionCheck
         }
 
         await http.SignOutAsync(IdentityConstants.ApplicationScheme);
+    }
+
+    // As the validator itself asks, before all that it stands on is made: it does nothing at nearly every request.
+    private static bool StampIsOld(CookieValidatePrincipalContext context)
+    {
+        var all = context.HttpContext.RequestServices;
+        return context.Properties.IssuedUtc is not { } issued
+            || all.GetRequiredService<TimeProvider>().GetUtcNow() - issued
+                > all.GetRequiredService<IOptions<SecurityStampValidatorOptions>>().Value.ValidationInterval;
     }
 
     /// <summary>Carries the session over when the rest of the cookie is written anew.</summary>

@@ -127,25 +127,34 @@ public sealed class TakeEntries(Store store, SetupReader setups, OpenRuns open, 
     // The runs that are written to, with those of the entries that they have already.
     private async Task<Dictionary<Guid, GrowingRun>> Runs(IReadOnlyList<WaitingEntries> together)
     {
-        var runs = together.Select(w => w.RunId).Distinct().ToList();
-        var entries = together.SelectMany(w => w.Entries).Select(e => e.Id.Value).Distinct().ToList();
+        var runs = together.Select(w => w.RunId).Distinct().ToArray();
+        var entries = together.SelectMany(w => w.Entries).Select(e => e.Id.Value).ToHashSet();
         var found = await store
             .Runs.AsNoTracking()
-            .Where(r => runs.Contains(r.Id))
+            // As one value: else its text is made anew for every number of runs.
+            .Where(r => EF.Parameter(runs).Contains(r.Id))
             .Select(r => new GrowingRun(r.Id, r.TesterId, r.Setup ?? "", r.SignedAt != null || r.Seals.Any())
             {
                 Size = new LogSize(r.Entries.Count, r.Entries.Sum(e => e.Json.Length)),
             })
             .ToDictionaryAsync(r => r.Id);
+        await FromRecords([.. found.Values.Where(r => r.IsSealed)]);
+        foreach (var run in found.Values.Where(r => !r.IsSealed))
+            run.Read = open.Find(run.Id, run.Setup, run.Size);
+        // Of a run that is at hand nothing need be asked: it has as many entries, of the same length, as are kept.
+        var atHand = found.Values.Where(r => r.Read is { Unreadable.Count: 0 }).ToList();
+        foreach (var run in atHand)
+        foreach (var entry in run.Read!.Received.Select(r => r.Entry).Where(e => entries.Contains(e.Id.Value)))
+            run.Known[entry.Id.Value] = EntryFormat.Write(entry);
+        var others = found.Values.Where(r => !r.IsSealed).Except(atHand).Select(r => r.Id).ToList();
+        if (others.Count == 0)
+            return found;
         var known = await store
             .Entries.AsNoTracking()
-            .Where(e => runs.Contains(e.RunId) && entries.Contains(e.EntryId))
+            .Where(e => others.Contains(e.RunId) && entries.Contains(e.EntryId))
             .ToListAsync();
         foreach (var entry in known)
             found[entry.RunId].Known[entry.EntryId] = entry.Json;
-        await FromRecords([.. found.Values.Where(r => r.IsSealed)]);
-        foreach (var run in found.Values)
-            run.Read = open.Find(run.Id, run.Setup, run.Size);
         return found;
     }
 

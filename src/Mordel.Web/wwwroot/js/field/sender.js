@@ -118,7 +118,7 @@ export class Sender extends EventTarget {
     } catch {
       return this.#later('offline');
     }
-    if (answer.ok) return this.#taken(deeds, await answer.json());
+    if (answer.ok) return this.#taken(deeds, await answer.json(), answer.headers.get('etag'));
     if (answer.status >= 500 || answer.status === 429) return this.#later('busy');
     if (answer.status === 401) return this.#be('signed-out');
     // The token of a page grows old; whoever is signed in gets another.
@@ -138,7 +138,7 @@ export class Sender extends EventTarget {
     return 'refused';
   }
 
-  async #taken(deeds, answer) {
+  async #taken(deeds, answer, tag) {
     const [{ kind, of }] = deeds;
     this.#again = 0;
     this.#be('sending');
@@ -151,7 +151,7 @@ export class Sender extends EventTarget {
     await done(deeds);
     if (kind === 'sign') await settle(of);
     if (answer.says) await remember(answer.says);
-    this.#tell('taken', { kind, of, view: kind === 'entry' ? answer : null });
+    this.#tell('taken', { kind, of, view: kind === 'entry' ? answer : null, tag });
     tell({ sent: of });
     return '';
   }

@@ -120,15 +120,16 @@ export class Link extends EventTarget {
     this.#tell('waiting', await count(this.#run));
   }
 
-  #taken({ of, view }) {
-    if (of === this.#run && view) this.#seen(view);
+  #taken({ of, view, tag }) {
+    if (of === this.#run && view) this.#seen(view, tag);
   }
 
-  // The device has answered already: what the server shows counts where it knows more.
-  async #seen(view) {
-    if (!view.stages) return this.#compare(view);
-    if (!this.#device || view.sealed) this.#tell('view', view);
+  // The device has answered already: what the server shows counts where it knows more. Until that is here, the server
+  // is asked for it again; from then on only whether more has come.
+  async #seen(view, tag) {
+    if (view.stages && (!this.#device || view.sealed)) this.#tell('view', view);
     else await this.#compare(view);
+    if (this.#shown >= view.entries) this.#etag = tag;
   }
 
   // How far the run is for the server, without its view.
@@ -170,15 +171,17 @@ export class Link extends EventTarget {
   async refresh(always = false) {
     try {
       const answer = await fetch(`/api/runs/${this.#run}/view`, {
-        headers: this.#etag && !always ? { 'if-none-match': this.#etag } : {},
+        headers: always
+          ? {}
+          : {
+              ...(this.#etag ? { 'if-none-match': this.#etag } : {}),
+              ...(this.#device ? { Prefer: 'return=minimal' } : {}),
+            },
         cache: 'no-store',
       });
       // Reached again: what waits does not wait for its turn.
       if ((answer.ok || answer.status === 304) && sender.state === 'offline') this.send();
-      if (answer.status === 200) {
-        this.#etag = answer.headers.get('etag');
-        await this.#seen(await answer.json());
-      }
+      if (answer.status === 200) await this.#seen(await answer.json(), answer.headers.get('etag'));
     } catch {
       /* out of reach; the interval asks again */
     }
