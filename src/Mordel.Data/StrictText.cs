@@ -1,4 +1,6 @@
+using System.Buffers;
 using System.Globalization;
+using System.Text;
 using Microsoft.EntityFrameworkCore.Storage.ValueConversion;
 
 namespace Mordel.Data;
@@ -15,16 +17,40 @@ public sealed class UtcText()
 {
     private const string Pattern = "yyyy-MM-dd'T'HH:mm:ss.fff'Z'";
 
-    private static DateTimeOffset Read(string text) =>
-        DateTimeOffset.TryParseExact(
-            text,
-            Pattern,
-            CultureInfo.InvariantCulture,
-            DateTimeStyles.AssumeUniversal,
-            out var at
-        )
-            ? at
+    // Every line of a list has some: the pattern's places are read where they are.
+    private static DateTimeOffset Read(string text)
+    {
+        if (text is not [_, _, _, _, '-', _, _, '-', _, _, 'T', _, _, ':', _, _, ':', _, _, '.', _, _, _, 'Z'])
+            return DateTimeOffset.MinValue;
+        var (year, month, day) = (Number(text, 0, 4), Number(text, 5, 2), Number(text, 8, 2));
+        var (hour, minute, second) = (Number(text, 11, 2), Number(text, 14, 2), Number(text, 17, 2));
+        var thousandths = Number(text, 20, 3);
+        return
+            year is >= 1
+            && month is >= 1 and <= 12
+            && day >= 1
+            && day <= DateTime.DaysInMonth(year, month)
+            && hour is >= 0 and <= 23
+            && minute is >= 0 and <= 59
+            && second is >= 0 and <= 59
+            && thousandths >= 0
+            ? new(year, month, day, hour, minute, second, thousandths, TimeSpan.Zero)
             : DateTimeOffset.MinValue;
+    }
+
+    // Less than 0 where one of them is no digit.
+    private static int Number(string text, int at, int digits)
+    {
+        var number = 0;
+        foreach (var sign in text.AsSpan(at, digits))
+        {
+            if (!char.IsAsciiDigit(sign))
+                return -1;
+            number = (10 * number) + sign - '0';
+        }
+
+        return number;
+    }
 }
 
 /// <summary>
@@ -33,10 +59,16 @@ public sealed class UtcText()
 /// </summary>
 public sealed class IdText() : ValueConverter<Guid, string>(id => Write(id), text => Read(text))
 {
-    private static string Write(Guid id) => id.ToString("D").ToUpperInvariant();
+    private static readonly SearchValues<char> Signs = SearchValues.Create("0123456789ABCDEF-");
+
+    private static string Write(Guid id) => string.Create(36, id, static (text, id) =>
+        {
+            id.TryFormat(text, out _);
+            Ascii.ToUpperInPlace(text, out _);
+        });
 
     private static Guid Read(string text) =>
-        Guid.TryParseExact(text, "D", out var id) && string.Equals(Write(id), text, StringComparison.Ordinal)
+        text.Length == 36 && !text.AsSpan().ContainsAnyExcept(Signs) && Guid.TryParseExact(text, "D", out var id)
             ? id
             : Guid.Empty;
 }

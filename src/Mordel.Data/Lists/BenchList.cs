@@ -17,31 +17,35 @@ public sealed record AttemptLine(
     bool Passed
 );
 
+/// <summary>The best that a learner has done at an assignment.</summary>
+public sealed record BestAttempt(Guid AccountId, Guid? AssignmentId, Guid Id, int Percent, bool Passed);
+
 /// <summary>A class, seen at a glance: who did what how well.</summary>
-/// <param name="Class">With members and assignments, the newest first.</param>
-/// <param name="Attempts">Everything its learners have handed in for its assignments.</param>
+/// <param name="Class">With its assignments, the newest first.</param>
+/// <param name="Learners">Who is in it, by name.</param>
+/// <param name="Bests">The best attempt of each learner at each assignment.</param>
+/// <param name="Newest">What its learners have handed in last, the newest first; not all of it.</param>
 /// <param name="Lost">The marks that were lost most often: title, how many learners lost it at least once.</param>
 public sealed record ClassGlance(
     ClassRow Class,
-    IReadOnlyList<AttemptLine> Attempts,
+    IReadOnlyList<(Guid Id, string Name)> Learners,
+    IReadOnlyList<BestAttempt> Bests,
+    IReadOnlyList<AttemptLine> Newest,
     IReadOnlyList<(string Title, int Learners)> Lost
 )
 {
-    private ILookup<(Guid, Guid?), AttemptLine> ByPlace =>
-        field ??= Attempts.ToLookup(a => (a.AccountId, a.AssignmentId));
+    private Dictionary<(Guid, Guid?), BestAttempt> ByPlace =>
+        field ??= Bests.ToDictionary(a => (a.AccountId, a.AssignmentId));
 
     /// <summary>The best attempt of a learner at an assignment; null while there is none.</summary>
-    public AttemptLine? Best(Guid learner, Guid assignment) =>
-        ByPlace[(learner, assignment)]
-            .OrderByDescending(a => a.Passed)
-            .ThenByDescending(a => a.Percent)
-            .FirstOrDefault();
+    public BestAttempt? Best(Guid learner, Guid assignment) => ByPlace.GetValueOrDefault((learner, assignment));
 }
 
 /// <summary>Lists what the bench's room shows: assignments, results, classes.</summary>
 public sealed class BenchList(Store store)
 {
-    private const int Most = 100;
+    /// <summary>The most attempts, or assignments, that are listed.</summary>
+    public const int Most = 100;
 
     /// <summary>The assignments of a learner's classes, the newest first.</summary>
     public async Task<IReadOnlyList<AssignmentRow>> For(Guid accountId, CancellationToken cancel) =>
@@ -108,16 +112,40 @@ public sealed class BenchList(Store store)
             .Classes.AsNoTracking()
             .AsSplitQuery()
             .Include(c => c.Instructor)
-            .Include(c => c.Members.OrderBy(m => m.Account!.FullName))
-                .ThenInclude(m => m.Account)
             .Include(c => c.Assignments.OrderByDescending(a => a.SetAt))
             .FirstOrDefaultAsync(c => c.Id == id && (asker.SeesAll || c.InstructorId == asker.Id), cancel);
         if (found is null)
             return null;
+        var learners = await store
+            .Classes.Where(c => c.Id == id)
+            .SelectMany(c => c.Members)
+            .Select(m => new { m.AccountId, m.Account!.FullName })
+            .OrderBy(m => m.FullName)
+            .ToListAsync(cancel);
         var handed = store.Attempts.Where(a => a.Assignment!.ClassId == id);
-        var attempts = await Lines(handed).ToListAsync(cancel);
-        var marks = await handed.Where(a => a.Lost != "").Select(a => new { a.AccountId, a.Lost }).ToListAsync(cancel);
-        var lost = marks
+        // Once through all of them, for what stands on the page of each.
+        var all = await handed
+            .AsNoTracking()
+            .Select(a => new
+            {
+                a.Id,
+                a.AccountId,
+                a.AssignmentId,
+                a.HandedInAt,
+                a.Percent,
+                a.Passed,
+                a.Lost,
+            })
+            .ToListAsync(cancel);
+        var bests = all.GroupBy(a => (a.AccountId, a.AssignmentId))
+            .Select(g => g.MaxBy(a => (a.Passed, a.Percent, a.HandedInAt))!)
+            .Select(a => new BestAttempt(a.AccountId, a.AssignmentId, a.Id, a.Percent, a.Passed))
+            .ToList();
+        var last = all.OrderByDescending(a => a.HandedInAt).Take(Most).Select(a => a.Id).ToList();
+        var newest = await Lines(store.Attempts.Where(a => last.Contains(a.Id))).ToListAsync(cancel);
+        var lost = all.Where(a => a.Lost.Length > 0)
+            .Select(a => (a.AccountId, a.Lost))
+            .Distinct()
             .SelectMany(a => a.Lost.Split('\n').Select(title => (a.AccountId, title)))
             .Distinct()
             .GroupBy(x => x.title)
@@ -126,7 +154,7 @@ public sealed class BenchList(Store store)
             .ThenBy(x => x.Key, StringComparer.Ordinal)
             .Take(8)
             .ToList();
-        return new(found, attempts, lost);
+        return new(found, [.. learners.Select(l => (l.AccountId, l.FullName))], bests, newest, lost);
     }
 
     private static IQueryable<AttemptLine> Lines(IQueryable<AttemptRow> attempts) =>

@@ -200,19 +200,30 @@ public sealed class SealReader(
     // A run counts as sealed when either its row or a seal says so: taking one of them away does not open it again.
     private static bool IsSealed(RunRow row) => row.SignedAt is not null || row.Seals.Count > 0;
 
+    // Results and amendments of a run are few; its entries and seals are asked for by themselves.
     private async Task<List<RunRow>> Rows(
         System.Linq.Expressions.Expression<Func<RunRow, bool>> which,
         CancellationToken cancel
-    ) =>
-        await store
+    )
+    {
+        var rows = await store
             .Runs.AsNoTracking()
-            .AsSplitQuery()
-            .Include(r => r.Entries)
+            .AsSingleQuery()
             .Include(r => r.Results)
             .Include(r => r.Amendments)
-            .Include(r => r.Seals)
             .Where(which)
             .ToListAsync(cancel);
+        var ids = rows.Select(r => r.Id).ToList();
+        var entries = await store.Entries.AsNoTracking().Where(e => ids.Contains(e.RunId)).ToListAsync(cancel);
+        var seals = await store.Seals.AsNoTracking().Where(s => ids.Contains(s.RunId)).ToListAsync(cancel);
+        foreach (var row in rows)
+        {
+            row.Entries.AddRange(entries.Where(e => e.RunId == row.Id));
+            row.Seals.AddRange(seals.Where(s => s.RunId == row.Id));
+        }
+
+        return rows;
+    }
 
     // A check that has what the records of these runs name at hand.
     private async Task<SealCheck> CheckFor(List<RunRow> rows, CancellationToken cancel)

@@ -33,10 +33,7 @@ public sealed class ClassModel(BenchList book, RunClass classes, KitsAndPeopleLi
         if (await book.Glance(id, User.Asker(), cancel) is not { } glance)
             return NotFound();
         Glance = glance;
-        Others =
-        [
-            .. (await people.In(Roles.Learner, cancel)).Where(l => glance.Class.Members.All(m => m.AccountId != l.Id)),
-        ];
+        Others = [.. (await people.In(Roles.Learner, cancel)).Where(l => glance.Learners.All(m => m.Id != l.Id))];
         return Page();
     }
 
