@@ -89,7 +89,8 @@ public static class StoreBench
             Console.WriteLine(
                 string.Create(
                     CultureInfo.InvariantCulture,
-                    $"{what, -34} median {times[Rounds / 2], 7:0.0} ms, best {times[0], 6:0.0}, first of all {first, 7:0.0}; "
+                    $"{what, -34} median {times[Rounds / 2], 7:0.0} ms, best {times[0], 6:0.0}, "
+                        + $"first of all {first, 7:0.0}; "
                         + $"{asked.Count, 2} questions of {asked.Sum(a => a.Ms), 6:0.0} ms; "
                         + $"p95 of eight at once {eight, 7:0.0}, of 64 {many, 7:0.0}"
                 )

@@ -142,7 +142,8 @@ public sealed class BenchList(Store store)
             .Select(a => new BestAttempt(a.AccountId, a.AssignmentId, a.Id, a.Percent, a.Passed))
             .ToList();
         var last = all.OrderByDescending(a => a.HandedInAt).Take(Most).Select(a => a.Id).ToList();
-        var newest = await Lines(store.Attempts.Where(a => last.Contains(a.Id))).ToListAsync(cancel);
+        var newest =
+            last.Count == 0 ? [] : await Lines(store.Attempts.Where(a => last.Contains(a.Id))).ToListAsync(cancel);
         var lost = all.Where(a => a.Lost.Length > 0)
             .Select(a => (a.AccountId, a.Lost))
             .Distinct()

@@ -33,6 +33,17 @@ export async function diagnoses(file) {
   }
 }
 
+/** Fetches what it is made of and starts nothing: whoever opens a bench next has it. Not where data is saved. */
+export async function fetchAhead() {
+  if (loading || typeof WebAssembly !== 'object' || navigator.connection?.saveData) return;
+  try {
+    const { dotnet } = await import('/core/dotnet.js');
+    await dotnet.download();
+  } catch (problem) {
+    console.info(`The core was not fetched ahead. ${problem}`);
+  }
+}
+
 async function load(progress) {
   if (typeof WebAssembly !== 'object') throw new Error('no WebAssembly here');
   const { dotnet } = await import('/core/dotnet.js');

@@ -1,4 +1,6 @@
-// On the bench's page: what was left unfinished on this device by whoever is signed in.
+// On the bench's page: what was left unfinished on this device by whoever is signed in; and while somebody chooses a
+// rig, what every rig needs is fetched.
+import { fetchAhead } from '../core.js';
 import { dropRecording, left } from './keep.js';
 const moment = { day: 'numeric', month: 'short', hour: '2-digit', minute: '2-digit' };
 
@@ -15,3 +17,7 @@ if (kept && kept.key.endsWith(place.dataset.who)) {
   });
   place.hidden = false;
 }
+
+// Behind all that the page itself shows.
+if (document.readyState === 'complete') fetchAhead();
+else addEventListener('load', () => fetchAhead(), { once: true });
