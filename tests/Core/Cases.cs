@@ -4,14 +4,16 @@ namespace Mordel.Core.Tests;
 
 /// <summary>
 /// How many cases are tried. <c>./mordel prove</c> tries all (<c>MORDEL_THOROUGH=1</c>); an ordinary run tries a
-/// sample that the seed decides and that another run draws otherwise. <c>./mordel test</c> prints it;
+/// sample that the seed decides and that another run draws otherwise, <c>./mordel test quick</c> a quarter of that
+/// (<c>MORDEL_QUICK=1</c>). <c>./mordel test</c> prints the seed;
 /// <c>MORDEL_SEED</c> gives the same sample again. Properties draw their cases anew each time and print what failed.
 /// </summary>
 public static class Cases
 {
     // One case in so many of a property or of a list inside a test; one row in so many of a test with rows.
-    private const int Part = 20,
-        RowsPart = 12;
+    private static readonly int Fewer = Environment.GetEnvironmentVariable("MORDEL_QUICK") == "1" ? 4 : 1;
+    private static readonly int Part = 20 * Fewer,
+        RowsPart = 12 * Fewer;
 
     private static readonly bool Thorough = Environment.GetEnvironmentVariable("MORDEL_THOROUGH") == "1";
 

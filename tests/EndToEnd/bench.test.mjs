@@ -97,6 +97,32 @@ const hurry = (page, pace) =>
     window.bench.clock.speed = pace;
   }, pace);
 
+test('while a rig is chosen, what every rig needs is fetched, and the rig itself fetches none of it', async () => {
+  const page = await signedIn(demo, /Ines Tarrow/, desk, '/bench');
+  const core = () =>
+    page.evaluate(() =>
+      performance
+        .getEntriesByType('resource')
+        .filter(e => e.responseEnd > 0 && /\/core\/.+\.\w{10}\./.test(e.name))
+        .map(e => ({ name: new URL(e.name).pathname, fetched: e.transferSize > 0 })),
+    );
+  await page.waitForFunction(() =>
+    performance.getEntriesByType('resource').some(e => /\/core\/dotnet\.native.*\.wasm/.test(e.name)),
+  );
+  await page.waitForLoadState('networkidle');
+  const ahead = await core();
+  assert.ok(ahead.length > 5 && ahead.every(f => f.fetched), JSON.stringify(ahead));
+  await page.goto(`${demo.url}/bench/free?procedure=rp-relief-first&kit=five-valve`);
+  await ready(page);
+  const used = await core();
+  assert.deepEqual(used.map(f => f.name).sort(), ahead.map(f => f.name).sort());
+  assert.deepEqual(
+    used.filter(f => f.fetched),
+    [],
+  );
+  await page.context().close();
+});
+
 test(
   'a whole exam on a double check, done by pointer alone, is handed in and marked',
   { timeout: 240_000 },

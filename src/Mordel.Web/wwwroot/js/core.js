@@ -33,12 +33,16 @@ export async function diagnoses(file) {
   }
 }
 
-/** Fetches what it is made of and starts nothing: whoever opens a bench next has it. Not where data is saved. */
+/**
+ * Fetches the files that the one in the middle names, and starts nothing: whoever opens a bench next has them. Not
+ * where data is saved.
+ */
 export async function fetchAhead() {
   if (loading || typeof WebAssembly !== 'object' || navigator.connection?.saveData) return;
+  const kept = async name => (await fetch(`/core/${name}`, { priority: 'low' })).arrayBuffer();
   try {
-    const { dotnet } = await import('/core/dotnet.js');
-    await dotnet.download();
+    const main = new TextDecoder().decode(await kept('dotnet.js'));
+    await Promise.all([...new Set(main.match(/[\w.]+\.[a-z0-9]{10}\.(?:wasm|js)\b/g))].map(kept));
   } catch (problem) {
     console.info(`The core was not fetched ahead. ${problem}`);
   }
