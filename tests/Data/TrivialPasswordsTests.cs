@@ -54,14 +54,17 @@ public class TrivialPasswordsTests
     public void Whatever_is_typed_is_answered() =>
         Gen.String[0, 80].Sample(text => TrivialPasswords.WhyNot(text, ["", text]) is not "", iter: 2000);
 
+    // One in some ten thousands is made of two pieces of stolen ones by chance.
     [Fact]
-    public void Nearly_every_password_that_a_machine_draws_is_taken() =>
-        Gen.Char["abcdefghijklmnopqrstuvwxyz0123456789"]
-            .Array[16]
-            .Sample(
-                drawn =>
-                    TrivialPasswords.WhyNot(new(drawn), Names) is null
-                    || drawn.Where(char.IsLetter).Distinct().Count() < 8,
-                iter: 2000
-            );
+    public void Nearly_every_password_that_a_machine_draws_is_taken()
+    {
+        var refused = Enumerable
+            .Range(0, 2000)
+            .Select(_ => Random.Shared.GetItems("abcdefghijklmnopqrstuvwxyz0123456789".AsSpan(), 16))
+            .Where(drawn => drawn.Where(char.IsLetter).Distinct().Count() >= 8)
+            .Select(drawn => new string(drawn))
+            .Where(drawn => TrivialPasswords.WhyNot(drawn, Names) is not null)
+            .ToList();
+        Assert.True(refused.Count <= 3, string.Join(" ", refused));
+    }
 }
