@@ -1,4 +1,5 @@
 using CsCheck;
+using Mordel.Core.Tests;
 using Mordel.Data.Accounts;
 using Mordel.Data.Commands.KitsAndPeople;
 
@@ -54,17 +55,18 @@ public class TrivialPasswordsTests
     public void Whatever_is_typed_is_answered() =>
         Gen.String[0, 80].Sample(text => TrivialPasswords.WhyNot(text, ["", text]) is not "", iter: 2000);
 
-    // One in some ten thousands is made of two pieces of stolen ones by chance.
+    // By chance one has a row of keys or a stolen one in it and too little beside: 22 of 1,550,418 that were drawn.
     [Fact]
     public void Nearly_every_password_that_a_machine_draws_is_taken()
     {
+        var random = new Random(Cases.Seed);
         var refused = Enumerable
             .Range(0, 2000)
-            .Select(_ => Random.Shared.GetItems("abcdefghijklmnopqrstuvwxyz0123456789".AsSpan(), 16))
+            .Select(_ => random.GetItems("abcdefghijklmnopqrstuvwxyz0123456789".AsSpan(), 16))
             .Where(drawn => drawn.Where(char.IsLetter).Distinct().Count() >= 8)
             .Select(drawn => new string(drawn))
             .Where(drawn => TrivialPasswords.WhyNot(drawn, Names) is not null)
             .ToList();
-        Assert.True(refused.Count <= 3, string.Join(" ", refused));
+        Assert.True(refused.Count <= 2, string.Join(" ", refused));
     }
 }

@@ -49,43 +49,30 @@ public static class RunSession
                 ],
             Likely = lines
                 .Where(l => RunDialogs.Likely(l.Ask) is not null)
-                .ToImmutableSortedDictionary(l => l.Key, l => RunDialogs.Likely(l.Ask)!),
-            Otherwise = lines.ToImmutableSortedDictionary(
+                .Keyed(l => l.Key, l => RunDialogs.Likely(l.Ask)!),
+            Otherwise = lines.Keyed(
                 l => l.Key,
-                l => RunDialogs.About(l.Ask) ?? RunDialogs.Finding("Not so…", l.Title, null),
-                StringComparer.Ordinal
+                l => RunDialogs.About(l.Ask) ?? RunDialogs.Finding("Not so…", l.Title, null)
             ),
             Rows = view
                 .Expert.Where(r => r is { State: "now", Capture: not null })
-                .ToImmutableSortedDictionary(r => r.Key, r => Take(r.Capture!), StringComparer.Ordinal),
+                .Keyed(r => r.Key, r => Take(r.Capture!)),
             RowSights = view
                 .Expert.Where(r => r.State == "now")
-                .ToImmutableSortedDictionary(
-                    r => r.Key,
-                    r => Sights(r.Key, r.Sights.OrderByDescending(s => s.Good)),
-                    StringComparer.Ordinal
-                ),
+                .Keyed(r => r.Key, r => Sights(r.Key, r.Sights.OrderByDescending(s => s.Good))),
             Again = view
                 .Stages.Where(s => s.IsTest)
                 .SelectMany(s => s.Steps)
                 .Where(l => l is { StepId: not null, State: "done" or "passed-over" or "seen" })
                 .DistinctBy(l => l.StepId)
-                .ToImmutableSortedDictionary(
-                    l => l.StepId!,
-                    l => new ActionView("again", [Entry("back", ("step", l.StepId))]),
-                    StringComparer.Ordinal
-                ),
+                .Keyed(l => l.StepId!, l => new ActionView("again", [Entry("back", ("step", l.StepId))])),
             Correct = view
                 .Readings.Where(r => r.Counts)
                 .DistinctBy(r => r.EntryId)
-                .ToImmutableSortedDictionary(r => r.EntryId, RunDialogs.Correct, StringComparer.Ordinal),
+                .Keyed(r => r.EntryId, RunDialogs.Correct),
             Parts = plan
                 .Rig.Parts.Where(p => p.Kind is not (PartKind.Supply or PartKind.Site))
-                .ToImmutableSortedDictionary(
-                    p => p.Id.Value,
-                    p => RunDialogs.Finding(p.Label, p.Label, p),
-                    StringComparer.Ordinal
-                ),
+                .Keyed(p => p.Id.Value, p => RunDialogs.Finding(p.Label, p.Label, p)),
             Note = RunDialogs.Note(now?.Key ?? "end"),
             Tools = Tools(view, now),
             Resume = view.Paused is null || now is not null ? null : new("Take the test up again", [Entry("resumed")]),
@@ -115,6 +102,13 @@ public static class RunSession
         ArgumentNullException.ThrowIfNull(action);
         return [.. action.Entries.Select(e => Fill(e, typed)).OfType<JsonObject>()];
     }
+
+    // In the order of their keys' signs, whatever the language: it stands so in the view's JSON.
+    private static ImmutableSortedDictionary<string, T> Keyed<TFrom, T>(
+        this IEnumerable<TFrom> all,
+        Func<TFrom, string> key,
+        Func<TFrom, T> value
+    ) => all.ToImmutableSortedDictionary(key, value, StringComparer.Ordinal);
 
     private static ActionView? Confirm(RunView view)
     {

@@ -18,27 +18,24 @@ public sealed record AttemptLine(
 );
 
 /// <summary>The best that a learner has done at an assignment.</summary>
-public sealed record BestAttempt(Guid AccountId, Guid? AssignmentId, Guid Id, int Percent, bool Passed);
+public sealed record BestAttempt(Guid Id, int Percent, bool Passed);
 
 /// <summary>A class, seen at a glance: who did what how well.</summary>
 /// <param name="Class">With its assignments, the newest first.</param>
 /// <param name="Learners">Who is in it, by name.</param>
-/// <param name="Bests">The best attempt of each learner at each assignment.</param>
+/// <param name="Bests">The best attempt of each learner at each assignment, by both.</param>
 /// <param name="Newest">What its learners have handed in last, the newest first; not all of it.</param>
 /// <param name="Lost">The marks that were lost most often: title, how many learners lost it at least once.</param>
 public sealed record ClassGlance(
     ClassRow Class,
     IReadOnlyList<(Guid Id, string Name)> Learners,
-    IReadOnlyList<BestAttempt> Bests,
+    IReadOnlyDictionary<(Guid Learner, Guid? Assignment), BestAttempt> Bests,
     IReadOnlyList<AttemptLine> Newest,
     IReadOnlyList<(string Title, int Learners)> Lost
 )
 {
-    private Dictionary<(Guid, Guid?), BestAttempt> ByPlace =>
-        field ??= Bests.ToDictionary(a => (a.AccountId, a.AssignmentId));
-
     /// <summary>The best attempt of a learner at an assignment; null while there is none.</summary>
-    public BestAttempt? Best(Guid learner, Guid assignment) => ByPlace.GetValueOrDefault((learner, assignment));
+    public BestAttempt? Best(Guid learner, Guid assignment) => Bests.GetValueOrDefault((learner, assignment));
 }
 
 /// <summary>Lists what the bench's room shows: assignments, results, classes.</summary>
@@ -119,13 +116,12 @@ public sealed class BenchList(Store store)
         var learners = await store
             .Classes.Where(c => c.Id == id)
             .SelectMany(c => c.Members)
-            .Select(m => new { m.AccountId, m.Account!.FullName })
-            .OrderBy(m => m.FullName)
+            .OrderBy(m => m.Account!.FullName)
+            .Select(m => new ValueTuple<Guid, string>(m.AccountId, m.Account!.FullName))
             .ToListAsync(cancel);
         var handed = store.Attempts.Where(a => a.Assignment!.ClassId == id);
         // Once through all of them, for what stands on the page of each.
         var all = await handed
-            .AsNoTracking()
             .Select(a => new
             {
                 a.Id,
@@ -138,9 +134,13 @@ public sealed class BenchList(Store store)
             })
             .ToListAsync(cancel);
         var bests = all.GroupBy(a => (a.AccountId, a.AssignmentId))
-            .Select(g => g.MaxBy(a => (a.Passed, a.Percent, a.HandedInAt))!)
-            .Select(a => new BestAttempt(a.AccountId, a.AssignmentId, a.Id, a.Percent, a.Passed))
-            .ToList();
+            .ToDictionary(
+                g => g.Key,
+                g =>
+                    g.OrderByDescending(a => (a.Passed, a.Percent, a.HandedInAt))
+                        .Select(a => new BestAttempt(a.Id, a.Percent, a.Passed))
+                        .First()
+            );
         var last = all.OrderByDescending(a => a.HandedInAt).Take(Most).Select(a => a.Id).ToList();
         var newest =
             last.Count == 0 ? [] : await Lines(store.Attempts.Where(a => last.Contains(a.Id))).ToListAsync(cancel);
@@ -155,7 +155,7 @@ public sealed class BenchList(Store store)
             .ThenBy(x => x.Key, StringComparer.Ordinal)
             .Take(8)
             .ToList();
-        return new(found, [.. learners.Select(l => (l.AccountId, l.FullName))], bests, newest, lost);
+        return new(found, learners, bests, newest, lost);
     }
 
     private static IQueryable<AttemptLine> Lines(IQueryable<AttemptRow> attempts) =>

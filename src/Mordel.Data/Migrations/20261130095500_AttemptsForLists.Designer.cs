@@ -4,7 +4,7 @@ using Microsoft.EntityFrameworkCore.Migrations;
 
 namespace Mordel.Data.Migrations
 {
-    // It rebuilds no table: the model as it was then is not needed.
+    // It says by itself how the table is made again: the model as it was then is not needed.
     [DbContext(typeof(Store))]
     [Migration("20261130095500_AttemptsForLists")]
     partial class AttemptsForLists { }

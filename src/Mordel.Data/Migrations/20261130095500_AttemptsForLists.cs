@@ -10,12 +10,12 @@ namespace Mordel.Data.Migrations
     /// </summary>
     public partial class AttemptsForLists : Migration
     {
-        private const string Small =
+        private const string Columns =
             "\"Id\", \"AccountId\", \"AssignmentId\", \"ProcedureId\", \"HandedInAt\", \"Seconds\", \"Percent\", "
             + "\"Passed\", \"Lost\", \"Marks\", \"Tape\"";
 
         /// <inheritdoc />
-        protected override void Up(MigrationBuilder migrationBuilder) => migrationBuilder.Sql(Again(Small));
+        protected override void Up(MigrationBuilder migrationBuilder) => migrationBuilder.Sql(Again);
 
         /// <inheritdoc />
         protected override void Down(MigrationBuilder migrationBuilder)
@@ -23,7 +23,7 @@ namespace Mordel.Data.Migrations
             // The order is nobody's concern but the reader's.
         }
 
-        private static string Again(string columns) =>
+        private const string Again =
             $"""
             CREATE TABLE "AttemptsAgain" (
                 "Id" TEXT NOT NULL CONSTRAINT "PK_Attempts" PRIMARY KEY,
@@ -42,7 +42,7 @@ namespace Mordel.Data.Migrations
                 CONSTRAINT "FK_Attempts_Assignments_AssignmentId" FOREIGN KEY ("AssignmentId")
                     REFERENCES "Assignments" ("Id")
             );
-            INSERT INTO "AttemptsAgain" ({columns}) SELECT {columns} FROM "Attempts";
+            INSERT INTO "AttemptsAgain" ({Columns}) SELECT {Columns} FROM "Attempts";
             DROP TABLE "Attempts";
             ALTER TABLE "AttemptsAgain" RENAME TO "Attempts";
             CREATE INDEX "IX_Attempts_AccountId_HandedInAt" ON "Attempts" ("AccountId", "HandedInAt");

@@ -214,14 +214,11 @@ public sealed class SealReader(
             .Where(which)
             .ToListAsync(cancel);
         var ids = rows.Select(r => r.Id).ToList();
-        var entries = await store.Entries.AsNoTracking().Where(e => ids.Contains(e.RunId)).ToListAsync(cancel);
-        var seals = await store.Seals.AsNoTracking().Where(s => ids.Contains(s.RunId)).ToListAsync(cancel);
-        foreach (var row in rows)
-        {
-            row.Entries.AddRange(entries.Where(e => e.RunId == row.Id));
-            row.Seals.AddRange(seals.Where(s => s.RunId == row.Id));
-        }
-
+        var byId = rows.ToDictionary(r => r.Id);
+        foreach (var entry in await store.Entries.AsNoTracking().Where(e => ids.Contains(e.RunId)).ToListAsync(cancel))
+            byId[entry.RunId].Entries.Add(entry);
+        foreach (var seal in await store.Seals.AsNoTracking().Where(s => ids.Contains(s.RunId)).ToListAsync(cancel))
+            byId[seal.RunId].Seals.Add(seal);
         return rows;
     }
 

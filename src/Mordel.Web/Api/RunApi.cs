@@ -115,7 +115,12 @@ public static class RunApi
                 return HowFar(standing, http);
         }
 
-        return await Shown(
+        return await Whole(id, http, find, known);
+    }
+
+    // The view with its tag; what is signed is looked through first, and is not sent to who knows it.
+    private static Task<IResult> Whole(Guid id, HttpContext http, FindRun find, string known = "") =>
+        Shown(
             id,
             http,
             find,
@@ -125,7 +130,6 @@ public static class RunApi
                     ? Results.StatusCode(StatusCodes.Status304NotModified)
                     : Tagged(http, signed, ViewOf(record))
         );
-    }
 
     private static string Tag(Standing run) => $"\"{run.Entries}-{(run.IsSealed ? 1 : 0)}\"";
 
@@ -184,15 +188,7 @@ public static class RunApi
             return Answers.Bad(errors);
         var taken = await take.Into(id, http.User.Id(), entries, cancel);
         return await Answers.Of(taken, done =>
-            WantsLittle(http)
-                ? Task.FromResult(HowFar(done.Run, http))
-                : Shown(
-                    id,
-                    http,
-                    find,
-                    run => Task.FromResult(Tagged(http, new(false, run.Size.Entries), ViewOf(run))),
-                    (_, record) => Tagged(http, new(true, record.Log.Length), ViewOf(record))
-                )
+            WantsLittle(http) ? Task.FromResult(HowFar(done.Run, http)) : Whole(id, http, find)
         );
     }
 

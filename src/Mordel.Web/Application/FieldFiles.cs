@@ -58,7 +58,8 @@ public sealed class FieldFiles
                 .WebRootFileProvider.GetDirectoryContents("lib/fonts")
                 .Where(f => f.Name.EndsWith(".woff2", StringComparison.Ordinal))
                 .Select(f => $"/lib/fonts/{f.Name}"),
-            .. Core(),
+            .. Core,
+            .. Core.Count == 0 ? [] : Atlases(),
         ];
         files = [.. files.Distinct().Order(StringComparer.Ordinal)];
         var text = string.Join('\n', files) + typeof(FieldFiles).Assembly.ManifestModule.ModuleVersionId;
@@ -68,8 +69,16 @@ public sealed class FieldFiles
     /// <summary>The list.</summary>
     public FieldFileList List { get; }
 
-    // The files of the core that the one in the middle names, and the atlases.
-    private static IEnumerable<string> Core()
+    /// <summary>The files of the core, without atlases: all that a bench needs.</summary>
+    public IReadOnlyList<string> Core { get; } = [.. CoreFiles()];
+
+    private static IEnumerable<string> Atlases() =>
+        Directory
+            .EnumerateFiles(Path.Combine(AppContext.BaseDirectory, "atlases"), "*.atlas")
+            .Select(f => $"/core/{Path.GetFileName(f)}");
+
+    // Those that the one in the middle names.
+    private static IEnumerable<string> CoreFiles()
     {
         var folder = Path.Combine(AppContext.BaseDirectory, "core");
         var main = Path.Combine(folder, "dotnet.js");
@@ -87,9 +96,6 @@ public sealed class FieldFiles
                 )
                 .Where(f => f != "dotnet.js" && named.Contains(f, StringComparison.Ordinal))
                 .Select(f => $"/core/{f}"),
-            .. Directory
-                .EnumerateFiles(Path.Combine(AppContext.BaseDirectory, "atlases"), "*.atlas")
-                .Select(f => $"/core/{Path.GetFileName(f)}"),
         ];
     }
 }

@@ -139,14 +139,18 @@ public sealed class TakeEntries(Store store, SetupReader setups, OpenRuns open, 
             })
             .ToDictionaryAsync(r => r.Id);
         await FromRecords([.. found.Values.Where(r => r.IsSealed)]);
+        var others = new List<Guid>();
         foreach (var run in found.Values.Where(r => !r.IsSealed))
+        {
             run.Read = open.Find(run.Id, run.Setup, run.Size);
-        // Of a run that is at hand nothing need be asked: it has as many entries, of the same length, as are kept.
-        var atHand = found.Values.Where(r => r.Read is { Unreadable.Count: 0 }).ToList();
-        foreach (var run in atHand)
-        foreach (var entry in run.Read!.Received.Select(r => r.Entry).Where(e => entries.Contains(e.Id.Value)))
-            run.Known[entry.Id.Value] = EntryFormat.Write(entry);
-        var others = found.Values.Where(r => !r.IsSealed).Except(atHand).Select(r => r.Id).ToList();
+            // Of a run that is at hand nothing need be asked: it has as many entries, of the same length, as are kept.
+            if (run.Read is { Unreadable.Count: 0 } read)
+                foreach (var entry in read.Received.Select(r => r.Entry).Where(e => entries.Contains(e.Id.Value)))
+                    run.Known[entry.Id.Value] = EntryFormat.Write(entry);
+            else
+                others.Add(run.Id);
+        }
+
         if (others.Count == 0)
             return found;
         var known = await store

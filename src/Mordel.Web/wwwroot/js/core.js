@@ -33,16 +33,11 @@ export async function diagnoses(file) {
   }
 }
 
-/**
- * Fetches the files that the one in the middle names, and starts nothing: whoever opens a bench next has them. Not
- * where data is saved.
- */
-export async function fetchAhead() {
+/** Fetches its files and starts nothing: whoever opens a bench next has them. Not where data is saved. */
+export async function fetchAhead(files) {
   if (loading || typeof WebAssembly !== 'object' || navigator.connection?.saveData) return;
-  const kept = async name => (await fetch(`/core/${name}`, { priority: 'low' })).arrayBuffer();
   try {
-    const main = new TextDecoder().decode(await kept('dotnet.js'));
-    await Promise.all([...new Set(main.match(/[\w.]+\.[a-z0-9]{10}\.(?:wasm|js)\b/g))].map(kept));
+    await Promise.all(files.map(async file => (await fetch(file, { priority: 'low' })).arrayBuffer()));
   } catch (problem) {
     console.info(`The core was not fetched ahead. ${problem}`);
   }

@@ -19,5 +19,6 @@ if (kept && kept.key.endsWith(place.dataset.who)) {
 }
 
 // Behind all that the page itself shows.
-if (document.readyState === 'complete') fetchAhead();
-else addEventListener('load', () => fetchAhead(), { once: true });
+const ahead = () => fetchAhead(place.dataset.ahead.split(' ').filter(Boolean));
+if (document.readyState === 'complete') ahead();
+else addEventListener('load', ahead, { once: true });
