@@ -110,8 +110,8 @@ export async function startServer({ data, port, demo = true, more = [] }) {
   };
 }
 
-/** Fills a data folder with the demo town: made once for this build and this day, then copied. */
-export async function demoData(data) {
+/** A folder with the demo town, made once for this build and this day, to be copied. */
+export async function demoTown() {
   const made = join(
     root,
     'artifacts',
@@ -131,8 +131,11 @@ export async function demoData(data) {
     }
     rmSync(fresh, { recursive: true, force: true });
   }
-  cpSync(made, data, { recursive: true });
+  return made;
 }
+
+/** Fills a data folder with the demo town. */
+export const demoData = async data => cpSync(await demoTown(), data, { recursive: true });
 
 /** A browser with a new empty profile of its own. */
 export const chromiumBrowser = () => chromium.launch({ executablePath: chromiumPath, args: flags });

@@ -14,7 +14,7 @@ public sealed class UntouchedTown() : Host(demo: true)
 }
 
 /// <summary>What the town is, and that it is the same each time it is made.</summary>
-[Collection("town")]
+[Collection("second town")]
 public class DemoTownTests(UntouchedTown fresh, Town town) : IClassFixture<UntouchedTown>
 {
     [Fact]

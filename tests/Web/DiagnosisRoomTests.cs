@@ -7,7 +7,7 @@ using Mordel.Data.Rows;
 namespace Mordel.Web.Tests;
 
 /// <summary>The findings board, its log, the owner's link, the endpoint.</summary>
-[Collection("town")]
+[Collection("second town")]
 public partial class DiagnosisRoomTests(Town town)
 {
     [GeneratedRegex("/look/([0-9a-f]{48})")]

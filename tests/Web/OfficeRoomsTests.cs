@@ -6,7 +6,7 @@ using Microsoft.EntityFrameworkCore;
 namespace Mordel.Web.Tests;
 
 /// <summary>The office's rooms: what is due, the register with its map, files in and out, corrections.</summary>
-[Collection("town")]
+[Collection("second town")]
 public sealed partial class OfficeRoomsTests(Town town)
 {
     [Fact]

@@ -7,7 +7,7 @@ using Mordel.Core.Repairs;
 namespace Mordel.Web.Tests;
 
 /// <summary>The repair room in the invented town: jobs, pictures, costs, parts.</summary>
-[Collection("town")]
+[Collection("second town")]
 public class RepairRoomTests(Town town)
 {
     private async Task<string> Begin(Visitor who)

@@ -6,7 +6,7 @@ using Microsoft.EntityFrameworkCore;
 namespace Mordel.Web.Tests;
 
 /// <summary>The Rounds room: proposed in the background, changed, accepted, and seen by the tester.</summary>
-[Collection("town")]
+[Collection("second town")]
 public sealed partial class RoundsRoomTests(Town town)
 {
     private static string Day(int ahead) => DateTime.Today.AddDays(ahead).ToString("yyyy-MM-dd");

@@ -10,7 +10,7 @@ namespace Mordel.Web.Tests;
 /// The office copies a profile, changes values, and an authority works by it; and what testers do after a test that did
 /// not pass.
 /// </summary>
-[Collection("town")]
+[Collection("second town")]
 public class RulesTests(Town town)
 {
     private const RegexOptions Across = RegexOptions.Singleline;

@@ -8,7 +8,7 @@ using UglyToad.PdfPig;
 
 namespace Mordel.Web.Tests;
 
-[Collection("town")]
+[Collection("second town")]
 public class SigningTests(Town town)
 {
     private async Task<RunInHand> SignedRun(string remarks = "")

@@ -5,7 +5,7 @@ using Mordel.Data.Lists;
 namespace Mordel.Web.Tests;
 
 /// <summary>The room in which the office sees what all the tests say.</summary>
-[Collection("town")]
+[Collection("second town")]
 public class StandingRoomTests(Town town)
 {
     [Fact]

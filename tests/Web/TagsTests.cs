@@ -9,7 +9,7 @@ namespace Mordel.Web.Tests;
 /// <summary>
 /// Tags hang on assemblies for years: they say what they must, and their square leads to no more than that.
 /// </summary>
-[Collection("town")]
+[Collection("second town")]
 public class TagsTests(Town town)
 {
     private Task<AssemblyRow> Tested() =>

@@ -104,13 +104,27 @@ public sealed class ServedInstallation : Hamlet
     public HttpClient CreateClient() => host.CreateClient(new() { AllowAutoRedirect = false });
 }
 
-/// <summary>The demo town, shared by the tests that do not spoil it for each other.</summary>
+/// <summary>
+/// The demo town, shared by the tests that do not spoil it for each other: filled here, or, in a file, copied from the
+/// folder that <c>MORDEL_TOWN</c> names, which the server has filled today.
+/// </summary>
 public sealed class Town() : Host(demo: true), IAsyncLifetime
 {
     /// <summary>What its assemblies were before any test added to them.</summary>
     public IReadOnlyList<string> AsMade { get; private set; } = [];
 
-    public async Task InitializeAsync() => AsMade = await Assemblies(this);
+    public async Task InitializeAsync()
+    {
+        if (Environment.GetEnvironmentVariable("MORDEL_TOWN") is { Length: > 0 } made && Address.Connection is null)
+            foreach (var file in Directory.EnumerateFiles(made, "*", SearchOption.AllDirectories))
+            {
+                var copy = Path.Combine(Folder, Path.GetRelativePath(made, file));
+                Directory.CreateDirectory(Path.GetDirectoryName(copy)!);
+                File.Copy(file, copy);
+            }
+
+        AsMade = await Assemblies(this);
+    }
 
     async Task IAsyncLifetime.DisposeAsync() => await DisposeAsync();
 
@@ -324,3 +338,7 @@ public sealed class RunInHand(Visitor visitor, Guid id)
 
 [CollectionDefinition("town")]
 public sealed class DemoInstallationCollection : ICollectionFixture<Town>;
+
+/// <summary>The same town once more, for half of its tests: they run beside the others.</summary>
+[CollectionDefinition("second town")]
+public sealed class SecondTownCollection : ICollectionFixture<Town>;

@@ -6,7 +6,7 @@ using Mordel.Data.Backups;
 namespace Mordel.Web.Tests;
 
 /// <summary>The owner's room: whether it is well, the backups, who did what.</summary>
-[Collection("town")]
+[Collection("second town")]
 public class UpkeepRoomTests(Town town)
 {
     [Fact]

@@ -9,7 +9,7 @@ namespace Mordel.Web.Tests;
 /// <summary>
 /// Anybody who has a report can ask whether it is genuine, and learns no more than what stands on it.
 /// </summary>
-[Collection("town")]
+[Collection("second town")]
 public class VerifyTests(Town town)
 {
     private Task<SealRow> Sealed(Func<IQueryable<RunRow>, IQueryable<RunRow>>? which = null) =>
