@@ -51,9 +51,10 @@ async function rooms() {
     passport: [/Ines Tarrow/, passport, 'main svg'],
     'it drips': [/Ines Tarrow/, '/diagnoses', 'main'],
     sheets: [/Ines Tarrow/, '/run-sheets/rp-relief-first/five-valve', 'main'],
-    bench: [/Ines Tarrow/, bench, '#bench[data-ready="yes"]'],
+    // By the server's water first; then with its own.
+    bench: [/Ines Tarrow/, bench, '#bench[data-usable="yes"]', null, '#bench[data-ready="yes"]'],
     // Chosen in its room, where what it needs is fetched meanwhile.
-    chosen: [/Ines Tarrow/, bench, '#bench[data-ready="yes"]', '/bench'],
+    chosen: [/Ines Tarrow/, bench, '#bench[data-usable="yes"]', '/bench', '#bench[data-ready="yes"]'],
     due: [/Wilma Quent/, '/due', 'main'],
   };
 }
@@ -105,13 +106,21 @@ async function first(who, path) {
   };
 }
 
-async function look([who, path, ready, room]) {
+async function look([who, path, ready, room, whole]) {
   const { page, bytes, open, wait } = await first(who, path);
   page.setDefaultTimeout(120_000);
   if (room) await wait(room);
   await open();
   await page.locator(ready).first().waitFor({ state: 'attached' });
   const usable = await page.evaluate(() => performance.now());
+  if (whole) {
+    const sofar = bytes();
+    await page.locator(whole).waitFor({ state: 'attached' });
+    const then = await page.evaluate(() => performance.now());
+    console.log(
+      `${''.padEnd(12)} usable with ${(sofar / 1000).toFixed(0)} KB, whole after ${(then / 1000).toFixed(1)} s`,
+    );
+  }
   await page.waitForLoadState('networkidle');
   await page.waitForTimeout(1500);
   const { shift, largest } = await page.evaluate(() => window.looked);

@@ -1,4 +1,3 @@
-using System.Globalization;
 using System.Runtime.InteropServices.JavaScript;
 using System.Runtime.Versioning;
 using Mordel.Core.Catalogue;
@@ -75,7 +74,7 @@ public static partial class BenchExports
             return $"There is no item {item}.";
         var unit = At(desk).Scenario.Plan.Resolution.Unit;
         if (known.Kind == ItemKind.Differential)
-            return Typed(value) is { } amount
+            return RecordingFormat.Typed(value) is { } amount
                 ? Do(desk, new BenchAction.Write(known, ItemValue.Of(amount, unit)))
                 : $"{known.Name}: a number is wanted, such as 1.8.";
         return Do(
@@ -150,7 +149,7 @@ public static partial class BenchExports
     [JSExport]
     public static string Take(int desk, string value)
     {
-        if (Typed(value) is not { } amount)
+        if (RecordingFormat.Typed(value) is not { } amount)
             return "Type a number, such as 1.8.";
         At(desk).Guide?.Take(amount);
         return "";
@@ -210,18 +209,6 @@ public static partial class BenchExports
         RecordingFormat.Read(recording, out var errors) is { } read
             ? MarksFormat.Write(Marking.Mark(read))
             : PageExports.Wrong(errors);
-
-    // As people type it, with a point or a comma; null when it is no number of a gauge.
-    private static decimal? Typed(string text) =>
-        decimal.TryParse(
-            text.Replace(',', '.'),
-            NumberStyles.AllowDecimalPoint | NumberStyles.AllowLeadingSign,
-            CultureInfo.InvariantCulture,
-            out var amount
-        )
-        && Math.Abs(amount) < 1000
-            ? amount
-            : null;
 
     private static BenchSession At(int desk) => Desks[desk] ?? throw new InvalidOperationException("No rig is set up.");
 

@@ -97,6 +97,54 @@ const hurry = (page, pace) =>
     window.bench.clock.speed = pace;
   }, pace);
 
+test('before this browser has its water the server moves it, and what was done there goes on here', async () => {
+  const page = await signedIn(demo, /Ines Tarrow/, desk, '/');
+  let come;
+  const held = new Promise(done => {
+    come = done;
+  });
+  await page.route('**/core/dotnet.js', async route => {
+    await held;
+    await route.continue();
+  });
+  await page.goto(`${demo.url}/bench/free?procedure=dc-sight-tube&kit=five-valve`);
+  await page.locator('#bench[data-usable="yes"]').waitFor();
+  await page.getByText('The server moves the water for now').waitFor();
+  await carry(page, 'high-hose', await outlet(page, 'tc2'));
+  await on(page, 'high-hose', 'tc2');
+  await turn(page, 'tc2', 1);
+  await page.waitForFunction(() => window.bench.desk.through('tc2') > 0.01 || window.bench.desk.needle > 10);
+  await turn(page, 'tc3', 1);
+  await page.locator('#happened li', { hasText: 'TC3' }).first().waitFor();
+  // Time goes back there too, and what was done since has not been done.
+  const before = await page.evaluate(() => window.bench.desk.tick);
+  await turn(page, 'so2', 0);
+  await page.waitForTimeout(400);
+  await page.evaluate(tick => window.bench.clock.back(tick), before);
+  await opens(page, 'so2', 1);
+  const asked = [];
+  page.on('request', request => asked.push(request.url()));
+  come();
+  await ready(page);
+  await page.getByText('This browser has its own water now').waitFor();
+  assert.equal(await opening(page, 'tc2'), 1);
+  assert.equal(await opening(page, 'so2'), 1);
+  await on(page, 'high-hose', 'tc2');
+  const kept = JSON.parse(await page.evaluate(() => window.bench.desk.recording()));
+  assert.deepEqual(
+    kept.deeds.map(deed => Object.keys(deed)[1]),
+    ['connect', 'turn', 'turn'],
+  );
+  asked.length = 0;
+  await turn(page, 'high-bleed', 1);
+  await page.waitForTimeout(700);
+  assert.deepEqual(
+    asked.filter(url => url.includes('/api/bench')),
+    [],
+  );
+  await page.context().close();
+});
+
 test('while a rig is chosen, what every rig needs is fetched, and the rig itself fetches none of it', async () => {
   const page = await signedIn(demo, /Ines Tarrow/, desk, '/bench');
   const core = () =>

@@ -23,10 +23,13 @@ public sealed partial class BenchRoomTests(Town town)
     private static string RecordingOf(RandomRig rig) =>
         RecordingFormat.Write(Demonstration.Record(rig.Scenario), RecordingFormat.Write(rig));
 
-    private static async Task<HttpResponseMessage> HandIn(Visitor who, string body, bool withToken = true)
+    private static Task<HttpResponseMessage> HandIn(Visitor who, string body, bool withToken = true) =>
+        Send(who, "/api/bench/attempts", body, withToken);
+
+    private static async Task<HttpResponseMessage> Send(Visitor who, string to, string body, bool withToken = true)
     {
         var token = Visitor.PageToken().Match(await who.Client.GetStringAsync("/bench/free")).Groups[1].Value;
-        using var request = new HttpRequestMessage(HttpMethod.Post, "/api/bench/attempts")
+        using var request = new HttpRequestMessage(HttpMethod.Post, to)
         {
             Content = new StringContent(body, Encoding.UTF8, "application/json"),
         };
@@ -57,6 +60,38 @@ public sealed partial class BenchRoomTests(Town town)
             (await pia.Client.GetAsync("/run-sheets")).Headers.GetValues("Content-Security-Policy").Single(),
             StringComparison.Ordinal
         );
+    }
+
+    [Fact]
+    public async Task The_server_moves_the_water_of_a_rig_for_a_page_that_waits_for_its_own_and_keeps_nothing()
+    {
+        var pia = await town.As("pia");
+        const string Rig =
+            """{"format":"mordel.scenario/1","assembly":{"type":"DC"},"procedure":"dc-sight-tube","kit":"digital"}""";
+        string Asked(string deed, int ticks = 240) =>
+            $$"""{"tape":{"format":"mordel.tape/1","rig":{{Rig}},"ticks":{{ticks}},"deeds":[{{deed}}]},"drawn":true}""";
+        async Task<(HttpStatusCode Status, string Text)> Look(string body, bool withToken = true)
+        {
+            var answer = await Send(pia, "/api/bench/look", body, withToken);
+            return (answer.StatusCode, await answer.Content.ReadAsStringAsync());
+        }
+
+        var attempts = await town.InStore(s => s.Attempts.CountAsync());
+        var (status, open) = await Look(Asked("""{"at":60,"turn":"tc2","to":1}"""));
+        Assert.Equal(HttpStatusCode.OK, status);
+        var shut = JsonDocument.Parse((await Look(Asked(""))).Text).RootElement;
+        var water = JsonDocument.Parse(open).RootElement;
+        Assert.Equal(240, water.GetProperty("row")[0].GetInt32());
+        Assert.NotEqual(
+            water.GetProperty("row").EnumerateArray().Skip(9).Select(n => n.GetDouble()),
+            shut.GetProperty("row").EnumerateArray().Skip(9).Select(n => n.GetDouble())
+        );
+        Assert.Contains("TC2", water.GetProperty("happened").EnumerateArray().Select(h => h.GetString()).First());
+        Assert.Equal(HttpStatusCode.Forbidden, (await Look(Asked(""), withToken: false)).Status);
+        (status, var long_) = await Look(Asked("", BenchLook.Latest + 1));
+        Assert.Equal(HttpStatusCode.BadRequest, status);
+        Assert.Contains("\"tape\"", long_, StringComparison.Ordinal);
+        Assert.Equal(attempts, await town.InStore(s => s.Attempts.CountAsync()));
     }
 
     [Theory]

@@ -1,4 +1,5 @@
 using System.Collections.Immutable;
+using Mordel.Core.Hydraulics;
 using Mordel.Core.Simulation;
 
 namespace Mordel.Core.Training;
@@ -10,6 +11,7 @@ namespace Mordel.Core.Training;
 public sealed class BenchSession
 {
     private ImmutableArray<TimedAction> feed = [];
+    private readonly List<(int At, string Why)> refused = [];
     private int fed,
         began,
         watched;
@@ -17,11 +19,12 @@ public sealed class BenchSession
     /// <summary>A bench.</summary>
     /// <param name="scenario">The rig.</param>
     /// <param name="guided">Whether the sheet is beside it.</param>
-    public BenchSession(Scenario scenario, bool guided)
+    /// <param name="budget">What may be spent on the water; null for as much as it takes.</param>
+    public BenchSession(Scenario scenario, bool guided, WorkBudget? budget = null)
     {
         ArgumentNullException.ThrowIfNull(scenario);
         Scenario = scenario;
-        Live = new(scenario.Situation);
+        Live = new(scenario.Situation, budget);
         View = new(Live);
         if (guided)
             Guide = new(scenario, Live);
@@ -62,13 +65,43 @@ public sealed class BenchSession
         return refusal;
     }
 
+    /// <summary>What of a recording could not be done, when and why, in its order.</summary>
+    public IReadOnlyList<(int At, string Why)> Refused => refused;
+
+    /// <summary>
+    /// Plays a recording to its end, with what is said to the sheet on the way, and does what is done at the end.
+    /// </summary>
+    /// <param name="recording">The recording, on this bench's rig.</param>
+    /// <param name="words">What is said, in the order of its moments.</param>
+    public void Play(Recording recording, IEnumerable<SheetWord> words)
+    {
+        ArgumentNullException.ThrowIfNull(words);
+        Load(recording);
+        foreach (var word in words)
+        {
+            Advance(word.At - Live.Tick);
+            if (Guide is not null)
+                word.To(Guide);
+        }
+
+        Advance(recording.End - Live.Tick);
+        DoWhatIsDue();
+        Guide?.Look();
+    }
+
+    private void DoWhatIsDue()
+    {
+        for (; fed < feed.Length && feed[fed].At <= Live.Tick; fed++)
+            if (Live.Do(feed[fed].What) is { } why)
+                refused.Add((Live.Tick, why));
+    }
+
     /// <summary>Lets time pass; what lies on a recording is done when its time comes.</summary>
     public void Advance(int ticks)
     {
         for (var i = 0; i < ticks && !IsOver; i++)
         {
-            for (; fed < feed.Length && feed[fed].At <= Live.Tick; fed++)
-                Live.Do(feed[fed].What);
+            DoWhatIsDue();
             Live.Advance(1);
             if (Trying is null)
                 Guide?.Look();

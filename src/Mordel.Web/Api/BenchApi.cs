@@ -1,6 +1,7 @@
 using System.Text.Json;
 using Microsoft.AspNetCore.Http.HttpResults;
 using Mordel.Core.Serialization;
+using Mordel.Core.Views;
 using Mordel.Data.Commands.Bench;
 using Mordel.Data.Commands.KitsAndPeople;
 using Mordel.Data.Lists;
@@ -8,7 +9,7 @@ using Mordel.Web.Application;
 
 namespace Mordel.Web.Api;
 
-/// <summary>Where recordings of the bench are handed in and fetched.</summary>
+/// <summary>Where recordings of the bench are handed in and fetched, and played for who has no water yet.</summary>
 public static class BenchApi
 {
     /// <summary>Maps the endpoints.</summary>
@@ -31,6 +32,19 @@ public static class BenchApi
             .Produces<JsonElement>()
             .Produces<ProblemAnswer>(StatusCodes.Status400BadRequest)
             .Produces<ProblemAnswer>(StatusCodes.Status409Conflict);
+        bench
+            .MapPost("/look", Look)
+            .RequireRateLimiting(Limits.Work)
+            .AddEndpointFilter(new FromOurPages("Reload it; what you did is kept on this device."))
+            .WithSummary("How a bench stands after all that was done")
+            .WithDescription(
+                "tape (the recording up to now, five minutes of it at most), words (said to the sheet: at, say, "
+                    + "value), guided, flow, told (happenings told before), drawn. The server "
+                    + "plays it from the beginning and keeps nothing. For a page that waits for its own water."
+            )
+            .Accepts<JsonElement>("application/json")
+            .Produces<JsonElement>()
+            .Produces<ProblemAnswer>(StatusCodes.Status400BadRequest);
         bench
             .MapGet("/attempts/{id:guid}", Marks)
             .WithSummary("The marks of an attempt")
@@ -71,6 +85,28 @@ public static class BenchApi
                     Results.Json(new { id, at = $"/bench/attempts/{id}" }, RunApi.Json)
                 );
             },
+            cancel
+        );
+    }
+
+    private static async Task<IResult> Look(
+        HttpContext http,
+        ComputeQueue queue,
+        RequestWork work,
+        CancellationToken cancel
+    )
+    {
+        if (await Answers.Text(http, cancel) is not { } text)
+            return Answers.Bad([new("", "the text is not UTF-8")]);
+        if (RecordingFormat.ReadLook(text, out var errors) is not { } look)
+            return Answers.Bad(errors);
+        return await Answers.InTurn(
+            queue,
+            "tape",
+            () =>
+                Task.FromResult(
+                    Results.Text(BenchLookViews.Of(look, look.Play(new(work.Most, cancel))), "application/json")
+                ),
             cancel
         );
     }

@@ -1,7 +1,9 @@
 using Microsoft.AspNetCore.Mvc;
 using Microsoft.AspNetCore.Mvc.RazorPages;
+using Mordel.Core.Drawing;
 using Mordel.Core.Rigs;
 using Mordel.Core.Serialization;
+using Mordel.Core.Simulation;
 using Mordel.Data.Lists;
 using Mordel.Web.Application;
 
@@ -25,6 +27,9 @@ public sealed class RigModel(BenchList book, KitsAndPeopleList people) : PageMod
     public bool HasSetting { get; private set; }
     public string[] Colours { get; private set; } = ["", "", ""];
 
+    /// <summary>The rig drawn, until hands and water are there; empty where it is not known yet.</summary>
+    public string Drawn { get; private set; } = "";
+
     public string Heading =>
         Mode switch
         {
@@ -43,6 +48,7 @@ public sealed class RigModel(BenchList book, KitsAndPeopleList people) : PageMod
             if (await book.Assigned(id, User.Asker(), cancel) is not { } assigned)
                 return NotFound();
             (RigText, Minutes, Assignment, Key) = (assigned.Rig, assigned.Minutes, id, $"{mode} {id} {User.Id()}");
+            Draw(RecordingFormat.ReadRig(RigText, out _));
             return Page();
         }
 
@@ -52,9 +58,19 @@ public sealed class RigModel(BenchList book, KitsAndPeopleList people) : PageMod
         Flow = Enum.TryParse<FlowDirection>(choice.Flow, out var way) && Enum.IsDefined(way) ? way.ToString() : Flow;
         var about = string.IsNullOrEmpty(choice.Rig) ? choice.Procedure : ContentHash.Compute(choice.Rig)[..12];
         Key = $"{mode} {choice.Seed} {about} {User.Id()}";
+        var scenario = RecordingFormat.ReadRig(choice.RigText, out var errors);
+        Draw(scenario);
         // What a link asks for and cannot be: the page says so, and offers the choice again.
-        return RigText.Length > 0 && RecordingFormat.ReadRig(RigText, out var errors) is null
+        return RigText.Length > 0 && scenario is null
             ? Redirect($"/bench?problem={Uri.EscapeDataString(string.Join(" ", errors.Select(f => f.ToString())))}")
             : Page();
+    }
+
+    private void Draw(Scenario? scenario)
+    {
+        if (scenario is null)
+            return;
+        BenchDrawing.Draw(scenario.Situation.Rig, Enum.Parse<FlowDirection>(Flow), out var svg);
+        Drawn = svg;
     }
 }

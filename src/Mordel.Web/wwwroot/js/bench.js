@@ -4,12 +4,14 @@ import { Clock } from './bench/clock.js';
 import { Desk } from './bench/desk.js';
 import { Exam } from './bench/exam.js';
 import { Face } from './bench/face.js';
+import { send } from './bench/handin.js';
 import { Hands } from './bench/hands.js';
 import { dropRecording, keepRecording, keptRecording, keptWords } from './bench/keep.js';
 import { button, by, clock, make } from './bench/make.js';
 import { Rig } from './bench/rig.js';
 import { Sheet } from './bench/sheet.js';
 import { Sound } from './bench/sound.js';
+import { first, noWater, play, takeOver } from './bench/whose.js';
 import { recall, scenario } from './set.js';
 
 const page = by('bench'),
@@ -25,7 +27,8 @@ let desk,
   told = 0,
   kept = 0,
   frames = 0,
-  handed = false;
+  handed = false,
+  begun = 0;
 
 const problem = text => {
   by('problem').textContent = text;
@@ -159,20 +162,10 @@ async function handIn() {
     make('p', { textContent: 'The recording of what you did goes to the server, which marks it.' }),
   );
   try {
-    const answer = await fetch('/api/bench/attempts', {
-      method: 'POST',
-      headers: { 'content-type': 'application/json', 'X-Mordel-Token': page.dataset.token },
-      body: `{"assignment":${JSON.stringify(page.dataset.assignment || null)},"tape":${recording}}`,
-    });
-    const said = await answer.json().catch(() => ({}));
-    if (!answer.ok)
-      throw new Error(
-        [said.error, ...(said.faults ?? []).map(f => `${f.place}: ${f.says}`)].filter(Boolean).join(' ') ||
-          `The server answered ${answer.status}.`,
-      );
+    const at = await send(recording, page.dataset);
     handed = true;
     dropRecording(page.dataset.key);
-    location.href = said.at;
+    location.href = at;
   } catch (error) {
     problem(`It could not be handed in: ${error.message} Your recording is kept on this device.`);
     by('sheet').replaceChildren(
@@ -187,44 +180,10 @@ function rigText() {
   return page.dataset.rig;
 }
 
-async function begin(text, recording = null) {
-  problem('');
-  by('loading').hidden = false;
-  const door = await benches((loaded, total) => {
-    by('progress').value = total ? (100 * loaded) / total : 0;
-  });
-  if (!door) {
-    by('loading').hidden = true;
-    problem(
-      'The bench computes its water in this browser, and WebAssembly did not start here. Another browser will do; ' +
-        '“See a test done” on the bench’s page lets the server perform one instead.',
-    );
-    return;
-  }
-  desk = new Desk(door, 0);
-  try {
-    const words = recording ? keptWords(page.dataset.key) : [];
-    let end = recording ? desk.load(recording, mode === 'guided') : -1;
-    if (end < 0) desk.open(text, mode === 'guided');
-    desk.layout(form?.flow.value || page.dataset.flow || 'LeftToRight', mode !== 'exam');
-    desk.advance(0);
-    // Up to the next word to the sheet, or a piece of the way, so that the page stays awake.
-    for (; end > desk.tick || words.length; await new Promise(done => setTimeout(done))) {
-      while (words.length && words[0].at <= desk.tick) {
-        const word = words.shift();
-        desk.said(word.kind, word.value);
-      }
-      if (end <= desk.tick) break;
-      desk.advance(Math.min(1800, end - desk.tick, words.length ? Math.max(1, words[0].at - desk.tick) : 1800));
-      by('progress').value = (100 * desk.tick) / end;
-      if (desk.tick >= 432000) break;
-    }
-  } catch (error) {
-    by('loading').hidden = true;
-    problem(error.message);
-    return;
-  }
-  by('loading').hidden = true;
+const flow = () => form?.flow.value || page.dataset.flow || 'LeftToRight';
+
+// Everything that stands around a desk.
+function setUp() {
   by('bench-title').textContent = desk.plan.title;
   rig = new Rig(by('drawing'), desk);
   face = new Face(by('face'), desk.plan);
@@ -257,9 +216,56 @@ async function begin(text, recording = null) {
       : mode === 'exam'
         ? new Exam(desk, { minutes: Number(page.dataset.minutes) || 0, handIn })
         : null;
-  if (mode === 'exam' && recording) panel.recall(JSON.parse(recording).deeds);
   hands.choose('height');
-  page.dataset.ready = 'yes';
+}
+
+async function begin(text, recording = null) {
+  const mine = ++begun;
+  problem('');
+  by('loading').hidden = false;
+  const load = () =>
+    benches((loaded, total) => {
+      by('progress').value = total ? (100 * loaded) / total : 0;
+    });
+  // An exam waits for this browser's own water: there the first drip must be seen when it falls.
+  const asked = { rig: text, guided: mode === 'guided', flow: flow(), token: page.dataset.token, refused: problem };
+  let { door, away } = recording || mode === 'exam' ? { door: await load() } : await first(load, asked);
+  try {
+    if (away) {
+      desk = new Desk(away, 0);
+      desk.layout(flow(), true);
+      desk.advance(0);
+      setUp();
+      by('loading-words').textContent = 'The server moves the water for now';
+      page.dataset.usable = 'yes';
+      door = await load();
+      if (mine !== begun) return void away.end();
+      if (door && !(await takeOver(desk, door, () => mine === begun))) return;
+      away.end();
+      panel?.again?.();
+      by('loading').classList.add('own');
+      by('loading-words').textContent = 'This browser has its own water now';
+    } else if (door) {
+      desk = new Desk(door, 0);
+      const words = recording ? keptWords(page.dataset.key) : [];
+      let end = recording ? desk.load(recording, mode === 'guided') : -1;
+      if (end < 0) desk.open(text, mode === 'guided');
+      desk.layout(flow(), mode !== 'exam');
+      desk.advance(0);
+      await play(desk, end, words, part => {
+        by('progress').value = 100 * part;
+      });
+      setUp();
+      if (mode === 'exam' && recording) panel.recall(JSON.parse(recording).deeds);
+    }
+  } catch (error) {
+    by('loading').hidden = true;
+    problem(error.message);
+    return;
+  }
+  by('loading').hidden = !away || !door;
+  if (!door) problem(noWater);
+  else Object.assign(page.dataset, { usable: 'yes', ready: 'yes' });
 }
 
 tools();
@@ -277,9 +283,6 @@ if (form) {
     by('setting').open = false;
   });
 }
-const before = keptRecording(page.dataset.key);
-const same = before && (mode !== 'free' || !location.search);
-await begin(rigText(), same ? before : null);
 // For a test or a measurement that stands beside the page.
 Object.assign(window, {
   bench: {
@@ -292,3 +295,6 @@ Object.assign(window, {
     frame,
   },
 });
+const before = keptRecording(page.dataset.key);
+const same = before && (mode !== 'free' || !location.search);
+await begin(rigText(), same ? before : null);

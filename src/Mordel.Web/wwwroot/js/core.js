@@ -8,6 +8,9 @@ const exported = progress =>
     return null;
   }));
 
+/** Whether somebody has asked for it. */
+export const started = () => loading !== null;
+
 /** Evaluates and simulates. */
 export const core = (progress = () => {}) => exported(progress).then(all => all?.PageExports ?? null);
 

@@ -9,6 +9,7 @@ export class Rig {
     this.desk = desk;
     this.host = host;
     host.innerHTML = desk.plan.svg;
+    host.inert = false;
     this.svg = host.querySelector('svg');
     const all = (name, make) =>
       [...this.svg.querySelectorAll(`[data-${name}]`)].map(element => make(element, element.dataset));

@@ -143,9 +143,11 @@ export class Sheet {
           { ariaExpanded: String(this.hinting) },
         ),
       );
-    view.otherwise?.forEach((title, i) =>
-      acts.push(button(`What if? ${title}`, () => this.#try(i, title), 'quiet words')),
-    );
+    // What this browser's own water alone can take back.
+    if (this.desk.door.Try)
+      view.otherwise?.forEach((title, i) =>
+        acts.push(button(`What if? ${title}`, () => this.#try(i, title), 'quiet words')),
+      );
     return [...parts.filter(Boolean), make('div', { className: 'step-acts' }, ...acts)];
   }
 
