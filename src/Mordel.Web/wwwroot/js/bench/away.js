@@ -38,7 +38,7 @@ export class Away {
       // Whoever is slow to answer, or cannot, is asked less often; time stands still meanwhile.
       const there = await this.#look();
       this.stands = this.over || !there;
-      waits = there ? Math.max(pause, performance.now() - from) : Math.min(5000, waits * 2);
+      waits = there ? Math.max(pause, 2 * (performance.now() - from)) : Math.min(5000, waits * 2);
     }
   }
 
