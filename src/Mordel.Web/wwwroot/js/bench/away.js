@@ -159,9 +159,7 @@ export class Away {
     this.#say('take', value);
     return '';
   }
-  // The sheet answers a moment late: a second word meanwhile was meant for the step that is behind.
   #say(say, value) {
-    if (this.unheard) return;
     this.unheard = true;
     this.words.push({ at: this.tick, say, value });
     this.#changed();

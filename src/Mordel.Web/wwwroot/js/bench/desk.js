@@ -114,6 +114,8 @@ export class Desk {
     return this.door.Tap(this.n, open);
   }
   said(kind, value = '') {
+    // A word that the sheet has not answered yet: a second was meant for the step that is behind.
+    if (this.door.unheard) return '';
     const wrong =
       kind === 'take'
         ? this.door.Take(this.n, value)
