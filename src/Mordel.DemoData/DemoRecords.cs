@@ -47,6 +47,7 @@ public sealed class DemoRecords(
     /// </summary>
     public async Task Make(IReadOnlyList<PlannedVisit> visits, CancellationToken cancel)
     {
+        LetGo();
         foreach (var some in Batches(visits))
         {
             var logs = some.AsParallel()
@@ -144,9 +145,11 @@ public sealed class DemoRecords(
     // Thousands of rows that are done with would be looked through at each step.
     private void LetGo()
     {
-        foreach (
-            var entry in store.ChangeTracker.Entries().Where(e => e.Entity is ResultRow or SealRow or RunRow).ToList()
-        )
+        var done = store
+            .ChangeTracker.Entries()
+            .Where(e => e.Entity is ResultRow or SealRow or RunRow or BroughtTestRow or RepairEntryRow)
+            .ToList();
+        foreach (var entry in done)
             entry.State = EntityState.Detached;
     }
 }
