@@ -65,7 +65,7 @@ public class BenchLookTests
                             refused.Add(why);
                         var (look, bench) = Look(tape);
                         Assert.Equal(own.View.Row(), bench.View.Row());
-                        Assert.Equal(refused, bench.Refused.Select(r => r.Why));
+                        Assert.Equal(refused, bench.Refused);
                         var said = JsonDocument.Parse(BenchLookViews.Of(look, bench)).RootElement;
                         Assert.Equal(own.Live.EventLog.All.Count, said.GetProperty("happened").GetArrayLength());
                         Assert.Equal(refused.Count, said.GetProperty("refused").GetArrayLength());

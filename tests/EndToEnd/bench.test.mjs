@@ -145,6 +145,32 @@ test('before this browser has its water the server moves it, and what was done t
   await page.context().close();
 });
 
+test('who sets another rig while the server moves the water has that one, and nobody asks for the first any more', async () => {
+  const page = await signedIn(demo, /Ines Tarrow/, desk, '/');
+  let come;
+  const held = new Promise(done => {
+    come = done;
+  });
+  await page.route('**/core/dotnet.js', async route => {
+    await held;
+    await route.continue();
+  });
+  await page.goto(`${demo.url}/bench/free?procedure=dc-sight-tube&kit=five-valve`);
+  await page.locator('#bench[data-usable="yes"]').waitFor();
+  await page.getByText('Set the rig', { exact: true }).click();
+  await page.locator('#set [name=procedure]').selectOption('rp-relief-first');
+  await page.locator('#go').click();
+  await page.waitForFunction(() => window.bench.desk?.plan?.procedure === 'rp-relief-first');
+  come();
+  await ready(page);
+  assert.equal(await page.evaluate(() => window.bench.desk.plan.procedure), 'rp-relief-first');
+  const asked = [];
+  page.on('request', request => asked.push(request.url()));
+  await page.waitForTimeout(1200);
+  assert.deepEqual(asked, []);
+  await page.context().close();
+});
+
 test('while a rig is chosen, what every rig needs is fetched, and the rig itself fetches none of it', async () => {
   const page = await signedIn(demo, /Ines Tarrow/, desk, '/bench');
   const core = () =>

@@ -11,7 +11,7 @@ namespace Mordel.Core.Training;
 public sealed class BenchSession
 {
     private ImmutableArray<TimedAction> feed = [];
-    private readonly List<(int At, string Why)> refused = [];
+    private readonly List<string> refused = [];
     private int fed,
         began,
         watched;
@@ -65,8 +65,8 @@ public sealed class BenchSession
         return refusal;
     }
 
-    /// <summary>What of a recording could not be done, when and why, in its order.</summary>
-    public IReadOnlyList<(int At, string Why)> Refused => refused;
+    /// <summary>Why something of a recording could not be done, in its order.</summary>
+    public IReadOnlyList<string> Refused => refused;
 
     /// <summary>
     /// Plays a recording to its end, with what is said to the sheet on the way, and does what is done at the end.
@@ -93,7 +93,7 @@ public sealed class BenchSession
     {
         for (; fed < feed.Length && feed[fed].At <= Live.Tick; fed++)
             if (Live.Do(feed[fed].What) is { } why)
-                refused.Add((Live.Tick, why));
+                refused.Add(why);
     }
 
     /// <summary>Lets time pass; what lies on a recording is done when its time comes.</summary>

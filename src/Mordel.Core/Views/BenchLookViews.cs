@@ -36,7 +36,7 @@ public static class BenchLookViews
                 "happened",
                 live.EventLog.All.Skip(look.Told).Select(e => Narrator.Say(e, live.Rig.Rig, numbers: true))
             );
-            json.WriteStrings("refused", bench.Refused.Select(r => r.Why));
+            json.WriteStrings("refused", bench.Refused);
             json.WriteString("describe", Narrator.Describe(live));
             if (bench.Guide is { } guide)
             {

@@ -23,7 +23,7 @@ public sealed class RigModel(BenchList book, KitsAndPeopleList people) : PageMod
     public string Key { get; private set; } = "";
     public int Minutes { get; private set; }
     public Guid? Assignment { get; private set; }
-    public string Flow { get; private set; } = "LeftToRight";
+    public FlowDirection Flow { get; private set; } = FlowDirection.LeftToRight;
     public bool HasSetting { get; private set; }
     public string[] Colours { get; private set; } = ["", "", ""];
 
@@ -55,7 +55,7 @@ public sealed class RigModel(BenchList book, KitsAndPeopleList people) : PageMod
         if (mode != "free")
             RigText = choice.RigText;
         Minutes = choice.Minutes is > 0 and <= 120 ? choice.Minutes : 0;
-        Flow = Enum.TryParse<FlowDirection>(choice.Flow, out var way) && Enum.IsDefined(way) ? way.ToString() : Flow;
+        Flow = Enum.TryParse<FlowDirection>(choice.Flow, out var way) && Enum.IsDefined(way) ? way : Flow;
         var about = string.IsNullOrEmpty(choice.Rig) ? choice.Procedure : ContentHash.Compute(choice.Rig)[..12];
         Key = $"{mode} {choice.Seed} {about} {User.Id()}";
         var scenario = RecordingFormat.ReadRig(choice.RigText, out var errors);
@@ -70,7 +70,7 @@ public sealed class RigModel(BenchList book, KitsAndPeopleList people) : PageMod
     {
         if (scenario is null)
             return;
-        BenchDrawing.Draw(scenario.Situation.Rig, Enum.Parse<FlowDirection>(Flow), out var svg);
+        BenchDrawing.Draw(scenario.Situation.Rig, Flow, out var svg);
         Drawn = svg;
     }
 }

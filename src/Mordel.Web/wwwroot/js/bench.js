@@ -231,6 +231,7 @@ async function begin(text, recording = null) {
   const asked = { rig: text, guided: mode === 'guided', flow: flow(), token: page.dataset.token, refused: problem };
   let { door, away } = recording || mode === 'exam' ? { door: await load() } : await first(load, asked);
   try {
+    if (mine !== begun) return;
     if (away) {
       desk = new Desk(away, 0);
       desk.layout(flow(), true);
@@ -239,9 +240,7 @@ async function begin(text, recording = null) {
       by('loading-words').textContent = 'The server moves the water for now';
       page.dataset.usable = 'yes';
       door = await load();
-      if (mine !== begun) return void away.end();
-      if (door && !(await takeOver(desk, door, () => mine === begun))) return;
-      away.end();
+      if (mine !== begun || (door && !(await takeOver(desk, door, () => mine === begun)))) return;
       panel?.again?.();
       by('loading').classList.add('own');
       by('loading-words').textContent = 'This browser has its own water now';
@@ -260,8 +259,9 @@ async function begin(text, recording = null) {
     }
   } catch (error) {
     by('loading').hidden = true;
-    problem(error.message);
-    return;
+    return problem(error.message);
+  } finally {
+    away?.end();
   }
   by('loading').hidden = !away || !door;
   if (!door) problem(noWater);

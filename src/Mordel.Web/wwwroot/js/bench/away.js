@@ -18,11 +18,10 @@ export class Away {
     return true;
   }
 
-  /** No further looks; what was done so far as a recording. */
+  /** No further looks. */
   end() {
     this.over = this.stands = true;
     this.wake();
-    return this.Recording();
   }
 
   async #follow() {
