@@ -463,3 +463,37 @@ test('no accessibility violations in the field rooms, in light, dark and sun', {
     if (!thorough) break;
   }
 });
+
+test('an answer that breaks off in the middle is asked for again', async () => {
+  const page = await withRound(demo, /Ines Tarrow/);
+  await page.context().setOffline(true);
+  const run = await beginHere(page, 'DC');
+  await page.locator('.together .ask-line .chip:visible').first().click();
+  await page.waitForFunction(() => Number(document.querySelector('.run').dataset.entries) > 0);
+  // Opened anew, the page does not know who is signed in.
+  await page.reload();
+  await page.locator('.run svg.rig').waitFor({ state: 'attached' });
+  // The server has taken each, and dies behind the first line of its answer: who is signed in, the run, its entries.
+  await page.evaluate(() => {
+    const [real, met] = [globalThis.fetch, new Set()];
+    globalThis.broken = met;
+    globalThis.fetch = async (to, how) => {
+      const answer = await real(to, how);
+      const kind = String(to).replace(/[0-9a-f-]{36}/, '');
+      if (!answer.ok || met.has(kind) || !/field.me|field.runs|entries/.test(kind)) return answer;
+      met.add(kind);
+      return new Response(new ReadableStream({ start: body => body.error(new Error('cut off')) }), answer);
+    };
+  });
+  const before = (await logs(page))[run];
+  await page.context().setOffline(false);
+  await sent(page);
+  assert.deepEqual(await page.evaluate(() => [...globalThis.broken].sort()), [
+    '/api/field/me',
+    '/api/field/runs',
+    '/api/runs//entries',
+  ]);
+  const log = await (await page.request.get(`${demo.url}/api/runs/${run}/log`)).json();
+  assert.equal(log.length, before);
+  await page.context().close();
+});

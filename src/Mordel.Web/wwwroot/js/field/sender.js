@@ -43,6 +43,12 @@ export class Sender extends EventTarget {
   #wanted = null;
   #again = 0;
 
+  constructor() {
+    super();
+    // What failed for want of a signal says nothing of the one that is there now.
+    addEventListener('online', () => (this.#again = 0));
+  }
+
   /** Something more waits: it goes now, or with the rest where there was no signal a moment ago. */
   nudge() {
     if (this.state !== 'offline') this.send();
@@ -76,9 +82,10 @@ export class Sender extends EventTarget {
 
   /** Who is signed in; null without a signal, or where nobody is. */
   async who() {
-    let answer;
+    let answer, me;
     try {
       answer = await fetch('/api/field/me', { cache: 'no-store' });
+      if (answer.ok) me = await answer.json();
     } catch {
       this.#later('offline');
       return null;
@@ -94,7 +101,6 @@ export class Sender extends EventTarget {
       else this.#be('signed-out');
       return null;
     }
-    const me = await answer.json();
     [this.token, this.me] = [me.token, me.id];
     // How far this device's clock is from the server's, while both can be compared.
     await setAbout('clock', Date.parse(me.now) - Date.now());
@@ -104,7 +110,7 @@ export class Sender extends EventTarget {
   async #give(deeds, renewed = false) {
     const [{ kind, of }] = deeds,
       way = ways[kind];
-    let answer;
+    let answer, said;
     try {
       answer = await fetch(way.to(of), {
         method: 'POST',
@@ -115,10 +121,12 @@ export class Sender extends EventTarget {
         },
         body: bodyOf(deeds),
       });
+      // A server that dies in the middle of its answer has not answered: it is asked again.
+      if (answer.ok) said = await answer.json();
     } catch {
       return this.#later('offline');
     }
-    if (answer.ok) return this.#taken(deeds, await answer.json(), answer.headers.get('etag'));
+    if (answer.ok) return this.#taken(deeds, said, answer.headers.get('etag'));
     if (answer.status >= 500 || answer.status === 429) return this.#later('busy');
     if (answer.status === 401) return this.#be('signed-out');
     // The token of a page grows old; whoever is signed in gets another.
