@@ -1,5 +1,6 @@
 using System.Diagnostics;
 using System.Globalization;
+using System.Text.Json;
 using Mordel.Bench;
 using Mordel.Bench.Fill;
 using Mordel.Core.Catalogue;
@@ -77,11 +78,30 @@ var write = Median("write the run sheet", () =>
 var view = Median("view with drawing", () =>
     RunViews.Build(plan, log, FlowDirection.LeftToRight, false).Drawing.Length
 );
+var taps = Median("all its taps, each played on and shown", () =>
+{
+    var (played, drawn) = (new PlayedLog(plan), 0L);
+    foreach (var entry in log.Entries)
+    {
+        played.Take([entry]);
+        drawn += RunViews
+            .Build(plan, played.Log, FlowDirection.LeftToRight, false, played: played.State)
+            .Drawing.Length;
+    }
+
+    return drawn;
+});
+var shown = RunViews.Build(plan, log, FlowDirection.LeftToRight, false);
+var json = Median("a view written as JSON", () =>
+    JsonSerializer.SerializeToUtf8Bytes(shown, ViewsJson.Border.RunView).Length
+);
 Console.WriteLine();
 Ratio("replay and verdict, of the promised 1 ms", replay / 1000);
 Ratio("replay and verdict, of reading the log", replay / parse);
 Ratio("run sheet, of reading the log", write / parse);
 Ratio("view with drawing, of reading the log", view / parse);
+Ratio("a tap played on and shown, of reading the log", taps / log.Count / parse);
+Ratio("a view written as JSON, of reading the log", json / parse);
 Console.WriteLine();
 var water = WaterBench.Print();
 Console.WriteLine("\nA class at the bench");

@@ -51,7 +51,7 @@ public static partial class FieldExports
         static string? Said(string text) => text.Length == 0 ? null : text;
         var on = Runs[run];
         return
-            new Weighing(step, Said(value), Said(shown), Said(speed)).On(on.Setup.Plan, on.Log, out var errors)
+            new Weighing(step, Said(value), Said(shown), Said(speed)).On(on.Setup.Plan, on.State, out var errors)
                 is { } weighed
             ? JsonSerializer.Serialize(weighed, ViewsJson.Border.WeighedView)
             : PageExports.Wrong(errors);

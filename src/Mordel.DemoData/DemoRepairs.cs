@@ -260,24 +260,31 @@ public sealed class DemoRepairs(
         }
     }
 
-    // A log in the making.
+    // A log in the making: what it was made with stands, and it is played once for each entry.
     private sealed class Job(RepairRow row, DiagnosisRow search, string by, string contact, SeededChance chance)
     {
+        private readonly RepairPlan plan = RepairList.PlanOf(row);
+        private readonly List<RepairEntry> log = [];
+        private RepairState? state;
+
         public List<RepairEntryRow> Rows { get; } = [];
         public DateTimeOffset At { get; private set; } = row.OpenedAt;
         public string Contact => contact;
         public DiagnosisRow Search => search;
-        public RepairState State => Play().State;
+        public RepairState State => state ??= RepairReplay.Run(plan, log);
 
-        public RepairFile Play() => RepairList.Play(row, Rows);
+        public RepairFile Play() => new(row, log, State);
 
         public void Add(RepairBody body)
         {
             At = At.AddSeconds(chance.Next(25, 110));
+            var entry = new RepairEntry(new(chance.NewId()), At, by, body);
+            log.Add(entry);
+            state = null;
             Rows.Add(
                 new()
                 {
-                    Id = chance.NewId(),
+                    Id = entry.Id.Value,
                     RepairId = row.Id,
                     Number = Rows.Count + 1,
                     At = At,

@@ -188,4 +188,16 @@ public class RunSessionTests
             JsonSerializer.Serialize(view, ViewsJson.Border.RunView)
         );
     }
+
+    [Fact]
+    public void What_crosses_the_border_is_written_by_the_code_that_was_made_for_it()
+    {
+        // Any encoder or converter among the options, and it is written by what reads types while it runs.
+        Assert.Null(ViewsJson.Border.Options.Encoder);
+        Assert.Empty(ViewsJson.Border.Options.Converters);
+        Assert.NotNull(ViewsJson.Border.RunView.SerializeHandler);
+        Assert.NotNull(ViewsJson.Border.WeighedView.SerializeHandler);
+        Assert.NotNull(ViewsJson.Border.VerdictView.SerializeHandler);
+        Assert.NotNull(ViewsJson.Border.RepairView.SerializeHandler);
+    }
 }

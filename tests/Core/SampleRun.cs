@@ -18,16 +18,13 @@ internal sealed class SampleRun
     private static readonly DateTimeOffset Start = new(2031, 4, 2, 8, 0, 0, TimeSpan.Zero);
     private int made,
         waited;
-    private Replay? session;
-    private RunState? known;
+    private readonly PlayedLog played;
 
-    private SampleRun(RunPlan plan, RunLog log) => (Plan, Log, session) = (plan, log, new(plan));
+    private SampleRun(RunPlan plan) => (Plan, played) = (plan, new(plan));
 
     public RunPlan Plan { get; }
-    public RunLog Log { get; private set; }
-
-    // Played on while the log only grows at its end, from the beginning otherwise.
-    public RunState State => known ??= session?.State ?? Replay.Run(Plan, Log);
+    public RunLog Log => played.Log;
+    public RunState State => played.State;
     public PlannedStep Now => State.Current ?? throw new InvalidOperationException("The run is at its end.");
     public Verdict Verdict => Plan.VerdictOn(State);
 
@@ -53,7 +50,7 @@ internal sealed class SampleRun
 
     public static SampleRun Begun(Kit? kit = null) => Of(PlanWith(kit ?? Kit.FiveValve));
 
-    public static SampleRun Of(RunPlan plan) => new(plan, RunLog.Empty);
+    public static SampleRun Of(RunPlan plan) => new(plan);
 
     public static SampleRun Of(string school, Kit? kit = null, Profile? profile = null) =>
         Of(PlanWith(kit ?? Kit.FiveValve, profile, school));
@@ -61,10 +58,7 @@ internal sealed class SampleRun
     public SampleRun Says(EntryBody body)
     {
         var entry = Entry(body);
-        Log = Log.With(entry);
-        if (Replay.Rewrites(body))
-            session = null;
-        known = session?.Add(entry);
+        played.Take([entry]);
         return this;
     }
 

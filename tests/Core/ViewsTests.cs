@@ -34,7 +34,7 @@ public class ViewsTests
     public void Limit_and_margin_are_known_while_the_number_is_typed()
     {
         var run = SampleRun.Begun();
-        var weighed = RunViews.Weigh(run.Plan, run.Log, "cv1.read", new Reading(Differential.Psid(0.9m)))!;
+        var weighed = RunViews.Weigh(run.Plan, run.State, "cv1.read", new Reading(Differential.Psid(0.9m)))!;
         Assert.Equal(("fail", "−0.1 psid"), (weighed.Result, weighed.Margin));
         Assert.Contains("good to 0.2 psid", weighed.Warnings.Single(), StringComparison.Ordinal);
     }
@@ -44,7 +44,7 @@ public class ViewsTests
         Assert.Null(
             RunViews.Weigh(
                 SampleRun.PlanWith(Kit.FiveValve),
-                RunLog.Empty,
+                Replay.Run(SampleRun.PlanWith(Kit.FiveValve), RunLog.Empty),
                 "cv1.fill",
                 new Reading(Differential.Psid(1m))
             )

@@ -1,10 +1,13 @@
+using System.Text.Json;
 using Microsoft.EntityFrameworkCore;
 using Microsoft.Extensions.DependencyInjection;
 using Mordel.Core.Catalogue;
 using Mordel.Core.Runs;
 using Mordel.Core.Units;
+using Mordel.Core.Views;
 using Mordel.Data.Commands;
 using Mordel.Data.Commands.Runs;
+using Mordel.Data.Lists;
 
 namespace Mordel.Data.Tests;
 
@@ -79,6 +82,31 @@ public sealed class EntriesTogetherTests : IAsyncLifetime, IAsyncDisposable
         turn.Dispose();
         Assert.All(await Task.WhenAll(behind), r => Assert.Equal(1, r.Value.Fresh));
         Assert.InRange(await town.InStore(s => s.Entries.CountAsync(e => e.RunId == run)), 5, 6);
+    }
+
+    [Fact]
+    public async Task A_run_that_is_played_on_tap_by_tap_stands_for_all_who_look_as_one_that_is_read_anew()
+    {
+        var whole = (await town.Run(await town.Tested()))
+            .Log.Entries.Select(e => e with { Id = new(Guid.NewGuid()) })
+            .ToList();
+        // One comes late, from another device: the run is played anew then.
+        (whole[4], whole[5]) = (whole[5], whole[4]);
+        foreach (var entry in whole)
+        {
+            Assert.Equal(1, (await Send(run, town.Tester, None, entry)).Value.Fresh);
+            var looks = await Task.WhenAll(Enumerable.Range(0, 3).Select(_ => Task.Run(Look)));
+            Assert.Equal(Shown(await town.Run(run)), Assert.Single(looks.Distinct()));
+        }
+
+        async Task<string> Look() =>
+            Shown((await town.With<RunNow?, FindRun>(f => f.Now(run, new(town.Tester, false), None)))!.Open!);
+
+        static string Shown(RunFile file) =>
+            JsonSerializer.Serialize(
+                RunViews.Of(file.Setup, file.Log, file.IsSealed, file.State),
+                ViewsJson.Border.RunView
+            );
     }
 
     [Trait("Store", "File")]

@@ -5,23 +5,25 @@ namespace Mordel.Core.Runs;
 
 /// <summary>
 /// Remembers the sketch of the water up to a state of the rig, so that a longer history of the same run goes on from
-/// there.
+/// there. Whoever asks at the same time gets the same answer.
 /// </summary>
 internal sealed class WaterMemory
 {
-    private int upTo;
-    private RigState? start;
-    private WaterSketch sketch = WaterSketch.Nothing;
+    private sealed record Known(RigState Start, int UpTo, WaterSketch Sketch);
+
+    private Known? known;
 
     public WaterSketch After(ImmutableArray<RigState> history)
     {
         var (from, water) =
-            upTo <= history.Length && ReferenceEquals(start, history[0]) ? (upTo, sketch) : (0, WaterSketch.Nothing);
+            known is { } before && before.UpTo <= history.Length && ReferenceEquals(before.Start, history[0])
+                ? (before.UpTo, before.Sketch)
+                : (0, WaterSketch.Nothing);
         for (var i = from; i < history.Length; i++)
             // Where nothing was turned or moved the water stays as it is.
             if (i == 0 || !IsPlumbedAs(history[i], history[i - 1]))
                 water = water.After(history[i]);
-        (upTo, sketch, start) = (history.Length, water, history[0]);
+        known = new(history[0], history.Length, water);
         return water;
     }
 

@@ -13,18 +13,18 @@ namespace Mordel.Core.Views;
 /// </summary>
 public sealed class DeviceRun
 {
-    private RunState? state;
+    private readonly PlayedLog played;
 
-    private DeviceRun(RunSetup setup) => Setup = setup;
+    private DeviceRun(RunSetup setup) => (Setup, played) = (setup, new(setup.Plan));
 
     /// <summary>What the run is made with.</summary>
     public RunSetup Setup { get; }
 
     /// <summary>The log.</summary>
-    public RunLog Log { get; private set; } = RunLog.Empty;
+    public RunLog Log => played.Log;
 
     /// <summary>Where it leads.</summary>
-    public RunState State => state ??= Replay.Run(Setup.Plan, Log);
+    public RunState State => played.State;
 
     /// <summary>A run begun with a setup in its complete form; null where that cannot be read.</summary>
     /// <param name="setup">The setup.</param>
@@ -43,8 +43,7 @@ public sealed class DeviceRun
         var entries = EntryFormat.ReadBatch(batch, out var errors);
         if (!errors.IsEmpty)
             return errors;
-        Log = Log.With(entries);
-        state = null;
+        played.Take(entries);
         return [];
     }
 
@@ -94,7 +93,10 @@ public sealed class DeviceRun
 public sealed record Weighing(string? Step, string? Value, string? Shown, string? Speed)
 {
     /// <summary>The number as it would stand; null with errors where it is none, or no step asks for it.</summary>
-    public WeighedView? On(RunPlan plan, RunLog log, out ImmutableArray<InputError> errors)
+    /// <param name="plan">What the run is made with.</param>
+    /// <param name="state">Where its log leads.</param>
+    /// <param name="errors">Every error with its place.</param>
+    public WeighedView? On(RunPlan plan, RunState state, out ImmutableArray<InputError> errors)
     {
         ArgumentNullException.ThrowIfNull(plan);
         errors = [];
@@ -119,7 +121,7 @@ public sealed record Weighing(string? Step, string? Value, string? Shown, string
             resolution,
             fast is { } speed ? new Differential(speed, unit) : null
         );
-        if (RunViews.Weigh(plan, log, Step ?? "", reading) is { } weighed)
+        if (RunViews.Weigh(plan, state, Step ?? "", reading) is { } weighed)
             return weighed;
         errors = [new("step", "no number is asked for at this step")];
         return null;

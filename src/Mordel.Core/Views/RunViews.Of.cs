@@ -21,10 +21,14 @@ public static partial class RunViews
     }
 
     /// <summary>A number as it would stand if it were taken now.</summary>
-    public static WeighedView? Weigh(RunPlan plan, RunLog log, string key, Reading reading)
+    /// <param name="plan">What the run is made with.</param>
+    /// <param name="state">Where its log leads.</param>
+    /// <param name="key">The step that asks for it.</param>
+    /// <param name="reading">The number.</param>
+    public static WeighedView? Weigh(RunPlan plan, RunState state, string key, Reading reading)
     {
         ArgumentNullException.ThrowIfNull(plan);
-        var state = Replay.Run(plan, log);
+        ArgumentNullException.ThrowIfNull(state);
         if (
             state.Ahead.FirstOrDefault(p => p.Key == key)?.Step.Capture
             is not { Item.Kind: ItemKind.Differential } capture

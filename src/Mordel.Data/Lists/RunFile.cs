@@ -36,10 +36,16 @@ public sealed record RunFile(RunRow Row, RunSetup Setup, IReadOnlyList<ReceivedE
     /// <summary>Where the run stands.</summary>
     public RunState State => field ??= Play();
 
+    // The log as far as it is played: of one file at a time, and of one thread.
+    private PlayedLog? played;
+
     private RunState Play()
     {
         var began = System.Diagnostics.Stopwatch.GetTimestamp();
-        var state = Replay.Run(Plan, Log);
+        var mine = Interlocked.Exchange(ref played, null) ?? new(Plan);
+        mine.Take(Log.Entries);
+        var state = mine.State;
+        played = mine;
         Measures.Replays.Record(System.Diagnostics.Stopwatch.GetElapsedTime(began).TotalSeconds);
         return state;
     }
@@ -50,15 +56,14 @@ public sealed record RunFile(RunRow Row, RunSetup Setup, IReadOnlyList<ReceivedE
     /// <summary>Whether it has been signed.</summary>
     public bool IsSealed { get; init; }
 
-    /// <summary>
-    /// The run with more entries: played anew, since what was worked out before says nothing of them.
-    /// </summary>
+    /// <summary>The run with more entries: played on from where this one was, which it takes over.</summary>
     public RunFile With(IReadOnlyCollection<ReceivedEntry> more) =>
         new(Row, Setup, [.. Received.Concat(more).OrderBy(r => r.Entry.Tick).ThenBy(r => r.Entry.Id.Value)])
         {
             Unreadable = Unreadable,
             IsSealed = IsSealed,
             Size = Size.With(more.Select(e => EntryFormat.Write(e.Entry))),
+            played = Interlocked.Exchange(ref played, null),
         };
 
     /// <summary>The verdict on the run as it stands.</summary>

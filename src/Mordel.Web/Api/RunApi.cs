@@ -124,22 +124,26 @@ public static class RunApi
             id,
             http,
             find,
-            run => Task.FromResult(Tagged(http, new(false, run.Size.Entries), ViewOf(run))),
+            run => Task.FromResult(Tagged(http, new(false, run.Size.Entries), ViewOf(run), ViewsJson.Border.RunView)),
             (_, record) =>
                 new Standing(true, record.Log.Length) is var signed && known == Tag(signed)
                     ? Results.StatusCode(StatusCodes.Status304NotModified)
-                    : Tagged(http, signed, ViewOf(record))
+                    : Tagged(http, signed, ViewOf(record), ViewsJson.Border.RunView)
         );
 
     private static string Tag(Standing run) => $"\"{run.Entries}-{(run.IsSealed ? 1 : 0)}\"";
 
     // With the tag that says, at the next question, that nothing has come since.
-    private static IResult Tagged<T>(HttpContext http, Standing run, T shown)
+    private static IResult Tagged<T>(HttpContext http, Standing run, T shown, JsonTypeInfo<T> how)
     {
         http.Response.Headers.ETag = Tag(run);
         http.Response.Headers.CacheControl = "no-cache";
-        return Results.Json(shown, Json);
+        return Written(shown, how);
     }
+
+    // In one go: what is written piece by piece into an answer is not written by the code that was made for it.
+    private static IResult Written<T>(T shown, JsonTypeInfo<T> how) =>
+        Results.Text(JsonSerializer.SerializeToUtf8Bytes(shown, how), "application/json; charset=utf-8");
 
     /// <summary>What the run screen shows of an open run.</summary>
     public static RunView ViewOf(RunFile run)
@@ -171,7 +175,9 @@ public static class RunApi
         );
 
     private static IResult Weighed(RunFile run, Weighing asked) =>
-        asked.On(run.Plan, run.Log, out var errors) is { } weighed ? Results.Json(weighed, Json) : Answers.Bad(errors);
+        asked.On(run.Plan, run.State, out var errors) is { } weighed
+            ? Written(weighed, ViewsJson.Border.WeighedView)
+            : Answers.Bad(errors);
 
     private static async Task<IResult> Take(
         Guid id,
@@ -198,7 +204,7 @@ public static class RunApi
     private static IResult HowFar(Standing run, HttpContext http)
     {
         http.Response.Headers["Preference-Applied"] = Minimal;
-        return Tagged(http, run, new { entries = run.Entries, @sealed = run.IsSealed });
+        return Tagged(http, run, new(run.Entries, run.IsSealed), ViewsJson.Border.HowFarView);
     }
 
     private static Task<IResult> Log(Guid id, HttpContext http, FindRun find) =>

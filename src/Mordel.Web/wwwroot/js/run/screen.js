@@ -5,6 +5,7 @@ import { draft } from './fill.js';
 import { Gauge } from './gauge.js';
 import { keys } from './keys.js';
 import { numbers } from './numbers.js';
+import { renew } from './renew.js';
 import { together } from '../together.js';
 import { cue, keepSetting, setting } from './settings.js';
 import { sheet } from './sheet.js';
@@ -71,10 +72,11 @@ const screen = {
     const moved = view.now?.key !== this.view.now?.key;
     // Digits typed while an answer was on its way belong to the number that is still asked for.
     if (view.now?.capture?.key !== this.capture?.key) this.clearSlate();
-    this.view = view;
     const held = document.activeElement?.dataset?.part;
-    this.$refs.drawing.innerHTML = view.drawing;
-    if (held) this.$refs.drawing.querySelector(`[data-part="${held}"]`)?.focus();
+    if (view.drawing !== this.view.drawing) this.$refs.drawing.innerHTML = view.drawing;
+    if (held && document.activeElement?.dataset?.part !== held)
+      this.$refs.drawing.querySelector(`[data-part="${held}"]`)?.focus();
+    renew(this.view, view);
     if (view.sealed || (!view.now && !view.paused && moved))
       location.href = view.sealed ? this.about.report : this.about.verdict;
     if (!moved) return;
@@ -177,6 +179,10 @@ const screen = {
   },
   get showsExpert() {
     return this.expert && !this.isTogether && this.hasNow;
+  },
+  // Nobody sees them otherwise.
+  get rows() {
+    return this.showsExpert ? this.view.expert : [];
   },
   get expertText() {
     return this.expert ? 'Step by step' : 'Numbers only';
