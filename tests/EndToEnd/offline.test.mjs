@@ -497,3 +497,27 @@ test('an answer that breaks off in the middle is asked for again', async () => {
   assert.equal(log.length, before);
   await page.context().close();
 });
+
+test('what a test begins with has been read by the core while somebody reads what stands at the stop', async () => {
+  const page = await withRound(demo, /Odd Harrick/);
+  await page.context().setOffline(true);
+  const read = () =>
+    page.evaluate(async () => {
+      const { fieldCore } = await import('/js/core.js');
+      const core = await fieldCore();
+      try {
+        return JSON.parse(core.View('rehearsal', false)).stages.length;
+      } catch {
+        return 0;
+      }
+    });
+  assert.equal(await read(), 0);
+  await page.locator('.rest > .road li.stop-open a').first().click();
+  await page.getByRole('button', { name: /Begin the test|Go on with/ }).waitFor();
+  for (const until = Date.now() + 20_000; (await read()) === 0; await page.waitForTimeout(100))
+    assert.ok(Date.now() < until, 'it is not read');
+  // Nothing of it is kept: no test has begun.
+  assert.deepEqual(await logs(page), {});
+  assert.deepEqual(await deeds(page), []);
+  await page.context().close();
+});

@@ -9,6 +9,25 @@ let held = null;
 /** The core with what it can do in the field; null where it cannot load. */
 export const loaded = progress => (held ??= fieldCore(progress));
 
+/** When nothing else is to be done. */
+export const idle = () => new Promise(done => (window.requestIdleCallback ?? setTimeout)(done));
+
+let rehearsed = false;
+
+/**
+ * Reads what a test would begin with and makes its first view, while somebody reads at the stop: done for the first
+ * time both take seconds on a slow phone. Nothing of it is kept or shown.
+ */
+export async function rehearse(setup) {
+  if (rehearsed) return;
+  rehearsed = true;
+  const core = await loaded();
+  await idle();
+  if (!core || core.Open('rehearsal', setup, '')) return;
+  await idle();
+  core.View('rehearsal', false);
+}
+
 export class DeviceRun {
   constructor(core, row) {
     Object.assign(this, { core, row, id: row.id });

@@ -7,7 +7,7 @@ import { together } from '../together.js';
 import { aboard, employ, lacking } from './aboard.js';
 import { board } from './board.js';
 import { farText, isFar, setClock } from './clock.js';
-import { DeviceRun, loaded } from './device.js';
+import { DeviceRun, idle, loaded, rehearse } from './device.js';
 import { repairing } from './repairing.js';
 import { sender } from './sender.js';
 import { about, all, count, get, listen, setAbout, waiting } from './store.js';
@@ -63,7 +63,7 @@ const field = {
     sender.send();
     this.look();
     // The core warms up behind the first picture.
-    (window.requestIdleCallback ?? setTimeout)(() => this.warm());
+    idle().then(() => this.warm());
   },
   async warm() {
     if (this.round && !(await loaded()))
@@ -120,6 +120,7 @@ const field = {
         const drawing = document.querySelector('#field-drawing');
         if (drawing) drawing.innerHTML = this.stop?.drawing ?? '';
       });
+      if (this.canBegin) rehearse(this.stop.setup);
     },
     async run() {
       const device = await this.device();
