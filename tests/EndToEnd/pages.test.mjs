@@ -176,6 +176,31 @@ describe('what a page weighs and asks for', () => {
     await page.context().close();
   });
 
+  test('nothing moves on a phone when a typeface comes late, or when the script takes a run over', async () => {
+    const page = await signedIn(demo, /Ines Tarrow/, { ...phone, serviceWorkers: 'block' });
+    await page.route('**/*.woff2', async route => {
+      await new Promise(late => setTimeout(late, 600));
+      await route.continue();
+    });
+    await page.addInitScript(() => {
+      globalThis.shifted = 0;
+      new PerformanceObserver(list => {
+        for (const entry of list.getEntries()) globalThis.shifted += entry.value;
+      }).observe({ type: 'layout-shift', buffered: true });
+    });
+    const client = await page.context().newCDPSession(page);
+    await client.send('Network.setCacheDisabled', { cacheDisabled: true });
+    for (const path of [pages.today, pages['run sheet of an RP'], pages['run of an RP'], pages.passport]) {
+      await page.goto(`${demo.url}${path}`);
+      await page.evaluate(() => document.fonts.ready);
+      assert.ok(await page.evaluate(() => document.fonts.check('700 16px "Atkinson Next"')));
+      await page.waitForTimeout(200);
+      const shifted = await page.evaluate(() => globalThis.shifted);
+      assert.ok(shifted < 0.02, `${path}: ${shifted}`);
+    }
+    await page.context().close();
+  });
+
   test('at a desk what may be seen stands above the fold, on a phone the masthead and the strip leave the screen to the step', async () => {
     const page = await signedIn(demo, /Ines Tarrow/, desk),
       hand = await signedIn(demo, /Ines Tarrow/, phone);
