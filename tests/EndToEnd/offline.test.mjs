@@ -182,7 +182,7 @@ test('the session ended meanwhile: nothing is lost, and signing in again sends i
 
 test(
   'nothing of another tester’s is on the device, and after signing out nothing is',
-  { skip: inTurn(1) },
+  { skip: inTurn(2) },
   async () => {
     const page = await withRound(demo, /Odd Harrick/);
     const held = () =>
@@ -236,7 +236,7 @@ test(
 
 test(
   'what is not sent yet is said before signing out would lose it, and signing out needs a signal',
-  { skip: inTurn(1) },
+  { skip: inTurn(2) },
   async () => {
     const page = await withRound(demo, /Odd Harrick/);
     await page.context().setOffline(true);
@@ -381,7 +381,7 @@ test(
 
 test(
   'a test that began with a signal goes on where it is lost: a tap answers from the device',
-  { skip: inTurn(0) },
+  { skip: inTurn(2) },
   async () => {
     const page = await withRound(demo, /Odd Harrick/);
     await page.goto(`${demo.url}/`);
@@ -441,7 +441,7 @@ test(
   },
 );
 
-test('no accessibility violations in the field rooms, in light, dark and sun', { skip: inTurn(1) }, async () => {
+test('no accessibility violations in the field rooms, in light, dark and sun', { skip: inTurn(2) }, async () => {
   for (const [scheme, theme] of [
     ['light', ''],
     ['dark', ''],
@@ -464,7 +464,7 @@ test('no accessibility violations in the field rooms, in light, dark and sun', {
   }
 });
 
-test('an answer that breaks off in the middle is asked for again', async () => {
+test('an answer that breaks off in the middle is asked for again', { skip: inTurn(0) }, async () => {
   const page = await withRound(demo, /Ines Tarrow/);
   await page.context().setOffline(true);
   const run = await beginHere(page, 'DC');
@@ -498,7 +498,7 @@ test('an answer that breaks off in the middle is asked for again', async () => {
   await page.context().close();
 });
 
-test('what a test begins with has been read by the core while somebody reads what stands at the stop', async () => {
+test('what a test begins with is read by the core while somebody reads at the stop', { skip: inTurn(1) }, async () => {
   const page = await withRound(demo, /Odd Harrick/);
   await page.context().setOffline(true);
   const read = () =>
