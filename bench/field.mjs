@@ -73,7 +73,9 @@ for (const type of ['DC', 'RP', 'PVB', 'SVB']) {
     if (step.took) taps.push(step.took);
   }
   said(`${type}: a tap answers`, taps);
-  console.log(`${' '.repeat(34)} the test stands, ${reads ? 'the stop read for 15 s' : 'begun at once'}: ${first.toFixed(0)} ms`);
+  console.log(
+    `${' '.repeat(34)} the test stands, ${reads ? 'the stop read for 15 s' : 'begun at once'}: ${first.toFixed(0)} ms`,
+  );
 }
 await browser.close();
 await server.kill();

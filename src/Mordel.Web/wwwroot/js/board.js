@@ -1,6 +1,7 @@
 // The board goes on without a signal: an answer that cannot be sent is kept on this device, and the core in this
 // browser weighs it with the same atlas. Once there is a signal it is sent, and the server's board stands again.
 import { diagnoses } from './core.js';
+import { idle } from './idle.js';
 import { KeptAnswers, NO_SIGNAL } from './kept.js';
 import { button, by, make } from './bench/make.js';
 
@@ -187,8 +188,8 @@ addEventListener('online', send);
 setInterval(send, 20_000);
 await send();
 // In a pit there is no signal later on: what is needed then is fetched while there is one.
-if (matchMedia('(pointer: coarse)').matches)
-  (window.requestIdleCallback ?? setTimeout)(async () => {
-    // The first weighing warms the core up.
-    if ((await loaded())?.Board(board.dataset.log)) board.dataset.ready = 'yes';
-  });
+if (matchMedia('(pointer: coarse)').matches) {
+  await idle();
+  // The first weighing warms the core up.
+  if ((await loaded())?.Board(board.dataset.log)) board.dataset.ready = 'yes';
+}

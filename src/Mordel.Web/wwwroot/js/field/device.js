@@ -1,5 +1,6 @@
 // A run whose view the core on this device makes, from the setup and the log that stand here: the same as the server's.
 import { fieldCore } from '../core.js';
+import { idle } from '../idle.js';
 import { dayHere } from './clock.js';
 import { batch, get, logOf } from './store.js';
 
@@ -8,9 +9,6 @@ let held = null;
 
 /** The core with what it can do in the field; null where it cannot load. */
 export const loaded = progress => (held ??= fieldCore(progress));
-
-/** When nothing else is to be done. */
-export const idle = () => new Promise(done => (window.requestIdleCallback ?? setTimeout)(done));
 
 let rehearsed = false;
 

@@ -1,13 +1,14 @@
 // The field rooms on this device: the round, a stop, its test, the verdict, the report, a repair, the board. What is
 // shown comes from what was taken along and from the core; with a signal everything is sent behind it.
 import Alpine from '/lib/alpine.esm.min.js';
+import { idle } from '../idle.js';
 import { Link } from '../run/link.js';
 import { runScreen } from '../run/screen.js';
 import { together } from '../together.js';
 import { aboard, employ, lacking } from './aboard.js';
 import { board } from './board.js';
 import { farText, isFar, setClock } from './clock.js';
-import { DeviceRun, idle, loaded, rehearse } from './device.js';
+import { DeviceRun, loaded, rehearse } from './device.js';
 import { repairing } from './repairing.js';
 import { sender } from './sender.js';
 import { about, all, count, get, listen, setAbout, waiting } from './store.js';

@@ -1,5 +1,6 @@
 // The run screen on a page of the server.
 import Alpine from '/lib/alpine.esm.min.js';
+import { idle } from '../idle.js';
 import { Link } from './link.js';
 import { runScreen } from './screen.js';
 
@@ -11,4 +12,4 @@ const given = id => JSON.parse(document.getElementById(id).textContent),
 link.use(token);
 Alpine.data('run', () => runScreen({ run, link, about, view: given('view'), readonly: readonly === 'yes' }));
 Alpine.start();
-if (readonly !== 'yes') (window.requestIdleCallback ?? setTimeout)(() => link.comeHome());
+if (readonly !== 'yes') idle().then(() => link.comeHome());
