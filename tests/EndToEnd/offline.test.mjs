@@ -47,6 +47,8 @@ test('a whole round without a signal comes home once: four types, a failure, a r
   for (const type of ['DC', 'PVB', 'SVB']) {
     const run = await beginHere(page, type);
     runs.push(run);
+    // Styles of all field rooms lie on this page: none of another room takes a sentence of this one apart.
+    assert.equal(await page.locator('.now p.why').evaluate(p => getComputedStyle(p).display), 'block');
     await perform(page, type);
     assert.match(await page.locator('h1.verdict').textContent(), /Pass/);
     assert.match(await signHere(page), /not sealed yet/);
