@@ -50,6 +50,9 @@ public static class Answers
     public static JsonHttpResult<ProblemAnswer> Bad(ImmutableArray<InputError> errors) =>
         Said(Problem("The input cannot be used. Nothing of it was kept.", StatusCodes.Status400BadRequest, errors));
 
+    /// <summary>400 for what <see cref="Text"/> could not read.</summary>
+    public static JsonHttpResult<ProblemAnswer> NotText() => Bad([new("", "the text is not UTF-8")]);
+
     /// <summary>A refusal with a status.</summary>
     public static JsonHttpResult<ProblemAnswer> Refused(string why, int status = StatusCodes.Status409Conflict) =>
         Said(Problem(why, status));

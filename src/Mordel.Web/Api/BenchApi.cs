@@ -69,7 +69,7 @@ public static class BenchApi
         if (http.User.FindFirst(ApiKeyAuthentication.Scope) is { Value: not ApiKeys.Write })
             return Answers.Refused("This key may only read.", StatusCodes.Status403Forbidden);
         if (await Answers.Text(http, cancel) is not { } text)
-            return Answers.Bad([new("", "the text is not UTF-8")]);
+            return Answers.NotText();
         if (
             RecordingFormat.ReadHandedIn(text, out var assignment, out var recordingText, out var errors)
             is not { } recording
@@ -97,7 +97,7 @@ public static class BenchApi
     )
     {
         if (await Answers.Text(http, cancel) is not { } text)
-            return Answers.Bad([new("", "the text is not UTF-8")]);
+            return Answers.NotText();
         if (RecordingFormat.ReadLook(text, out var errors) is not { } look)
             return Answers.Bad(errors);
         return await Answers.InTurn(

@@ -38,7 +38,7 @@ public static class DiagnosisApi
     )
     {
         if (await Answers.Text(http, cancel) is not { } text)
-            return Answers.Bad([new("", "the text is not UTF-8")]);
+            return Answers.NotText();
         if (EvidenceFormat.Read(text, out var errors, await book.InForce(clock.Today(), cancel)) is not { } evidence)
             return Answers.Bad(errors);
         try

@@ -210,7 +210,7 @@ public static class FieldApi
     private static async Task<IResult> Mend(Guid id, HttpContext http, TakeRepairEntry take, CancellationToken cancel)
     {
         if (await Answers.Text(http, cancel) is not { } text)
-            return Answers.Bad([new("", "the text is not UTF-8")]);
+            return Answers.NotText();
         var entries = RepairEntryFormat.ReadBatch(text, http.User.Name(), out var errors);
         if (!errors.IsEmpty)
             return Answers.Bad(errors);
@@ -235,7 +235,7 @@ public static class FieldApi
     )
     {
         if (await Answers.Text(http, cancel) is not { } text)
-            return Answers.Bad([new("", "the text is not UTF-8")]);
+            return Answers.NotText();
         var errors = new List<InputError>();
         var answer = Node.Root(text, errors) is { } body && body.IsObject() ? read(body) : null;
         return errors.Count == 0 && answer is not null ? await answer() : Answers.Bad([.. errors]);

@@ -29,7 +29,7 @@ public static class PlanApi
     private static async Task<IResult> Plan(HttpContext http, ComputeQueue queue, CancellationToken cancel)
     {
         if (await Answers.Text(http, cancel) is not { } text)
-            return Answers.Bad([new("", "the text is not UTF-8")]);
+            return Answers.NotText();
         if (PlanFormat.Read(text, out var errors) is not { } problem)
             return Answers.Bad(errors);
         return await Answers.InTurn(

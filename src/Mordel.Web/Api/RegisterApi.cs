@@ -181,7 +181,7 @@ public static class RegisterApi
     )
     {
         if (await Answers.Text(http, cancel) is not { } text)
-            return Answers.Bad([new("", "the text is not UTF-8")]);
+            return Answers.NotText();
         return TestRecordFormat.Read(text, out var errors, await book.InForce(clock.Today(), cancel)) is { } record
             ? Results.Text(VerdictFormat.Write(record.Judge(), indented: true), "application/json")
             : Answers.Bad(errors);
@@ -200,7 +200,7 @@ public static class RegisterApi
         if (needle is { } every && !(every is 0 or (>= 0.25 and <= 60)))
             return Answers.Bad([new("needle", "0, or seconds from 0.25 to 60")]);
         if (await Answers.Text(http, cancel) is not { } text)
-            return Answers.Bad([new("", "the text is not UTF-8")]);
+            return Answers.NotText();
         if (ScenarioFormat.Read(text, out var errors, await book.InForce(clock.Today(), cancel)) is not { } scenario)
             return Answers.Bad(errors);
         // A page has its own core and asks here only when that did not load.

@@ -188,7 +188,7 @@ public static class RunApi
     )
     {
         if (await Answers.Text(http, cancel) is not { } body)
-            return Answers.Bad([new("", "the text is not UTF-8")]);
+            return Answers.NotText();
         var entries = EntryFormat.ReadBatch(body, out var errors);
         if (!errors.IsEmpty)
             return Answers.Bad(errors);
