@@ -7,11 +7,11 @@ try {
   const page = await signedIn(demo, /Ines Tarrow/);
   await page.goto(`${demo.url}/water`);
   const figures = await page.evaluate(async () => {
-    const { core } = await import(
-      document.querySelector('script[src*="/js/water"]').src.replace(/water[^/]*\.js.*$/, 'core.js')
-    );
     const from = performance.now();
-    const rig = await core();
+    // In the page, as a bench has it.
+    const { dotnet } = await import('/core/dotnet.js');
+    const { getAssemblyExports, getConfig } = await dotnet.create();
+    const rig = (await getAssemblyExports(getConfig().mainAssemblyName)).Mordel.Browser.PageExports;
     const start = performance.now() - from;
     rig.Begin(
       JSON.stringify({

@@ -15,6 +15,16 @@ const server = await startServer({ data, port });
 const browser = await chromium.launch({ executablePath: chromiumPath, args: flags });
 const demo = { url: server.url, browser };
 const page = await signedIn(demo, /Ines Tarrow/, phone);
+const inPage = process.argv.includes('page');
+await page.addInitScript(alone => {
+  if (alone) delete globalThis.Worker;
+  globalThis.held = [];
+  new PerformanceObserver(list => globalThis.held.push(...list.getEntries().map(task => task.duration))).observe({
+    entryTypes: ['longtask'],
+  });
+}, inPage);
+// For how long at most the page was held since this was asked last.
+const held = async () => Math.max(0, ...(await page.evaluate(() => globalThis.held.splice(0))));
 const client = await page.context().newCDPSession(page);
 await client.send('Network.enable');
 let bytes = 0;
@@ -60,11 +70,13 @@ for (const type of ['DC', 'RP', 'PVB', 'SVB']) {
   // In turn: begun at once, or after somebody has read for a while what stands at the stop.
   const reads = ['DC', 'PVB'].includes(type);
   if (reads) await page.waitForTimeout(15_000);
+  const reading = reads ? await held() : 0;
   const first = await ms(async () => {
     await begin.click();
     await page.locator('.run svg.rig').waitFor({ state: 'attached' });
   });
-  const taps = [];
+  const beginning = await held(),
+    taps = [];
   const given = sound.map(([asked, value]) => [asked.source, asked.flags, value]);
   for (let i = 0; i < 120; i++) {
     // From the press to the moment at which the screen shows what comes next, by the page's own clock.
@@ -73,8 +85,10 @@ for (const type of ['DC', 'RP', 'PVB', 'SVB']) {
     if (step.took) taps.push(step.took);
   }
   said(`${type}: a tap answers`, taps);
+  const how = reads ? `the stop read for 15 s, held ${reading.toFixed(0)} ms` : 'begun at once';
   console.log(
-    `${' '.repeat(34)} the test stands, ${reads ? 'the stop read for 15 s' : 'begun at once'}: ${first.toFixed(0)} ms`,
+    `${' '.repeat(34)} the test stands after ${first.toFixed(0)} ms, held ${beginning.toFixed(0)} (${how}); ` +
+      `at taps held ${(await held()).toFixed(0)}`,
   );
 }
 await browser.close();

@@ -148,7 +148,7 @@ test('the browser weighs evidence as the server does, to the last letter', async
           headers: { 'content-type': 'application/json' },
           body,
         });
-        return [weighs.Diagnose(body), answer.status, await answer.text()];
+        return [await weighs.Diagnose(body), answer.status, await answer.text()];
       },
       [file, script, text],
     );

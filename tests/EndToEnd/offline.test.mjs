@@ -508,7 +508,7 @@ test('what a test begins with is read by the core while somebody reads at the st
       const { fieldCore } = await import('/js/core.js');
       const core = await fieldCore();
       try {
-        return JSON.parse(core.View('rehearsal', false)).stages.length;
+        return JSON.parse(await core.View('rehearsal', false)).stages.length;
       } catch {
         return 0;
       }

@@ -66,7 +66,7 @@ test('a simulated test in the browser comes to the same last bit as on the serve
     const both = [];
     for (const text of texts)
       both.push([
-        inside.Simulate(text, 2),
+        await inside.Simulate(text, 2),
         await (
           await fetch('/api/simulations?needle=2', {
             method: 'POST',
@@ -89,6 +89,30 @@ test('a simulated test in the browser comes to the same last bit as on the serve
   const total = sizes.reduce((sum, size) => sum + size, 0);
   assert.ok(total > 500_000 && total < 2_300_000, `${total} bytes came over`);
   assert.ok(fetched.every(answer => answer.ok()));
+  await page.context().close();
+});
+
+test('the core stands in a thread of its own, and in the page where the browser starts none', async () => {
+  const page = await signedIn(demo, /Ines Tarrow/);
+  const path = `${demo.url}/bench/water?procedure=svb-static-first&kit=three-valve&supply=60`;
+  await page.goto(path);
+  await performed(page);
+  assert.match(await page.textContent('#where'), /in this browser/);
+  assert.equal(page.workers().filter(worker => worker.url().includes('/js/core-worker')).length, 1);
+  const verdict = await page.textContent('#reason');
+
+  await page.route('**/js/core-worker*', route => route.abort());
+  await page.goto(path);
+  await performed(page);
+  assert.match(await page.textContent('#where'), /in this browser/);
+  assert.equal(page.workers().length, 0);
+  assert.equal(await page.textContent('#reason'), verdict);
+
+  await page.addInitScript(() => delete globalThis.Worker);
+  await page.goto(path);
+  await performed(page);
+  assert.match(await page.textContent('#where'), /in this browser/);
+  assert.equal(await page.textContent('#reason'), verdict);
   await page.context().close();
 });
 
@@ -117,17 +141,18 @@ test('a page can turn a rig itself: hook up, purge, close SO2, and the needle st
       document.querySelector('script[src*="/js/water"]').src.replace(/water[^/]*\.js.*$/, 'core.js')
     );
     const rig = await core();
-    rig.Begin(
+    await rig.Begin(
       '{"format":"mordel.scenario/1","assembly":{"type":"RP"},"procedure":"rp-relief-first","kit":"five-valve"}',
     );
-    rig.Connect('high-hose', 'tc2');
-    rig.Connect('low-hose', 'tc3');
-    for (const part of ['tc2', 'tc3', 'high-bleed', 'low-bleed']) rig.Turn(part, 1);
-    rig.Run(5);
-    rig.Turn('high-bleed', 0);
-    rig.Turn('low-bleed', 0);
-    rig.Turn('so2', 0);
-    return [rig.Run(60), rig.Connect('high-hose', 'attic'), rig.Numbers().length];
+    await rig.Connect('high-hose', 'tc2');
+    await rig.Connect('low-hose', 'tc3');
+    for (const part of ['tc2', 'tc3', 'high-bleed', 'low-bleed']) await rig.Turn(part, 1);
+    await rig.Run(5);
+    await rig.Turn('high-bleed', 0);
+    await rig.Turn('low-bleed', 0);
+    await rig.Turn('so2', 0);
+    const needle = await rig.Run(60);
+    return [needle, await rig.Connect('high-hose', 'attic'), (await rig.Numbers()).length];
   });
   assert.ok(Math.abs(needle - 7.6) < 0.02, `${needle}`);
   assert.match(refusal, /takes no hose/);
@@ -165,14 +190,14 @@ test('over every school, kit and profile the views of random logs are made here 
   for (const [i, { of, log, view, verdict, seen }] of cases.entries()) {
     const here = await page.evaluate(
       async ([setup, log]) => {
-        const wrong = [globalThis.core.Open('r', setup, '')];
+        const wrong = [await globalThis.core.Open('r', setup, '')];
         for (let from = 0; from < log.length; from += 200)
-          wrong.push(globalThis.core.Take('r', `{"entries":[${log.slice(from, from + 200).join(',')}]}`));
+          wrong.push(await globalThis.core.Take('r', `{"entries":[${log.slice(from, from + 200).join(',')}]}`));
         return {
           wrong: wrong.join(''),
-          view: await globalThis.hash(globalThis.core.View('r', false)),
-          verdict: await globalThis.hash(globalThis.core.Verdict('r', '', 0)),
-          seen: JSON.parse(globalThis.core.Seen('r')).seen,
+          view: await globalThis.hash(await globalThis.core.View('r', false)),
+          verdict: await globalThis.hash(await globalThis.core.Verdict('r', '', 0)),
+          seen: JSON.parse(await globalThis.core.Seen('r')).seen,
         };
       },
       [setups[of], log],

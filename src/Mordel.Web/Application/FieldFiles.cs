@@ -38,6 +38,7 @@ public sealed class FieldFiles
         "/js/field/field.js",
         "/js/field/leave.js",
         "/js/core.js",
+        "/js/core-worker.js",
     ];
 
     /// <summary>Found once, when the application starts.</summary>

@@ -8,12 +8,16 @@ public sealed class ContentPolicy(ModuleMap modules)
     // The core compiled for the browser may be started only where it is used.
     private static readonly string[] MayCompute = ["/bench", "/diagnoses", "/field", "/runs", "/verify"];
 
+    // The thread in which it stands has a policy of its own: that of its script, whose name says what is in it too.
+    private const string Thread = "/js/core-worker.";
+
     private readonly string usual = With($"'self' {modules.Source}"),
         computing = With($"'self' 'wasm-unsafe-eval' {modules.Source}");
 
-    /// <summary>The policy of a page.</summary>
+    /// <summary>The policy of a page, or of a thread beside one.</summary>
     public string Of(PathString path) =>
         Array.Exists(MayCompute, p => path.StartsWithSegments(p, StringComparison.OrdinalIgnoreCase))
+        || path.Value!.StartsWith(Thread, StringComparison.Ordinal)
             ? computing
             : usual;
 

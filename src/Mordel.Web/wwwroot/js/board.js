@@ -127,7 +127,7 @@ async function goOn(why) {
   if (drawn === kept.all.length) return;
   drawn = kept.all.length;
   const weighs = await loaded();
-  const view = weighs?.Board(JSON.stringify({ ...log, seen: [...log.seen, ...kept.all.map(line)] }));
+  const view = await weighs?.Board(JSON.stringify({ ...log, seen: [...log.seen, ...kept.all.map(line)] }));
   if (view) show(JSON.parse(view));
   else say(`${by('signal').textContent} What it means is said then: the core did not load here.`);
   by('next-title')?.scrollIntoView({ block: 'nearest' });
@@ -190,6 +190,7 @@ await send();
 // In a pit there is no signal later on: what is needed then is fetched while there is one.
 if (matchMedia('(pointer: coarse)').matches) {
   await idle();
+  const weighs = await loaded();
   // The first weighing warms the core up.
-  if ((await loaded())?.Board(board.dataset.log)) board.dataset.ready = 'yes';
+  if (await weighs?.Board(board.dataset.log)) board.dataset.ready = 'yes';
 }

@@ -1,40 +1,98 @@
-// The core in the browser: loaded only when somebody asks for it, once, with progress. Answers the exported functions,
-// or null where it cannot load.
-let loading = null;
+// The core in the browser: loaded only when somebody asks for it, once, with progress. It stands in a thread of its own,
+// so that neither its start nor its work holds the page; a bench, which looks at its water sixty times a second, has it
+// in the page. Where it cannot load there is null.
+let loading = null,
+  worker = null;
 
-const exported = progress =>
-  (loading ??= load(progress).catch(error => {
-    console.info(`The core did not load; the server answers instead. ${error}`);
-    return null;
-  }));
+const couldNot = error => {
+  console.info(`The core did not load; the server answers instead. ${error}`);
+  return null;
+};
 
-/** Whether somebody has asked for it. */
+/** Whether this page has one of its own, or will have. */
 export const started = () => loading !== null;
 
+const inPage = progress => (loading ??= load(progress).catch(couldNot));
+
+async function load(progress) {
+  if (typeof WebAssembly !== 'object') throw new Error('no WebAssembly here');
+  const { dotnet } = await import('/core/dotnet.js');
+  const { getAssemblyExports, getConfig } = await dotnet
+    .withModuleConfig({ onDownloadResourceProgress: (loaded, total) => progress(loaded, total) })
+    .create();
+  return (await getAssemblyExports(getConfig().mainAssemblyName)).Mordel.Browser;
+}
+
+// How to ask the core in its thread; the page's own where this browser starts no such thread.
+const asking = progress => (worker ??= employ(progress).catch(couldNot));
+
+async function instead(progress, why) {
+  const all = await inPage(progress);
+  if (!all) throw new Error(why);
+  return async (door, name, given) => all[door][name](...given);
+}
+
+async function employ(progress) {
+  if (typeof WebAssembly !== 'object') throw new Error('no WebAssembly here');
+  if (!globalThis.Worker) return instead(progress, 'no threads here');
+  const here = new Worker(import.meta.resolve('./core-worker.js'), { type: 'module' }),
+    waiting = new Map();
+  let last = 0;
+  const ask = (...asked) =>
+    new Promise((answer, refuse) => {
+      waiting.set(++last, { answer, refuse });
+      here.postMessage({ id: last, asked });
+    });
+  const answered = ({ id, answer, wrong }) => {
+    const asker = waiting.get(id);
+    waiting.delete(id);
+    if (wrong) asker.refuse(new Error(wrong));
+    else asker.answer(answer);
+  };
+  return new Promise((done, fail) => {
+    const notHere = event => done(instead(progress, event.message));
+    here.addEventListener('error', notHere, { once: true });
+    here.addEventListener('message', ({ data }) => {
+      if (data.ready) {
+        here.removeEventListener('error', notHere);
+        done(ask);
+      } else if (data.failed) fail(new Error(data.failed));
+      else if (data.total) progress(data.loaded, data.total);
+      else answered(data);
+    });
+  });
+}
+
+// What is exported under that name, to be called as if it stood here: each answers later.
+async function door(name, progress = () => {}) {
+  const ask = await asking(progress);
+  return ask && new Proxy({}, { get: (_, what) => (what === 'then' ? null : (...given) => ask(name, what, given)) });
+}
+
 /** Evaluates and simulates. */
-export const core = (progress = () => {}) => exported(progress).then(all => all?.PageExports ?? null);
+export const core = progress => door('PageExports', progress);
 
 /** The check of a report's file. */
-export const fileChecks = (progress = () => {}) => exported(progress).then(all => all?.FileCheckExports ?? null);
+export const fileChecks = progress => door('FileCheckExports', progress);
 
 /** The field rooms. */
-export const fieldCore = (progress = () => {}) => exported(progress).then(all => all?.FieldExports ?? null);
-
-/** The benches. */
-export const benches = (progress = () => {}) => exported(progress).then(all => all?.BenchExports ?? null);
+export const fieldCore = progress => door('FieldExports', progress);
 
 /** The diagnosis, with the atlas of a body opened; null where either cannot be had. */
 export async function diagnoses(file) {
-  const all = await exported(() => {});
-  if (!all) return null;
+  const weighs = await door('DiagnosisExports');
+  if (!weighs) return null;
   try {
     const answer = await fetch(`/core/${file}`);
-    if (!answer.ok || all.DiagnosisExports.Open(new Uint8Array(await answer.arrayBuffer()))) return null;
-    return all.DiagnosisExports;
+    if (!answer.ok || (await weighs.Open(new Uint8Array(await answer.arrayBuffer())))) return null;
+    return weighs;
   } catch {
     return null;
   }
 }
+
+/** The benches, in this page: they answer at once. */
+export const benches = (progress = () => {}) => inPage(progress).then(all => all?.BenchExports ?? null);
 
 /** Fetches its files and starts nothing: whoever opens a bench next has them. Not where data is saved. */
 export async function fetchAhead(files) {
@@ -44,13 +102,4 @@ export async function fetchAhead(files) {
   } catch (problem) {
     console.info(`The core was not fetched ahead. ${problem}`);
   }
-}
-
-async function load(progress) {
-  if (typeof WebAssembly !== 'object') throw new Error('no WebAssembly here');
-  const { dotnet } = await import('/core/dotnet.js');
-  const { getAssemblyExports, getConfig } = await dotnet
-    .withModuleConfig({ onDownloadResourceProgress: (loaded, total) => progress(loaded, total) })
-    .create();
-  return (await getAssemblyExports(getConfig().mainAssemblyName)).Mordel.Browser;
 }

@@ -56,10 +56,10 @@ async function check(file) {
   if (!door) return form.submit();
   const [bytes, keys] = [new Uint8Array(await file.arrayBuffer()), await publicKeys()];
   const ids = [...keys.keys()].join(' '),
-    { asks } = JSON.parse(door.Asks(bytes, ids)),
+    { asks } = JSON.parse(await door.Asks(bytes, ids)),
     answers = await Promise.all(asks.map(one => holds(keys, one))),
     holding = asks.filter((_, n) => answers[n]);
-  show(JSON.parse(door.Check(bytes, ids, JSON.stringify(holding))));
+  show(JSON.parse(await door.Check(bytes, ids, JSON.stringify(holding))));
 }
 
 const begin = file =>

@@ -17,7 +17,7 @@ async function perform(text) {
   // Let the words be painted before the work begins.
   await new Promise(done => setTimeout(done, 30));
   if (inside)
-    return [JSON.parse(inside.Simulate(text, 2)), 'Computed in this browser by the same core as on the server.'];
+    return [JSON.parse(await inside.Simulate(text, 2)), 'Computed in this browser by the same core as on the server.'];
   const answer = await fetch('/api/simulations?needle=2', {
     method: 'POST',
     headers: { 'content-type': 'application/json' },

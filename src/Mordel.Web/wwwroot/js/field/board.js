@@ -25,9 +25,9 @@ export const board = {
       this.boardTrouble = 'The atlas of this assembly is not on board: the board needs a signal.';
       return;
     }
-    const { procedure, seen } = device.seen,
+    const { procedure, seen } = await device.seen(),
       own = (this.boards.find(b => b.run === device.id)?.seen ?? []).map(line),
-      answer = core.Board(JSON.stringify({ ...JSON.parse(at.board), procedure, seen: [...seen, ...own] }));
+      answer = await core.Board(JSON.stringify({ ...JSON.parse(at.board), procedure, seen: [...seen, ...own] }));
     if (answer) this.weighed = JSON.parse(answer);
     else this.boardTrouble = 'What was seen cannot be weighed here.';
   },

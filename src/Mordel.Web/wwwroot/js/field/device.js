@@ -21,9 +21,9 @@ export async function rehearse(setup) {
   rehearsed = true;
   const core = await loaded();
   await idle();
-  if (!core || core.Open('rehearsal', setup, '')) return;
+  if (!core || (await core.Open('rehearsal', setup, ''))) return;
   await idle();
-  core.View('rehearsal', false);
+  await core.View('rehearsal', false);
 }
 
 export class DeviceRun {
@@ -37,43 +37,50 @@ export class DeviceRun {
     if (!row?.setup) return null;
     const core = await loaded();
     if (!core) return null;
-    const wrong = core.Open(id, row.setup, row.begunAt ?? '');
+    const wrong = await core.Open(id, row.setup, row.begunAt ?? '');
     if (wrong) {
       console.info(`This run cannot be opened here: ${wrong}`);
       return null;
     }
     const run = new DeviceRun(core, row);
-    run.take(await logOf(id));
+    await run.take(await logOf(id));
     return run;
   }
 
-  take(entries) {
-    for (let from = 0; from < entries.length; from += PART) {
-      const wrong = this.core.Take(this.id, batch(entries.slice(from, from + PART)));
-      if (wrong) throw new Error(JSON.parse(wrong).faults.join('; '));
-    }
+  /** Takes entries in; throws where something is wrong with them. */
+  async take(entries) {
+    const parts = [];
+    for (let from = 0; from < entries.length; from += PART)
+      parts.push(this.core.Take(this.id, batch(entries.slice(from, from + PART))));
+    for (const wrong of await Promise.all(parts)) if (wrong) throw new Error(JSON.parse(wrong).faults.join('; '));
   }
 
-  get view() {
-    return JSON.parse(this.core.View(this.id, !!this.row.sealed));
+  /** What the run screen shows. */
+  async view() {
+    return JSON.parse(await this.core.View(this.id, !!this.row.sealed));
   }
 
-  weigh({ step = '', value = '', shown = '', speed = '' }) {
-    const weighed = JSON.parse(this.core.Weigh(this.id, step, String(value), String(shown), String(speed)));
+  /** Takes entries in and answers the view with them: asked for together, the core answers both in one go. */
+  async viewWith(entries) {
+    const [, view] = await Promise.all([this.take(entries), this.view()]);
+    return view;
+  }
+
+  async weigh({ step = '', value = '', shown = '', speed = '' }) {
+    const weighed = JSON.parse(await this.core.Weigh(this.id, step, String(value), String(shown), String(speed)));
     return weighed.faults ? null : weighed;
   }
 
-  verdict(previous) {
-    return JSON.parse(this.core.Verdict(this.id, previous ?? '', -new Date().getTimezoneOffset()));
+  async verdict() {
+    return JSON.parse(await this.core.Verdict(this.id, this.row.previous ?? '', -new Date().getTimezoneOffset()));
   }
 
-  get seen() {
-    return JSON.parse(this.core.Seen(this.id));
+  async seen() {
+    return JSON.parse(await this.core.Seen(this.id));
   }
 
-  repair(place, entries) {
+  async repair(place, entries) {
     const log = entries.length ? batch(entries) : '';
-    const view = this.core.Repair(this.id, JSON.stringify(place), log, dayHere());
-    return JSON.parse(view);
+    return JSON.parse(await this.core.Repair(this.id, JSON.stringify(place), log, dayHere()));
   }
 }

@@ -1,5 +1,6 @@
 // The field rooms on this device: the round, a stop, its test, the verdict, the report, a repair, the board. What is
 // shown comes from what was taken along and from the core; with a signal everything is sent behind it.
+import '../unfenced.js';
 import Alpine from '/lib/alpine.esm.min.js';
 import { idle } from '../idle.js';
 import { Link } from '../run/link.js';
@@ -126,12 +127,13 @@ const field = {
     async run() {
       const device = await this.device();
       if (!device) return;
-      const stop = this.stopOf(device.row);
+      const stop = this.stopOf(device.row),
+        view = await device.view();
       current = {
         run: device.id,
         readonly: !!device.row.signed,
         link: new Link(device.id, this.me?.id, device),
-        view: device.view,
+        view,
         about: {
           procedure: stop?.what ?? '',
           verdict: `#verdict/${device.id}`,

@@ -40,7 +40,7 @@ export const repairing = {
     // Read once: the assembly does not change while it is repaired.
     if (opened?.id !== this.job.run) opened = await this.device(this.job.run);
     if (!opened) return;
-    const view = opened.repair(this.stopOf(opened.row).repair, await logOf(this.id));
+    const view = await opened.repair(this.stopOf(opened.row).repair, await logOf(this.id));
     if (view.faults) return (this.problem = view.faults.join(' '));
     this.filled = Object.fromEntries(view.fields.map(field => [field.name, field.value]));
     this.photoSays = this.photosText;

@@ -22,7 +22,7 @@ export const verdict = {
     const device = await this.device();
     if (!device) return;
     if (device.row.signed) return this.go(`report/${this.id}`);
-    this.v = device.verdict(device.row.previous);
+    this.v = await device.verdict();
     this.typed = Object.fromEntries(this.v.asks.map(field => [field.name, field.value]));
     [this.name, this.typedName, this.signProblem] = [this.v.name, false, ''];
     this.$nextTick(() => this.layPad());
@@ -85,9 +85,9 @@ export const verdict = {
     if (bodies.length) {
       const { entries, kept } = await enter(this.id, this.me.id, bodies);
       await kept;
-      device.take(entries);
+      await device.take(entries);
     }
-    const v = device.verdict(device.row.previous),
+    const v = await device.verdict(),
       at = now().toISOString();
     if (v.obstacles.length) return (this.v = v);
     const { log, overall, word, reason, items, entries, tag } = v;

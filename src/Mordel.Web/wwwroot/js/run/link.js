@@ -70,7 +70,7 @@ export class Link extends EventTarget {
     if (!this.#device) return;
     sender.watched.delete(this.#run);
     this.#tell('home', true);
-    this.#tell('view', this.#device.view);
+    this.#tell('view', await this.#device.view());
   }
 
   // A run that was begun with a signal goes on without one.
@@ -100,15 +100,13 @@ export class Link extends EventTarget {
     }
     // The view is made while the storage writes; it is shown when both are done.
     const device = this.#device;
-    device.take(entries);
-    const view = device.view;
     try {
-      await kept;
+      const [view] = await Promise.all([device.viewWith(entries), kept]);
+      this.#tell('view', view);
     } catch (problem) {
       this.#device = await DeviceRun.open(this.#run);
       throw problem;
     }
-    this.#tell('view', view);
     sender.nudge();
   }
 
@@ -144,8 +142,7 @@ export class Link extends EventTarget {
       if (!answer.ok) return;
       const entries = lines(await answer.text());
       await learn(this.#run, entries);
-      this.#device.take(entries);
-      this.#tell('view', this.#device.view);
+      this.#tell('view', await this.#device.viewWith(entries));
     } catch {
       /* out of reach; the interval asks again */
     }
@@ -156,8 +153,7 @@ export class Link extends EventTarget {
     this.#count();
     if ((change.grown ?? change.sent) !== this.#run) return;
     if (!this.#device) return this.refresh();
-    this.#device.take(await logOf(this.#run));
-    this.#tell('view', this.#device.view);
+    this.#tell('view', await this.#device.viewWith(await logOf(this.#run)));
   }
 
   // A refused entry would be refused again: it is named, so that it can be entered anew.

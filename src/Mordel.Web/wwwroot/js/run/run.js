@@ -1,4 +1,5 @@
 // The run screen on a page of the server.
+import '../unfenced.js';
 import Alpine from '/lib/alpine.esm.min.js';
 import { idle } from '../idle.js';
 import { Link } from './link.js';
