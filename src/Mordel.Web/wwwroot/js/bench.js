@@ -1,5 +1,6 @@
 // The bench: a rig under a learner's hands, free, with the sheet beside it, or as an exam.
-import { benches } from './core.js';
+import { besideBenches } from './core.js';
+import { Beside } from './bench/beside.js';
 import { Clock } from './bench/clock.js';
 import { Desk } from './bench/desk.js';
 import { Exam } from './bench/exam.js';
@@ -11,7 +12,8 @@ import { button, by, clock, make } from './bench/make.js';
 import { Rig } from './bench/rig.js';
 import { Sheet } from './bench/sheet.js';
 import { Sound } from './bench/sound.js';
-import { first, noWater, play, takeOver } from './bench/whose.js';
+import { tools } from './bench/tools.js';
+import { first, noWater, takeOver } from './bench/whose.js';
 import { recall, scenario } from './set.js';
 
 const page = by('bench'),
@@ -88,10 +90,10 @@ function frame(dt) {
 // Every two seconds when something was done or a while has passed, and when the page goes: a recording is long, and
 // writing it at every frame would cost frames.
 function keep(always = false) {
-  if (handed || panel?.trying || !desk?.row || !(always || desk.deeds !== kept || frames % 600 === 0)) return;
+  if (handed || panel?.trying || !desk?.row || !(always || desk.recorded !== kept || frames % 600 === 0)) return;
   // A rig that nobody has touched is not worth going back to.
   if (!desk.deeds && !desk.words.length) return;
-  kept = desk.deeds;
+  kept = desk.recorded;
   keepRecording(page.dataset.key, desk.recording(), desk.words, {
     title: desk.plan.title,
     mode: page.dataset.heading,
@@ -104,59 +106,10 @@ document.addEventListener('visibilitychange', () => {
   if (document.hidden) keep(true);
 });
 
-function tools() {
-  const inside = button(
-    'See inside',
-    () => {
-      const on = !page.classList.contains('inside');
-      page.classList.toggle('inside', on);
-      inside.ariaPressed = String(on);
-    },
-    'btn btn-quiet',
-    { ariaPressed: 'true', hidden: mode === 'exam' },
-  );
-  const heard = button(
-    'Sound',
-    () => {
-      heard.ariaPressed = String(sound.toggle());
-    },
-    'btn btn-quiet',
-    { ariaPressed: 'false' },
-  );
-  const say = button(
-    'Describe it',
-    () => {
-      by('spoken').textContent = '';
-      by('spoken').textContent = desk.describe();
-      by('state-words').textContent = desk.describe();
-      by('state-words').hidden = false;
-    },
-    'btn btn-quiet',
-  );
-  by('tools').replaceChildren(inside, heard, say);
-  page.classList.toggle('inside', mode !== 'exam');
-  addEventListener('keydown', event => {
-    if (
-      event.ctrlKey ||
-      event.metaKey ||
-      event.altKey ||
-      event.target.closest('input:not([type=range]):not([type=radio]):not([type=checkbox]), select, textarea, dialog')
-    )
-      return;
-    if (event.key === 's') say.click();
-    else if (event.key === 'p' && mode !== 'exam') time.toggle();
-    else if (event.key === 'i' && mode !== 'exam') inside.click();
-    else if (event.key === 'h' && mode === 'guided')
-      [...by('sheet').querySelectorAll('button')].find(b => b.textContent.startsWith('Hint'))?.click();
-    else return;
-    event.preventDefault();
-  });
-}
-
 async function handIn() {
   time.mayPause = true;
   time.pause();
-  const recording = desk.recording();
+  const recording = await desk.whole();
   by('sheet').replaceChildren(
     make('h2', { textContent: 'Handing in…' }),
     make('p', { textContent: 'The recording of what you did goes to the server, which marks it.' }),
@@ -204,8 +157,8 @@ function setUp() {
       back:
         mode === 'exam'
           ? null
-          : tick => {
-              desk.back(tick);
+          : async tick => {
+              await desk.back(tick);
               panel?.again?.();
               forget();
             },
@@ -221,12 +174,15 @@ function setUp() {
 
 async function begin(text, recording = null) {
   const mine = ++begun;
+  desk?.door.end();
   problem('');
   by('loading').hidden = false;
   const load = () =>
-    benches((loaded, total) => {
+    besideBenches((loaded, total) => {
       by('progress').value = total ? (100 * loaded) / total : 0;
     });
+  const beside = core =>
+    new Beside(core, { guided: mode === 'guided', flow: flow(), open: mode !== 'exam', refused: problem });
   // An exam waits for this browser's own water: there the first drip must be seen when it falls.
   const asked = { rig: text, guided: mode === 'guided', flow: flow(), token: page.dataset.token, refused: problem };
   let { door, away } = recording || mode === 'exam' ? { door: await load() } : await first(load, asked);
@@ -240,25 +196,30 @@ async function begin(text, recording = null) {
       by('loading-words').textContent = 'The server moves the water for now';
       page.dataset.usable = 'yes';
       door = await load();
-      if (mine !== begun || (door && !(await takeOver(desk, door, () => mine === begun)))) return;
+      if (mine !== begun || (door && !(await takeOver(desk, beside(door), () => mine === begun)))) return;
       panel?.again?.();
       by('loading').classList.add('own');
       by('loading-words').textContent = 'This browser has its own water now';
     } else if (door) {
-      desk = new Desk(door, 0);
-      const words = recording ? keptWords(page.dataset.key) : [];
-      let end = recording ? desk.load(recording, mode === 'guided') : -1;
-      if (end < 0) desk.open(text, mode === 'guided');
-      desk.layout(flow(), mode !== 'exam');
-      desk.advance(0);
-      await play(desk, end, words, part => {
+      const own = beside(door),
+        end = recording ? await own.load(recording) : -1,
+        words = end < 0 ? [] : keptWords(page.dataset.key);
+      if (end < 0) await own.begin(text);
+      await own.play(end, words, part => {
         by('progress').value = 100 * part;
       });
+      if (mine !== begun) return;
+      desk = new Desk(own, 0);
+      desk.words = words;
+      desk.layout(flow(), mode !== 'exam');
+      desk.advance(0);
       setUp();
       if (mode === 'exam' && recording) panel.recall(JSON.parse(recording).deeds);
     }
   } catch (error) {
     by('loading').hidden = true;
+    // The rig that stands goes on.
+    if (desk) desk.door.over = false;
     return problem(error.message);
   } finally {
     away?.end();
@@ -268,7 +229,7 @@ async function begin(text, recording = null) {
   else Object.assign(page.dataset, { usable: 'yes', ready: 'yes' });
 }
 
-tools();
+tools({ page, mode, sound, desk: () => desk, clock: () => time });
 if (form) {
   recall(form);
   by('go-guided').addEventListener('click', () => {

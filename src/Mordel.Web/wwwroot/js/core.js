@@ -1,6 +1,6 @@
 // The core in the browser: loaded only when somebody asks for it, once, with progress. It stands in a thread of its own,
-// so that neither its start nor its work holds the page; a bench, which looks at its water sixty times a second, has it
-// in the page. Where it cannot load there is null.
+// so that neither its start nor its work holds the page; a replay, which must be at any moment at once, has it in the
+// page. Where it cannot load there is null.
 let loading = null,
   worker = null;
 
@@ -9,8 +9,8 @@ const couldNot = error => {
   return null;
 };
 
-/** Whether this page has one of its own, or will have. */
-export const started = () => loading !== null;
+/** Whether somebody has asked for it. */
+export const started = () => (worker ?? loading) !== null;
 
 const inPage = progress => (loading ??= load(progress).catch(couldNot));
 
@@ -91,12 +91,15 @@ export async function diagnoses(file) {
   }
 }
 
-/** The benches, in this page: they answer at once. */
+/** The benches, asked one at a time. */
+export const besideBenches = progress => door('BenchExports', progress);
+
+/** The benches, in this page: they answer at once, as a replay wants them. */
 export const benches = (progress = () => {}) => inPage(progress).then(all => all?.BenchExports ?? null);
 
 /** Fetches its files and starts nothing: whoever opens a bench next has them. Not where data is saved. */
 export async function fetchAhead(files) {
-  if (loading || typeof WebAssembly !== 'object' || navigator.connection?.saveData) return;
+  if (started() || typeof WebAssembly !== 'object' || navigator.connection?.saveData) return;
   try {
     await Promise.all(files.map(async file => (await fetch(file, { priority: 'low' })).arrayBuffer()));
   } catch (problem) {

@@ -113,19 +113,20 @@ export class Desk {
   tap(open) {
     return this.door.Tap(this.n, open);
   }
-  said(kind, value = '') {
+  async said(kind, value = '') {
     // A word that the sheet has not answered yet: a second was meant for the step that is behind.
     if (this.door.unheard) return '';
+    const at = this.door.now ?? this.tick;
     const wrong =
       kind === 'take'
-        ? this.door.Take(this.n, value)
+        ? await this.door.Take(this.n, value)
         : (kind === 'see' ? this.door.See(this.n, value) : this.door.Confirm(this.n), '');
-    if (!wrong) this.words.push({ at: this.tick, kind, value });
+    if (!wrong) this.words.push({ at, kind, value });
     return wrong ?? '';
   }
-  back(tick) {
+  async back(tick) {
     this.words = this.words.filter(word => word.at <= tick);
-    this.door.Back(this.n, tick);
+    await this.door.Back(this.n, tick);
     this.deeds = -1;
     return this.advance(0);
   }
@@ -140,8 +141,17 @@ export class Desk {
   news(since, numbers) {
     return this.door.Happened(this.n, since, numbers).split('\n').filter(Boolean);
   }
+  /** Everything done so far, as far as it is known at once. */
   recording() {
     return this.door.Recording(this.n);
+  }
+  /** How many deeds there are in that. */
+  get recorded() {
+    return this.door.recorded ?? this.deeds;
+  }
+  /** Everything done so far, to this moment. */
+  async whole() {
+    return this.door.whole ? this.door.whole() : this.recording();
   }
 }
 

@@ -53,9 +53,9 @@ export class Exam {
         className: 'num',
         textContent: this.written[item.id] ? `${this.written[item.id]} ${plan.unit}` : '',
       });
-      const write = () => {
+      const write = async () => {
         const text = field.value.trim();
-        if (!text || !this.#wrong(door.Write(n, item.id, text))) return;
+        if (!text || !this.#wrong(await door.Write(n, item.id, text))) return;
         this.written[item.id] = text;
         stands.textContent = `${text} ${plan.unit}`;
         field.value = '';
@@ -94,8 +94,8 @@ export class Exam {
                   name: `w-${item.id}`,
                   value: word,
                   checked: this.written[item.id] === word,
-                  onchange: () => {
-                    if (this.#wrong(door.Write(n, item.id, word))) this.written[item.id] = word;
+                  onchange: async () => {
+                    if (this.#wrong(await door.Write(n, item.id, word))) this.written[item.id] = word;
                   },
                 }),
                 ` ${word}`,

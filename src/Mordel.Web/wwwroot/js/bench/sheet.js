@@ -175,8 +175,8 @@ export class Sheet {
         ),
         button(
           'Step back to before',
-          () => {
-            this.desk.door.StepBack(this.desk.n);
+          async () => {
+            await this.desk.door.StepBack(this.desk.n);
             this.desk.deeds = -1;
             this.trying = false;
             this.again();

@@ -13,8 +13,8 @@ export const takeForm = (desk, capture, again) => {
       if (event.key === 'Enter') take();
     },
   });
-  const take = () => {
-    const wrong = desk.said('take', field.value.trim() || 'x');
+  const take = async () => {
+    const wrong = await desk.said('take', field.value.trim() || 'x');
     by('problem').hidden = !wrong;
     by('problem').textContent = wrong;
     if (!wrong) again();
