@@ -257,5 +257,6 @@ Object.assign(window, {
   },
 });
 const before = keptRecording(page.dataset.key);
-const same = before && (mode !== 'free' || !location.search);
+// An address with a rig in it sets that one; who goes on with what was left comes from the bench's page.
+const same = before && (mode !== 'free' || !location.search || location.hash === '#kept');
 await begin(rigText(), same ? before : null);

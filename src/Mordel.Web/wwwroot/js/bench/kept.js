@@ -10,7 +10,7 @@ if (kept && kept.key.endsWith(place.dataset.who)) {
   document.getElementById('kept-title').textContent = kept.title;
   document.getElementById('kept-when').textContent =
     `${kept.mode}, left at ${new Date(kept.at).toLocaleString('en-GB', moment)}`;
-  document.getElementById('kept-go').href = kept.href;
+  document.getElementById('kept-go').href = `${kept.href}#kept`;
   document.getElementById('kept-away').addEventListener('click', () => {
     dropRecording(kept.key);
     place.hidden = true;
