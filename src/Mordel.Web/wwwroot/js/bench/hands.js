@@ -216,7 +216,7 @@ export class Hands {
             ['+2', 2],
           ].map(([name, inches]) =>
             button(name, () => this.say(desk.lift(desk.height + inches)), 'btn btn-quiet', {
-              ariaLabel: `Gauge ${Math.abs(inches)} inches ${inches < 0 ? 'lower' : 'higher'}`,
+              ariaLabel: `${name}: gauge ${Math.abs(inches)} inches ${inches < 0 ? 'lower' : 'higher'}`,
             }),
           ),
         ),

@@ -40,7 +40,7 @@ const screen = {
     };
     for (const [name, hear] of Object.entries(heard)) this.link.addEventListener(name, hear);
     this.isHome = this.link.isHere;
-    if (matchMedia('(max-width: 67.99rem)').matches) this.$refs.sheet.open = false;
+    this.sheetOpen = this.$refs.sheet.open = !matchMedia('(max-width: 67.99rem)').matches;
     this.pressed = event => this.key(event);
     addEventListener('keydown', this.pressed);
     this.$refs.drawing.innerHTML = this.view.drawing;

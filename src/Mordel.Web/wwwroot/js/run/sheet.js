@@ -3,6 +3,14 @@ const marks = { done: '✓', 'passed-over': '·', seen: '!', now: '▸', ahead: 
 const states = { done: ' (done)', 'passed-over': ' (passed over)', seen: ' (something was seen)', now: ' (now)' };
 
 export const sheet = {
+  sheetOpen: true,
+  // Lines that nobody sees are not made, nor looked at again for each tap.
+  get sheetStages() {
+    return this.sheetOpen ? this.view.stages : [];
+  },
+  openSheet() {
+    this.sheetOpen = this.$refs.sheet.open;
+  },
   lineMark: line => marks[line.state],
   lineState: line => states[line.state] ?? '',
   lineClass: line => (line.state === 'now' ? 'is-now' : line.state),
