@@ -247,6 +247,29 @@ public class FieldRoomsTests(Town town)
     }
 
     [Fact]
+    public async Task The_thread_in_which_the_core_stands_is_on_board_and_of_all_scripts_it_alone_may_start_the_core()
+    {
+        var ines = await town.As("ines");
+        var list = await ines.Client.GetFromJsonAsync<JsonElement>("/api/field/files");
+        var scripts = list.GetProperty("files")
+            .EnumerateArray()
+            .Select(f => f.GetString()!)
+            .Where(f => f.StartsWith("/js/", StringComparison.Ordinal))
+            .ToList();
+        var mayCompute = new List<string>();
+        foreach (var script in scripts)
+            if (
+                (await ines.Client.GetAsync(script))
+                    .Headers.GetValues("Content-Security-Policy")
+                    .Single()
+                    .Contains("'wasm-unsafe-eval'", StringComparison.Ordinal)
+            )
+                mayCompute.Add(script);
+        Assert.True(scripts.Count > 20);
+        Assert.StartsWith("/js/core-worker.", Assert.Single(mayCompute), StringComparison.Ordinal);
+    }
+
+    [Fact]
     public async Task The_page_of_the_field_rooms_holds_no_customer()
     {
         var page = await (await town.As("ines")).Page("/field");
