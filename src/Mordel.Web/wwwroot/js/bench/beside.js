@@ -137,6 +137,13 @@ export class Beside {
     return kind === 'see' ? this.#core.See(this.#n, value) : this.#core.Confirm(this.#n);
   }
 
+  // The sheet has answered by then.
+  async #answered(asked) {
+    const wrong = await asked;
+    await this.heard();
+    return wrong;
+  }
+
   async #goBack(asked, tick) {
     this.#returns++;
     [this.#due, this.#trying, this.#seen, this.#deeds] = [0, false, -1, -1];
@@ -193,13 +200,13 @@ export class Beside {
     return this.version;
   }
   Confirm() {
-    this.#say({ kind: 'confirm' });
+    return this.#answered(this.#say({ kind: 'confirm' }));
   }
   See(_, value) {
-    this.#say({ kind: 'see', value });
+    return this.#answered(this.#say({ kind: 'see', value }));
   }
   Take(_, value) {
-    return this.#say({ kind: 'take', value });
+    return this.#answered(this.#say({ kind: 'take', value }));
   }
   Write(_, item, value) {
     return this.#core.Write(this.#n, item, value);

@@ -117,10 +117,11 @@ export class Desk {
     // A word that the sheet has not answered yet: a second was meant for the step that is behind.
     if (this.door.unheard) return '';
     const at = this.door.now ?? this.tick;
-    const wrong =
-      kind === 'take'
-        ? await this.door.Take(this.n, value)
-        : (kind === 'see' ? this.door.See(this.n, value) : this.door.Confirm(this.n), '');
+    const wrong = await (kind === 'take'
+      ? this.door.Take(this.n, value)
+      : kind === 'see'
+        ? this.door.See(this.n, value)
+        : this.door.Confirm(this.n));
     if (!wrong) this.words.push({ at, kind, value });
     return wrong ?? '';
   }

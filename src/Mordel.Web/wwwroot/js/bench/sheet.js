@@ -24,6 +24,11 @@ export class Sheet {
     this.look();
   }
 
+  async #say(kind, value) {
+    await this.desk.said(kind, value);
+    this.again();
+  }
+
   show(view) {
     this.view = view;
     const host = by('sheet'),
@@ -78,17 +83,7 @@ export class Sheet {
     if (view.capture && view.turned) {
       parts.push(takeForm(this.desk, view.capture, () => this.again()));
     }
-    if (view.confirm)
-      parts.push(
-        button(
-          'Done',
-          () => {
-            this.desk.said('confirm');
-            this.again();
-          },
-          'btn btn-primary',
-        ),
-      );
+    if (view.confirm) parts.push(button('Done', () => this.#say('confirm'), 'btn btn-primary'));
     const sights = view.sights ?? [];
     if (view.turned && (view.answer || view.odd || (view.capture && sights.length))) {
       const asked = make(
@@ -109,23 +104,14 @@ export class Sheet {
               {
                 type: 'button',
                 className: 'sight',
-                onclick: () => {
-                  this.desk.said('see', sight.id);
-                  this.again();
-                },
+                onclick: () => this.#say('see', sight.id),
               },
               make('span', { className: 'seen-what', textContent: sight.seen }),
               make('span', { className: 'means', textContent: view.answer ? '' : sight.means }),
             ),
           ),
       );
-      if (view.odd && !view.answer)
-        asked.append(
-          button('All as it should be', () => {
-            this.desk.said('confirm');
-            this.again();
-          }),
-        );
+      if (view.odd && !view.answer) asked.append(button('All as it should be', () => this.#say('confirm')));
       parts.push(asked);
     }
     parts.push(make('p', { className: 'why' }, make('strong', { textContent: 'Why: ' }), view.why));
