@@ -154,7 +154,8 @@ export class Away {
     this.#say('see', sight);
   }
   Take(_, value) {
-    if (!/^[-+]?\d{1,3}([.,]\d+)?$/.test(value)) return 'Type a number, such as 1.8.';
+    // As the core reads it: a look with something else in it would be refused whole.
+    if (!/^[-+]?(\d{1,3}([.,]\d*)?|[.,]\d+)$/.test(value)) return 'Type a number, such as 1.8.';
     this.#say('take', value);
     return '';
   }
