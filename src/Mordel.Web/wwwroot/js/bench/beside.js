@@ -14,6 +14,7 @@ export class Beside {
   #said = 0;
   #returns = 0;
   #trying = false;
+  #laid = [];
   #seen = -1;
   #kept = { deeds: 0, said: 0, at: 0 };
 
@@ -57,6 +58,7 @@ export class Beside {
       await this.run(Math.min(1800, Math.max(1, (left[0]?.at ?? last) - this.now)));
       shown(this.now / last);
     }
+    await this.heard();
   }
 
   /** Lets time pass. */
@@ -78,7 +80,7 @@ export class Beside {
 
   async #lay() {
     this.#returns++;
-    [this.#due, this.#lines, this.#deeds, this.#seen, this.now] = [0, [], -1, -1, 0];
+    [this.row, this.#due, this.#lines, this.#deeds, this.#seen, this.now] = [[], 0, [], -1, -1, 0];
     this.layout = await this.#core.Layout(this.#n, this.flow, this.open);
     const { head, chambers, parts } = JSON.parse(this.layout);
     this.places = new Map(parts.map((part, i) => [part.id, head + 2 * chambers.length + 3 * i]));
@@ -87,7 +89,7 @@ export class Beside {
 
   async #look() {
     const [said, returns, ticks] = [this.#said, this.#returns, this.#due];
-    this.#due = 0;
+    [this.#due, this.#laid] = [0, []];
     const at = (this.now += ticks);
     try {
       const row = await this.#core.Advance(this.#n, ticks);
@@ -106,7 +108,10 @@ export class Beside {
       this.now += row[0] - at;
       this.#deeds = row[8];
       this.#seen = seen;
-      Object.assign(this, { row, connections, told, sheet });
+      Object.assign(this.row, row);
+      Object.assign(this, { connections, told, sheet });
+      // What hands did since this was asked stands over what it tells.
+      for (const [place, to] of this.#laid) this.row[place] = to;
       this.#keep();
     } catch (error) {
       this.refused(error.message);
@@ -137,6 +142,11 @@ export class Beside {
     return kind === 'see' ? this.#core.See(this.#n, value) : this.#core.Confirm(this.#n);
   }
 
+  #lies(place, to) {
+    this.row[place] = to;
+    this.#laid.push([place, to]);
+  }
+
   // The sheet has answered by then.
   async #answered(asked) {
     const wrong = await asked;
@@ -163,7 +173,7 @@ export class Beside {
   }
   Turn(_, part, to, over) {
     this.#do(this.#core.Turn(this.#n, part, to, over));
-    if (!over && this.places.has(part)) this.row[this.places.get(part)] = to;
+    if (!over && this.places.has(part)) this.#lies(this.places.get(part), to);
     return '';
   }
   Connect(_, item, to) {
@@ -176,12 +186,12 @@ export class Beside {
   }
   Lift(_, inches) {
     this.#do(this.#core.Lift(this.#n, inches));
-    this.row[4] = inches;
+    this.#lies(4, inches);
     return '';
   }
   Tap(_, open) {
     this.#do(this.#core.Tap(this.#n, open));
-    this.row[5] = Number(open);
+    this.#lies(5, Number(open));
     return '';
   }
   Connections() {
