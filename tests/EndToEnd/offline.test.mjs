@@ -402,6 +402,20 @@ test(
     await page.waitForURL(/\/field#run\//);
     await page.locator('.run svg.rig').waitFor({ state: 'attached' });
     assert.equal(await page.locator('#now-title').textContent(), now);
+    // The thread of the core breaks off: the next tap is kept, and answered by another that reads all anew.
+    const [thread] = page.workers().filter(worker => worker.url().includes('/js/core-worker'));
+    const kept = Object.values(await logs(page)).at(-1);
+    await thread.evaluate(() =>
+      setTimeout(() => {
+        throw new Error('broken off');
+      }),
+    );
+    await page.waitForTimeout(300);
+    assert.equal(page.workers().length, 0);
+    await page.locator('.go .btn-go:visible').click();
+    await page.waitForFunction(old => document.querySelector('#now-title').textContent !== old, now);
+    assert.equal(Object.values(await logs(page)).at(-1), kept + 1);
+    assert.equal(await page.locator('.run .error:visible').count(), 0);
     await page.context().setOffline(false);
     await sent(page);
     await page.context().close();

@@ -24,7 +24,7 @@ async function load(progress) {
 }
 
 // How to ask the core in its thread; the page's own where this browser starts no such thread.
-const asking = progress => (worker ??= employ(progress).catch(couldNot));
+const asking = (progress = () => {}) => (worker ??= employ(progress).catch(couldNot));
 
 async function instead(progress, why) {
   const all = await inPage(progress);
@@ -34,10 +34,14 @@ async function instead(progress, why) {
 
 async function employ(progress) {
   if (typeof WebAssembly !== 'object') throw new Error('no WebAssembly here');
-  if (!globalThis.Worker) return instead(progress, 'no threads here');
-  const here = new Worker(import.meta.resolve('./core-worker.js'), { type: 'module' }),
-    waiting = new Map();
-  let last = 0;
+  let here,
+    last = 0;
+  try {
+    here = new Worker(import.meta.resolve('./core-worker.js'), { type: 'module' });
+  } catch (error) {
+    return instead(progress, error.message);
+  }
+  const waiting = new Map();
   const ask = (...asked) =>
     new Promise((answer, refuse) => {
       waiting.set(++last, { answer, refuse });
@@ -46,27 +50,39 @@ async function employ(progress) {
   const answered = ({ id, answer, wrong }) => {
     const asker = waiting.get(id);
     waiting.delete(id);
-    if (wrong) asker.refuse(new Error(wrong));
-    else asker.answer(answer);
+    if (wrong) asker?.refuse(new Error(wrong));
+    else asker?.answer(answer);
   };
   return new Promise((done, fail) => {
-    const notHere = event => done(instead(progress, event.message));
-    here.addEventListener('error', notHere, { once: true });
+    let isReady = false;
+    here.addEventListener('error', ({ message }) => {
+      if (!isReady) return done(instead(progress, message));
+      // Another begins when somebody asks next; what was opened in this one is to be opened anew.
+      worker = null;
+      here.terminate();
+      for (const { refuse } of waiting.values()) refuse(new Error(message));
+    });
     here.addEventListener('message', ({ data }) => {
       if (data.ready) {
-        here.removeEventListener('error', notHere);
+        isReady = true;
         done(ask);
       } else if (data.failed) fail(new Error(data.failed));
-      else if (data.total) progress(data.loaded, data.total);
+      else if ('loaded' in data) progress(data.loaded, data.total);
       else answered(data);
     });
   });
 }
 
+async function call(...asked) {
+  const ask = await asking();
+  if (!ask) throw new Error('The core does not run here any more.');
+  return ask(...asked);
+}
+
 // What is exported under that name, to be called as if it stood here: each answers later.
-async function door(name, progress = () => {}) {
-  const ask = await asking(progress);
-  return ask && new Proxy({}, { get: (_, what) => (what === 'then' ? null : (...given) => ask(name, what, given)) });
+async function door(name, progress) {
+  if (!(await asking(progress))) return null;
+  return new Proxy({}, { get: (_, what) => (what === 'then' ? null : (...given) => call(name, what, given)) });
 }
 
 /** Evaluates and simulates. */

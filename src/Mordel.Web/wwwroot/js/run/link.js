@@ -99,15 +99,24 @@ export class Link extends EventTarget {
       return this.send();
     }
     // The view is made while the storage writes; it is shown when both are done.
-    const device = this.#device;
+    const seen = this.#device.viewWith(entries).catch(problem => console.info(`The core lost this run. ${problem}`));
     try {
-      const [view] = await Promise.all([device.viewWith(entries), kept]);
-      this.#tell('view', view);
+      await kept;
     } catch (problem) {
       this.#device = await DeviceRun.open(this.#run);
       throw problem;
     }
+    const view = (await seen) ?? (await this.#openAnew());
+    if (view) this.#tell('view', view);
     sender.nudge();
+  }
+
+  // What is kept here is all that was entered: the core reads it once more, or the server answers from now on.
+  async #openAnew() {
+    this.#device = await DeviceRun.open(this.#run);
+    if (this.#device) return this.#device.view();
+    await this.send();
+    return null;
   }
 
   send() {
