@@ -287,8 +287,8 @@ test(
     await turn(page, 'so2', 1);
     for (const valve of ['high-control', 'low-control', 'bypass-control', 'low-bleed']) await turn(page, valve, 1);
     const wrong = await page.evaluate(async () => {
-      const { besideBenches } = await import('/js/core.js');
-      const core = await besideBenches();
+      const { benchCore } = await import('/js/core.js');
+      const core = await benchCore();
       return JSON.parse(await core.Mark(await window.bench.desk.whole()));
     });
     await page.getByRole('radio', { name: wrong.verdict === 'pass' ? 'Pass' : 'Fail', exact: true }).check();
@@ -420,8 +420,8 @@ test(
     ] of sample(Object.entries(mistakes), 2)) {
       const tape = await page.evaluate(
         async ([rig, deeds]) => {
-          const { besideBenches } = await import('/js/core.js');
-          const door = await besideBenches(),
+          const { benchCore } = await import('/js/core.js');
+          const door = await benchCore(),
             n = 1;
           const wrong = await door.Open(n, rig, false);
           if (wrong) throw new Error(wrong);

@@ -88,6 +88,9 @@ class Core {
     this.deeds = this.deeds.filter(deed => deed.at <= tick);
     this.tick = tick;
   }
+  doSeek(_, tick) {
+    this.tick = tick;
+  }
   doRecording() {
     return JSON.stringify({ ticks: this.tick, deeds: this.deeds });
   }
@@ -212,6 +215,30 @@ test('what is kept where the page goes has all deeds, and the time that passed s
   await later();
   assert.deepEqual(JSON.parse(desk.recording()), { ticks: 35, deeds: [{ at: 0, turn: 'tc2', to: 0.5 }] });
   assert.equal(desk.recorded, 1);
+});
+
+test('a replay goes to any moment, back and forth', async () => {
+  const core = new Core(),
+    { beside, desk } = await bench(core);
+  for (const to of [900, 300, 40]) {
+    desk.advance(10);
+    await desk.seek(to);
+    assert.deepEqual([core.tick, beside.now, desk.tick, beside.ahead], [to, to, to, to]);
+  }
+  desk.advance(7);
+  assert.equal(beside.ahead, 47);
+});
+
+test('water that breaks off is said once, and not asked for any more', async () => {
+  const core = new Core(),
+    { beside, desk, refusals } = await bench(core);
+  core.late = () => Promise.reject(new Error('out of memory'));
+  for (let frame = 0; frame < 5; frame++) {
+    desk.advance(1);
+    await later();
+  }
+  assert.equal(refusals.length, 1);
+  assert.match(refusals[0], /broke off.*Open the page anew/);
 });
 
 test('a bench that another has followed is not asked any more', async () => {

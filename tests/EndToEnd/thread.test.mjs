@@ -42,9 +42,9 @@ beforeEach(() => {
 
 test('what is exported is called as if it stood here, and one thread serves every room', async () => {
   behave = 'starts';
-  const { fieldCore, besideBenches, started } = await fresh();
+  const { fieldCore, benchCore, started } = await fresh();
   assert.equal(started(), false);
-  const [field, benches] = await Promise.all([fieldCore(), besideBenches()]);
+  const [field, benches] = await Promise.all([fieldCore(), benchCore()]);
   assert.equal(threads.length, 1);
   assert.match(threads[0].url, /js\/core-worker\.js$/);
   assert.equal(threads[0].type, 'module');

@@ -1,5 +1,5 @@
 // The bench: a rig under a learner's hands, free, with the sheet beside it, or as an exam.
-import { besideBenches } from './core.js';
+import { benchCore } from './core.js';
 import { Beside } from './bench/beside.js';
 import { Clock } from './bench/clock.js';
 import { Desk } from './bench/desk.js';
@@ -178,7 +178,7 @@ async function begin(text, recording = null) {
   problem('');
   by('loading').hidden = false;
   const load = () =>
-    besideBenches((loaded, total) => {
+    benchCore((loaded, total) => {
       by('progress').value = total ? (100 * loaded) / total : 0;
     });
   const beside = core =>

@@ -1,8 +1,6 @@
 // The core in the browser: loaded only when somebody asks for it, once, with progress. It stands in a thread of its own,
-// so that neither its start nor its work holds the page; a replay, which must be at any moment at once, has it in the
-// page. Where it cannot load there is null.
-let loading = null,
-  worker = null;
+// so that neither its start nor its work holds the page. Where it cannot load there is null.
+let thread = null;
 
 const couldNot = error => {
   console.info(`The core did not load; the server answers instead. ${error}`);
@@ -10,25 +8,18 @@ const couldNot = error => {
 };
 
 /** Whether somebody has asked for it. */
-export const started = () => (worker ?? loading) !== null;
+export const started = () => thread !== null;
 
-const inPage = progress => (loading ??= load(progress).catch(couldNot));
+// How to ask it.
+const asking = (progress = () => {}) => (thread ??= employ(progress).catch(couldNot));
 
-async function load(progress) {
-  if (typeof WebAssembly !== 'object') throw new Error('no WebAssembly here');
+// The page's own, where this browser starts no thread.
+async function inPage(progress) {
   const { dotnet } = await import('/core/dotnet.js');
   const { getAssemblyExports, getConfig } = await dotnet
     .withModuleConfig({ onDownloadResourceProgress: (loaded, total) => progress(loaded, total) })
     .create();
-  return (await getAssemblyExports(getConfig().mainAssemblyName)).Mordel.Browser;
-}
-
-// How to ask the core in its thread; the page's own where this browser starts no such thread.
-const asking = (progress = () => {}) => (worker ??= employ(progress).catch(couldNot));
-
-async function instead(progress, why) {
-  const all = await inPage(progress);
-  if (!all) throw new Error(why);
+  const all = (await getAssemblyExports(getConfig().mainAssemblyName)).Mordel.Browser;
   return async (door, name, given) => all[door][name](...given);
 }
 
@@ -38,8 +29,8 @@ async function employ(progress) {
     last = 0;
   try {
     here = new Worker(import.meta.resolve('./core-worker.js'), { type: 'module' });
-  } catch (error) {
-    return instead(progress, error.message);
+  } catch {
+    return inPage(progress);
   }
   const waiting = new Map();
   const ask = (...asked) =>
@@ -56,9 +47,9 @@ async function employ(progress) {
   return new Promise((done, fail) => {
     let isReady = false;
     here.addEventListener('error', ({ message }) => {
-      if (!isReady) return done(instead(progress, message));
+      if (!isReady) return done(inPage(progress));
       // Another begins when somebody asks next; what was opened in this one is to be opened anew.
-      worker = null;
+      thread = null;
       here.terminate();
       for (const { refuse } of waiting.values()) refuse(new Error(message));
     });
@@ -107,11 +98,8 @@ export async function diagnoses(file) {
   }
 }
 
-/** The benches, asked one at a time. */
-export const besideBenches = progress => door('BenchExports', progress);
-
-/** The benches, in this page: they answer at once, as a replay wants them. */
-export const benches = (progress = () => {}) => inPage(progress).then(all => all?.BenchExports ?? null);
+/** The benches. */
+export const benchCore = progress => door('BenchExports', progress);
 
 /** Fetches its files and starts nothing: whoever opens a bench next has them. Not where data is saved. */
 export async function fetchAhead(files) {

@@ -1,5 +1,5 @@
 // Marks, and the replay that each of them opens at its moment; or two runs side by side on one clock.
-import { benches } from './core.js';
+import { benchCore } from './core.js';
 import { button, by, clock, make } from './bench/make.js';
 import { Player } from './bench/player.js';
 
@@ -81,7 +81,7 @@ function beat(now) {
       player.advance(ticks);
       player.show(dt * speed);
     }
-    at = Math.min(longest(), at + ticks);
+    at = Math.min(longest(), Math.max(...players.map(player => player.desk.tick)));
     slide.value = at;
     const text = clock(at / 60);
     if (shown.textContent !== text) shown.textContent = text;
@@ -133,7 +133,7 @@ function marks(sheet) {
 }
 
 try {
-  const door = await benches((loaded, total) => {
+  const core = await benchCore((loaded, total) => {
     by('progress').value = total ? (100 * loaded) / total : 0;
   });
   const recordings = await Promise.all(
@@ -148,14 +148,17 @@ try {
     })),
   );
   if (page.dataset.marks) marks(await fetch(page.dataset.marks).then(a => a.json()));
-  if (!door)
+  if (!core)
     throw new Error(
       'The replay computes its water in this browser, and WebAssembly did not start here. ' +
         'The marks are complete without it.',
     );
   for (const [i, { title, recording }] of recordings.entries()) {
-    const player = new Player(door, i, by(`drawing-${i}`), recordings.length > 1 ? title : null);
-    await player.load(recording ?? door.Careful(recordings[0].recording), part => {
+    const player = new Player(core, i, by(`drawing-${i}`), {
+      title: recordings.length > 1 ? title : null,
+      refused: problem,
+    });
+    await player.load(recording ?? (await core.Careful(recordings[0].recording)), part => {
       by('progress').value = 100 * part;
     });
     players.push(player);

@@ -1,6 +1,7 @@
 // An imagined assembly with the fault of a hypothesis: its water runs beside what was seen. What is turned for a look
 // comes with its button from the core.
-import { benches } from './core.js';
+import { benchCore } from './core.js';
+import { Beside } from './bench/beside.js';
 import { Clock } from './bench/clock.js';
 import { Desk, takes } from './bench/desk.js';
 import { Hands } from './bench/hands.js';
@@ -32,18 +33,19 @@ function crop(svg, outlets) {
 }
 
 async function begin() {
-  const door = await benches((loaded, total) => {
+  const core = await benchCore((loaded, total) => {
     by('progress').value = total ? (100 * loaded) / total : 0;
   });
   by('loading').hidden = true;
-  if (!door)
+  if (!core)
     return problem(
       'The water is computed in this browser, and WebAssembly did not start here. What was seen, and what it would ' +
         'do here, stands beside all the same.',
     );
-  const desk = new Desk(door, 0);
+  const own = new Beside(core, { flow: page.dataset.flow, refused: problem }),
+    desk = new Desk(own, 0);
   try {
-    desk.open(page.dataset.rig, false);
+    await own.begin(page.dataset.rig);
   } catch (error) {
     return problem(error.message);
   }

@@ -1,12 +1,11 @@
 // This browser's own water, in a thread beside the page: what it is asked it answers a moment later, in the order in
 // which it was asked. It answers the desk as the core does, from what was heard last; each frame asks for the next row,
 // and for what else is another by then.
-const most = 60,
-  longest = 432_000;
+const longest = 432_000;
 
 export class Beside {
   #core;
-  #n = 0;
+  #n;
   #due = 0;
   #lines = [];
   #deeds = -1;
@@ -22,9 +21,11 @@ export class Beside {
    * @param core What the core exports for benches, to be asked.
    * @param open Whether its inside may be seen, and numbers told.
    * @param refused Hears why something could not be done.
+   * @param n Which of the two that the core has.
+   * @param most How many ticks at most are asked for at once: a core that is slower slows the clock.
    */
-  constructor(core, { guided, flow, open, refused }) {
-    this.#core = core;
+  constructor(core, { guided = false, flow, open = true, refused, n = 0, most = 60 }) {
+    [this.#core, this.#n, this.most] = [core, n, most];
     Object.assign(this, { guided, flow, open, refused, now: 0, unheard: false, version: 0, sheet: '{}', told: '' });
     this.connections = this.recording = '';
   }
@@ -59,6 +60,11 @@ export class Beside {
       shown(this.now / last);
     }
     await this.heard();
+  }
+
+  /** The tick that is on its way, with all that was asked for. */
+  get ahead() {
+    return this.now + this.#due;
   }
 
   /** Lets time pass. */
@@ -114,7 +120,9 @@ export class Beside {
       for (const [place, to] of this.#laid) this.row[place] = to;
       this.#keep();
     } catch (error) {
-      this.refused(error.message);
+      console.info(error);
+      this.end();
+      this.refused('The water broke off in this browser. Open the page anew: what was done is kept.');
     } finally {
       this.#hearing = null;
     }
@@ -167,7 +175,7 @@ export class Beside {
     return this.layout;
   }
   Advance(_, ticks) {
-    this.#due = Math.min(most, this.#due + ticks);
+    this.#due = Math.min(this.most, this.#due + ticks);
     if (!this.over) this.#hearing ??= this.#look();
     return this.row;
   }
@@ -239,6 +247,9 @@ export class Beside {
   }
   Back(_, tick) {
     return this.#goBack(this.#core.Back(this.#n, tick), tick);
+  }
+  Seek(_, tick) {
+    return this.#goBack(this.#core.Seek(this.#n, tick), tick);
   }
   Recording() {
     // Nothing was done since it was heard, but time has passed.

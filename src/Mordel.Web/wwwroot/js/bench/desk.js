@@ -8,14 +8,6 @@ export class Desk {
   // What was said to the sheet, with its moment: it is no part of the recording and is kept beside it.
   words = [];
 
-  open(rig, guided) {
-    const wrong = this.door.Open(this.n, rig, guided);
-    if (wrong) throw new Error(JSON.parse(wrong).faults.join(' · '));
-  }
-  load(recording, guided = false) {
-    return this.door.Load(this.n, recording, guided);
-  }
-
   layout(flow, open) {
     const l = JSON.parse(this.door.Layout(this.n, flow, open));
     let at = l.head;
@@ -131,8 +123,8 @@ export class Desk {
     this.deeds = -1;
     return this.advance(0);
   }
-  seek(tick) {
-    this.door.Seek(this.n, tick);
+  async seek(tick) {
+    await this.door.Seek(this.n, tick);
     this.deeds = -1;
     return this.advance(0);
   }

@@ -1,12 +1,14 @@
 // A recording on the screen: a rig that plays what was done, from any moment.
+import { Beside } from './beside.js';
 import { Desk } from './desk.js';
 import { Face } from './face.js';
 import { make } from './make.js';
 import { Rig } from './rig.js';
 
 export class Player {
-  constructor(door, number, host, title) {
-    this.desk = new Desk(door, number);
+  constructor(core, n, host, { title, refused }) {
+    this.own = new Beside(core, { flow: 'LeftToRight', refused, n, most: 240 });
+    this.desk = new Desk(this.own, n);
     this.drawing = make('div', { className: 'drawn' });
     this.face = make('div', { className: 'face-small' });
     this.caption = make('p', { className: 'caption', role: 'status' });
@@ -19,31 +21,39 @@ export class Player {
 
   /** Plays the recording once through, so that any moment of it is near. */
   async load(recording, progress) {
-    this.end = this.desk.load(recording);
+    this.end = await this.own.load(recording);
     if (this.end < 0) throw new Error('This recording cannot be read.');
     this.desk.layout('LeftToRight', true);
     this.desk.advance(0);
     for (let tick = 0; tick < this.end; tick = Math.min(this.end, tick + 1800)) {
-      this.desk.seek(Math.min(this.end, tick + 1800));
+      await this.desk.seek(Math.min(this.end, tick + 1800));
       progress(tick / this.end);
-      await new Promise(done => setTimeout(done));
     }
     this.rig = new Rig(this.drawing, this.desk);
     // Nothing can be turned in a replay: what is seen is told below it.
     this.rig.svg.setAttribute('aria-hidden', 'true');
     for (const part of this.rig.svg.querySelectorAll('[tabindex]')) part.removeAttribute('tabindex');
     this.dial = new Face(this.face, this.desk.plan);
-    this.seek(0);
+    await this.seek(0);
   }
 
+  /** Goes to a moment; of many that are wanted while the water is on its way to one, the last counts. */
   seek(tick) {
-    this.desk.seek(Math.min(tick, this.end));
+    this.wanted = Math.min(tick, this.end);
+    return (this.seeking ??= this.#seek().finally(() => (this.seeking = null)));
+  }
+
+  async #seek() {
+    for (let at = -1; at !== this.wanted;) {
+      at = this.wanted;
+      await this.desk.seek(at);
+    }
     this.told = this.desk.happened;
     this.show(0);
   }
 
   advance(ticks) {
-    this.desk.advance(Math.max(0, Math.min(ticks, this.end - this.desk.tick)));
+    if (!this.seeking) this.desk.advance(Math.max(0, Math.min(ticks, this.end - this.own.ahead)));
   }
 
   show(dt) {
