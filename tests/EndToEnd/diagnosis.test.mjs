@@ -108,6 +108,8 @@ test('without a signal the board goes on in the browser, and what was answered a
   assert.equal(await page.evaluate(() => document.documentElement.scrollWidth - innerWidth), 0);
   await page.locator('.next-look .answer').first().tap();
   await page.getByText('2 answers are kept on this device').waitFor();
+  // It weighs beside the page.
+  await page.locator('.seen li').nth(1).waitFor();
   const without = await page.locator('.hypotheses .what').allTextContents();
   await page.context().setOffline(false);
   // A signal that flickers sends nothing twice and loses nothing; the page may be on its way meanwhile.
