@@ -468,6 +468,35 @@ test(
       await seen.waitForFunction(() => Number(document.querySelector('.clock .when').value) > 60);
       await seen.close();
     }
+    // Beside a careful tester's, on one clock: from a moment that is dragged to, to the end.
+    const two = await page.context().newPage();
+    await two.goto(`${demo.url}/bench`);
+    await two.locator('.attempts a').first().click();
+    await two.getByRole('link', { name: 'Beside a careful tester’s' }).click();
+    await ready(two);
+    assert.equal(await two.locator('.two .drawn svg').count(), 2);
+    const when = two.locator('.clock .when'),
+      end = Number(await when.getAttribute('max'));
+    assert.ok(end > 9000, `${end}`);
+    await when.evaluate((slide, from) => {
+      for (const part of [0.2, 0.9, 0.4, 1]) {
+        slide.value = Math.round(part * from);
+        slide.dispatchEvent(new Event('input'));
+      }
+    }, end - 9000);
+    assert.equal(Number(await when.inputValue()), end - 9000);
+    await two.getByRole('button', { name: 'Time 16×' }).click();
+    await two.getByRole('button', { name: 'Play' }).click();
+    await two.waitForFunction(end => Number(document.querySelector('.clock .when').value) >= end, end);
+    await two.getByRole('button', { name: 'Play' }).waitFor();
+    assert.match(
+      await two
+        .locator('.two .caption')
+        .allTextContents()
+        .then(all => all.join(' ')),
+      /\w/,
+    );
+    await two.close();
     await page.context().close();
   },
 );
