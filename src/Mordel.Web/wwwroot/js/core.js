@@ -1,5 +1,5 @@
-// The core in the browser: loaded only when somebody asks for it, once, with progress. It stands in a thread of its own,
-// so that neither its start nor its work holds the page. Where it cannot load there is null.
+// The core in the browser: loaded only when somebody asks for it, once, with progress. It stands in a thread of its
+// own, so that neither its start nor its work holds the page. Where it cannot load there is null.
 let thread = null;
 
 const couldNot = error => {

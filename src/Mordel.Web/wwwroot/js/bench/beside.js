@@ -128,7 +128,8 @@ export class Beside {
     }
   }
 
-  // What is kept where a page goes: a recording is long, and is asked for when something was done or a while has passed.
+  // What is kept where a page goes: a recording is long, and is asked for when something was done or a while has
+  // passed.
   async #keep() {
     const [deeds, said, now] = [this.#deeds, this.#said, performance.now()],
       same = deeds === this.#kept.deeds && said === this.#kept.said;

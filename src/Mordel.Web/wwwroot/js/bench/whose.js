@@ -8,8 +8,8 @@ export const noWater =
   '“See a test done” on the bench’s page lets the server perform one instead.';
 
 /**
- * Whoever can move the water first: the door to this browser's own, or who stands in for it. On a slow line the files of
- * the runtime hold all else: so what the server says is heard before it, if it comes soon.
+ * Whoever can move the water first: the door to this browser's own, or who stands in for it. On a slow line the files
+ * of the runtime hold all else: so what the server says is heard before it, if it comes soon.
  */
 export async function first(load, asked) {
   const own = () => load().then(door => ({ door }));
