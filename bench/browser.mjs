@@ -8,7 +8,7 @@ try {
   await page.goto(`${demo.url}/water`);
   const figures = await page.evaluate(async () => {
     const from = performance.now();
-    // In the page, as a bench has it.
+    // In the page: the water is timed, and not the way to a thread.
     const { dotnet } = await import('/core/dotnet.js');
     const { getAssemblyExports, getConfig } = await dotnet.create();
     const rig = (await getAssemblyExports(getConfig().mainAssemblyName)).Mordel.Browser.PageExports;

@@ -1,6 +1,7 @@
 // What a slow phone has of the field rooms without a signal: node bench/field.mjs (after ./mordel help). The round is
 // taken along; then, with no line and a processor made four times slower: how long the round takes to stand, a stop,
-// a test with the core just started, and each tap of a whole test, from the press to what comes next.
+// a test with the core just started, and each tap of a whole test, from the press to what comes next; and for how long
+// at once the page was held. The browser slows the page's thread alone: "page" behind it has the core there too.
 import { mkdtempSync, rmSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';

@@ -27,7 +27,7 @@ try {
           kit: 'five-valve',
         }),
       );
-      desk.layout('LeftToRight', true);
+      desk.layout();
       desk.advance(0);
       for (const [hose, cock] of [
         ['high-hose', 'tc2'],

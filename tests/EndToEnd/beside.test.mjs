@@ -100,8 +100,8 @@ async function bench(core, guided = false) {
   const refusals = [],
     beside = new Beside(core, { guided, flow: 'LeftToRight', open: true, refused: why => refusals.push(why) });
   await beside.begin('{}');
-  const desk = new Desk(beside, 0);
-  desk.layout('LeftToRight', true);
+  const desk = new Desk(beside);
+  desk.layout();
   desk.advance(0);
   await beside.heard();
   return { beside, desk, refusals };
@@ -138,7 +138,7 @@ test('what hands do comes in its order and at its tick, however late the answers
     assert.deepEqual(JSON.parse(await desk.whole()), { ticks: core.tick, deeds: done });
     desk.advance(0);
     assert.equal(desk.happened, done.length);
-    assert.equal(desk.news(0, true).length, done.length);
+    assert.equal(desk.news(0).length, done.length);
   }
 });
 
@@ -157,7 +157,7 @@ test('time goes back while a row is on its way: what it tells has not happened',
   await desk.back(15);
   assert.equal(core.tick, 15);
   assert.equal(beside.now, 15);
-  assert.deepEqual([desk.tick, desk.happened, desk.news(0, true)], [15, 2, ['tc2 at 0', 'tc2 at 10']]);
+  assert.deepEqual([desk.tick, desk.happened, desk.news(0)], [15, 2, ['tc2 at 0', 'tc2 at 10']]);
 });
 
 test('a word is said at its moment, the sheet has answered when it is taken, and what is no number is not kept', async () => {

@@ -40,7 +40,7 @@ const problem = text => {
 function news() {
   if (desk.happened < told) forget();
   if (desk.happened === told) return;
-  const lines = desk.news(told, mode !== 'exam');
+  const lines = desk.news(told);
   told = desk.happened;
   if (lines.some(line => line.startsWith('The air inlet opens'))) sound.pop();
   by('caption').textContent = lines.slice(-2).join(' ');
@@ -189,8 +189,8 @@ async function begin(text, recording = null) {
   try {
     if (mine !== begun) return;
     if (away) {
-      desk = new Desk(away, 0);
-      desk.layout(flow(), true);
+      desk = new Desk(away);
+      desk.layout();
       desk.advance(0);
       setUp();
       by('loading-words').textContent = 'The server moves the water for now';
@@ -209,9 +209,9 @@ async function begin(text, recording = null) {
         by('progress').value = 100 * part;
       });
       if (mine !== begun) return;
-      desk = new Desk(own, 0);
+      desk = new Desk(own);
       desk.words = words;
-      desk.layout(flow(), mode !== 'exam');
+      desk.layout();
       desk.advance(0);
       setUp();
       if (mode === 'exam' && recording) panel.recall(JSON.parse(recording).deeds);

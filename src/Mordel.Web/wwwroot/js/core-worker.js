@@ -2,11 +2,8 @@
 let exported = null;
 
 async function begin() {
-  const { dotnet } = await import('/core/dotnet.js');
-  const { getAssemblyExports, getConfig } = await dotnet
-    .withModuleConfig({ onDownloadResourceProgress: (loaded, total) => postMessage({ loaded, total }) })
-    .create();
-  exported = (await getAssemblyExports(getConfig().mainAssemblyName)).Mordel.Browser;
+  const { start } = await import(globalThis.name);
+  exported = await start((loaded, total) => postMessage({ loaded, total }));
   postMessage({ ready: true });
 }
 

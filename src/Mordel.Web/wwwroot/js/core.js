@@ -13,13 +13,18 @@ export const started = () => thread !== null;
 // How to ask it.
 const asking = (progress = () => {}) => (thread ??= employ(progress).catch(couldNot));
 
-// The page's own, where this browser starts no thread.
-async function inPage(progress) {
+/** Starts it where this is called: in its thread, or in the page. */
+export async function start(progress) {
   const { dotnet } = await import('/core/dotnet.js');
   const { getAssemblyExports, getConfig } = await dotnet
     .withModuleConfig({ onDownloadResourceProgress: (loaded, total) => progress(loaded, total) })
     .create();
-  const all = (await getAssemblyExports(getConfig().mainAssemblyName)).Mordel.Browser;
+  return (await getAssemblyExports(getConfig().mainAssemblyName)).Mordel.Browser;
+}
+
+// The page's own, where this browser starts no thread.
+async function inPage(progress) {
+  const all = await start(progress);
   return async (door, name, given) => all[door][name](...given);
 }
 
@@ -28,7 +33,8 @@ async function employ(progress) {
   let here,
     last = 0;
   try {
-    here = new Worker(import.meta.resolve('./core-worker.js'), { type: 'module' });
+    // Threads have no map of scripts: its name tells it where this one is.
+    here = new Worker(import.meta.resolve('./core-worker.js'), { type: 'module', name: import.meta.url });
   } catch {
     return inPage(progress);
   }

@@ -43,13 +43,13 @@ async function begin() {
         'do here, stands beside all the same.',
     );
   const own = new Beside(core, { flow: page.dataset.flow, refused: problem }),
-    desk = new Desk(own, 0);
+    desk = new Desk(own);
   try {
     await own.begin(page.dataset.rig);
   } catch (error) {
     return problem(error.message);
   }
-  desk.layout(page.dataset.flow, true);
+  desk.layout();
   desk.advance(0);
   const rig = new Rig(by('drawing'), desk),
     hands = new Hands(rig, problem);
@@ -61,7 +61,7 @@ async function begin() {
     if (frames++ % 6) return;
     hands.dock();
     if (desk.happened === told) return;
-    by('caption').textContent = desk.news(told, true).slice(-2).join(' ');
+    by('caption').textContent = desk.news(told).slice(-2).join(' ');
     told = desk.happened;
   };
   const time = new Clock(desk, { frame });

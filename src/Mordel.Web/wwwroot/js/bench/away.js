@@ -1,6 +1,8 @@
 // The bench before this browser has its own water: the server plays what was done so far to this moment and tells how
 // the rig stands, a moment late. It answers as the core does, so that the desk need not know; the recording is the
 // same, and the core takes it over when it has come.
+import { placesOf } from './desk.js';
+
 const pause = 250;
 
 export class Away {
@@ -78,7 +80,7 @@ export class Away {
 
   // What a hand does at once shows at once; what the water makes of it comes with the next look.
   #lay(deed) {
-    if ('turn' in deed && !deed.over && this.parts) this.row[this.parts.get(deed.turn)] = deed.to;
+    if ('turn' in deed && !deed.over && this.places) this.row[this.places.get(deed.turn)] = deed.to;
     else if ('lift' in deed) this.row[4] = deed.lift;
     else if ('tap' in deed) this.row[5] = Number(deed.tap);
     else if ('connect' in deed) this.connections = { ...this.connections, [deed.connect]: deed.on };
@@ -101,13 +103,12 @@ export class Away {
     this.wake();
   }
 
-  // As the core exports them; the first word names the desk, and there is one.
+  // As the desk asks.
   Layout() {
-    const { head, chambers, parts } = JSON.parse(this.layout);
-    this.parts = new Map(parts.map((part, i) => [part.id, head + 2 * chambers.length + 3 * i]));
+    this.places = placesOf(JSON.parse(this.layout)).parts;
     return this.layout;
   }
-  Advance(_, ticks) {
+  Advance(ticks) {
     if (!this.stands) this.tick += ticks;
     const row = [...this.row];
     // Another after each look, so that what is connected is asked for again; nothing before anything was done.
@@ -115,19 +116,19 @@ export class Away {
     [row[0], row[7], row[8]] = [this.tick, this.lines.length, done];
     return row;
   }
-  Turn(_, turn, to, over) {
+  Turn(turn, to, over) {
     return this.#do(over ? { turn, to: Number(to.toFixed(6)), over } : { turn, to: Number(to.toFixed(6)) });
   }
-  Connect(_, connect, on) {
+  Connect(connect, on) {
     return this.#do({ connect, on });
   }
-  TakeOff(_, off) {
+  TakeOff(off) {
     return this.#do({ off });
   }
-  Lift(_, inches) {
+  Lift(inches) {
     return this.#do({ lift: Number(inches.toFixed(2)) });
   }
-  Tap(_, tap) {
+  Tap(tap) {
     return this.#do({ tap });
   }
   Connections() {
@@ -135,7 +136,7 @@ export class Away {
       .map(([item, on]) => `${item} ${on}`)
       .join('\n');
   }
-  Happened(_, since) {
+  Happened(since) {
     return this.lines.slice(since).join('\n');
   }
   Describe() {
@@ -150,10 +151,10 @@ export class Away {
   Confirm() {
     this.#say('confirm');
   }
-  See(_, sight) {
+  See(sight) {
     this.#say('see', sight);
   }
-  Take(_, value) {
+  Take(value) {
     // As the core reads it: a look with something else in it would be refused whole.
     if (!/^[-+]?(\d{1,3}([.,]\d*)?|[.,]\d+)$/.test(value)) return 'Type a number, such as 1.8.';
     this.#say('take', value);
@@ -164,7 +165,7 @@ export class Away {
     this.words.push({ at: this.tick, say, value });
     this.#changed();
   }
-  Back(_, tick) {
+  Back(tick) {
     this.deeds = this.deeds.filter(deed => deed.at <= tick);
     this.words = this.words.filter(word => word.at <= tick);
     Object.assign(this, { tick, lines: [], refusals: 0, returns: this.returns + 1 });

@@ -1,6 +1,8 @@
 // This browser's own water, in a thread beside the page: what it is asked it answers a moment later, in the order in
 // which it was asked. It answers the desk as the core does, from what was heard last; each frame asks for the next row,
 // and for what else is another by then.
+import { placesOf } from './desk.js';
+
 const longest = 432_000;
 
 export class Beside {
@@ -88,8 +90,7 @@ export class Beside {
     this.#returns++;
     [this.row, this.#due, this.#lines, this.#deeds, this.#seen, this.now] = [[], 0, [], -1, -1, 0];
     this.layout = await this.#core.Layout(this.#n, this.flow, this.open);
-    const { head, chambers, parts } = JSON.parse(this.layout);
-    this.places = new Map(parts.map((part, i) => [part.id, head + 2 * chambers.length + 3 * i]));
+    this.places = placesOf(JSON.parse(this.layout)).parts;
     await this.heard();
   }
 
@@ -171,34 +172,34 @@ export class Beside {
     await this.heard();
   }
 
-  // As the core exports them; the first word names the desk, and there is one. What a hand does at once shows at once.
+  // As the desk asks. What a hand does at once shows at once.
   Layout() {
     return this.layout;
   }
-  Advance(_, ticks) {
+  Advance(ticks) {
     this.#due = Math.min(this.most, this.#due + ticks);
     if (!this.over) this.#hearing ??= this.#look();
     return this.row;
   }
-  Turn(_, part, to, over) {
+  Turn(part, to, over) {
     this.#do(this.#core.Turn(this.#n, part, to, over));
     if (!over && this.places.has(part)) this.#lies(this.places.get(part), to);
     return '';
   }
-  Connect(_, item, to) {
+  Connect(item, to) {
     this.#do(this.#core.Connect(this.#n, item, to));
     return '';
   }
-  TakeOff(_, item) {
+  TakeOff(item) {
     this.#do(this.#core.TakeOff(this.#n, item));
     return '';
   }
-  Lift(_, inches) {
+  Lift(inches) {
     this.#do(this.#core.Lift(this.#n, inches));
     this.#lies(4, inches);
     return '';
   }
-  Tap(_, open) {
+  Tap(open) {
     this.#do(this.#core.Tap(this.#n, open));
     this.#lies(5, Number(open));
     return '';
@@ -206,7 +207,7 @@ export class Beside {
   Connections() {
     return this.connections;
   }
-  Happened(_, since) {
+  Happened(since) {
     return this.#lines.slice(since).join('\n');
   }
   Describe() {
@@ -221,22 +222,22 @@ export class Beside {
   Confirm() {
     return this.#answered(this.#say({ kind: 'confirm' }));
   }
-  See(_, value) {
+  See(value) {
     return this.#answered(this.#say({ kind: 'see', value }));
   }
-  Take(_, value) {
+  Take(value) {
     return this.#answered(this.#say({ kind: 'take', value }));
   }
-  Write(_, item, value) {
+  Write(item, value) {
     return this.#core.Write(this.#n, item, value);
   }
-  Find(_, finding, stands) {
+  Find(finding, stands) {
     this.#do(this.#core.Find(this.#n, finding, stands));
   }
-  Conclude(_, verdict) {
+  Conclude(verdict) {
     this.#do(this.#core.Conclude(this.#n, verdict));
   }
-  Try(_, which) {
+  Try(which) {
     this.#trying = true;
     this.#core.Try(this.#n, which);
   }
@@ -246,10 +247,10 @@ export class Beside {
   StepBack() {
     return this.#goBack(this.#core.StepBack(this.#n));
   }
-  Back(_, tick) {
+  Back(tick) {
     return this.#goBack(this.#core.Back(this.#n, tick), tick);
   }
-  Seek(_, tick) {
+  Seek(tick) {
     return this.#goBack(this.#core.Seek(this.#n, tick), tick);
   }
   Recording() {

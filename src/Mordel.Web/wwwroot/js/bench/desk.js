@@ -1,19 +1,27 @@
-// One bench in the browser's core: what hands do, and the row of numbers that the screen shows, read by name.
+// One bench: what hands do, and the row of numbers that the screen shows, read by name. Behind its door the water runs
+// in this browser (beside.js) or at the server (away.js).
+
+/** Where in the row stands what is told of each chamber, part and hose. */
+export function placesOf({ head, chambers, parts }) {
+  let at = head;
+  return {
+    cells: new Map(chambers.map(id => [id, (at += 2) - 2])),
+    parts: new Map(parts.map(part => [part.id, (at += 3) - 3])),
+    air: new Map(parts.filter(part => part.kind === 'Hose').map(part => [part.id, at++])),
+  };
+}
+
 export class Desk {
-  constructor(door, number) {
+  constructor(door) {
     this.door = door;
-    this.n = number;
   }
 
   // What was said to the sheet, with its moment: it is no part of the recording and is kept beside it.
   words = [];
 
-  layout(flow, open) {
-    const l = JSON.parse(this.door.Layout(this.n, flow, open));
-    let at = l.head;
-    this.cells = new Map(l.chambers.map(id => [id, (at += 2) - 2]));
-    this.parts = new Map(l.parts.map(part => [part.id, (at += 3) - 3]));
-    this.air = new Map(l.parts.filter(part => part.kind === 'Hose').map(part => [part.id, at++]));
+  layout() {
+    const l = JSON.parse(this.door.Layout());
+    Object.assign(this, placesOf(l));
     this.teeId = l.parts.find(part => part.kind === 'BleedOff').id;
     this.tubeId = l.parts.find(part => part.kind === 'SightTube').id;
     this.connections = new Map();
@@ -22,13 +30,13 @@ export class Desk {
   }
 
   advance(ticks) {
-    this.row = this.door.Advance(this.n, ticks);
+    this.row = this.door.Advance(ticks);
     // Something was done, by a hand or by a recording: what is connected may be other.
     if (this.row[8] !== this.deeds) {
       this.deeds = this.row[8];
       this.connections = new Map(
         this.door
-          .Connections(this.n)
+          .Connections()
           .split('\n')
           .filter(Boolean)
           .map(line => line.split(' ')),
@@ -91,52 +99,52 @@ export class Desk {
   }
 
   turn(part, to, seconds = 0) {
-    return this.door.Turn(this.n, part, Math.min(1, Math.max(0, to)), Math.round(seconds * this.plan.perSecond));
+    return this.door.Turn(part, Math.min(1, Math.max(0, to)), Math.round(seconds * this.plan.perSecond));
   }
   connect(item, to) {
-    return this.door.Connect(this.n, item, to);
+    return this.door.Connect(item, to);
   }
   takeOff(item) {
-    return this.connections.has(item) ? this.door.TakeOff(this.n, item) : '';
+    return this.connections.has(item) ? this.door.TakeOff(item) : '';
   }
   lift(inches) {
-    return this.door.Lift(this.n, Math.min(this.plan.scale.high, Math.max(this.plan.scale.low, inches)));
+    return this.door.Lift(Math.min(this.plan.scale.high, Math.max(this.plan.scale.low, inches)));
   }
   tap(open) {
-    return this.door.Tap(this.n, open);
+    return this.door.Tap(open);
   }
   async said(kind, value = '') {
     // A word that the sheet has not answered yet: a second was meant for the step that is behind.
     if (this.door.unheard) return '';
     const at = this.door.now ?? this.tick;
     const wrong = await (kind === 'take'
-      ? this.door.Take(this.n, value)
+      ? this.door.Take(value)
       : kind === 'see'
-        ? this.door.See(this.n, value)
-        : this.door.Confirm(this.n));
+        ? this.door.See(value)
+        : this.door.Confirm());
     if (!wrong) this.words.push({ at, kind, value });
     return wrong ?? '';
   }
   async back(tick) {
     this.words = this.words.filter(word => word.at <= tick);
-    await this.door.Back(this.n, tick);
+    await this.door.Back(tick);
     this.deeds = -1;
     return this.advance(0);
   }
   async seek(tick) {
-    await this.door.Seek(this.n, tick);
+    await this.door.Seek(tick);
     this.deeds = -1;
     return this.advance(0);
   }
   describe() {
-    return this.door.Describe(this.n);
+    return this.door.Describe();
   }
-  news(since, numbers) {
-    return this.door.Happened(this.n, since, numbers).split('\n').filter(Boolean);
+  news(since) {
+    return this.door.Happened(since).split('\n').filter(Boolean);
   }
   /** Everything done so far, as far as it is known at once. */
   recording() {
-    return this.door.Recording(this.n);
+    return this.door.Recording();
   }
   /** How many deeds there are in that. */
   get recorded() {

@@ -32,7 +32,7 @@ export class Exam {
   }
 
   #show() {
-    const { door, n, plan } = this.desk;
+    const { door, plan } = this.desk;
     this.left = make('p', { className: 'exam-left num', role: 'timer', hidden: !this.minutes });
     const number = item => {
       const field = make('input', {
@@ -55,7 +55,7 @@ export class Exam {
       });
       const write = async () => {
         const text = field.value.trim();
-        if (!text || !this.#wrong(await door.Write(n, item.id, text))) return;
+        if (!text || !this.#wrong(await door.Write(item.id, text))) return;
         this.written[item.id] = text;
         stands.textContent = `${text} ${plan.unit}`;
         field.value = '';
@@ -95,7 +95,7 @@ export class Exam {
                   value: word,
                   checked: this.written[item.id] === word,
                   onchange: async () => {
-                    if (this.#wrong(await door.Write(n, item.id, word))) this.written[item.id] = word;
+                    if (this.#wrong(await door.Write(item.id, word))) this.written[item.id] = word;
                   },
                 }),
                 ` ${word}`,
@@ -129,7 +129,7 @@ export class Exam {
               type: 'checkbox',
               checked: this.found.has(finding.id),
               onchange: event => {
-                door.Find(n, finding.id, event.target.checked);
+                door.Find(finding.id, event.target.checked);
                 this.found[event.target.checked ? 'add' : 'delete'](finding.id);
               },
             }),
@@ -158,7 +158,7 @@ export class Exam {
                 value: id,
                 checked: this.verdict === id,
                 onchange: () => {
-                  door.Conclude(n, id);
+                  door.Conclude(id);
                   this.verdict = id;
                 },
               }),

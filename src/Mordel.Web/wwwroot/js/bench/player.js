@@ -8,7 +8,7 @@ import { Rig } from './rig.js';
 export class Player {
   constructor(core, n, host, { title, refused }) {
     this.own = new Beside(core, { flow: 'LeftToRight', refused, n, most: 240 });
-    this.desk = new Desk(this.own, n);
+    this.desk = new Desk(this.own);
     this.drawing = make('div', { className: 'drawn' });
     this.face = make('div', { className: 'face-small' });
     this.caption = make('p', { className: 'caption', role: 'status' });
@@ -23,7 +23,7 @@ export class Player {
   async load(recording, progress) {
     this.end = await this.own.load(recording);
     if (this.end < 0) throw new Error('This recording cannot be read.');
-    this.desk.layout('LeftToRight', true);
+    this.desk.layout();
     this.desk.advance(0);
     for (let tick = 0; tick < this.end; tick = Math.min(this.end, tick + 1800)) {
       await this.desk.seek(Math.min(this.end, tick + 1800));
@@ -60,7 +60,7 @@ export class Player {
     this.rig.show(dt);
     this.dial.show(this.desk.needle);
     if (this.desk.happened > this.told) {
-      this.caption.textContent = this.desk.news(this.told, true).slice(-2).join(' ');
+      this.caption.textContent = this.desk.news(this.told).slice(-2).join(' ');
       this.told = this.desk.happened;
     }
   }

@@ -8,15 +8,15 @@ export class Sheet {
   }
 
   look() {
-    const { door, n } = this.desk;
+    const { door } = this.desk;
     if (this.trying) {
       this.#watchTrying();
       return;
     }
-    const version = door.SheetVersion(n);
+    const version = door.SheetVersion();
     if (version === this.version) return;
     this.version = version;
-    this.show(JSON.parse(door.Sheet(n)));
+    this.show(JSON.parse(door.Sheet()));
   }
 
   again() {
@@ -138,7 +138,7 @@ export class Sheet {
   }
 
   #try(which, title) {
-    this.desk.door.Try(this.desk.n, which);
+    this.desk.door.Try(which);
     this.trying = true;
     this.clock.go();
     this.told = make('p', {
@@ -162,7 +162,7 @@ export class Sheet {
         button(
           'Step back to before',
           async () => {
-            await this.desk.door.StepBack(this.desk.n);
+            await this.desk.door.StepBack();
             this.desk.deeds = -1;
             this.trying = false;
             this.again();
@@ -174,7 +174,7 @@ export class Sheet {
   }
 
   #watchTrying() {
-    const told = this.desk.door.Tried(this.desk.n);
+    const told = this.desk.door.Tried();
     if (told && this.told.textContent !== told) this.told.textContent = told;
   }
 
